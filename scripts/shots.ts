@@ -1,0 +1,77 @@
+// `npm run shots`: makes the pictures in docs/screenshots from the demo, in a data folder of its own.
+import { mkdtempSync, readFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import type { Page } from "playwright-core";
+import { readMidiFile, writeMidiFile } from "../src/core/smf/index.ts";
+import { finsOf, importBytes, launch, openProject } from "../tests/e2e/browser-tools.ts";
+import { startServer } from "../tests/e2e/server.ts";
+
+const server = await startServer({ dataFolder: mkdtempSync(join(tmpdir(), "marten-shots-")), port: 3800 });
+const browser = await launch();
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, reducedMotion: "reduce" });
+
+async function shoot(name: string): Promise<void> {
+  await page.waitForTimeout(400);
+  await page.screenshot({ path: `docs/screenshots/${name}.png` });
+  console.log(`docs/screenshots/${name}.png`);
+}
+
+/** Ferry Lights as somebody would have it after a few minutes: hats and kick tight, the snare looser. */
+async function tidy(on: Page): Promise<void> {
+  await on.getByText("eighths, 5 ms early").waitFor();
+  await on.getByRole("button", { name: "Close this note" }).click();
+  await on.getByRole("button", { name: "Tighten 7 voices" }).click();
+  await on.getByText("Tightened 7 voices").waitFor();
+  await on.getByRole("button", { name: /^Leave within/ }).click();
+  await on.getByRole("textbox").fill("6");
+  await on.keyboard.press("Enter");
+  await on.keyboard.press("Escape");
+  await on.keyboard.press("l");
+  const box = (await finsOf(on).boundingBox())!;
+  await on.mouse.move(box.x + 415, box.y + 225);
+  await on.mouse.down();
+  await on.mouse.move(box.x + 610, box.y + 270, { steps: 5 });
+  await on.mouse.up();
+  await on.getByText("Tightened 7 voices").waitFor({ state: "hidden" });
+}
+
+await page.goto(server.url);
+await page.getByRole("link", { name: "Ferry Lights", exact: true }).waitFor();
+await shoot("shelf-day");
+await openProject(page, "Ferry Lights");
+await tidy(page);
+await shoot("bench-day");
+await page.getByRole("button", { name: /^Strength/ }).click();
+await shoot("bench-strength");
+await page.keyboard.press("Escape");
+await page.getByRole("button", { name: "Switch to night" }).click();
+await shoot("bench-night");
+await page.getByRole("button", { name: "Export", exact: true }).click();
+await shoot("export-night");
+await page.keyboard.press("Escape");
+await page.getByRole("button", { name: "All keys" }).click();
+await shoot("keys-night");
+await page.keyboard.press("Escape");
+await page.getByRole("link", { name: "Shelf" }).click();
+await page.getByRole("link", { name: "Ferry Lights", exact: true }).waitFor();
+await shoot("shelf-night");
+
+// The same take from a kit whose notes no map knows.
+await page.getByRole("button", { name: "Switch to day" }).click();
+const { file } = readMidiFile(new Uint8Array(readFileSync("demo/ferry-lights.mid")));
+const tracks = file.tracks.map(({ messages }) => ({
+  messages: messages.map((one) =>
+    one.kind === "channel" && one.status >> 4 <= 9 && (one.status & 15) === 9 ? { ...one, data1: one.data1 + 60 } : one,
+  ),
+}));
+await importBytes(page, "From another kit.mid", writeMidiFile({ ...file, tracks }));
+await page.getByRole("button", { name: "See guesses" }).click();
+await page
+  .getByText(/looks like Snare/)
+  .first()
+  .waitFor();
+await shoot("guesses-day");
+
+await browser.close();
+await server.stop();
