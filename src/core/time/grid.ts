@@ -1,0 +1,146 @@
+import { type Bar, barAt, barByIndex, type MeterMap } from "./meter-map.ts";
+
+export const GRID_FAMILIES = ["straight", "triplet", "dotted"] as const;
+export const GRID_DENOMINATORS = [1, 2, 4, 8, 16, 32, 64] as const;
+
+/** Even steps from each bar line: a note value, straight, three in the time of two, or one and a half times as long. */
+export interface Grid {
+  readonly family: (typeof GRID_FAMILIES)[number];
+  readonly denominator: (typeof GRID_DENOMINATORS)[number];
+}
+
+const FAMILY_LENGTH = { straight: 1, triplet: 2 / 3, dotted: 3 / 2 } as const;
+
+/** The grids to choose from, coarse to fine, as a person would look for them. */
+export const GRID_CHOICES: readonly Grid[] = [
+  { family: "straight", denominator: 4 },
+  { family: "straight", denominator: 8 },
+  { family: "straight", denominator: 16 },
+  { family: "straight", denominator: 32 },
+  { family: "straight", denominator: 64 },
+  { family: "triplet", denominator: 4 },
+  { family: "triplet", denominator: 8 },
+  { family: "triplet", denominator: 16 },
+  { family: "triplet", denominator: 32 },
+  { family: "dotted", denominator: 4 },
+  { family: "dotted", denominator: 8 },
+  { family: "dotted", denominator: 16 },
+];
+
+/** The length of one step in ticks; it need not be whole. */
+export function gridStepTicks(grid: Grid, ppq: number): number {
+  return ((4 * ppq) / grid.denominator) * FAMILY_LENGTH[grid.family];
+}
+
+/**
+ * The slots of one bar: every step from the bar line to the end of the bar. A last step that the bar line cuts short
+ * is simply short, as with quarters in 7/8.
+ * @returns ticks from the start of the pattern, ascending
+ */
+export function slotsOfBar(grid: Grid, bar: Bar, ppq: number): readonly number[] {
+  const stepTicks = gridStepTicks(grid, ppq);
+  const slots: number[] = [];
+  for (let index = 0; bar.startTick + index * stepTicks < bar.endTick - 1e-6; index++) {
+    slots.push(bar.startTick + index * stepTicks);
+  }
+  return slots;
+}
+
+/** The two slots around a tick, nearest first. */
+export interface NearestSlots {
+  readonly slotTick: number;
+  readonly secondSlotTick: number;
+}
+
+/**
+ * Finds the nearest slot of a tick and the second nearest. Bar lines are slots of every grid.
+ * A tick exactly between two slots belongs to the later one, for people play ahead of a beat more than behind it.
+ */
+export function nearestSlots(grid: Grid, meterMap: MeterMap, tick: number): NearestSlots {
+  const { slotTick, secondSlotTick } = new SlotFinder(grid, meterMap).find(tick);
+  return { slotTick, secondSlotTick };
+}
+
+/**
+ * `nearestSlots` for many ticks. It remembers the bar, so that ticks in order do not look for it each time, and answers
+ * with itself, since an object for each hit was a third of the time that `treat` took.
+ */
+export class SlotFinder implements NearestSlots {
+  slotTick = 0;
+  secondSlotTick = 0;
+  readonly #meterMap: MeterMap;
+  readonly #stepTicks: number;
+  #bar: Bar;
+
+  constructor(grid: Grid, meterMap: MeterMap) {
+    this.#meterMap = meterMap;
+    this.#stepTicks = gridStepTicks(grid, meterMap.ppq);
+    this.#bar = barAt(meterMap, 0);
+  }
+
+  /** Sets the two slots around a tick; they hold until the next call. */
+  find(tick: number): NearestSlots {
+    if (tick < this.#bar.startTick || tick >= this.#bar.endTick) this.#bar = barAt(this.#meterMap, tick);
+    const { startTick, endTick } = this.#bar;
+    const index = Math.max(0, Math.floor((tick - startTick) / this.#stepTicks + 1e-9));
+    const before = startTick + index * this.#stepTicks;
+    const after = Math.min(before + this.#stepTicks, endTick);
+    const isBefore = tick - before < after - tick;
+    this.slotTick = isBefore ? before : after;
+    this.secondSlotTick = isBefore ? after : before;
+    return this;
+  }
+}
+
+/** The slot that is `steps` steps away from the slot nearest to `tick`. Never before the start of the pattern. */
+export function slotStepsAway(grid: Grid, meterMap: MeterMap, tick: number, steps: number): number {
+  let slotTick = nearestSlots(grid, meterMap, tick).slotTick;
+  for (let left = Math.abs(steps); left > 0; left--) {
+    slotTick = steps > 0 ? slotAfter(grid, meterMap, slotTick) : slotBefore(grid, meterMap, slotTick);
+  }
+  return Math.max(0, slotTick);
+}
+
+function slotAfter(grid: Grid, meterMap: MeterMap, tick: number): number {
+  const bar = barAt(meterMap, tick);
+  return slotsOfBar(grid, bar, meterMap.ppq).find((slot) => slot > tick + 1e-6) ?? bar.endTick;
+}
+
+function slotBefore(grid: Grid, meterMap: MeterMap, tick: number): number {
+  const bar = barAt(meterMap, tick);
+  const inBar = slotsOfBar(grid, bar, meterMap.ppq).findLast((slot) => slot < tick - 1e-6);
+  if (inBar !== undefined) return inBar;
+  if (bar.barIndex === 0) return 0;
+  return slotsOfBar(grid, barByIndex(meterMap, bar.barIndex - 1), meterMap.ppq).at(-1) ?? 0;
+}
+
+const STEP_NAMES = {
+  1: "whole",
+  2: "half",
+  4: "quarter",
+  8: "eighth",
+  16: "sixteenth",
+  32: "thirty-second",
+  64: "sixty-fourth",
+} as const;
+
+/** A grid as a musician says it: `sixteenths`, `eighth triplets`, `dotted eighths`. */
+export function gridName(grid: Grid): string {
+  const name = STEP_NAMES[grid.denominator];
+  if (grid.family === "triplet") return `${name} triplets`;
+  const plural = grid.denominator === 1 ? "whole notes" : grid.denominator === 2 ? "half notes" : `${name}s`;
+  return grid.family === "dotted" ? `dotted ${plural}` : plural;
+}
+
+/** A grid as it is typed: `1/16`, `1/8-triplet`, `1/8-dotted`. */
+export function formatGrid(grid: Grid): string {
+  return `1/${grid.denominator}${grid.family === "straight" ? "" : `-${grid.family}`}`;
+}
+
+/** Reads what `formatGrid` writes. Returns null for anything else. */
+export function parseGrid(text: string): Grid | null {
+  const match = /^1\/(\d+)(?:-(straight|triplet|dotted))?$/.exec(text.trim());
+  const denominator = GRID_DENOMINATORS.find((value) => String(value) === match?.[1]);
+  const family = GRID_FAMILIES.find((value) => value === (match?.[2] ?? "straight"));
+  return denominator && family ? { family, denominator } : null;
+}
