@@ -1,0 +1,82 @@
+import { describe, expect, it } from "vitest";
+import { type Habits, perform } from "../../standin/perform.ts";
+import { createRandom } from "../../standin/random.ts";
+import { drawUpPart, STYLES } from "../../standin/styles.ts";
+import { importTake, type Pattern } from "../part/index.ts";
+import { writeMidiFile } from "../smf/index.ts";
+import { hitAt, patternOf } from "../testing/patterns.ts";
+import { buildTimeMaps } from "../time/index.ts";
+import { GENERAL_MIDI, type Guess, guessNotes, meaningOfNote } from "./index.ts";
+
+const HABITS: Habits = {
+  ppq: 480,
+  voices: { any: { biasMs: 3, spreadMs: 10 }, snare: { biasMs: 12, spreadMs: 10 }, hat: { biasMs: -6, spreadMs: 8 } },
+  wanderMs: 3,
+  velocities: { ghost: { mean: 36, spread: 7 }, stroke: { mean: 80, spread: 9 }, accent: { mean: 110, spread: 7 } },
+  doubleTriggerShare: 0.02,
+  graceMs: 28,
+};
+
+/** Plays a drawn-up part, and sends every drum on another note. Returns the guesses with what is true. */
+function scrambledTake(style: string, seed: number): { guess: Guess; truth: string }[] {
+  const random = createRandom(seed);
+  const { file } = perform(drawUpPart(STYLES[style]!, random), HABITS, random);
+  const notes = Array.from({ length: 128 }, (_, note) => note);
+  for (let at = notes.length - 1; at > 0; at--) {
+    const other = Math.floor(random.uniform() * (at + 1));
+    [notes[at], notes[other]] = [notes[other]!, notes[at]!];
+  }
+  const tracks = file.tracks.map(({ messages }) => ({
+    messages: messages.map((one) =>
+      one.kind === "channel" && one.status >> 4 <= 9 ? { ...one, data1: notes[one.data1]! } : one,
+    ),
+  }));
+  const { pattern } = importTake(writeMidiFile({ ...file, tracks }), GENERAL_MIDI);
+  return guessNotes(pattern.hits, buildTimeMaps(pattern)).map((guess) => {
+    const { voiceId, articulationId } = meaningOfNote(GENERAL_MIDI, notes.indexOf(guess.note));
+    return { guess, truth: `${voiceId}/${articulationId}` };
+  });
+}
+
+const nameOf = ({ meaning }: Guess) => `${meaning.voiceId}/${meaning.articulationId}`;
+
+describe("guessing drums from how they are played", () => {
+  const takes = Object.keys(STYLES).flatMap((style) => [31, 32, 33, 34, 35].map((seed) => scrambledTake(style, seed)));
+  const asked = takes.flat().filter(({ truth }) => /^(kick|snare|hat|ride|crash)/.test(truth));
+
+  it("gets at least 90 % of kick, snare, hats, ride and crash right, in 40 scrambled takes of eight styles", () => {
+    expect(takes).toHaveLength(40);
+    expect(asked.length).toBeGreaterThan(240);
+    expect(asked.filter(({ guess, truth }) => nameOf(guess) === truth).length / asked.length).toBeGreaterThanOrEqual(
+      0.9,
+    );
+  });
+
+  it("is right where it is sure", () => {
+    const sure = takes.flat().filter(({ guess }) => guess.confidence >= 0.9);
+    expect(sure.length).toBeGreaterThan(100);
+    expect(sure.filter(({ guess, truth }) => nameOf(guess) === truth).length / sure.length).toBeGreaterThanOrEqual(
+      0.97,
+    );
+  });
+
+  it("gives its reasons in words", () => {
+    const snare = takes[0]!.find(({ truth }) => truth === "snare/centre")!;
+    const kick = takes[0]!.find(({ truth }) => truth === "kick/main")!;
+    expect(snare.guess.reason).toMatch(/^on 2 and 4, .*never with note \d+$/);
+    expect(kick.guess.reason).toContain("on 1");
+    for (const { guess } of takes.flat()) {
+      expect(guess.reason).not.toBe("");
+      expect(guess.confidence).toBeGreaterThanOrEqual(0);
+      expect(guess.confidence).toBeLessThan(1);
+    }
+  });
+
+  const guess = (pattern: Pattern) => guessNotes(pattern.hits, buildTimeMaps(pattern));
+
+  it("is not sure of a note with one hit, and stands an empty take", () => {
+    expect(guess(patternOf([]))).toEqual([]);
+    const [only] = guess(patternOf([hitAt(0)]));
+    expect(only!.confidence).toBeLessThan(0.7);
+  });
+});

@@ -1,0 +1,317 @@
+import type { Hit } from "../part/pattern.ts";
+import { barAt, type TimeMaps, tickToMs } from "../time/index.ts";
+import type { NoteMeaning } from "./note-map.ts";
+
+/** What an unnamed note may be. Nothing follows from it until a person takes it. */
+export interface Guess {
+  readonly note: number;
+  readonly meaning: NoteMeaning;
+  /** 0 to 1. */
+  readonly confidence: number;
+  /** Why, in words: `on 2 and 4, loud, never with note 36`. */
+  readonly reason: string;
+}
+
+/** A stroke on the count is at most this far from its pulse. */
+const ON_PULSE_MS = 50;
+/** Strokes at most this far apart are struck together. */
+const TOGETHER_MS = 35;
+
+/** How one note behaves in a take. All shares are 0 to 1. */
+interface Behaviour {
+  readonly note: number;
+  readonly timesMs: Float64Array;
+  readonly perBar: number;
+  /** Share of the bars in which it plays at all. */
+  readonly coverage: number;
+  /** For each pulse of the bar, the share of the bars that it plays in where it is struck there. */
+  readonly pulses: readonly number[];
+  /** Share of its strokes on the first pulse of a bar. */
+  readonly downShare: number;
+  readonly offShare: number;
+  /** Mean velocity against the mean of the take; 1 is the same. */
+  readonly loudness: number;
+  /** Mean of the loudest fifth, against the mean of the take. */
+  readonly peakLoudness: number;
+  /** Share of the gaps between strokes that are the usual gap or twice that. */
+  readonly evenness: number;
+}
+
+type RoleName = "kick" | "snare" | "time" | "crash" | "foot" | "open" | "tom";
+
+/**
+ * Guesses the drum of each note from how it is played: where in the bar, how often, how loud, how evenly, and with what.
+ * Note numbers are not used, since a kit may send any.
+ * @param hits all hits of a take, named or not, sorted by time
+ * @returns a guess for every note that has hits, the surest first
+ */
+export function guessNotes(hits: readonly Hit[], maps: TimeMaps): readonly Guess[] {
+  const behaviours = describeNotes(hits, maps);
+  if (behaviours.length === 0) return [];
+  const roles = assignRoles(behaviours);
+  const times = behaviours.filter(({ note }) => roles.get(note)?.role === "time");
+  const foot = behaviours.find(({ note }) => roles.get(note)?.role === "foot");
+  const open = behaviours.find(({ note }) => roles.get(note)?.role === "open");
+  const ride = findRide(times, foot, open);
+  const toms = behaviours.filter(({ note }) => roles.get(note)?.role === "tom");
+  return behaviours
+    .map((behaviour): Guess => {
+      const { role, confidence } = roles.get(behaviour.note)!;
+      const meaning =
+        role === "time"
+          ? behaviour === ride
+            ? { voiceId: "ride", articulationId: "bow" }
+            : { voiceId: "hat", articulationId: "closed" }
+          : role === "tom"
+            ? tomMeaning(toms.indexOf(behaviour), toms.length)
+            : MEANINGS[role];
+      return {
+        note: behaviour.note,
+        meaning,
+        confidence,
+        reason: reasonOf(role, behaviour, behaviour === ride, behaviours, roles),
+      };
+    })
+    .sort((a, b) => b.confidence - a.confidence);
+}
+
+const MEANINGS = {
+  kick: { voiceId: "kick", articulationId: "main" },
+  snare: { voiceId: "snare", articulationId: "centre" },
+  crash: { voiceId: "crash", articulationId: "crash" },
+  foot: { voiceId: "hat", articulationId: "foot" },
+  open: { voiceId: "hat", articulationId: "open" },
+} as const satisfies Record<Exclude<RoleName, "time" | "tom">, NoteMeaning>;
+
+/** Toms tend to be struck from the highest down in a fill, and notes are sorted by when they first sound. */
+function tomMeaning(index: number, count: number): NoteMeaning {
+  const ids = count <= 2 ? ["tom-2", "tom-5"] : ["tom-1", "tom-2", "tom-4", "tom-5", "tom-6"];
+  return { voiceId: ids[Math.min(index, ids.length - 1)]!, articulationId: "centre" };
+}
+
+function describeNotes(hits: readonly Hit[], { meterMap, tempoMap }: TimeMaps): readonly Behaviour[] {
+  const byNote = new Map<number, Hit[]>();
+  let velocitySum = 0;
+  let lastTick = 0;
+  for (const hit of hits) {
+    if (hit.recordedTick === null || hit.recordedVelocity === null) continue;
+    const own = byNote.get(hit.note);
+    if (own) own.push(hit);
+    else byNote.set(hit.note, [hit]);
+    velocitySum += hit.recordedVelocity;
+    lastTick = Math.max(lastTick, hit.recordedTick);
+  }
+  const barCount = barAt(meterMap, lastTick).barIndex + 1;
+  const meanVelocity = velocitySum / Math.max(1, hits.length);
+  return [...byNote].map(([note, own]): Behaviour => {
+    const timesMs = new Float64Array(own.length);
+    const bars = new Set<number>();
+    const pulseBars: Set<number>[] = [];
+    let off = 0;
+    for (const [index, hit] of own.entries()) {
+      const tick = hit.recordedTick!;
+      timesMs[index] = tickToMs(tempoMap, tick);
+      // A stroke just before a bar line is played for the bar after it.
+      const earlyTick = tick + (ON_PULSE_MS / 2) * ticksPerMs(tempoMap, tick);
+      const bar = barAt(meterMap, earlyTick);
+      bars.add(bar.barIndex);
+      const pulse = bar.pulseTicks.findIndex(
+        (pulseTick) => Math.abs(tickToMs(tempoMap, bar.startTick + pulseTick) - timesMs[index]!) <= ON_PULSE_MS,
+      );
+      if (pulse === -1) off++;
+      else {
+        pulseBars[pulse] ??= new Set();
+        pulseBars[pulse].add(bar.barIndex);
+      }
+    }
+    const velocities = own.map((hit) => hit.recordedVelocity!).sort((a, b) => b - a);
+    const fifth = velocities.slice(0, Math.max(1, Math.ceil(velocities.length / 5)));
+    const mean = (list: readonly number[]) => list.reduce((sum, velocity) => sum + velocity, 0) / list.length;
+    const pulseCount = barAt(meterMap, 0).pulseTicks.length;
+    return {
+      note,
+      timesMs,
+      perBar: own.length / bars.size,
+      coverage: bars.size / barCount,
+      pulses: Array.from({ length: pulseCount }, (_, pulse) => (pulseBars[pulse]?.size ?? 0) / bars.size),
+      downShare: (pulseBars[0]?.size ?? 0) / own.length,
+      offShare: off / own.length,
+      loudness: mean(velocities) / meanVelocity,
+      peakLoudness: mean(fifth) / meanVelocity,
+      evenness: evennessOf(timesMs),
+    };
+  });
+}
+
+function ticksPerMs(tempoMap: TimeMaps["tempoMap"], tick: number): number {
+  return 1 / Math.max(1e-9, tickToMs(tempoMap, tick + 1) - tickToMs(tempoMap, tick));
+}
+
+function evennessOf(timesMs: Float64Array): number {
+  if (timesMs.length < 4) return 0;
+  const gaps = Float64Array.from({ length: timesMs.length - 1 }, (_, index) => timesMs[index + 1]! - timesMs[index]!);
+  const usual = [...gaps].sort((a, b) => a - b)[gaps.length >> 1]!;
+  const isUsual = (gap: number) =>
+    Math.abs(gap - usual) < 0.22 * usual ||
+    Math.abs(gap - 2 * usual) < 0.22 * usual ||
+    Math.abs(gap - usual / 2) < 0.11 * usual;
+  return gaps.filter(isUsual).length / gaps.length;
+}
+
+/** The back-beat of a bar: every second pulse, or the middle of the bar in half-time. */
+function backBeat({ pulses }: Behaviour): number {
+  const count = pulses.length;
+  const odd = pulses.filter((_, pulse) => pulse % 2 === 1);
+  const oddMean = odd.length > 0 ? odd.reduce((sum, share) => sum + share, 0) / odd.length : 0;
+  const middle = count > 2 ? (pulses[Math.floor(count / 2)] ?? 0) - (odd[0] ?? 0) * 0.5 : 0;
+  // In odd meters the back-beat is wherever all but the first pulse is strongest.
+  const strongest = Math.max(0, ...pulses.slice(1));
+  return Math.max(oddMean, middle, count % 2 === 1 ? strongest : 0);
+}
+
+/** How well a note fits each part of a kit, 0 to about 1. */
+function scoresOf(one: Behaviour): Record<RoleName, number> {
+  const down = one.pulses[0] ?? 0;
+  const others = one.pulses.slice(1);
+  const otherMean = others.length > 0 ? others.reduce((sum, share) => sum + share, 0) / others.length : 0;
+  const back = backBeat(one);
+  const limit = (value: number) => Math.max(0, Math.min(1, value));
+  const isRare = limit((0.45 - one.coverage) / 0.3);
+  const isLoud = limit((one.loudness - 0.75) / 0.5);
+  const isOften = limit((one.perBar / one.pulses.length - 0.6) / 0.8);
+  return {
+    kick: one.coverage * (0.55 * down + 0.25 * isLoud + 0.2 * limit(1 - back)) * (1 - 0.45 * one.evenness * isOften),
+    snare:
+      one.coverage *
+      (0.5 * back + 0.3 * limit((one.peakLoudness - 1) / 0.4) + 0.2 * limit(1 - down)) *
+      (1 - 0.6 * down),
+    time: Math.min(1, one.coverage + 0.35) * (0.5 * isOften + 0.35 * one.evenness + 0.15 * Math.min(down, otherMean)),
+    crash: isRare * (0.6 * one.downShare + 0.4 * isLoud),
+    foot:
+      (0.6 * back + 0.4 * limit((0.85 - one.loudness) / 0.4)) *
+      limit(1 - 1.5 * down) *
+      limit((1.05 - one.peakLoudness) / 0.3),
+    open:
+      limit(1 - one.coverage * 0.5) * limit(one.offShare - 0.35) * limit(1.7 - one.perBar / one.pulses.length) * 1.1,
+    // Toms come in runs, an open hat once in a bar.
+    tom: isRare * limit(1 - one.downShare * 1.5) * 0.62 * limit(0.4 + 0.35 * one.perBar),
+  };
+}
+
+interface Role {
+  readonly role: RoleName;
+  readonly confidence: number;
+}
+
+const ROOM: Readonly<Record<RoleName, number>> = { kick: 1, snare: 1, time: 2, crash: 2, foot: 1, open: 1, tom: 99 };
+
+/** One kick, one snare, at most two that keep time …: of all ways to share the parts out, the one that fits best. */
+function assignRoles(behaviours: readonly Behaviour[]): ReadonlyMap<number, Role> {
+  const scores = behaviours.map(scoresOf);
+  const chosen = shareOut(scores);
+  return new Map(
+    behaviours.map(({ note, timesMs }, index): [number, Role] => {
+      const role = chosen[index]!;
+      const score = scores[index]![role];
+      const others = Object.entries(scores[index]!).filter(([name]) => name !== role);
+      const runnerUp = Math.max(0, ...others.map(([, other]) => other));
+      // Sure if it fits well, if nothing else fits nearly as well, and if there is enough to go by.
+      const clear = Math.min(0.99, score * 0.7 + 0.6 * Math.max(0, score - runnerUp));
+      return [note, { role, confidence: clear * Math.min(1, 0.55 + timesMs.length / 20) }];
+    }),
+  );
+}
+
+/** Begins with whoever fits best, then lets notes change or trade their parts for as long as the whole gets better. */
+function shareOut(scores: readonly Record<RoleName, number>[]): readonly RoleName[] {
+  const names = Object.keys(ROOM) as RoleName[];
+  const chosen: (RoleName | undefined)[] = scores.map(() => undefined);
+  const taken = (role: RoleName) => chosen.filter((other) => other === role).length;
+  const bids = scores.flatMap((score, index) => names.map((role) => ({ index, role, worth: score[role] })));
+  for (const { index, role } of bids.sort((a, b) => b.worth - a.worth)) {
+    if (chosen[index] === undefined && taken(role) < ROOM[role]) chosen[index] = role;
+  }
+  const roles = chosen.map((role) => role ?? "tom");
+  for (let isBetter = true; isBetter; ) {
+    isBetter = false;
+    for (let one = 0; one < roles.length; one++) {
+      for (let other = 0; other < roles.length; other++) {
+        const [mine, theirs] = [roles[one]!, roles[other]!];
+        if (mine === theirs) continue;
+        // One takes the other's part; the other takes the best that is left, which may be the one given up.
+        const hasRoom = (role: RoleName) =>
+          role === mine || (role !== theirs && roles.filter((held) => held === role).length < ROOM[role]);
+        const next = names
+          .filter(hasRoom)
+          .reduce((best, role) => (scores[other]![role] > scores[other]![best] ? role : best));
+        const gain = scores[one]![theirs] + scores[other]![next] - scores[one]![mine] - scores[other]![theirs];
+        if (gain <= 1e-9) continue;
+        roles[one] = theirs;
+        roles[other] = next;
+        isBetter = true;
+      }
+    }
+  }
+  return roles;
+}
+
+/** Of those that keep time, the ride is the one that the foot goes with, and not the one that is opened. */
+function findRide(
+  times: readonly Behaviour[],
+  foot: Behaviour | undefined,
+  open: Behaviour | undefined,
+): Behaviour | null {
+  const rideScore = (one: Behaviour) =>
+    (foot ? togetherShare(foot, one) : 0) -
+    (open ? 0.5 * nearShare(open, one) : 0) -
+    (foot && togetherShare(foot, one) < 0.1 ? 0.2 : 0);
+  const [best] = [...times].sort((a, b) => rideScore(b) - rideScore(a));
+  if (!best) return null;
+  if (times.length === 2) return best;
+  return foot && togetherShare(foot, best) > 0.5 ? best : null;
+}
+
+/** The share of the strokes of `one` that are struck together with the other. */
+function togetherShare(one: Behaviour, other: Behaviour): number {
+  return shareWithin(one.timesMs, other.timesMs, TOGETHER_MS);
+}
+
+/** The share of the strokes of `one` around which the other plays, a beat or so away. */
+function nearShare(one: Behaviour, other: Behaviour): number {
+  return shareWithin(one.timesMs, other.timesMs, 700);
+}
+
+function shareWithin(times: Float64Array, others: Float64Array, reachMs: number): number {
+  let within = 0;
+  let at = 0;
+  for (const ms of times) {
+    while (at < others.length && others[at]! < ms - reachMs) at++;
+    if (at < others.length && others[at]! <= ms + reachMs) within++;
+  }
+  return within / Math.max(1, times.length);
+}
+
+function reasonOf(
+  role: RoleName,
+  one: Behaviour,
+  isRide: boolean,
+  all: readonly Behaviour[],
+  roles: ReadonlyMap<number, Role>,
+): string {
+  const words: string[] = [];
+  const strong = one.pulses.flatMap((share, pulse) => (share >= 0.5 ? [pulse + 1] : []));
+  if (strong.length === one.pulses.length && role === "time") words.push("on every beat and between");
+  else if (strong.length > 0 && strong.length < one.pulses.length) words.push(`on ${strong.join(" and ")}`);
+  else if (one.offShare > 0.6) words.push("off the beat");
+  if (one.coverage < 0.3) words.push("now and then");
+  if (one.loudness > 1.15) words.push("loud");
+  if (one.loudness < 0.75) words.push("soft");
+  if (role === "time") words.push("evenly");
+  const partner = all.find(
+    (other) => roles.get(other.note)?.role === (role === "snare" ? "kick" : role === "kick" ? "snare" : "foot"),
+  );
+  if ((role === "snare" || role === "kick") && partner && togetherShare(one, partner) < 0.05)
+    words.push(`never with note ${partner.note}`);
+  if (isRide && partner) words.push(`with note ${partner.note}, as a foot on the hats`);
+  return words.length > 0 ? words.join(", ") : "like none of the others";
+}

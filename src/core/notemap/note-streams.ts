@@ -1,0 +1,74 @@
+import { channelOf, isNoteOn, META, type MidiFile, readText } from "../smf/index.ts";
+import { meaningOfNote, type NoteMap } from "./note-map.ts";
+
+/** The notes of one channel on one track, and whether they are taken for drums. */
+export interface NoteStream {
+  readonly trackIndex: number;
+  /** 0 to 15; a person reads 1 to 16. */
+  readonly channel: number;
+  readonly trackName: string;
+  readonly noteCount: number;
+  readonly isDrums: boolean;
+  /** Why, in words for a person. */
+  readonly reason: string;
+}
+
+const DRUM_CHANNEL = 9;
+const DRUM_WORDS = /drum|kit|perc|beat|snare|kick|hi-?hat|hats?\b|toms?\b|cymbal|pad/i;
+const CORE_NOTES = new Set([35, 36, 37, 38, 40, 42, 44, 46, 49, 51]);
+
+interface StreamCounts {
+  readonly trackIndex: number;
+  readonly channel: number;
+  readonly notes: Map<number, number>;
+}
+
+/**
+ * Finds the streams of notes in a file and which of them are drums: those on channel 10, or, where there are none, or on
+ * other channels, those that look like drums by their name or by the notes they keep to.
+ * If nothing looks like drums and only one stream has notes, that one is taken, for somebody recorded it on purpose.
+ */
+export function findNoteStreams(file: MidiFile, map: NoteMap): readonly NoteStream[] {
+  const streams: NoteStream[] = [];
+  for (const [trackIndex, track] of file.tracks.entries()) {
+    let trackName = "";
+    const counts = new Map<number, StreamCounts>();
+    for (const message of track.messages) {
+      if (isNoteOn(message)) {
+        const channel = channelOf(message);
+        const stream = counts.get(channel) ?? { trackIndex, channel, notes: new Map() };
+        counts.set(channel, stream);
+        stream.notes.set(message.data1, (stream.notes.get(message.data1) ?? 0) + 1);
+      } else if (message.kind === "meta" && message.metaType === META.trackName && trackName === "") {
+        trackName = readText(message.data);
+      }
+    }
+    for (const stream of counts.values()) streams.push(judgeStream(stream, trackName, map));
+  }
+  const [only] = streams;
+  if (only && streams.length === 1 && !only.isDrums) {
+    return [{ ...only, isDrums: true, reason: "the only notes in the file" }];
+  }
+  return streams;
+}
+
+function judgeStream({ trackIndex, channel, notes }: StreamCounts, trackName: string, map: NoteMap): NoteStream {
+  let noteCount = 0;
+  let coreCount = 0;
+  let namedCount = 0;
+  for (const [note, count] of notes) {
+    noteCount += count;
+    if (CORE_NOTES.has(note)) coreCount += count;
+    if (map.voices.some((voice) => voice.id === meaningOfNote(map, note).voiceId)) namedCount += count;
+  }
+  const about = { trackIndex, channel, trackName, noteCount };
+  if (channel === DRUM_CHANNEL) return { ...about, isDrums: true, reason: "channel 10 is the drum channel" };
+  if (DRUM_WORDS.test(trackName) && namedCount > 0) {
+    return { ...about, isDrums: true, reason: "the track is named like drums" };
+  }
+  // A melody wanders over many notes; a kit strikes a few, and most of them are kick, snare, hats, ride or crash.
+  if (noteCount >= 8 && notes.size <= 24 && coreCount / noteCount >= 0.7 && noteCount / notes.size >= 3) {
+    return { ...about, isDrums: true, reason: "it keeps to the notes of kick, snare, hats and cymbals" };
+  }
+  return { ...about, isDrums: false, reason: "it does not look like drums" };
+}

@@ -1,0 +1,69 @@
+import type { TimingTreatment } from "../treatment.ts";
+import type { Edit } from "./edit.ts";
+import { baseVelocity, type Hit, type Pattern } from "./pattern.ts";
+
+// A command reads a pattern and returns the edit that would do it; it changes nothing.
+
+/** A hit and where it sounds now, treatment included. */
+export interface PlacedHit {
+  readonly hit: Hit;
+  readonly tick: number;
+}
+
+/**
+ * Moves hits from where they sound, and pins them there. All move by the same distance, shortened if one would leave
+ * the pattern, so that their shape is kept.
+ */
+export function moveHitsBy(pattern: Pattern, placed: readonly PlacedHit[], deltaTicks: number): Edit {
+  let first = Number.POSITIVE_INFINITY;
+  let last = 0;
+  for (const { tick } of placed) {
+    first = Math.min(first, tick);
+    last = Math.max(last, tick);
+  }
+  const delta = Math.max(-first, Math.min(pattern.lengthTicks - 1 - last, Math.round(deltaTicks)));
+  return {
+    kind: "moveHits",
+    moves: placed.map(({ hit, tick }) => ({ hitId: hit.id, fromTick: hit.pinnedTick, toTick: tick + delta })),
+  };
+}
+
+/** Pins hits where they sound. */
+export function pinHits(placed: readonly PlacedHit[]): Edit {
+  const moves = placed.map(({ hit, tick }) => ({ hitId: hit.id, fromTick: hit.pinnedTick, toTick: tick }));
+  return { kind: "moveHits", moves };
+}
+
+/** Gives the time of hits back to the treatment. A hit added by hand has no recorded time to go back to and stays. */
+export function unpinHits(hits: readonly Hit[]): Edit {
+  const moves = hits
+    .filter((hit) => hit.recordedTick !== null)
+    .map((hit) => ({ hitId: hit.id, fromTick: hit.pinnedTick, toTick: null }));
+  return { kind: "moveHits", moves };
+}
+
+/** Makes hits louder or softer by hand, within 1 to 127. */
+export function changeVelocityBy(hits: readonly Hit[], delta: number): Edit {
+  const changes = hits.map((hit) => ({
+    hitId: hit.id,
+    fromVelocity: hit.pinnedVelocity,
+    toVelocity: Math.max(1, Math.min(127, Math.round(baseVelocity(hit) + delta))),
+  }));
+  return { kind: "setVelocity", changes };
+}
+
+/** Changes the timing step of some lanes. */
+export function changeTiming(
+  pattern: Pattern,
+  voiceIds: ReadonlySet<string>,
+  change: (timing: TimingTreatment, voiceId: string) => TimingTreatment,
+): Edit {
+  const changes = pattern.lanes
+    .filter((lane) => voiceIds.has(lane.voiceId))
+    .map(({ voiceId, treatment }) => ({
+      voiceId,
+      from: treatment,
+      to: { ...treatment, timing: change(treatment.timing, voiceId) },
+    }));
+  return { kind: "setTreatments", changes };
+}

@@ -1,0 +1,307 @@
+import type { NoteMap, NoteMeaning, NoteStream } from "../notemap/index.ts";
+import type { Treatment } from "../treatment.ts";
+import { compareHits, type Hit, type Lane, type Pattern } from "./pattern.ts";
+
+/** One change to a pattern, as plain data: it can be applied, taken back, merged, sent and stored. */
+export type Edit =
+  | { readonly kind: "moveHits"; readonly moves: readonly HitMove[] }
+  | { readonly kind: "setVelocity"; readonly changes: readonly VelocityChange[] }
+  | { readonly kind: "addHits"; readonly hits: readonly Hit[] }
+  | { readonly kind: "removeHits"; readonly hits: readonly Hit[] }
+  | { readonly kind: "setTreatments"; readonly changes: readonly TreatmentChange[] }
+  | { readonly kind: "setDrumStream"; readonly change: DrumStreamChange }
+  | ({ readonly kind: "reassignHits" } & Reassignment);
+
+/** Null means not pinned: the lane's treatment places the hit. */
+export interface HitMove {
+  readonly hitId: string;
+  readonly fromTick: number | null;
+  readonly toTick: number | null;
+}
+
+export interface VelocityChange {
+  readonly hitId: string;
+  readonly fromVelocity: number | null;
+  readonly toVelocity: number | null;
+}
+
+export interface TreatmentChange {
+  readonly voiceId: string;
+  readonly from: Treatment;
+  readonly to: Treatment;
+}
+
+/** Takes a stream for drums or no longer: its hits come or go, and so do lanes that only it needs. */
+export interface DrumStreamChange {
+  readonly streamIndex: number;
+  readonly toIsDrums: boolean;
+  readonly hits: readonly Hit[];
+  readonly fromLanes: readonly Lane[];
+  readonly toLanes: readonly Lane[];
+}
+
+/** Hits go to other drums: by hand, or because a note means something else from now on. Lanes come and go with them. */
+export interface Reassignment {
+  readonly changes: readonly MeaningChange[];
+  /** Null if the note map stays as it is. */
+  readonly noteMaps: { readonly from: NoteMap; readonly to: NoteMap } | null;
+  readonly fromLanes: readonly Lane[];
+  readonly toLanes: readonly Lane[];
+}
+
+export interface MeaningChange {
+  readonly hitId: string;
+  readonly from: NoteMeaning;
+  readonly to: NoteMeaning;
+}
+
+/** Thrown when an edit was made on an older pattern than the one it is applied to. */
+export class StaleEditError extends Error {
+  override readonly name = "StaleEditError";
+  readonly code = "edit.stale";
+}
+
+/**
+ * Makes the next pattern.
+ * @throws StaleEditError if something that the edit names is gone or holds another value; it is never bent to fit
+ */
+export function applyEdit(pattern: Pattern, edit: Edit): Pattern {
+  switch (edit.kind) {
+    case "moveHits": {
+      const hitsById = indexHits(pattern);
+      for (const { hitId, fromTick, toTick } of edit.moves) {
+        hitsById.set(hitId, { ...expectHit(hitsById, hitId, "pinnedTick", fromTick), pinnedTick: toTick });
+      }
+      // A map keeps its order, and moves do not touch what hits are sorted by, except for hits added by hand.
+      return { ...pattern, hits: [...hitsById.values()].sort(compareHits) };
+    }
+    case "setVelocity": {
+      const hitsById = indexHits(pattern);
+      for (const { hitId, fromVelocity, toVelocity } of edit.changes) {
+        hitsById.set(hitId, {
+          ...expectHit(hitsById, hitId, "pinnedVelocity", fromVelocity),
+          pinnedVelocity: toVelocity,
+        });
+      }
+      return { ...pattern, hits: [...hitsById.values()] };
+    }
+    case "addHits":
+      return { ...pattern, hits: withHits(pattern, edit.hits) };
+    case "removeHits":
+      return { ...pattern, hits: withoutHits(pattern, edit.hits) };
+    case "setTreatments": {
+      const lanesById = new Map(pattern.lanes.map((lane) => [lane.voiceId, lane]));
+      for (const { voiceId, from, to } of edit.changes) {
+        const lane = lanesById.get(voiceId);
+        if (!lane || !isSameValue(lane.treatment, from)) {
+          throw new StaleEditError(`The settings of ${voiceId} have changed since this edit was made.`);
+        }
+        lanesById.set(voiceId, { ...lane, treatment: to });
+      }
+      return { ...pattern, lanes: [...lanesById.values()] };
+    }
+    case "setDrumStream": {
+      const { streamIndex, toIsDrums, hits, fromLanes, toLanes } = edit.change;
+      const stream = pattern.streams[streamIndex];
+      if (!stream || stream.isDrums === toIsDrums || !isSameValue(pattern.lanes, fromLanes)) {
+        throw new StaleEditError("The tracks have changed since this edit was made.");
+      }
+      const streams = pattern.streams.map(
+        (other): NoteStream => (other === stream ? { ...stream, isDrums: toIsDrums } : other),
+      );
+      const nextHits = toIsDrums ? withHits(pattern, hits) : withoutHits(pattern, hits);
+      return { ...pattern, streams, lanes: toLanes, hits: nextHits };
+    }
+    case "reassignHits": {
+      if (!isSameValue(pattern.lanes, edit.fromLanes))
+        throw new StaleEditError("The lanes have changed since this edit was made.");
+      if (edit.noteMaps && !isSameValue(pattern.noteMap, edit.noteMaps.from)) {
+        throw new StaleEditError("The note map has changed since this edit was made.");
+      }
+      const hitsById = indexHits(pattern);
+      for (const { hitId, from, to } of edit.changes) {
+        expectHit(hitsById, hitId, "voiceId", from.voiceId);
+        hitsById.set(hitId, { ...expectHit(hitsById, hitId, "articulationId", from.articulationId), ...to });
+      }
+      const noteMap = edit.noteMaps?.to ?? pattern.noteMap;
+      return { ...pattern, noteMap, lanes: edit.toLanes, hits: [...hitsById.values()] };
+    }
+    default:
+      return edit satisfies never;
+  }
+}
+
+function indexHits(pattern: Pattern): Map<string, Hit> {
+  return new Map(pattern.hits.map((hit) => [hit.id, hit]));
+}
+
+function expectHit<Field extends "pinnedTick" | "pinnedVelocity" | "voiceId" | "articulationId">(
+  hitsById: ReadonlyMap<string, Hit>,
+  hitId: string,
+  field: Field,
+  value: Hit[Field],
+): Hit {
+  const hit = hitsById.get(hitId);
+  if (!hit) throw new StaleEditError(`The hit ${hitId} is no longer there.`);
+  if (hit[field] !== value) throw new StaleEditError(`The hit ${hitId} has changed since this edit was made.`);
+  return hit;
+}
+
+function withHits(pattern: Pattern, hits: readonly Hit[]): readonly Hit[] {
+  const hitsById = indexHits(pattern);
+  for (const hit of hits) {
+    if (hitsById.has(hit.id)) throw new StaleEditError(`The hit ${hit.id} is there already.`);
+    hitsById.set(hit.id, hit);
+  }
+  return [...hitsById.values()].sort(compareHits);
+}
+
+function withoutHits(pattern: Pattern, hits: readonly Hit[]): readonly Hit[] {
+  const hitsById = indexHits(pattern);
+  for (const hit of hits) {
+    const present = hitsById.get(hit.id);
+    if (!present || !isSameValue(present, hit)) {
+      throw new StaleEditError(`The hit ${hit.id} has changed since this edit was made.`);
+    }
+    hitsById.delete(hit.id);
+  }
+  return [...hitsById.values()];
+}
+
+/** Compares plain data. An edit may have been through JSON and SQLite, so identity says nothing. */
+function isSameValue(a: unknown, b: unknown): boolean {
+  if (a === b) return true;
+  if (typeof a !== "object" || typeof b !== "object" || a === null || b === null) return false;
+  const keys = Object.keys(a);
+  return (
+    keys.length === Object.keys(b).length &&
+    keys.every((key) => key in b && isSameValue(a[key as keyof typeof a], b[key as keyof typeof b]))
+  );
+}
+
+/** Returns the edit that takes `edit` back. Needs no pattern: each entry carries the value before and after. */
+export function invertEdit(edit: Edit): Edit {
+  switch (edit.kind) {
+    case "moveHits": // reversed, so that a hit named twice is taken back in the opposite order
+      return {
+        kind: "moveHits",
+        moves: edit.moves.toReversed().map((move) => ({ ...move, fromTick: move.toTick, toTick: move.fromTick })),
+      };
+    case "setVelocity":
+      return {
+        kind: "setVelocity",
+        changes: edit.changes
+          .toReversed()
+          .map((change) => ({ ...change, fromVelocity: change.toVelocity, toVelocity: change.fromVelocity })),
+      };
+    case "addHits":
+      return { kind: "removeHits", hits: edit.hits };
+    case "removeHits":
+      return { kind: "addHits", hits: edit.hits };
+    case "setTreatments":
+      return {
+        kind: "setTreatments",
+        changes: edit.changes.toReversed().map(({ voiceId, from, to }) => ({ voiceId, from: to, to: from })),
+      };
+    case "setDrumStream": {
+      const { streamIndex, toIsDrums, hits, fromLanes, toLanes } = edit.change;
+      const change = { streamIndex, toIsDrums: !toIsDrums, hits, fromLanes: toLanes, toLanes: fromLanes };
+      return { kind: "setDrumStream", change };
+    }
+    case "reassignHits": {
+      const { noteMaps, fromLanes, toLanes } = edit;
+      return {
+        kind: "reassignHits",
+        changes: edit.changes.toReversed().map(({ hitId, from, to }) => ({ hitId, from: to, to: from })),
+        noteMaps: noteMaps && { from: noteMaps.to, to: noteMaps.from },
+        fromLanes: toLanes,
+        toLanes: fromLanes,
+      };
+    }
+    default:
+      return edit satisfies never;
+  }
+}
+
+/** Whether applying the edit would leave the pattern as it is. Such edits are not stored. */
+export function isEmptyEdit(edit: Edit): boolean {
+  switch (edit.kind) {
+    case "moveHits":
+      return edit.moves.every((move) => move.fromTick === move.toTick);
+    case "setVelocity":
+      return edit.changes.every((change) => change.fromVelocity === change.toVelocity);
+    case "addHits":
+    case "removeHits":
+      return edit.hits.length === 0;
+    case "setTreatments":
+      return edit.changes.every((change) => isSameValue(change.from, change.to));
+    case "setDrumStream":
+      return false;
+    case "reassignHits":
+      return edit.changes.length === 0 && (edit.noteMaps === null || isSameValue(edit.noteMaps.from, edit.noteMaps.to));
+    default:
+      return edit satisfies never;
+  }
+}
+
+/**
+ * Folds two edits of one gesture into one, so that a drag is one undo step.
+ * @returns null if they are of different kinds and must stay two
+ */
+export function mergeEdits(first: Edit, second: Edit): Edit | null {
+  if (first.kind === "moveHits" && second.kind === "moveHits") {
+    const moves = foldChanges(
+      first.moves,
+      second.moves,
+      (move) => move.hitId,
+      (a, b) => ({ ...b, fromTick: a.fromTick }),
+    );
+    return { kind: "moveHits", moves };
+  }
+  if (first.kind === "setVelocity" && second.kind === "setVelocity") {
+    const fold = (a: VelocityChange, b: VelocityChange) => ({ ...b, fromVelocity: a.fromVelocity });
+    return { kind: "setVelocity", changes: foldChanges(first.changes, second.changes, (change) => change.hitId, fold) };
+  }
+  if (first.kind === "setTreatments" && second.kind === "setTreatments") {
+    const fold = (a: TreatmentChange, b: TreatmentChange) => ({ ...b, from: a.from });
+    return {
+      kind: "setTreatments",
+      changes: foldChanges(first.changes, second.changes, (change) => change.voiceId, fold),
+    };
+  }
+  return null;
+}
+
+function foldChanges<Change>(
+  first: readonly Change[],
+  second: readonly Change[],
+  keyOf: (change: Change) => string,
+  fold: (earlier: Change, later: Change) => Change,
+): readonly Change[] {
+  const byKey = new Map<string, Change>();
+  for (const change of [...first, ...second]) {
+    const earlier = byKey.get(keyOf(change));
+    byKey.set(keyOf(change), earlier ? fold(earlier, change) : change);
+  }
+  return [...byKey.values()];
+}
+
+/** The ids of the hits that an edit adds, changes or removes. */
+export function touchedHitIds(edit: Edit): readonly string[] {
+  switch (edit.kind) {
+    case "moveHits":
+      return edit.moves.map((move) => move.hitId);
+    case "setVelocity":
+    case "reassignHits":
+      return edit.changes.map((change) => change.hitId);
+    case "addHits":
+    case "removeHits":
+      return edit.hits.map((hit) => hit.id);
+    case "setTreatments":
+      return [];
+    case "setDrumStream":
+      return edit.change.hits.map((hit) => hit.id);
+    default:
+      return edit satisfies never;
+  }
+}

@@ -1,0 +1,170 @@
+import {
+  findNoteStreams,
+  meaningOfNote,
+  type NoteMap,
+  type NoteMeaning,
+  type NoteStream,
+  sortVoiceIds,
+} from "../notemap/index.ts";
+import { channelOf, type Division, isNoteOn, META, type MidiFile, type Notice, readMidiFile } from "../smf/index.ts";
+import { buildMeterMap, buildTimeMaps, type MeterChange, nextBarLine, type TempoChange } from "../time/index.ts";
+import { type FoundGrid, findGrid } from "../timing/find-grid.ts";
+import { DEFAULT_TREATMENT, type Treatment } from "../treatment.ts";
+import { compareHits, type Hit, hitsByVoice, type Lane, type Pattern } from "./pattern.ts";
+
+export interface ImportedTake {
+  readonly pattern: Pattern;
+  readonly notices: readonly Notice[];
+}
+
+/** Resolution below which positions are scaled up. */
+const SMALLEST_PPQ = 480;
+
+/** How ticks of a file become ticks of a pattern. */
+export interface Resolution {
+  readonly ppq: number;
+  /** Pattern ticks per file tick. */
+  readonly factor: number;
+}
+
+/**
+ * How a file's ticks are counted in a pattern. A PPQ below 480 is scaled up by the smallest whole factor that reaches
+ * 480, so that no position is lost. A file that counts film frames is read as 120 bpm: one quarter lasts half a second.
+ */
+export function resolutionOf(division: Division): Resolution {
+  // Two file ticks per pattern quarter would not be whole for an odd number of ticks a second, so those are doubled.
+  const ticksPerSecond = division.kind === "smpte" ? nominalFrames(division) * division.ticksPerFrame : 0;
+  const doubling = ticksPerSecond % 2 === 1 ? 2 : 1;
+  const ppq = division.kind === "ppq" ? division.ppq : (ticksPerSecond * doubling) / 2;
+  const scale = Math.max(1, Math.ceil(SMALLEST_PPQ / ppq));
+  return { ppq: ppq * scale, factor: doubling * scale };
+}
+
+/** "29" means 30 frames in 1.001 seconds, as in colour television. */
+function nominalFrames(division: Division & { kind: "smpte" }): number {
+  return division.framesPerSecond === 29 ? 30 : division.framesPerSecond;
+}
+
+/**
+ * Reads a recorded take: the chain from bytes to a pattern with one lane per drum voice, each on the grid found for it.
+ * @throws MidiFileError if the bytes are no MIDI file
+ */
+export function importTake(bytes: Uint8Array, noteMap: NoteMap): ImportedTake {
+  const { file, notices } = readMidiFile(bytes);
+  const { ppq, factor } = resolutionOf(file.division);
+  const streams = findNoteStreams(file, noteMap);
+  const hits = streams.flatMap((stream, streamIndex) =>
+    stream.isDrums ? hitsOfStream(file, streams, streamIndex, noteMap) : [],
+  );
+  hits.sort(compareHits);
+  const meters = readMeters(file, factor);
+  const pattern = { ppq, meters, tempos: readTempos(file, factor), streams, noteMap, hits, lengthTicks: 0, lanes: [] };
+  const lengthTicks = nextBarLine(buildMeterMap(ppq, meters), lastNoteTick(file) * factor + 1);
+  const lanes = lanesFor({ ...pattern, lengthTicks });
+  const extra: Notice[] =
+    file.format === 2 && file.tracks.length > 1
+      ? [
+          {
+            code: "file.format2",
+            message: "The file holds separate sequences; all are shown from bar 1.",
+            byteOffset: 8,
+          },
+        ]
+      : [];
+  return { pattern: { ...pattern, lengthTicks, lanes }, notices: [...notices, ...extra] };
+}
+
+/** The hits of one stream of a file, as they were recorded. */
+export function hitsOfStream(
+  file: MidiFile,
+  streams: readonly NoteStream[],
+  streamIndex: number,
+  noteMap: NoteMap,
+): Hit[] {
+  const { factor } = resolutionOf(file.division);
+  const { trackIndex, channel } = streams[streamIndex]!;
+  const meanings = new Map<number, NoteMeaning>();
+  const hits: Hit[] = [];
+  for (const [messageIndex, message] of file.tracks[trackIndex]!.messages.entries()) {
+    if (!isNoteOn(message) || channelOf(message) !== channel) continue;
+    const note = message.data1;
+    const meaning = meanings.get(note) ?? meaningOfNote(noteMap, note);
+    meanings.set(note, meaning);
+    hits.push({
+      id: `${trackIndex}:${messageIndex}`,
+      streamIndex,
+      note,
+      voiceId: meaning.voiceId,
+      articulationId: meaning.articulationId,
+      recordedTick: message.tick * factor,
+      recordedVelocity: message.data2,
+      pinnedTick: null,
+      pinnedVelocity: null,
+    });
+  }
+  return hits;
+}
+
+/**
+ * The lanes that a pattern's hits need, in staff order. A lane that is there keeps its treatment; a new one starts with
+ * its timing off and set to the grid found for its voice.
+ */
+export function lanesFor(pattern: Pattern): readonly Lane[] {
+  const maps = buildTimeMaps(pattern);
+  const byVoice = hitsByVoice(pattern.hits);
+  return sortVoiceIds(pattern.noteMap, byVoice.keys()).map((voiceId) => {
+    const known = pattern.lanes.find((lane) => lane.voiceId === voiceId);
+    if (known) return known;
+    const found = findGrid(byVoice.get(voiceId)!, maps);
+    return { voiceId, treatment: found ? treatmentOnGrid(found) : DEFAULT_TREATMENT };
+  });
+}
+
+/** A treatment that is not on yet, set to a found grid and the voice's habit. */
+export function treatmentOnGrid(found: FoundGrid): Treatment {
+  const pocketMs = Math.round(found.meanDriftMs * 10) / 10;
+  return { ...DEFAULT_TREATMENT, timing: { ...DEFAULT_TREATMENT.timing, grid: found.grid, pocketMs } };
+}
+
+function lastNoteTick(file: MidiFile): number {
+  let last = 0;
+  for (const track of file.tracks) {
+    const tick = track.messages.findLast(isNoteOn)?.tick ?? 0;
+    if (tick > last) last = tick;
+  }
+  return last;
+}
+
+function readMeters(file: MidiFile, factor: number): readonly MeterChange[] {
+  const meters: MeterChange[] = [];
+  for (const track of timeTracks(file)) {
+    for (const message of track.messages) {
+      if (message.kind !== "meta" || message.metaType !== META.meter || message.data.length < 2) continue;
+      const [numerator, power] = message.data as unknown as [number, number];
+      if (numerator > 0 && power <= 7) meters.push({ tick: message.tick * factor, numerator, denominator: 2 ** power });
+    }
+  }
+  return meters.sort((a, b) => a.tick - b.tick);
+}
+
+function readTempos(file: MidiFile, factor: number): readonly TempoChange[] {
+  // Film frames last as long as they last; tempo messages do not change them.
+  if (file.division.kind === "smpte") {
+    return [{ tick: 0, usPerQuarter: file.division.framesPerSecond === 29 ? 500_500 : 500_000 }];
+  }
+  const tempos: TempoChange[] = [];
+  for (const track of timeTracks(file)) {
+    for (const message of track.messages) {
+      if (message.kind !== "meta" || message.metaType !== META.tempo || message.data.length < 3) continue;
+      const [high, middle, low] = message.data as unknown as [number, number, number];
+      const usPerQuarter = (high << 16) | (middle << 8) | low;
+      if (usPerQuarter > 0) tempos.push({ tick: message.tick * factor, usPerQuarter });
+    }
+  }
+  return tempos.sort((a, b) => a.tick - b.tick);
+}
+
+/** Tempo and meter hold for all tracks, but in format 2 each track keeps its own; the first one's are used. */
+function timeTracks(file: MidiFile) {
+  return file.format === 2 ? file.tracks.slice(0, 1) : file.tracks;
+}
