@@ -1,0 +1,1 @@
+export { findRoleBorders, type Role, type RoleBorders, roleOf } from "./roles.ts";

@@ -1,0 +1,126 @@
+import type { LaneColumns } from "../part/pattern.ts";
+import { gridStepTicks, msToTick, SlotFinder, type TimeMaps, tickToMs } from "../time/index.ts";
+import type { TimingTreatment } from "../treatment.ts";
+import { findGraceNotes } from "./grace-notes.ts";
+
+/** Why a hit is worth a look. A hit can have several of these. */
+export const FLAG = {
+  /** Its two nearest slots are almost equally far. */
+  fence: 1,
+  /** It moves over a large share of a step. */
+  jump: 2,
+  /** Another hit of the voice wants the same slot; this one keeps its distance to that one. */
+  collision: 4,
+} as const;
+
+const FENCE_RATIO = 0.8;
+const JUMP_SHARE = 0.3;
+
+/** Row i of every column belongs to hit i of the lane. */
+export interface PlacedHits {
+  /** Fractional: later steps of the treatment add to it, and `treat` rounds once, at the end. */
+  readonly ticks: Float64Array;
+  /** The slot each hit belongs to. */
+  readonly slotTicks: Float64Array;
+  /** Signed distance of each hit from its slot before treatment; late is positive. */
+  readonly driftsMs: Float64Array;
+  /** Bits of `FLAG`. */
+  readonly flags: Uint8Array;
+}
+
+/** What one step of the grid lasts at a tick. */
+function stepMsAt(timing: TimingTreatment, maps: TimeMaps, tick: number): number {
+  const stepTicks = gridStepTicks(timing.grid, maps.meterMap.ppq);
+  return tickToMs(maps.tempoMap, tick + stepTicks) - tickToMs(maps.tempoMap, tick);
+}
+
+/**
+ * Pulls the hits of one voice to their slots.
+ * A hit's slot is the nearest after the voice's pocket is taken off, so that a voice that sits late by habit is not
+ * pushed to the next slot. Hits that are pinned, within `leaveWithinMs`, or farther than the reach stay. Of several hits
+ * that want one slot the loudest takes it and the others keep their distance in ms; so do grace notes to their main hit.
+ * @param lane the hits of one voice
+ * @returns the places, with slots and drifts also for hits that stay
+ * @source t2 = t1 + strength · (slot − t1)
+ */
+export function quantize(lane: LaneColumns, timing: TimingTreatment, maps: TimeMaps): PlacedHits {
+  const { meterMap, tempoMap } = maps;
+  const { ticks, velocities, isPinned } = lane;
+  const count = ticks.length;
+  const timesMs = ticks.map((tick) => tickToMs(tempoMap, tick));
+  const slotTicks = new Float64Array(count);
+  const driftsMs = new Float64Array(count);
+  const flags = new Uint8Array(count);
+  const strength = timing.isOn ? timing.strengthPercent / 100 : 0;
+  const stepMs = count > 0 ? stepMsAt(timing, maps, ticks[0]!) : 0;
+  const mainRows = timing.keepsGraceNotes
+    ? findGraceNotes({ timesMs, velocities }, stepMs)
+    : new Int32Array(count).fill(-1);
+
+  const pocketTicks = timesMs.map((ms) => msToTick(tempoMap, ms - timing.pocketMs));
+  const slots = new SlotFinder(timing.grid, meterMap);
+  for (let row = 0; row < count; row++) {
+    const pocketTick = pocketTicks[row]!;
+    const { slotTick, secondSlotTick } = slots.find(pocketTick);
+    slotTicks[row] = slotTick;
+    driftsMs[row] = timesMs[row]! - tickToMs(tempoMap, slotTick);
+    const near = Math.abs(pocketTick - slotTick);
+    if (near / Math.abs(pocketTick - secondSlotTick) > FENCE_RATIO && mainRows[row] === -1) flags[row]! |= FLAG.fence;
+  }
+  // A grace note belongs where its main hit belongs. Quantized alone, both would land on one slot and the flam be lost.
+  for (let row = 0; row < count; row++) {
+    const main = mainRows[row]!;
+    if (main >= 0) slotTicks[row] = slotTicks[main]!;
+  }
+
+  const stepTicks = gridStepTicks(timing.grid, meterMap.ppq);
+  const leaders = findSlotLeaders(slotTicks, driftsMs, velocities, mainRows, timing.pocketMs);
+  const placed = Float64Array.from(ticks);
+  for (let row = 0; row < count; row++) {
+    if (leaders[row] !== row || isPinned[row] === 1) continue;
+    const driftMs = Math.abs(driftsMs[row]!);
+    if (driftMs <= timing.leaveWithinMs) continue;
+    const distance = slotTicks[row]! - ticks[row]!;
+    const pocketDistance = Math.abs(pocketTicks[row]! - slotTicks[row]!);
+    if (pocketDistance > (timing.reachPercent / 100) * stepTicks + 1e-6) continue;
+    placed[row] = ticks[row]! + strength * distance;
+    if (Math.abs(strength * distance) > JUMP_SHARE * stepTicks) flags[row]! |= FLAG.jump;
+  }
+  for (let row = 0; row < count; row++) {
+    const leader = leaders[row]!;
+    if (leader === row) continue;
+    if (mainRows[row] === -1) flags[row]! |= FLAG.collision;
+    if (isPinned[row] === 1) continue;
+    const movedMs = tickToMs(tempoMap, placed[leader]!) - timesMs[leader]!;
+    placed[row] = msToTick(tempoMap, timesMs[row]! + movedMs);
+  }
+  return { ticks: placed, slotTicks, driftsMs, flags };
+}
+
+/** For each hit the row of the hit it keeps its distance to: itself if it takes its slot. */
+function findSlotLeaders(
+  slotTicks: Float64Array,
+  driftsMs: Float64Array,
+  velocities: Float64Array,
+  mainRows: Int32Array,
+  pocketMs: number,
+): Int32Array {
+  const leaders = new Int32Array(slotTicks.length);
+  const isBetter = (row: number, than: number) =>
+    velocities[row]! !== velocities[than]!
+      ? velocities[row]! > velocities[than]!
+      : Math.abs(driftsMs[row]! - pocketMs) < Math.abs(driftsMs[than]! - pocketMs);
+  // Hits are sorted in time, so those of one slot are neighbours.
+  for (let start = 0, end = 0; start < slotTicks.length; start = end) {
+    let leader = -1;
+    for (end = start; end < slotTicks.length && slotTicks[end] === slotTicks[start]; end++) {
+      if (mainRows[end] === -1 && (leader === -1 || isBetter(end, leader))) leader = end;
+    }
+    for (let row = start; row < end; row++) leaders[row] = mainRows[row] === -1 ? leader : mainRows[row]!;
+  }
+  // A grace note's main hit may itself keep its distance to another.
+  for (let row = slotTicks.length - 1; row >= 0; row--) {
+    if (mainRows[row] !== -1) leaders[row] = leaders[leaders[row]!]!;
+  }
+  return leaders;
+}

@@ -1,0 +1,162 @@
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { type Hit, hitsByVoice } from "./part/index.ts";
+import { hitAt, MS_PER_TICK, patternOf } from "./testing/patterns.ts";
+import { buildTimeMaps, GRID_CHOICES, tickToMs } from "./time/index.ts";
+import { FLAG } from "./timing/index.ts";
+import { treat } from "./treat.ts";
+import { DEFAULT_TREATMENT, type TimingTreatment } from "./treatment.ts";
+
+const maps = buildTimeMaps(patternOf([]));
+const LENGTH = 7680;
+
+function clean(hits: readonly Hit[], timing: Partial<TimingTreatment> = {}) {
+  const treatment = { timing: { ...DEFAULT_TREATMENT.timing, isOn: true, strengthPercent: 100, ...timing } };
+  return treat(hits, treatment, maps, LENGTH);
+}
+const ticksOf = (hits: readonly Hit[], timing: Partial<TimingTreatment> = {}) => [...clean(hits, timing).ticks];
+
+describe("quantize", () => {
+  it("pulls hits by its strength: t2 = t1 + strength · (slot − t1)", () => {
+    expect(ticksOf([hitAt(130), hitAt(230)])).toEqual([120, 240]);
+    expect(ticksOf([hitAt(130), hitAt(230)], { strengthPercent: 50 })).toEqual([125, 235]);
+    expect(ticksOf([hitAt(130), hitAt(230)], { strengthPercent: 0 })).toEqual([130, 230]);
+  });
+
+  it("leaves everything as recorded while it is off", () => {
+    expect(ticksOf([hitAt(130)], { isOn: false })).toEqual([130]);
+  });
+
+  it("leaves hits that are close enough, measured in ms", () => {
+    // 10 ticks at 120 bpm are 10.4 ms.
+    expect(ticksOf([hitAt(130)], { leaveWithinMs: 10 })).toEqual([120]);
+    expect(ticksOf([hitAt(130)], { leaveWithinMs: 11 })).toEqual([130]);
+  });
+
+  it("leaves hits beyond its reach, measured in steps", () => {
+    // 24 ticks are a fifth of a sixteenth.
+    expect(ticksOf([hitAt(144)], { reachPercent: 19 })).toEqual([144]);
+    expect(ticksOf([hitAt(144)], { reachPercent: 20 })).toEqual([120]);
+  });
+
+  it("leaves pinned hits, and lets nobody pass them", () => {
+    const loud = hitAt(100, { recordedVelocity: 110 });
+    expect(ticksOf([loud, hitAt(110, { pinnedTick: 104 }), hitAt(170, { pinnedTick: 170 })])).toEqual([103, 104, 170]);
+  });
+
+  it("looks for slots where the voice sits, so that a late voice is not pushed on", () => {
+    const late = Math.round(65 / MS_PER_TICK);
+    const hits = [hitAt(120 + late), hitAt(240 + late)];
+    expect(ticksOf(hits)).toEqual([240, 360]);
+    expect(ticksOf(hits, { pocketMs: 65 })).toEqual([120, 240]);
+  });
+
+  it("gives a slot to the loudest hit, and keeps the distance of the others", () => {
+    const hits = [hitAt(118, { recordedVelocity: 40 }), hitAt(135, { recordedVelocity: 100 })];
+    const cleaned = clean(hits, { keepsGraceNotes: false });
+    expect([...cleaned.ticks]).toEqual([103, 120]);
+    expect([...cleaned.flags]).toEqual([FLAG.collision, 0]);
+  });
+
+  it("keeps a flam at its distance in ms", () => {
+    const grace = hitAt(455, { recordedVelocity: 30 });
+    const main = hitAt(484, { recordedVelocity: 110 });
+    expect(ticksOf([grace, main])).toEqual([451, 480]);
+    expect([...clean([grace, main]).flags]).toEqual([0, 0]);
+  });
+
+  it("takes a weak hit on its own slot for no grace note", () => {
+    const ghost = hitAt(362, { recordedVelocity: 30 });
+    const backBeat = hitAt(484, { recordedVelocity: 110 });
+    expect(ticksOf([ghost, backBeat])).toEqual([360, 480]);
+  });
+
+  it("flags hits on the fence and hits that jump far", () => {
+    const { flags } = clean([hitAt(62), hitAt(240), hitAt(402)]);
+    expect(flags[0]! & FLAG.fence).toBe(FLAG.fence);
+    expect(flags[1]).toBe(0);
+    expect(flags[2]! & FLAG.jump).toBe(FLAG.jump);
+  });
+
+  it("says the drift in ms, late positive", () => {
+    const { driftsMs } = clean([hitAt(132), hitAt(228)]);
+    expect(driftsMs[0]).toBeCloseTo(12.5, 6);
+    expect(driftsMs[1]).toBeCloseTo(-12.5, 6);
+  });
+});
+
+describe("any treatment", () => {
+  const lane = fc
+    .array(
+      fc.record({
+        tick: fc.integer({ min: 0, max: LENGTH - 1 }),
+        velocity: fc.integer({ min: 1, max: 127 }),
+        isPinned: fc.integer({ min: 0, max: 9 }).map((dice) => dice === 0),
+      }),
+      { maxLength: 50 },
+    )
+    .map((list) => {
+      const hits = list.map(({ tick, velocity, isPinned }, index) =>
+        hitAt(tick, { id: `${index}`, recordedVelocity: velocity, pinnedTick: isPinned ? tick : null }),
+      );
+      return hitsByVoice(hits).get("snare") ?? [];
+    });
+  const timing = fc.record({
+    isOn: fc.boolean(),
+    grid: fc.constantFrom(...GRID_CHOICES),
+    strengthPercent: fc.integer({ min: 0, max: 100 }),
+    leaveWithinMs: fc.integer({ min: 0, max: 40 }),
+    reachPercent: fc.integer({ min: 0, max: 50 }),
+    pocketMs: fc.integer({ min: -60, max: 60 }),
+    keepsGraceNotes: fc.boolean(),
+  });
+
+  it("keeps the order of hits, loses none, and leaves none outside the pattern", () => {
+    fc.assert(
+      fc.property(lane, timing, (hits, settings) => {
+        const { ticks, velocities } = treat(hits, { timing: settings }, maps, LENGTH);
+        expect(ticks.length).toBe(hits.length);
+        for (let row = 0; row < ticks.length; row++) {
+          expect(Number.isInteger(ticks[row])).toBe(true);
+          expect(ticks[row]).toBeGreaterThanOrEqual(row === 0 ? 0 : ticks[row - 1]!);
+          expect(ticks[row]).toBeLessThan(LENGTH);
+          expect(velocities[row]).toBe(hits[row]!.recordedVelocity);
+          if (hits[row]!.pinnedTick !== null) expect(ticks[row]).toBe(hits[row]!.pinnedTick);
+        }
+      }),
+      { numRuns: 400 },
+    );
+  });
+
+  it("changes nothing the second time at full strength", () => {
+    fc.assert(
+      fc.property(lane, fc.constantFrom(...GRID_CHOICES), (hits, grid) => {
+        const full = { grid, keepsGraceNotes: false, pocketMs: 0 };
+        const once = clean(hits, full);
+        const alone = [...once.flags].every((flags) => (flags & FLAG.collision) === 0);
+        fc.pre(alone);
+        const again = hits.map((hit, row) => ({ ...hit, recordedTick: once.ticks[row]! }));
+        expect([...clean(again, full).ticks]).toEqual([...once.ticks]);
+      }),
+    );
+  });
+
+  it("moves by the same ms whatever the tempo is, for grace notes", () => {
+    const fast = buildTimeMaps({ ppq: 480, meters: [], tempos: [{ tick: 0, usPerQuarter: 300_000 }] });
+    const hits = [hitAt(940, { recordedVelocity: 30 }), hitAt(970, { recordedVelocity: 110 })];
+    const { ticks } = treat(
+      hits,
+      { timing: { ...DEFAULT_TREATMENT.timing, isOn: true, strengthPercent: 100 } },
+      fast,
+      LENGTH,
+    );
+    const before = tickToMs(fast.tempoMap, 970) - tickToMs(fast.tempoMap, 940);
+    expect(tickToMs(fast.tempoMap, ticks[1]!) - tickToMs(fast.tempoMap, ticks[0]!)).toBeCloseTo(before, 6);
+  });
+
+  it("stands a lane with nothing, with one hit, and with all hits at one tick", () => {
+    expect(ticksOf([])).toEqual([]);
+    expect(ticksOf([hitAt(7679)])).toEqual([7679]);
+    expect(ticksOf([hitAt(5, { id: "a" }), hitAt(5, { id: "b" }), hitAt(5, { id: "c" })])).toEqual([0, 0, 0]);
+  });
+});
