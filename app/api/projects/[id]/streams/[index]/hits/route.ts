@@ -1,0 +1,12 @@
+import { database } from "../../../../../../../src/server/database.ts";
+import { respond } from "../../../../../../../src/server/http.ts";
+import { hitsOfTakeStream } from "../../../../../../../src/server/use-cases.ts";
+
+type Context = { params: Promise<{ id: string; index: string }> };
+
+export function GET(_request: Request, { params }: Context): Promise<Response> {
+  return respond(async () => {
+    const { id, index } = await params;
+    return hitsOfTakeStream(database(), id, Number(index));
+  });
+}

@@ -1,0 +1,69 @@
+import type { LogEntry, Pattern, PatternSummary, Thumbnail } from "../core/part/index.ts";
+import type { Notice } from "../core/smf/index.ts";
+
+/** What went wrong, in a form that survives a worker and a wire. */
+export interface Problem {
+  readonly code: string;
+  /** One sentence for a person. */
+  readonly message: string;
+  /** A byte offset in a file, bar:beat in music, a field path in a request. */
+  readonly where?: string;
+  /** What to do about it. */
+  readonly remedy: string;
+}
+
+export type Answer<Value> =
+  | { readonly ok: true; readonly value: Value }
+  | { readonly ok: false; readonly problem: Problem };
+
+/** Uploads above this are refused before they are read. */
+export const LARGEST_UPLOAD_BYTES = 16 * 1024 * 1024;
+
+/** A project as it lies on the shelf. */
+export interface ProjectCard {
+  readonly id: string;
+  readonly name: string;
+  /** The book or folder it belongs to; empty for none. */
+  readonly book: string;
+  readonly changedAt: string;
+  readonly summary: PatternSummary;
+  /** Lanes whose timing is on. */
+  readonly treatedVoiceCount: number;
+  /** Lanes that the note map has no name for. */
+  readonly unnamedVoiceCount: number;
+  readonly thumbnail: Thumbnail;
+}
+
+/** A project as the Bench opens it. */
+export interface OpenProject {
+  readonly id: string;
+  readonly name: string;
+  readonly book: string;
+  readonly fileName: string;
+  readonly notices: readonly Notice[];
+  readonly revision: number;
+  readonly pattern: Pattern;
+}
+
+export interface ImportedProject {
+  readonly id: string;
+  readonly name: string;
+}
+
+/** Edits on their way to disk. `baseRevision` is the revision that the first of them was made on. */
+export interface SaveRequest {
+  readonly baseRevision: number;
+  readonly entries: readonly LogEntry[];
+}
+
+export interface Saved {
+  readonly revision: number;
+}
+
+/** The answer to edits made on an older revision: what came in between, for the client to build on. */
+export interface StaleAnswer {
+  readonly ok: false;
+  readonly problem: Problem;
+  readonly revision: number;
+  readonly newer: readonly LogEntry[];
+}

@@ -1,0 +1,149 @@
+import { GENERAL_MIDI } from "../core/notemap/index.ts";
+import {
+  compareHits,
+  type Edit,
+  type Hit,
+  type LogEntry,
+  type Pattern,
+  summarizePattern,
+  touchedHitIds,
+} from "../core/part/index.ts";
+import type { Db } from "./database.ts";
+
+/** A new pattern as the import worker hands it over: its large parts are text already. */
+export interface PatternRecord {
+  readonly head: string;
+  readonly recordedHits: string;
+  readonly streams: string;
+  readonly lanes: string;
+  readonly noteMap: string;
+  readonly summary: string;
+  readonly thumbnail: string;
+}
+
+export interface StoredPattern {
+  readonly revision: number;
+  readonly pattern: Pattern;
+}
+
+export function insertPattern(db: Db, projectId: string, record: PatternRecord): void {
+  db.prepare(
+    `INSERT INTO patterns (project_id, head, recorded_hits, streams, lanes, note_map, summary, thumbnail)
+     VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
+  ).run(
+    projectId,
+    record.head,
+    record.recordedHits,
+    record.streams,
+    record.lanes,
+    record.noteMap,
+    record.summary,
+    record.thumbnail,
+  );
+}
+
+export function readRevision(db: Db, projectId: string): number | null {
+  const row = db
+    .prepare<[string], { revision: number }>("SELECT revision FROM patterns WHERE project_id = ?")
+    .get(projectId);
+  return row?.revision ?? null;
+}
+
+/** The pattern as it is now: what was recorded, with every saved change. */
+export function readPattern(db: Db, projectId: string): StoredPattern | null {
+  const row = db
+    .prepare<
+      [string],
+      { revision: number; head: string; recorded_hits: string; streams: string; lanes: string; note_map: string | null }
+    >("SELECT revision, head, recorded_hits, streams, lanes, note_map FROM patterns WHERE project_id = ?")
+    .get(projectId);
+  if (!row) return null;
+  const changed = db
+    .prepare<[string], { hit_id: string; hit: string | null }>(
+      "SELECT hit_id, hit FROM changed_hits WHERE project_id = ?",
+    )
+    .all(projectId);
+  const recorded: readonly Hit[] = JSON.parse(row.recorded_hits);
+  return {
+    revision: row.revision,
+    pattern: {
+      ...JSON.parse(row.head),
+      streams: JSON.parse(row.streams),
+      lanes: JSON.parse(row.lanes),
+      noteMap: row.note_map === null ? GENERAL_MIDI : JSON.parse(row.note_map),
+      hits: changed.length === 0 ? recorded : withChanges(recorded, changed),
+    },
+  };
+}
+
+function withChanges(
+  recorded: readonly Hit[],
+  changed: readonly { hit_id: string; hit: string | null }[],
+): readonly Hit[] {
+  const hitsById = new Map(recorded.map((hit) => [hit.id, hit]));
+  for (const { hit_id, hit } of changed) {
+    if (hit === null) hitsById.delete(hit_id);
+    else hitsById.set(hit_id, JSON.parse(hit));
+  }
+  return [...hitsById.values()].sort(compareHits);
+}
+
+/** Writes one edit and the pattern that it made. Call it inside a transaction. */
+export function writeEdit(
+  db: Db,
+  projectId: string,
+  revision: number,
+  entry: LogEntry,
+  pattern: Pattern,
+  now: string,
+): void {
+  db.prepare(
+    "INSERT INTO edits (project_id, revision, entry_id, kind, label, edit, made_at) VALUES (?, ?, ?, ?, ?, ?, ?)",
+  ).run(projectId, revision, entry.id, entry.kind, entry.label, JSON.stringify(entry.edit), now);
+  db.prepare("UPDATE patterns SET revision = ? WHERE project_id = ?").run(revision, projectId);
+  writeTouchedHits(db, projectId, entry.edit, pattern);
+  if (entry.edit.kind !== "setTreatments" && entry.edit.kind !== "moveHits") {
+    const summary = JSON.stringify(summarizePattern(pattern));
+    db.prepare("UPDATE patterns SET summary = ? WHERE project_id = ?").run(summary, projectId);
+  }
+  const { kind } = entry.edit;
+  if (kind === "setTreatments" || kind === "setDrumStream" || kind === "reassignHits") {
+    db.prepare("UPDATE patterns SET lanes = ?, streams = ?, note_map = ? WHERE project_id = ?").run(
+      JSON.stringify(pattern.lanes),
+      JSON.stringify(pattern.streams),
+      JSON.stringify(pattern.noteMap),
+      projectId,
+    );
+  }
+}
+
+function writeTouchedHits(db: Db, projectId: string, edit: Edit, pattern: Pattern): void {
+  const hitIds = touchedHitIds(edit);
+  if (hitIds.length === 0) return;
+  const hitsById = new Map(pattern.hits.map((hit) => [hit.id, hit]));
+  const write = db.prepare(
+    `INSERT INTO changed_hits (project_id, hit_id, hit) VALUES (?, ?, ?)
+     ON CONFLICT (project_id, hit_id) DO UPDATE SET hit = excluded.hit`,
+  );
+  for (const hitId of hitIds) {
+    const hit = hitsById.get(hitId);
+    write.run(projectId, hitId, hit ? JSON.stringify(hit) : null);
+  }
+}
+
+interface EditRow {
+  readonly entry_id: string;
+  readonly kind: LogEntry["kind"];
+  readonly label: string;
+  readonly edit: string;
+}
+
+/** Saved edits after a revision, oldest first. */
+export function readLog(db: Db, projectId: string, afterRevision: number): readonly LogEntry[] {
+  return db
+    .prepare<[string, number], EditRow>(
+      "SELECT entry_id, kind, label, edit FROM edits WHERE project_id = ? AND revision > ? ORDER BY revision",
+    )
+    .all(projectId, afterRevision)
+    .map(({ entry_id, kind, label, edit }) => ({ id: entry_id, kind, label, edit: JSON.parse(edit) }));
+}

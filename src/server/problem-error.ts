@@ -1,0 +1,21 @@
+import type { Problem } from "../api/wire.ts";
+
+/** A problem on its way to the client, with the status it is answered with. */
+export class ProblemError extends Error {
+  override readonly name = "ProblemError";
+  constructor(
+    readonly status: number,
+    readonly problem: Problem,
+    options?: ErrorOptions,
+  ) {
+    super(problem.message, options);
+  }
+}
+
+export function noSuchProject(): ProblemError {
+  return new ProblemError(404, {
+    code: "project.missing",
+    message: "There is no such project.",
+    remedy: "Go back to the shelf; it may have been removed in another window.",
+  });
+}

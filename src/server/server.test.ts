@@ -1,0 +1,222 @@
+import { mkdtempSync, readdirSync, readFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { beforeEach, describe, expect, it } from "vitest";
+import { isProjectChange, isSaveRequest, problemOf, readLayout } from "../api/schemas.ts";
+import { changeTiming, invertEdit, type LogEntry, moveHitsBy, nameNote, type Pattern } from "../core/part/index.ts";
+import { type Db, openDatabase } from "./database.ts";
+import { readBody, readJson, respond } from "./http.ts";
+import { runImport } from "./midi-task.ts";
+import { readLog, readPattern } from "./patterns.ts";
+import { ProblemError } from "./problem-error.ts";
+import { listProjects, readTakeBytes } from "./projects.ts";
+import { changeProject, openProject, saveEdits, storeImport } from "./use-cases.ts";
+
+const bytes = new Uint8Array(readFileSync("demo/kettle-row.mid"));
+let folder: string;
+let db: Db;
+let id: string;
+
+beforeEach(() => {
+  folder = mkdtempSync(join(tmpdir(), "marten-db-"));
+  db = openDatabase(folder);
+  id = storeImport(db, { fileName: "Kettle Row.mid", book: "A book" }, bytes, runImport(bytes)).id;
+});
+
+let turn = 0;
+const entryOf = (edit: LogEntry["edit"], kind: LogEntry["kind"] = "do"): LogEntry => ({
+  id: `entry ${turn++}`,
+  kind,
+  label: "A step",
+  edit,
+});
+const nudge = (pattern: Pattern, row: number, delta: number) => {
+  const hit = pattern.hits[row]!;
+  return moveHitsBy(pattern, [{ hit, tick: hit.pinnedTick ?? hit.recordedTick ?? 0 }], delta);
+};
+
+describe("the database", () => {
+  it("is set up for safety, with strict tables", () => {
+    expect(db.pragma("journal_mode", { simple: true })).toBe("wal");
+    expect(db.pragma("foreign_keys", { simple: true })).toBe(1);
+    expect(db.pragma("synchronous", { simple: true })).toBe(2);
+    const loose = db.prepare("SELECT name FROM sqlite_master WHERE type = 'table' AND sql NOT LIKE '%STRICT%'").all();
+    expect(loose).toEqual([]);
+  });
+
+  it("keeps a copy of itself before a migration", () => {
+    db.pragma("user_version = 0");
+    db.exec(
+      "DROP TABLE changed_hits; DROP TABLE edits; DROP TABLE patterns; DROP TABLE takes; DROP TABLE projects; DROP TABLE facts",
+    );
+    db.close();
+    openDatabase(folder).close();
+    expect(readdirSync(folder).some((name) => name.includes("before-migration"))).toBe(true);
+  });
+});
+
+describe("projects", () => {
+  it("keep the file's bytes for ever, and open as they were imported", () => {
+    expect(readTakeBytes(db, id)).toEqual(bytes);
+    const project = openProject(db, id);
+    expect(project).toMatchObject({ name: "Kettle Row", book: "A book", fileName: "Kettle Row.mid", revision: 0 });
+    expect(project.pattern.hits).toHaveLength(523);
+  });
+
+  it("lie on the shelf with what is left to do, and come back when put back", () => {
+    expect(listProjects(db)).toMatchObject([{ id, treatedVoiceCount: 0, summary: { hitCount: 523, barCount: 36 } }]);
+    changeProject(db, id, { isRemoved: true });
+    expect(listProjects(db)).toEqual([]);
+    changeProject(db, id, { isRemoved: false, name: "Renamed" });
+    expect(listProjects(db)).toMatchObject([{ id, name: "Renamed" }]);
+  });
+
+  it("that do not exist are refused", () => {
+    expect(() => openProject(db, "nothing")).toThrow(ProblemError);
+    expect(() => changeProject(db, "nothing", { name: "x" })).toThrow("no such project");
+  });
+});
+
+describe("saving edits", () => {
+  it("writes each edit and its revision, and reads the same pattern back from disk", () => {
+    const { pattern } = openProject(db, id);
+    const move = nudge(pattern, 5, 33);
+    const timing = changeTiming(pattern, new Set(["snare"]), (old) => ({ ...old, isOn: true }));
+    const removal = { kind: "removeHits" as const, hits: [pattern.hits[9]!] };
+    expect(
+      saveEdits(db, id, { baseRevision: 0, entries: [move, timing, removal].map((edit) => entryOf(edit)) }),
+    ).toEqual({ revision: 3 });
+    const fresh = readPattern(openDatabase(folder), id)!;
+    expect(fresh.revision).toBe(3);
+    expect(fresh.pattern).toEqual(openProject(db, id).pattern);
+    expect(fresh.pattern.hits).toHaveLength(522);
+    expect(fresh.pattern.hits[5]!.pinnedTick).toBe(pattern.hits[5]!.recordedTick! + 33);
+    expect(listProjects(db)).toMatchObject([{ treatedVoiceCount: 1, summary: { hitCount: 522 } }]);
+    expect(readLog(db, id, 1)).toHaveLength(2);
+  });
+
+  it("takes an edit back to exactly what was there", () => {
+    const { pattern } = openProject(db, id);
+    const removal = { kind: "removeHits" as const, hits: pattern.hits.slice(3, 8) };
+    saveEdits(db, id, { baseRevision: 0, entries: [entryOf(removal), entryOf(invertEdit(removal), "undo")] });
+    expect(readPattern(openDatabase(folder), id)!.pattern).toEqual(pattern);
+  });
+
+  it("does not save twice what it has, though its answer was lost", () => {
+    const { pattern } = openProject(db, id);
+    const first = entryOf(nudge(pattern, 1, 5));
+    saveEdits(db, id, { baseRevision: 0, entries: [first] });
+    const second = entryOf(nudge(openProject(db, id).pattern, 2, 5));
+    expect(saveEdits(db, id, { baseRevision: 0, entries: [first, second] })).toEqual({ revision: 2 });
+    expect(readLog(db, id, 0).map((entry) => entry.id)).toEqual([first.id, second.id]);
+  });
+
+  it("refuses edits made on an older pattern, and answers what is newer", () => {
+    const { pattern } = openProject(db, id);
+    const theirs = entryOf(nudge(pattern, 1, 5));
+    saveEdits(db, id, { baseRevision: 0, entries: [theirs] });
+    const answer = saveEdits(db, id, { baseRevision: 0, entries: [entryOf(nudge(pattern, 2, 9))] });
+    expect(answer).toMatchObject({
+      ok: false,
+      problem: { code: "edits.stale" },
+      revision: 1,
+      newer: [{ id: theirs.id }],
+    });
+  });
+
+  it("keeps nothing of a request whose last edit does not fit", () => {
+    const { pattern } = openProject(db, id);
+    const move = nudge(pattern, 1, 5);
+    const answer = saveEdits(db, id, { baseRevision: 0, entries: [entryOf(move), entryOf(move)] });
+    expect(answer).toMatchObject({ ok: false });
+    expect(readPattern(openDatabase(folder), id)).toEqual({ revision: 0, pattern });
+    expect(openProject(db, id).pattern).toEqual(pattern);
+  });
+});
+
+describe("the note map of a pattern", () => {
+  const cowbell = { voiceId: "cowbell", articulationId: "strike" };
+
+  it("is saved with the edit that changes it, and taken back", () => {
+    const { pattern } = openProject(db, id);
+    const naming = nameNote(pattern, 38, cowbell);
+    saveEdits(db, id, { baseRevision: 0, entries: [entryOf(naming)] });
+    const named = readPattern(openDatabase(folder), id)!.pattern;
+    expect(named.noteMap.entries).toContainEqual({ note: 38, ...cowbell });
+    expect(named.hits.filter((hit) => hit.voiceId === "snare")).toEqual([]);
+    expect(named).toEqual(openProject(db, id).pattern);
+    saveEdits(db, id, { baseRevision: 1, entries: [entryOf(invertEdit(naming), "undo")] });
+    expect(readPattern(openDatabase(folder), id)!.pattern).toEqual(pattern);
+  });
+
+  it("is General MIDI for patterns that were stored before they had one", () => {
+    const { pattern } = openProject(db, id);
+    db.prepare("UPDATE patterns SET note_map = NULL").run();
+    expect(readPattern(db, id)!.pattern).toEqual(pattern);
+  });
+
+  it("crosses the wire as an edit of the core, and no other shape does", () => {
+    const naming = nameNote(openProject(db, id).pattern, 38, cowbell);
+    expect(isSaveRequest({ baseRevision: 0, entries: [entryOf(naming)] })).toBe(true);
+    const odd = { ...naming, noteMaps: { from: {}, to: {} } } as unknown as LogEntry["edit"];
+    expect(isSaveRequest({ baseRevision: 0, entries: [entryOf(odd)] })).toBe(false);
+  });
+
+  it("takes any unknown layout of an export for that of the recording", () => {
+    expect(["perVoice", "merged", "sideways", null].map(readLayout)).toEqual([
+      "perVoice",
+      "merged",
+      "asRecorded",
+      "asRecorded",
+    ]);
+  });
+});
+
+describe("what crosses the wire", () => {
+  const edit = { kind: "moveHits", moves: [{ hitId: "a", fromTick: null, toTick: 5 }] };
+  const request = (changed: object) => ({
+    baseRevision: 0,
+    entries: [{ id: "1", kind: "do", label: "x", edit: { ...edit, ...changed } }],
+  });
+
+  it("is checked, field by field", () => {
+    expect(isSaveRequest(request({}))).toBe(true);
+    expect(isSaveRequest(request({ moves: [{ hitId: "a", fromTick: null, toTick: -1 }] }))).toBe(false);
+    expect(problemOf(isSaveRequest)).toMatchObject({ code: "request.shape", where: "/entries/0/edit/moves/0/toTick" });
+    expect(isSaveRequest(request({ kind: "dropTables" }))).toBe(false);
+    expect(isSaveRequest(request({ more: 1 }))).toBe(false);
+    expect(isSaveRequest({ baseRevision: 0, entries: [] })).toBe(false);
+    expect(isProjectChange({ name: "" })).toBe(false);
+    expect(isProjectChange({ isRemoved: true })).toBe(true);
+  });
+
+  it("is what the edits of the core are", () => {
+    const { pattern } = openProject(db, id);
+    const timing = changeTiming(pattern, new Set(["snare"]), (old) => ({ ...old, isOn: true }));
+    const stream = { streamIndex: 0, toIsDrums: false, hits: pattern.hits, fromLanes: pattern.lanes, toLanes: [] };
+    for (const one of [nudge(pattern, 0, 1), timing, { kind: "setDrumStream" as const, change: stream }]) {
+      expect(isSaveRequest({ baseRevision: 0, entries: [entryOf(one)] })).toBe(true);
+    }
+  });
+
+  it("is refused when it is too large, by its header or as it comes", async () => {
+    const post = (body: string, headers = {}) => new Request("http://localhost/", { method: "POST", body, headers });
+    await expect(readBody(post("x", { "content-length": "99" }), 10)).rejects.toMatchObject({ status: 413 });
+    await expect(readBody(post("0123456789abc"), 10)).rejects.toThrow("larger than");
+    expect(await readBody(post("0123456789"), 10)).toHaveLength(10);
+    await expect(readJson(post("{oh"), isProjectChange)).rejects.toMatchObject({
+      status: 400,
+      problem: { code: "request.json" },
+    });
+  });
+
+  it("says nothing of unknown faults but that they happened", async () => {
+    const answer = await respond(() => {
+      throw new ProblemError(404, { code: "x", message: "y", remedy: "z" });
+    });
+    expect([answer.status, await answer.json()]).toEqual([
+      404,
+      { ok: false, problem: { code: "x", message: "y", remedy: "z" } },
+    ]);
+  });
+});

@@ -1,0 +1,155 @@
+import { randomUUID } from "node:crypto";
+import type { ProjectChange } from "../api/schemas.ts";
+import type { ImportedProject, OpenProject, Saved, SaveRequest, StaleAnswer } from "../api/wire.ts";
+import { applyEdit, type Hit, type LogEntry, StaleEditError, type TrackLayout } from "../core/part/index.ts";
+import type { Db } from "./database.ts";
+import type { ImportResult } from "./midi-task.ts";
+import { runInThread } from "./midi-thread.ts";
+import { insertPattern, readLog, readPattern, readRevision, type StoredPattern, writeEdit } from "./patterns.ts";
+import { noSuchProject } from "./problem-error.ts";
+import {
+  findProject,
+  insertProject,
+  type ProjectRecord,
+  readTakeBytes,
+  renameProject,
+  setProjectRemoved,
+  touchProject,
+} from "./projects.ts";
+
+/** Reads an uploaded recording and puts it on the shelf. */
+export async function importRecording(db: Db, fileName: string, bytes: Uint8Array): Promise<ImportedProject> {
+  const result = await runInThread({ kind: "import", bytes });
+  return storeImport(db, { fileName, book: "" }, bytes, result);
+}
+
+/** Puts an import on the shelf, in one transaction. */
+export function storeImport(
+  db: Db,
+  { fileName, book }: { fileName: string; book: string },
+  bytes: Uint8Array,
+  { record, notices }: ImportResult,
+): ImportedProject {
+  const id = randomUUID();
+  const name = fileName.replace(/\.(mid|midi|smf|kar|rmi)$/i, "").trim() || "Untitled take";
+  db.transaction(() => {
+    insertProject(db, { id, name, book, fileName, notices }, bytes, new Date().toISOString());
+    insertPattern(db, id, record);
+  })();
+  return { id, name };
+}
+
+export function openProject(db: Db, id: string): OpenProject {
+  const project = findProject(db, id);
+  if (!project) throw noSuchProject();
+  const stored = currentPattern(db, id);
+  return { ...project, ...stored };
+}
+
+/** Patterns as they are on disk, so that an edit need not read 50,000 hits first. The last few only. */
+const patterns = new Map<string, StoredPattern>();
+const MOST_PATTERNS = 4;
+
+function currentPattern(db: Db, projectId: string): StoredPattern {
+  const known = patterns.get(projectId);
+  // Another process may have written; its revision tells.
+  if (known && known.revision === readRevision(db, projectId)) return known;
+  const stored = readPattern(db, projectId);
+  if (!stored) throw noSuchProject();
+  remember(projectId, stored);
+  return stored;
+}
+
+function remember(projectId: string, stored: StoredPattern): void {
+  patterns.delete(projectId);
+  patterns.set(projectId, stored);
+  const [oldest] = patterns.keys();
+  if (patterns.size > MOST_PATTERNS && oldest !== undefined) patterns.delete(oldest);
+}
+
+/**
+ * Saves edits in one transaction. What was saved before (an answer may have been lost on the way) is not saved twice.
+ * @returns the new revision, or what is newer if the edits were made on an older pattern
+ */
+export function saveEdits(db: Db, projectId: string, { baseRevision, entries }: SaveRequest): Saved | StaleAnswer {
+  const save = db.transaction((): Saved | StaleAnswer => {
+    const current = currentPattern(db, projectId);
+    const newer = readLog(db, projectId, baseRevision);
+    const known = newer.filter((entry, index) => entry.id === entries[index]?.id).length;
+    if (known !== newer.length) return stale(current.revision, newer);
+    let { revision, pattern } = current;
+    const now = new Date().toISOString();
+    try {
+      for (const entry of entries.slice(known)) {
+        pattern = applyEdit(pattern, entry.edit);
+        revision++;
+        writeEdit(db, projectId, revision, entry, pattern, now);
+      }
+    } catch (error) {
+      if (!(error instanceof StaleEditError)) throw error;
+      throw new StaleRollback(error);
+    }
+    touchProject(db, projectId, now);
+    next = { revision, pattern };
+    return { revision };
+  });
+  let next: StoredPattern | null = null;
+  try {
+    const answer = save.immediate();
+    if (next) remember(projectId, next);
+    return answer;
+  } catch (error) {
+    if (!(error instanceof StaleRollback)) throw error;
+    return stale(currentPattern(db, projectId).revision, []);
+  }
+}
+
+/** Leaves the transaction, so that the entries before the stale one are not kept either. */
+class StaleRollback extends Error {
+  constructor(cause: StaleEditError) {
+    super(cause.message, { cause });
+  }
+}
+
+function stale(revision: number, newer: readonly LogEntry[]): StaleAnswer {
+  const problem = {
+    code: "edits.stale",
+    message: "This take was changed in another window.",
+    remedy: "Reload to see the other changes.",
+  };
+  return { ok: false, problem, revision, newer };
+}
+
+/** The take with its cleaned hits, as a file. */
+export async function exportProject(
+  db: Db,
+  id: string,
+  layout: TrackLayout,
+): Promise<{ fileName: string; bytes: Uint8Array }> {
+  const project = findProject(db, id);
+  const bytes = readTakeBytes(db, id);
+  if (!project || !bytes) throw noSuchProject();
+  const { pattern } = currentPattern(db, id);
+  return {
+    fileName: `${project.name} cleaned.mid`,
+    bytes: await runInThread({ kind: "export", bytes, pattern, layout }),
+  };
+}
+
+/** The hits that a stream would bring if it were taken for drums. */
+export async function hitsOfTakeStream(db: Db, id: string, streamIndex: number): Promise<readonly Hit[]> {
+  const bytes = readTakeBytes(db, id);
+  if (!bytes) throw noSuchProject();
+  const { pattern } = currentPattern(db, id);
+  if (!pattern.streams[streamIndex]) throw noSuchProject();
+  return runInThread({ kind: "hitsOfStream", bytes, pattern, streamIndex });
+}
+
+/** Renames a project, takes it off the shelf or puts it back. */
+export function changeProject(db: Db, id: string, change: ProjectChange): ProjectRecord {
+  const project = findProject(db, id);
+  if (!project) throw noSuchProject();
+  if (change.name !== undefined) renameProject(db, id, change.name);
+  if (change.isRemoved !== undefined) setProjectRemoved(db, id, change.isRemoved ? new Date().toISOString() : null);
+  return { ...project, name: change.name ?? project.name };
+}
