@@ -1,0 +1,70 @@
+import { describe, expect, it } from "vitest";
+import { GENERAL_MIDI } from "../../core/notemap/index.ts";
+import { CLICK_RECIPES, RECIPES, type Recipe, UNNAMED_RECIPE } from "./recipes.ts";
+import { LAYERS, layerOf, renderSound } from "./render-sound.ts";
+
+const RATE = 44_100;
+const soundOf = (id: string, layer = 2, take = 0) => renderSound(RECIPES[id] as Recipe, layer, take, RATE);
+
+const energy = (samples: Float32Array) => samples.reduce((sum, sample) => sum + sample * sample, 0);
+/** How bright a sound is: the energy of its differences against its own. A sine of f Hz gives (2π f / rate)². */
+function brightnessHz(samples: Float32Array): number {
+  let differences = 0;
+  for (let index = 1; index < samples.length; index++) differences += (samples[index]! - samples[index - 1]!) ** 2;
+  return (Math.sqrt(differences / energy(samples)) * RATE) / (2 * Math.PI);
+}
+/** Seconds until 99 % of the energy is over. */
+function lengthS(samples: Float32Array): number {
+  const whole = energy(samples);
+  let sum = 0;
+  for (let index = 0; index < samples.length; index++) {
+    sum += samples[index]! ** 2;
+    if (sum > 0.99 * whole) return index / RATE;
+  }
+  return samples.length / RATE;
+}
+
+describe("the stand-in kit", () => {
+  it("has a sound for every stroke of General MIDI, and no others", () => {
+    const strokes = GENERAL_MIDI.voices.flatMap((voice) => voice.articulations.map(({ id }) => `${voice.id}/${id}`));
+    expect(Object.keys(RECIPES).sort()).toEqual(strokes.sort());
+  });
+
+  it("makes sound that starts and ends in silence, at its level, without a bad sample", () => {
+    for (const recipe of [...Object.values(RECIPES), ...Object.values(CLICK_RECIPES), UNNAMED_RECIPE]) {
+      const samples = renderSound(recipe, 3, 1, 8000);
+      const peak = samples.reduce((most, sample) => Math.max(most, Math.abs(sample)), 0);
+      expect(peak).toBeCloseTo(recipe.level, 4);
+      expect(Math.abs(samples[0]!)).toBeLessThan(1e-6);
+      expect(Math.abs(samples.at(-1)!)).toBeLessThan(1e-3);
+    }
+  });
+
+  it("sounds like a kit: kick below toms below snare below hats", () => {
+    const order = ["kick/main", "tom-5/centre", "tom-1/centre", "snare/centre", "hat/closed"].map((id) =>
+      brightnessHz(soundOf(id)),
+    );
+    expect(order).toEqual([...order].sort((a, b) => a - b));
+    expect(order[0]).toBeLessThan(250);
+    expect(order.at(-1)).toBeGreaterThan(5000);
+  });
+
+  it("lets open hats and crashes ring, and keeps closed and foot hats short", () => {
+    expect(lengthS(soundOf("hat/foot"))).toBeLessThan(lengthS(soundOf("hat/closed")));
+    expect(lengthS(soundOf("hat/open"))).toBeGreaterThan(4 * lengthS(soundOf("hat/closed")));
+    expect(lengthS(soundOf("crash/crash"))).toBeGreaterThan(lengthS(soundOf("splash/crash")));
+  });
+
+  it("has four velocity layers that grow brighter, for snare, kick and hats", () => {
+    expect([1, 45, 46, 76, 77, 104, 105, 127].map(layerOf)).toEqual([0, 0, 1, 1, 2, 2, 3, 3]);
+    for (const id of ["snare/centre", "kick/main", "hat/closed", "hat/open"]) {
+      const layers = Array.from({ length: LAYERS }, (_, layer) => brightnessHz(soundOf(id, layer)));
+      for (let layer = 1; layer < LAYERS; layer++) expect(layers[layer]).toBeGreaterThan(layers[layer - 1]!);
+    }
+  });
+
+  it("gives repeated strokes two takes that differ, and the same ones every time", () => {
+    expect(soundOf("snare/centre", 2, 0)).not.toEqual(soundOf("snare/centre", 2, 1));
+    expect(soundOf("snare/centre", 2, 0)).toEqual(soundOf("snare/centre", 2, 0));
+  });
+});
