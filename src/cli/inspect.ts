@@ -1,0 +1,43 @@
+import { GENERAL_MIDI } from "../core/notemap/index.ts";
+import { importTake, summarizeLanes } from "../core/part/index.ts";
+import { buildMeterMap, formatBarBeat, formatGrid } from "../core/time/index.ts";
+import { foundGridSentence } from "../core/timing/index.ts";
+
+/** What is in a take, as JSON or as lines to read. */
+export function inspectTake(bytes: Uint8Array, isJson: boolean): string {
+  const { pattern, notices } = importTake(bytes, GENERAL_MIDI);
+  const lanes = summarizeLanes(pattern);
+  if (isJson) {
+    const about = {
+      ppq: pattern.ppq,
+      meters: pattern.meters,
+      tempos: pattern.tempos.map(({ tick, usPerQuarter }) => ({ tick, bpm: 60_000_000 / usPerQuarter })),
+      streams: pattern.streams,
+      notices,
+      lanes: lanes.map(({ voiceId, name, notes, hitCount, found }) => ({
+        voiceId,
+        name,
+        notes,
+        hits: hitCount,
+        suggestedGrid: found && formatGrid(found.grid),
+        shareExplained: found?.shareExplained ?? null,
+        meanDriftMs: found?.meanDriftMs ?? null,
+        spreadMs: found?.spreadMs ?? null,
+      })),
+    };
+    return JSON.stringify(about, null, 2);
+  }
+  const meterMap = buildMeterMap(pattern.ppq, pattern.meters);
+  const lines = lanes.map(({ name, hitCount, found }) => {
+    const fit = found
+      ? `${foundGridSentence(found)}, ± ${found.spreadMs.toFixed(0)} ms, ${Math.round(found.shareExplained * 100)} % fit`
+      : "";
+    return `${name.padEnd(16)} ${String(hitCount).padStart(6)} hits  ${fit}`;
+  });
+  const end = formatBarBeat(meterMap, pattern.lengthTicks);
+  return [
+    `${pattern.hits.length} hits in ${lanes.length} voices, to ${end}, ${pattern.ppq} ticks per quarter`,
+    ...lines,
+    ...notices.map((notice) => `Byte ${notice.byteOffset}: ${notice.message}`),
+  ].join("\n");
+}

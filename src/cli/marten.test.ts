@@ -1,0 +1,123 @@
+import { spawnSync } from "node:child_process";
+import { mkdtempSync, readFileSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { describe, expect, it } from "vitest";
+import { readMidiFile } from "../core/smf/index.ts";
+import { parseCommand, UsageError } from "./usage.ts";
+
+const folder = mkdtempSync(join(tmpdir(), "marten-cli-"));
+const marten = (...words: string[]) => {
+  const { status, stdout, stderr } = spawnSync("npx", ["tsx", "src/cli/marten.ts", ...words], { encoding: "utf8" });
+  return { status, stdout, stderr };
+};
+
+// Each run starts a process that compiles the sources first.
+describe("marten", { timeout: 30_000 }, () => {
+  it("inspects a take as JSON", () => {
+    const { status, stdout } = marten("inspect", "demo/kettle-row.mid", "--json");
+    expect(status).toBe(0);
+    const about = JSON.parse(stdout);
+    expect(about.ppq).toBe(960);
+    expect(about.meters).toEqual([{ tick: 0, numerator: 7, denominator: 8 }]);
+    expect(about.tempos[0].bpm).toBeCloseTo(132, 2);
+    const hat = about.lanes.find((lane: { voiceId: string }) => lane.voiceId === "hat");
+    expect(hat).toMatchObject({ name: "Hi-hat", notes: [42], suggestedGrid: "1/16" });
+    expect(hat.shareExplained).toBeGreaterThan(0.95);
+    expect(hat.meanDriftMs).toBeLessThan(0);
+    expect(hat.spreadMs).toBeGreaterThan(5);
+  });
+
+  it("inspects a take in lines to read, and says what is damaged", () => {
+    const { status, stdout } = marten("inspect", "demo/kettle-row.mid");
+    expect(status).toBe(0);
+    expect(stdout).toMatch(/^523 hits in 9 voices/);
+    expect(stdout).toMatch(/^Hi-hat +134 hits {2}sixteenths, \d ms early, ± \d+ ms, \d+ % fit$/m);
+    const cut = join(folder, "cut.mid");
+    writeFileSync(cut, readFileSync("demo/kettle-row.mid").subarray(0, 2000));
+    const damaged = marten("inspect", cut);
+    expect(damaged.status).toBe(0);
+    expect(damaged.stdout).toMatch(/^Byte \d+: Track 2 breaks off at byte/m);
+  });
+
+  it("cleans only the voices it is told to, and reports", () => {
+    const out = join(folder, "out.mid");
+    const report = join(folder, "report.json");
+    const { status } = marten(
+      "clean",
+      "demo/kettle-row.mid",
+      "--out",
+      out,
+      "--grid",
+      "snare=1/16",
+      "--strength",
+      "100",
+      "--report",
+      report,
+    );
+    expect(status).toBe(0);
+    const { lanes, movedHits } = JSON.parse(readFileSync(report, "utf8"));
+    const snare = lanes.find((lane: { voiceId: string }) => lane.voiceId === "snare");
+    expect(movedHits).toBe(snare.moved);
+    expect(lanes.filter((lane: { grid: string | null }) => lane.grid === null).length).toBe(lanes.length - 1);
+    const before = readMidiFile(new Uint8Array(readFileSync("demo/kettle-row.mid"))).file;
+    const after = readMidiFile(new Uint8Array(readFileSync(out))).file;
+    const ofOthers = (file: typeof before) =>
+      file.tracks[1]!.messages.filter((one) => one.kind === "channel" && one.data1 !== 38);
+    expect(ofOthers(after)).toEqual(ofOthers(before));
+  });
+
+  it("ends with 2 on wrong usage and 3 on what it cannot read, and says why", () => {
+    expect(marten("polish", "x.mid")).toMatchObject({
+      status: 2,
+      stderr: expect.stringContaining("no command “polish”"),
+    });
+    const text = join(folder, "text.mid");
+    writeFileSync(text, "not music");
+    expect(marten("inspect", text)).toMatchObject({ status: 3, stderr: expect.stringContaining("not a MIDI file") });
+    expect(marten("inspect", join(folder, "missing.mid"))).toMatchObject({
+      status: 3,
+      stderr: expect.stringContaining("no such file"),
+    });
+  });
+});
+
+describe("the words of a command", () => {
+  const clean = (...more: string[]) => parseCommand(["clean", "a.mid", "--out", "b.mid", ...more]);
+
+  it("choose grids for all or for each voice", () => {
+    expect(clean()).toMatchObject({ settings: { grid: { kind: "auto" }, strengthPercent: 100 } });
+    expect(clean("--grid", "1/8-triplet", "--strength", "70")).toMatchObject({
+      settings: { grid: { kind: "all", grid: { family: "triplet", denominator: 8 } }, strengthPercent: 70 },
+    });
+    expect(clean("--grid", "snare=1/16,note-22=1/4")).toMatchObject({
+      settings: {
+        grid: {
+          grids: new Map([
+            ["snare", { family: "straight", denominator: 16 }],
+            ["note-22", { family: "straight", denominator: 4 }],
+          ]),
+        },
+      },
+    });
+  });
+
+  it.each([
+    [["--grid", "1/7"], "no grid"],
+    [["--grid", "drum=1/8"], "no voice “drum”"],
+    [["--strength", "101"], "0 to 100"],
+    [["--strength", ""], "0 to 100"],
+    [["more.mid"], "one too many"],
+    [["--loud"], "--loud"],
+  ])("are refused when they make no sense: %j", (words, says) => {
+    expect(() => clean(...words)).toThrow(UsageError);
+    expect(() => clean(...words)).toThrow(says);
+  });
+
+  it("ask for what is missing", () => {
+    expect(() => parseCommand([])).toThrow("inspect or clean");
+    expect(() => parseCommand(["clean"])).toThrow("which file");
+    expect(() => parseCommand(["clean", "a.mid"])).toThrow("--out");
+    expect(parseCommand(["--help"]).kind).toBe("help");
+  });
+});

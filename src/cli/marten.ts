@@ -1,0 +1,45 @@
+import { readFileSync, writeFileSync } from "node:fs";
+import { MidiFileError } from "../core/smf/index.ts";
+import { cleanTake } from "./clean.ts";
+import { inspectTake } from "./inspect.ts";
+import { parseCommand, UsageError } from "./usage.ts";
+
+/** Exit codes: what a script can act on. */
+const EXIT = { done: 0, wrongUsage: 2, unreadable: 3 } as const;
+
+function main(words: readonly string[]): number {
+  const command = parseCommand(words);
+  if (command.kind === "help") {
+    console.log(command.text);
+    return EXIT.done;
+  }
+  const bytes = new Uint8Array(readFileSync(command.inputPath));
+  if (command.kind === "inspect") {
+    console.log(inspectTake(bytes, command.isJson));
+    return EXIT.done;
+  }
+  const { cleaned, report } = cleanTake(bytes, command.settings);
+  writeFileSync(command.outputPath, cleaned);
+  if (command.reportPath) writeFileSync(command.reportPath, `${JSON.stringify(report, null, 2)}\n`);
+  console.log(
+    `Moved ${report.movedHits} of ${report.hitCount} hits, ${report.flaggedHits} worth a look: ${command.outputPath}`,
+  );
+  return EXIT.done;
+}
+
+try {
+  process.exitCode = main(process.argv.slice(2));
+} catch (error) {
+  if (error instanceof UsageError) {
+    console.error(`${error.message}\nTry: npm run -s marten -- --help`);
+    process.exitCode = EXIT.wrongUsage;
+  } else if (error instanceof MidiFileError) {
+    console.error(`${error.message} (byte ${error.byteOffset}) ${error.remedy}`);
+    process.exitCode = EXIT.unreadable;
+  } else if (error instanceof Error && "syscall" in error) {
+    console.error(`${error.message}. Check the path and that you may use it.`);
+    process.exitCode = EXIT.unreadable;
+  } else {
+    throw error;
+  }
+}

@@ -1,0 +1,105 @@
+import { parseArgs } from "node:util";
+import { GENERAL_MIDI } from "../core/notemap/index.ts";
+import { type Grid, parseGrid } from "../core/time/index.ts";
+
+/** Wrong words on the command line; the message says which and what would be right. */
+export class UsageError extends Error {
+  override readonly name = "UsageError";
+}
+
+export interface CleanSettings {
+  /** `auto`, one grid for every voice, or a grid for each voice named; the rest stay as recorded. */
+  readonly grid: { readonly kind: "auto" } | { readonly kind: "all"; readonly grid: Grid } | PerVoiceGrids;
+  readonly strengthPercent: number;
+}
+
+interface PerVoiceGrids {
+  readonly kind: "perVoice";
+  readonly grids: ReadonlyMap<string, Grid>;
+}
+
+export type Command =
+  | { readonly kind: "help"; readonly text: string }
+  | { readonly kind: "inspect"; readonly inputPath: string; readonly isJson: boolean }
+  | {
+      readonly kind: "clean";
+      readonly inputPath: string;
+      readonly outputPath: string;
+      readonly reportPath: string | undefined;
+      readonly settings: CleanSettings;
+    };
+
+const HELP = `marten inspect FILE [--json]
+    Says what is in a recorded take: meters, tempos, and for each voice its notes, hits, grid and drift.
+
+marten clean IN.mid --out OUT.mid [--grid GRID] [--strength 0-100] [--report REPORT.json]
+    Pulls every voice to its grid and writes a new file. The input file is not changed.
+    --grid auto                        each voice to the grid it was played on (the default)
+    --grid 1/16                        every voice to one grid: 1/8, 1/8-triplet, 1/8-dotted ...
+    --grid snare=1/16,hat=1/8-triplet  the named voices; the others stay as recorded
+    --strength 80                      how far: 0 leaves a hit, 100 lands it on its slot (100 is the default)
+
+Exit codes: 0 done, 2 wrong usage, 3 unreadable input.`;
+
+/** @throws UsageError if the words make no command */
+export function parseCommand(words: readonly string[]): Command {
+  const { values, positionals } = readWords(words);
+  const [verb, inputPath, ...rest] = positionals;
+  if (values.help || verb === "help") return { kind: "help", text: HELP };
+  if (verb !== "inspect" && verb !== "clean") {
+    throw new UsageError(verb ? `There is no command “${verb}”.` : "Say what to do: inspect or clean.");
+  }
+  if (!inputPath) throw new UsageError(`Say which file to ${verb}.`);
+  if (rest.length > 0) throw new UsageError(`One file at a time: “${rest[0]}” is one too many.`);
+  if (verb === "inspect") return { kind: "inspect", inputPath, isJson: values.json ?? false };
+  if (!values.out) throw new UsageError("Say where the cleaned file goes: --out OUT.mid.");
+  const settings = { grid: readGrids(values.grid ?? "auto"), strengthPercent: readStrength(values.strength ?? "100") };
+  return { kind: "clean", inputPath, outputPath: values.out, reportPath: values.report, settings };
+}
+
+function readWords(words: readonly string[]) {
+  try {
+    return parseArgs({
+      args: [...words],
+      allowPositionals: true,
+      options: {
+        help: { type: "boolean", short: "h" },
+        json: { type: "boolean" },
+        out: { type: "string" },
+        grid: { type: "string" },
+        strength: { type: "string" },
+        report: { type: "string" },
+      },
+    });
+  } catch (error) {
+    if (error instanceof TypeError) throw new UsageError(error.message, { cause: error });
+    throw error;
+  }
+}
+
+function readGrids(text: string): CleanSettings["grid"] {
+  if (text === "auto") return { kind: "auto" };
+  if (!text.includes("=")) return { kind: "all", grid: readGrid(text) };
+  const grids = new Map<string, Grid>();
+  for (const part of text.split(",")) {
+    const [voiceId = "", grid = ""] = part.split("=");
+    const isVoice = GENERAL_MIDI.voices.some((voice) => voice.id === voiceId) || /^note-\d+$/.test(voiceId);
+    if (!isVoice) throw new UsageError(`There is no voice “${voiceId}”. \`marten inspect\` lists those of a file.`);
+    grids.set(voiceId, readGrid(grid));
+  }
+  return { kind: "perVoice", grids };
+}
+
+function readGrid(text: string): Grid {
+  const grid = parseGrid(text);
+  if (!grid) throw new UsageError(`“${text}” is no grid. Write it like 1/16, 1/8-triplet or 1/4-dotted.`);
+  return grid;
+}
+
+function readStrength(text: string): number {
+  const strength = Number(text);
+  if (text.trim() === "" || !(strength >= 0 && strength <= 100)) {
+    throw new UsageError(`--strength takes a number from 0 to 100, not “${text}”.`);
+  }
+  return strength;
+}

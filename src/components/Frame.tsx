@@ -1,0 +1,48 @@
+"use client";
+
+import { Tooltip } from "radix-ui";
+import { createContext, type ReactNode, useContext, useState } from "react";
+import { Toaster } from "sonner";
+
+export type Theme = "day" | "night";
+
+interface ThemeControl {
+  readonly theme: Theme;
+  readonly setTheme: (theme: Theme) => void;
+}
+
+const ThemeContext = createContext<ThemeControl>({ theme: "day", setTheme: () => {} });
+
+export const useTheme = () => useContext(ThemeContext);
+
+const A_YEAR_S = 31_536_000;
+
+/** What stands around every screen: theme, tooltips and toasts. */
+export function Frame({ theme: initial, children }: { theme: Theme; children: ReactNode }) {
+  const [theme, changeTheme] = useState(initial);
+  const setTheme = (next: Theme) => {
+    document.documentElement.dataset.theme = next;
+    // biome-ignore lint/suspicious/noDocumentCookie: the Cookie Store API is missing in some browsers
+    document.cookie = `theme=${next}; path=/; max-age=${A_YEAR_S}; samesite=strict`;
+    changeTheme(next);
+  };
+  return (
+    <ThemeContext value={{ theme, setTheme }}>
+      <Tooltip.Provider delayDuration={500}>{children}</Tooltip.Provider>
+      <Toaster
+        theme={theme === "night" ? "dark" : "light"}
+        position="bottom-center"
+        offset={76}
+        style={{ fontFamily: "inherit" }}
+        toastOptions={{
+          style: {
+            fontFamily: "inherit",
+            background: "var(--sheet)",
+            color: "var(--ink)",
+            borderColor: "var(--hairline-strong)",
+          },
+        }}
+      />
+    </ThemeContext>
+  );
+}

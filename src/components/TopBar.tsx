@@ -1,0 +1,58 @@
+"use client";
+
+import clsx from "clsx";
+import { Moon, Sun } from "lucide-react";
+import Link from "next/link";
+import type { ReactNode } from "react";
+import { useTheme } from "./Frame.tsx";
+import { Hint } from "./Hint.tsx";
+
+const SCREENS = [
+  { name: "Shelf", path: "/" },
+  { name: "Bench", path: "/bench" },
+] as const;
+
+type ScreenName = (typeof SCREENS)[number]["name"];
+
+/** The name, the screens in words, and to the right whatever the screen puts there. */
+export function TopBar({ here, children }: { here: ScreenName; children?: ReactNode }) {
+  const { theme, setTheme } = useTheme();
+  return (
+    <header className="flex h-[46px] shrink-0 items-center gap-6 px-5">
+      <Link href="/" className="flex items-center gap-3 text-[16px] font-bold">
+        <svg viewBox="0 0 24 16" className="w-[22px] fill-amber" aria-hidden="true">
+          <path d="M1 1c2 8 8 12 22 14H1z" />
+        </svg>
+        Idle Marten
+      </Link>
+      <nav aria-label="Screens" className="flex h-full items-stretch gap-1">
+        {SCREENS.map(({ name, path }) => (
+          <Link
+            key={name}
+            href={path}
+            aria-current={name === here ? "page" : undefined}
+            className={clsx(
+              "flex items-center border-b-[3px] px-2.5 pt-[3px]",
+              name === here ? "border-amber font-bold" : "border-transparent text-muted hover:text-ink",
+            )}
+          >
+            {name}
+          </Link>
+        ))}
+      </nav>
+      <div className="ml-auto flex items-center gap-4">
+        {children}
+        <Hint text={theme === "day" ? "Work by night" : "Work by day"}>
+          <button
+            type="button"
+            aria-label={theme === "day" ? "Switch to night" : "Switch to day"}
+            className="rounded-md p-1.5 text-muted hover:text-ink"
+            onClick={() => setTheme(theme === "day" ? "night" : "day")}
+          >
+            {theme === "day" ? <Moon size={17} /> : <Sun size={17} />}
+          </button>
+        </Hint>
+      </div>
+    </header>
+  );
+}

@@ -1,0 +1,136 @@
+import { RadioGroup } from "radix-ui";
+import { useMemo, useState } from "react";
+import { toast } from "sonner";
+import { Button } from "../../components/Button.tsx";
+import { Sheet } from "../../components/Sheet.tsx";
+import { describeExport, type OutgoingVoice, TRACK_LAYOUTS, type TrackLayout } from "../../core/part/index.ts";
+import { exportPath } from "../../store/server-api.ts";
+import { type Bench, useBench, useBenchState } from "./bench-context.ts";
+
+interface ExportSheetProps {
+  readonly isOpen: boolean;
+  readonly onOpenChange: (isOpen: boolean) => void;
+}
+
+const LAYOUT_WORDS: Readonly<Record<TrackLayout, string>> = {
+  asRecorded: "Tracks as they came",
+  merged: "All drums on one track",
+  perVoice: "A track for each drum",
+};
+const LAYOUT_KEY = "marten.exportLayout";
+
+/** Shows what will be written before it is written: where each voice goes, and how much of it has changed. */
+export function ExportSheet({ isOpen, onOpenChange }: ExportSheetProps) {
+  return (
+    <Sheet
+      title="Export"
+      lead="A Standard MIDI File with the cleaned hits. Everything that was not drums goes out as it came in."
+      isOpen={isOpen}
+      onOpenChange={onOpenChange}
+    >
+      {isOpen && <ExportForm onDone={() => onOpenChange(false)} />}
+    </Sheet>
+  );
+}
+
+function ExportForm({ onDone }: { onDone: () => void }) {
+  const bench = useBench();
+  const pattern = useBenchState((state) => state.pattern);
+  const voices = useMemo(() => describeExport(pattern), [pattern]);
+  const [layout, setLayout] = useState(
+    () => TRACK_LAYOUTS.find((one) => one === localStorage.getItem(LAYOUT_KEY)) ?? "asRecorded",
+  );
+  const sum = (count: (voice: OutgoingVoice) => number) => voices.reduce((total, voice) => total + count(voice), 0);
+  const hits = sum((voice) => voice.hitCount);
+  const changed = sum((voice) => voice.changedCount);
+  return (
+    <>
+      <RadioGroup.Root
+        aria-label="Tracks"
+        value={layout}
+        onValueChange={(value) => {
+          localStorage.setItem(LAYOUT_KEY, value);
+          setLayout(value as TrackLayout);
+        }}
+        className="flex flex-wrap gap-x-6 gap-y-1"
+      >
+        {TRACK_LAYOUTS.map((one) => (
+          <div key={one} className="flex items-center gap-2">
+            <RadioGroup.Item
+              id={`layout-${one}`}
+              value={one}
+              className="grid size-4 place-items-center rounded-full border-[1.5px] border-edge data-[state=checked]:border-spruce"
+            >
+              <RadioGroup.Indicator className="size-2 rounded-full bg-spruce" />
+            </RadioGroup.Item>
+            <label htmlFor={`layout-${one}`}>{LAYOUT_WORDS[one]}</label>
+          </div>
+        ))}
+      </RadioGroup.Root>
+      <table className="mt-4 w-full text-left text-[13px] [&_td]:py-1">
+        <thead className="text-muted">
+          <tr>
+            <th className="py-1 font-normal">Drum</th>
+            <th className="font-normal">goes out on</th>
+            <th className="text-right font-normal">hits</th>
+            <th className="text-right font-normal">changed</th>
+          </tr>
+        </thead>
+        <tbody>
+          {voices.map((voice) => (
+            <tr key={voice.voiceId} className="border-t border-hairline align-top">
+              <td className="font-bold">{voice.name}</td>
+              <td>
+                {noteWords(voice)}
+                {voice.fallbacks.length > 0 && (
+                  <span className="block text-amber-text">
+                    {voice.fallbacks.join(", ")} has no note and goes out as another stroke
+                  </span>
+                )}
+              </td>
+              <td className="text-right">{voice.hitCount.toLocaleString("en")}</td>
+              <td className="text-right">{voice.changedCount.toLocaleString("en")}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="mt-4 flex items-center gap-4">
+        <Button
+          kind="main"
+          onClick={() => {
+            void save(bench, layout);
+            onDone();
+          }}
+        >
+          Save the file
+        </Button>
+        <span className="text-muted">
+          {changed === 0
+            ? "Nothing has been changed: this is the recording."
+            : `${changed.toLocaleString("en")} of ${hits.toLocaleString("en")} hits changed.`}
+        </span>
+      </p>
+    </>
+  );
+}
+
+function noteWords({ notes }: OutgoingVoice): string {
+  const channels = new Set(notes.map(({ channel }) => channel));
+  const list = notes.map(({ note, hitCount }) => (notes.length > 1 ? `${note} (${hitCount})` : `${note}`)).join(", ");
+  return `${notes.length === 1 ? "note" : "notes"} ${list}, channel ${[...channels].map((channel) => channel + 1).join(" and ")}`;
+}
+
+/** The file is written from what is saved, so everything is saved first. */
+async function save({ store }: Bench, layout: TrackLayout): Promise<void> {
+  if (!(await store.saved())) {
+    toast.error(
+      "Your last changes are not saved yet, and the file would miss them. Export again when it says “Saved”.",
+    );
+    return;
+  }
+  // A link that is clicked at once: the answer's own header names the file.
+  const link = document.createElement("a");
+  link.href = exportPath(store.getState().project.id, layout);
+  link.download = "";
+  link.click();
+}

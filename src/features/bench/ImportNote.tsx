@@ -1,0 +1,88 @@
+import { X } from "lucide-react";
+import { useState } from "react";
+import { isUnnamedVoice } from "../../core/notemap/index.ts";
+import { useBenchState } from "./bench-context.ts";
+import { NamesSheet } from "./NamesSheet.tsx";
+import { TracksSheet } from "./TracksSheet.tsx";
+
+/** Says once, after an import, what was taken for drums and what was read around; then it stays out of the way. */
+export function ImportNote() {
+  const project = useBenchState((state) => state.project);
+  const pattern = useBenchState((state) => state.pattern);
+  const key = `marten.importNote.${project.id}`;
+  const [isShown, setIsShown] = useState(() => localStorage.getItem(key) === null);
+  const [areTracksOpen, setAreTracksOpen] = useState(false);
+  const [areNamesOpen, setAreNamesOpen] = useState(false);
+  const { notices } = project;
+  if (!isShown) return null;
+  const drums = pattern.streams.filter((stream) => stream.isDrums);
+  const others = pattern.streams.length - drums.length;
+  const unnamed = pattern.lanes.filter((lane) => isUnnamedVoice(lane.voiceId)).length;
+  return (
+    <section
+      aria-label="What was imported"
+      className="flex items-start gap-3 border-y border-hairline bg-spruce-tint px-5 py-1.5 text-[13px]"
+    >
+      <div className="flex-1">
+        <p>
+          {drums.length === 0 ? (
+            <strong>No drums were found in this file.</strong>
+          ) : (
+            <>
+              <strong>{pattern.hits.length.toLocaleString("en")} hits</strong> on {pattern.lanes.length} drums, from{" "}
+              {drums.map((stream) => stream.trackName || `track ${stream.trackIndex + 1}`).join(", ")} (
+              {drums[0]!.reason}).
+            </>
+          )}
+          {others > 0 && (
+            <span> {others === 1 ? "One other track goes" : `${others} other tracks go`} out untouched.</span>
+          )}{" "}
+          <button type="button" className="font-semibold text-spruce underline" onClick={() => setAreTracksOpen(true)}>
+            Change
+          </button>
+          {unnamed > 0 && (
+            <span>
+              {" "}
+              {unnamed === 1 ? "One note has" : `${unnamed} notes have`} no name yet.{" "}
+              <button
+                type="button"
+                className="font-semibold text-spruce underline"
+                onClick={() => setAreNamesOpen(true)}
+              >
+                See guesses
+              </button>
+            </span>
+          )}
+        </p>
+        {notices.length > 0 && (
+          <details className="mt-0.5">
+            <summary className="font-semibold text-brick">
+              The file is damaged in {notices.length} {notices.length === 1 ? "place" : "places"}; this is what could be
+              read.
+            </summary>
+            <ul className="mt-1 max-h-28 overflow-y-auto">
+              {notices.map((notice) => (
+                <li key={`${notice.byteOffset} ${notice.code} ${notice.message}`}>
+                  Byte {notice.byteOffset}: {notice.message}
+                </li>
+              ))}
+            </ul>
+          </details>
+        )}
+      </div>
+      <button
+        type="button"
+        aria-label="Close this note"
+        className="rounded p-0.5 text-muted hover:text-ink"
+        onClick={() => {
+          localStorage.setItem(key, "read");
+          setIsShown(false);
+        }}
+      >
+        <X size={15} />
+      </button>
+      <NamesSheet isOpen={areNamesOpen} onOpenChange={setAreNamesOpen} />
+      <TracksSheet isOpen={areTracksOpen} onOpenChange={setAreTracksOpen} />
+    </section>
+  );
+}

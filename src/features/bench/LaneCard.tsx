@@ -1,0 +1,90 @@
+import { toast } from "sonner";
+import { Button } from "../../components/Button.tsx";
+import { foundGridSentence } from "../../core/timing/index.ts";
+import { tightenAll } from "./actions.ts";
+import { useBench, useBenchState } from "./bench-context.ts";
+import { NotesStep } from "./NotesStep.tsx";
+import { TimingStep } from "./TimingStep.tsx";
+
+/** The treatment of the open lane; without one, the whole part in words. */
+export function LaneCard() {
+  const lane = useBenchState((state) => state.lanes.find(({ voiceId }) => voiceId === state.openVoiceId));
+  return (
+    <aside
+      aria-label="Lane card"
+      className="w-[312px] shrink-0 overflow-y-auto border-l border-hairline bg-sheet px-[18px] py-3.5"
+    >
+      {lane ? <VoiceCard key={lane.voiceId} voiceId={lane.voiceId} /> : <PartCard />}
+    </aside>
+  );
+}
+
+function VoiceCard({ voiceId }: { voiceId: string }) {
+  const lane = useBenchState((state) => state.lanes.find((candidate) => candidate.voiceId === voiceId));
+  if (!lane) return null;
+  const ghosts = lane.recorded.velocities.reduce(
+    (count, velocity) => count + (velocity <= lane.roleBorders.ghostTop ? 1 : 0),
+    0,
+  );
+  return (
+    <>
+      <h2 className="flex items-baseline gap-3">
+        <span className="text-[19px] font-bold">{lane.voice.name}</span>
+        <span className="text-[13px] text-muted">
+          {lane.hits.length.toLocaleString("en")} hits{ghosts > 0 && `, ${ghosts} of them ghosts`}
+        </span>
+      </h2>
+      <TimingStep lane={lane} />
+      <NotesStep lane={lane} />
+      <AllVoices />
+    </>
+  );
+}
+
+function PartCard() {
+  const bench = useBench();
+  const summaries = useBenchState((state) => state.summaries);
+  const lanes = useBenchState((state) => state.lanes);
+  return (
+    <>
+      <h2 className="text-[19px] font-bold">Whole part</h2>
+      <p className="mt-1 text-muted">Open a lane to work on its voice. This is how each was played:</p>
+      <ul className="mt-3">
+        {lanes.map(({ voiceId, voice, treatment }) => {
+          const found = summaries.get(voiceId)?.found;
+          return (
+            <li key={voiceId} className="border-t border-hairline py-1.5">
+              <button
+                type="button"
+                className="w-full text-left"
+                onClick={() => bench.store.setState({ openVoiceId: voiceId })}
+              >
+                <strong>{voice.name}</strong>
+                {treatment.timing.isOn && <span className="text-[13px] text-amber-text"> tightened</span>}
+                <br />
+                <span className="text-[13px] text-muted">
+                  {found ? `${foundGridSentence(found)}, ± ${Math.round(found.spreadMs)} ms` : "…"}
+                </span>
+              </button>
+            </li>
+          );
+        })}
+      </ul>
+      <AllVoices />
+    </>
+  );
+}
+
+function AllVoices() {
+  const bench = useBench();
+  const loose = useBenchState((state) => state.lanes.filter((lane) => !lane.treatment.timing.isOn).length);
+  if (loose === 0) return null;
+  return (
+    <div className="mt-5 border-t border-hairline pt-4">
+      <Button onClick={() => toast(tightenAll(bench), { id: "command" })}>
+        Tighten {loose === 1 ? "the last voice" : `${loose} voices`}
+      </Button>
+      <p className="mt-1.5 text-[13px] text-muted">Each on the grid it was played on. One undo takes it back.</p>
+    </div>
+  );
+}

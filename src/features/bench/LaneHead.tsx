@@ -1,0 +1,165 @@
+import clsx from "clsx";
+import { Headphones, VolumeX } from "lucide-react";
+import { Hint } from "../../components/Hint.tsx";
+import { gridName } from "../../core/time/index.ts";
+import { foundGridSentence } from "../../core/timing/index.ts";
+import { toggleVoice } from "./actions.ts";
+import { useBench, useBenchState } from "./bench-context.ts";
+import { keysOf } from "./commands.ts";
+import { finHeightOf, type LaneBox, type OpenBox } from "./lane-layout.ts";
+
+/** Names a lane, says how its voice was played, and opens it. */
+export function LaneHead({ box }: { box: LaneBox }) {
+  const { store } = useBench();
+  const { voice } = box;
+  const voiceId = voice.id;
+  const isOpen = box.open !== null;
+  const isBehind = useBenchState(({ frontVoiceId }) => frontVoiceId !== null && frontVoiceId !== voiceId);
+  const summary = useBenchState((state) => state.summaries.get(voiceId));
+  const lane = useBenchState((state) => state.lanes.find((candidate) => candidate.voiceId === voiceId));
+  const flagged = lane?.flaggedCount ?? 0;
+  const timing = lane?.treatment.timing;
+  const played = summary?.found ? foundGridSentence(summary.found) : "";
+  const words = timing?.isOn ? `${Math.round(timing.strengthPercent)} % to ${gridName(timing.grid)}` : played;
+  return (
+    <div
+      className={clsx("group relative border-b border-hairline", isOpen && "bg-sheet", isBehind && "opacity-55")}
+      style={{ height: box.height, "--family": `var(--${voice.family})` } as React.CSSProperties}
+    >
+      <div className="absolute inset-y-[5px] left-0 w-1 rounded-r bg-(--family)" />
+      <button
+        type="button"
+        aria-expanded={isOpen}
+        className={clsx(
+          "absolute inset-x-0 top-0 flex flex-col items-start pr-2 pl-4 text-left -outline-offset-2",
+          isOpen ? "h-20 pt-2" : "h-11 justify-center",
+        )}
+        onClick={() => {
+          // Another lane is chosen to be worked on, so none stays in front of it.
+          if (isBehind) store.setFront(null);
+          store.setState({ openVoiceId: isOpen ? null : voiceId });
+        }}
+      >
+        <span className="flex items-center gap-2 leading-tight font-bold">
+          {voice.name}
+          {flagged > 0 && (
+            <span
+              className="rounded-full bg-amber-text px-1.5 text-[12px] leading-[17px] font-bold text-paper"
+              title={`${flagged} hits worth a look`}
+            >
+              {flagged}
+            </span>
+          )}
+        </span>
+        <span
+          title={played}
+          className={clsx(
+            "text-[12px] leading-tight",
+            timing?.isOn ? "text-amber-text" : "text-muted",
+            isOpen ? "w-[86px]" : "w-full truncate",
+          )}
+        >
+          {isOpen
+            ? words.split(", ").map((part) => (
+                <span key={part} className="block">
+                  {part}
+                </span>
+              ))
+            : words}
+        </span>
+      </button>
+      <div className={clsx("absolute right-1.5 flex gap-1", isOpen ? "top-[84px] right-auto left-4" : "top-1")}>
+        <EarButton set="muted" voiceId={voiceId} name={voice.name} isOpen={isOpen} />
+        <EarButton set="soloed" voiceId={voiceId} name={voice.name} isOpen={isOpen} />
+      </div>
+      {box.open && lane && (
+        <OpenLabels
+          box={box}
+          open={box.open}
+          ghostTop={lane.roleBorders.ghostTop}
+          accentBottom={lane.roleBorders.accentBottom}
+        />
+      )}
+    </div>
+  );
+}
+
+/** Quiet until it is needed: shown on the open lane, under the pointer, with the focus, or when it is on. */
+function EarButton({
+  set,
+  voiceId,
+  name,
+  isOpen,
+}: {
+  set: "muted" | "soloed";
+  voiceId: string;
+  name: string;
+  isOpen: boolean;
+}) {
+  const bench = useBench();
+  const isOn = useBenchState((state) => state[set].has(voiceId));
+  const verb = set === "muted" ? "Mute" : "Solo";
+  const Icon = set === "muted" ? VolumeX : Headphones;
+  return (
+    <Hint text={`${verb} ${name}`} keys={keysOf(set === "muted" ? "mute" : "solo")}>
+      <button
+        type="button"
+        aria-pressed={isOn}
+        aria-label={`${verb} ${name}`}
+        className={clsx(
+          "flex h-[19px] items-center rounded border px-1 text-[12px] focus-visible:opacity-100",
+          isOn ? "border-amber bg-amber-tint font-bold" : "border-hairline-strong bg-sheet text-muted hover:text-ink",
+          !isOn && !isOpen && "opacity-0 group-hover:opacity-100",
+        )}
+        onClick={() => toggleVoice(bench, set, voiceId)}
+      >
+        {isOpen ? verb.toLowerCase() : <Icon size={13} />}
+      </button>
+    </Hint>
+  );
+}
+
+/** Names what the open lane shows: role bands, drift and articulations. */
+function OpenLabels({
+  box,
+  open,
+  ghostTop,
+  accentBottom,
+}: {
+  box: LaneBox;
+  open: OpenBox;
+  ghostTop: number;
+  accentBottom: number;
+}) {
+  const y = (velocity: number) => box.base - finHeightOf(box, velocity) - box.top;
+  const roles = [
+    { name: "accent", from: accentBottom, to: 127 },
+    { name: "stroke", from: ghostTop, to: Math.min(127, accentBottom) },
+    { name: "ghost", from: 0, to: ghostTop },
+  ].filter(({ from, to }) => to - from > 12);
+  return (
+    <div aria-hidden="true" className="pointer-events-none text-[12px] text-muted">
+      {roles.map(({ name, from, to }) => (
+        <Label key={name} middle={(y(from) + y(to)) / 2}>
+          {name}
+        </Label>
+      ))}
+      <Label middle={open.railZero - box.top - open.railReach * 0.68}>late</Label>
+      <Label middle={open.railZero - box.top}>drift, ms</Label>
+      <Label middle={open.railZero - box.top + open.railReach * 0.68}>early</Label>
+      {open.articulations.map(({ id, name, middle }) => (
+        <Label key={id} middle={middle - box.top}>
+          {name}
+        </Label>
+      ))}
+    </div>
+  );
+}
+
+function Label({ middle, children }: { middle: number; children: string }) {
+  return (
+    <span className="absolute right-2.5 -translate-y-1/2 leading-none" style={{ top: middle }}>
+      {children}
+    </span>
+  );
+}

@@ -1,0 +1,217 @@
+import { useEffect, useMemo, useRef } from "react";
+import { useStore } from "zustand";
+import { useShallow } from "zustand/shallow";
+import { barAt, type MeterMap, tickToBarBeat } from "../../core/time/index.ts";
+import { type BenchState, isAudible } from "../../store/bench-store.ts";
+import { tickToX, xToTick } from "../../store/viewport.ts";
+import { useBench, useBenchState } from "./bench-context.ts";
+import { LaneHead } from "./LaneHead.tsx";
+import { HEAD_WIDTH_PX, layoutLanes, RULER_HEIGHT_PX } from "./lane-layout.ts";
+import { subscribeTo } from "./Overview.tsx";
+import type { Inks } from "./paint/inks.ts";
+import type { PaintContext } from "./paint/paint-fins.ts";
+import { type LanesScene, paintLanes } from "./paint/paint-lanes.ts";
+import { paintRuler } from "./paint/paint-ruler.ts";
+import { useCanvas, useWidth } from "./use-canvas.ts";
+import { useLanePointer } from "./use-lane-pointer.ts";
+import { usePlayFrames } from "./use-play-frames.ts";
+
+/** The ruler, the heads and the fins. */
+export function Lanes() {
+  const bench = useBench();
+  const { store } = bench;
+  const setElement = useWidth((widthPx) => store.setWidth(widthPx - HEAD_WIDTH_PX));
+  // Only the voices, so that a drag that changes what is in the lanes does not draw their heads anew.
+  const voices = useStore(
+    store,
+    useShallow((state) => state.lanes.map(({ voice }) => voice)),
+  );
+  const openVoiceId = useBenchState((state) => state.openVoiceId);
+  const boxes = useMemo(
+    () =>
+      layoutLanes(
+        voices.map((voice) => ({ voice })),
+        openVoiceId,
+      ),
+    [voices, openVoiceId],
+  );
+  const last = boxes.at(-1);
+  const height = last ? last.top + last.height : 0;
+  const subscribe = useMemo(
+    () =>
+      subscribeTo(store, (state) => [
+        state.lanes,
+        state.viewport,
+        state.side,
+        state.picked,
+        state.openVoiceId,
+        state.muted,
+        state.frontVoiceId,
+        state.soloed,
+        state.summaries,
+      ]),
+    [store],
+  );
+  const painted = useRef<BenchState | null>(null);
+  const paint = (context: PaintContext, widthPx: number, heightPx: number, inks: Inks, isBlank: boolean) => {
+    const state = store.getState();
+    const before =
+      !isBlank && painted.current && differOnlyInLanes(painted.current, state) ? painted.current.lanes : null;
+    if (!isBlank && !before) context.clearRect(0, 0, widthPx, heightPx);
+    painted.current = state;
+    const scene: LanesScene = {
+      ...state,
+      boxes: layoutLanes(state.lanes, state.openVoiceId),
+      lengthTicks: state.pattern.lengthTicks,
+      isClear: (voiceId) =>
+        isAudible(state, voiceId) && (state.frontVoiceId === null || state.frontVoiceId === voiceId),
+      inks,
+    };
+    paintLanes(context, scene, before);
+  };
+  const canvasRef = useCanvas(subscribe, paint, { keepsPicture: true });
+  const { note, marquee } = useLanePointer(bench, canvasRef);
+  return (
+    <main ref={setElement} aria-label="Lanes" className="relative flex min-w-0 flex-1 flex-col">
+      <Ruler />
+      <div data-scrolls-lanes className="min-h-0 flex-1 overflow-x-hidden overflow-y-auto">
+        <div className="relative flex" style={{ height }}>
+          <div className="shrink-0" style={{ width: HEAD_WIDTH_PX }}>
+            {boxes.map((box) => (
+              <LaneHead key={box.voice.id} box={box} />
+            ))}
+          </div>
+          <div className="relative min-w-0 flex-1">
+            <canvas
+              ref={canvasRef}
+              className="absolute inset-0 size-full touch-none"
+              role="img"
+              aria-label="Hits of all lanes. Pick them with N and B in the open lane."
+            />
+            {marquee && (
+              <div className="pointer-events-none absolute border border-amber bg-amber/15" style={{ ...marquee }} />
+            )}
+            {note && (
+              <div
+                className="pointer-events-none absolute z-10 rounded-md bg-ink px-2 py-0.5 text-[13px] font-semibold whitespace-nowrap text-paper"
+                style={{ left: note.x + 14, top: note.y - 30 }}
+              >
+                {note.text}
+              </div>
+            )}
+          </div>
+        </div>
+        {boxes.length === 0 && (
+          <p className="p-10 text-center text-muted">
+            No track of this take counts as drums. Choose one under “Tracks of the take”, at the top.
+          </p>
+        )}
+      </div>
+      <Playhead />
+    </main>
+  );
+}
+
+/** Whether the same lanes stand at the same places, seen in the same way. */
+function differOnlyInLanes(a: BenchState, b: BenchState): boolean {
+  const parts = ({ viewport, side, picked, openVoiceId, muted, soloed, frontVoiceId, summaries, maps }: BenchState) =>
+    [viewport, side, picked, openVoiceId, muted, soloed, frontVoiceId, summaries, maps] as const;
+  const after = parts(b);
+  return (
+    parts(a).every((part, index) => part === after[index]) &&
+    a.lanes.length === b.lanes.length &&
+    a.lanes.every(({ voiceId }, index) => voiceId === b.lanes[index]!.voiceId)
+  );
+}
+
+function Ruler() {
+  const { store, playback } = useBench();
+  const subscribe = useMemo(() => subscribeTo(store, (state) => [state.viewport, state.loop, state.maps]), [store]);
+  const ref = useCanvas(subscribe, (context, _width, heightPx, inks) => {
+    const { viewport, maps, pattern, loop } = store.getState();
+    paintRuler(context, viewport, maps.meterMap, pattern.lengthTicks, loop, heightPx, inks);
+  });
+  useEffect(() => {
+    const canvas = ref.current;
+    if (!canvas) return;
+    let startX: number | null = null;
+    const xOf = (event: PointerEvent) => event.clientX - canvas.getBoundingClientRect().left;
+    const press = (event: PointerEvent) => {
+      canvas.setPointerCapture(event.pointerId);
+      startX = xOf(event);
+    };
+    const drag = (event: PointerEvent) => {
+      if (startX === null || Math.abs(xOf(event) - startX) < 5) return;
+      const { viewport, maps, pattern } = store.getState();
+      const [first, last] = [startX, xOf(event)].sort((a, b) => a - b) as [number, number];
+      const loop = snapLoop(maps.meterMap, xToTick(viewport, first), xToTick(viewport, last), pattern.lengthTicks);
+      store.setState({ loop });
+    };
+    const release = (event: PointerEvent) => {
+      if (startX === null) return;
+      const isClick = Math.abs(xOf(event) - startX) < 5;
+      startX = null;
+      if (isClick) playback.seek(Math.round(xToTick(store.getState().viewport, xOf(event))));
+    };
+    canvas.addEventListener("pointerdown", press);
+    canvas.addEventListener("pointermove", drag);
+    canvas.addEventListener("pointerup", release);
+    return () => {
+      canvas.removeEventListener("pointerdown", press);
+      canvas.removeEventListener("pointermove", drag);
+      canvas.removeEventListener("pointerup", release);
+    };
+  }, [ref, store, playback]);
+  return (
+    <div className="flex shrink-0 border-b border-hairline" style={{ height: RULER_HEIGHT_PX }}>
+      <div style={{ width: HEAD_WIDTH_PX }} />
+      <canvas
+        ref={ref}
+        className="min-w-0 flex-1 cursor-pointer touch-none"
+        role="img"
+        aria-label="Bars and beats. Click to go there, drag to loop."
+      />
+    </div>
+  );
+}
+
+/** A loop holds whole pulses of the meter. */
+function snapLoop(meterMap: MeterMap, firstTick: number, lastTick: number, lengthTicks: number) {
+  const startTick = pulseAt(meterMap, Math.max(0, firstTick), 0);
+  const endTick = Math.min(lengthTicks, Math.max(pulseAt(meterMap, lastTick, 1), pulseAt(meterMap, startTick + 1, 1)));
+  return { startTick, endTick };
+}
+
+/** The pulse at or before a tick, or the one after that. */
+function pulseAt(meterMap: MeterMap, tick: number, after: 0 | 1): number {
+  const bar = barAt(meterMap, tick);
+  const { beatIndex } = tickToBarBeat(meterMap, tick);
+  const pulse = bar.pulseTicks[beatIndex + after];
+  return pulse === undefined ? bar.endTick : Math.min(bar.endTick, bar.startTick + pulse);
+}
+
+/** Runs over the lanes; when it leaves the view while playing, the view turns the page. */
+function Playhead() {
+  const { store } = useBench();
+  const ref = useRef<HTMLDivElement>(null);
+  usePlayFrames((tick, isPlaying) => {
+    const line = ref.current;
+    if (!line) return;
+    const { viewport } = store.getState();
+    const x = tickToX(viewport, tick);
+    const isVisible = x >= -1 && x <= viewport.widthPx;
+    line.style.opacity = isVisible ? "1" : "0";
+    line.style.transform = `translateX(${HEAD_WIDTH_PX + x}px)`;
+    if (isPlaying && !isVisible) store.setViewport({ ...viewport, startTick: tick - 14 * viewport.ticksPerPx });
+  });
+  return (
+    <div
+      ref={ref}
+      data-testid="playhead"
+      className="pointer-events-none absolute top-0 bottom-0 left-0 z-10 w-0 will-change-transform"
+    >
+      <div className="absolute top-0 -left-[6px] size-0 border-x-[6px] border-t-[8px] border-x-transparent border-t-amber" />
+      <div className="absolute inset-y-0 -left-px w-[1.5px] bg-amber" />
+    </div>
+  );
+}

@@ -1,0 +1,77 @@
+import { useState } from "react";
+import { Button } from "../../components/Button.tsx";
+import { SentenceNumber } from "../../components/SentenceNumber.tsx";
+import { Sheet } from "../../components/Sheet.tsx";
+import { useBench, useBenchState } from "./bench-context.ts";
+import { GuessLine, takeGuesses } from "./GuessLine.tsx";
+
+interface NamesSheetProps {
+  readonly isOpen: boolean;
+  readonly onOpenChange: (isOpen: boolean) => void;
+}
+
+const USUAL_PERCENT = 60;
+
+/** Lists the notes without a name, each with a guess to take, or takes all that are sure enough. */
+export function NamesSheet({ isOpen, onOpenChange }: NamesSheetProps) {
+  const bench = useBench();
+  const guesses = useBenchState((state) => state.guesses);
+  const noteMap = useBenchState((state) => state.pattern.noteMap);
+  const [leastPercent, setLeastPercent] = useState(USUAL_PERCENT);
+  const sure = guesses.filter((guess) => guess.confidence * 100 >= leastPercent);
+  const hear = (meaning: (typeof guesses)[number]["meaning"]) =>
+    void bench.playback.audition(meaning.voiceId, meaning.articulationId, 95);
+  return (
+    <Sheet
+      title="Notes without a name"
+      lead="Guessed from how they are played, not from their numbers. Nothing is named until you take it."
+      isOpen={isOpen}
+      onOpenChange={onOpenChange}
+    >
+      <ul>
+        {guesses.map((guess) => (
+          <li key={guess.note} className="flex items-center gap-4 border-t border-hairline py-2">
+            <p className="min-w-0 flex-1">
+              <strong>Note {guess.note}</strong> <GuessLine guess={guess} noteMap={noteMap} />
+            </p>
+            <button
+              type="button"
+              className="text-[13px] text-muted underline hover:text-ink"
+              onClick={() => hear(guess.meaning)}
+            >
+              Hear it
+            </button>
+            <Button aria-label={`Take the guess for note ${guess.note}`} onClick={() => takeGuesses(bench, [guess])}>
+              Take it
+            </Button>
+          </li>
+        ))}
+      </ul>
+      {guesses.length === 0 ? (
+        <p className="text-muted">Every note has a name.</p>
+      ) : (
+        <p className="mt-4 flex items-center gap-3">
+          <Button kind="main" disabled={sure.length === 0} onClick={() => takeGuesses(bench, sure)}>
+            Take {sure.length} of {guesses.length}
+          </Button>
+          <span>
+            that are at least{" "}
+            <SentenceNumber
+              label="How sure"
+              unit="%"
+              min={0}
+              max={99}
+              step={1}
+              value={leastPercent}
+              usual={USUAL_PERCENT}
+              onPreview={setLeastPercent}
+              onCommit={setLeastPercent}
+              onCancel={() => {}}
+            />{" "}
+            sure. One undo takes all back.
+          </span>
+        </p>
+      )}
+    </Sheet>
+  );
+}

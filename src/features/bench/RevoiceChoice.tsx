@@ -1,0 +1,43 @@
+import { SentenceChoice } from "../../components/SentenceChoice.tsx";
+import { findVoice } from "../../core/notemap/index.ts";
+import { revoiceHits } from "../../core/part/index.ts";
+import { pickedHits } from "../../store/bench-store.ts";
+import { hitCount } from "./actions.ts";
+import { useBench, useBenchState } from "./bench-context.ts";
+import { choicesOf, meaningOf } from "./NotesStep.tsx";
+
+/** Says what the picked hits are played on, and moves them to another drum or stroke. Pointing at one sounds it. */
+export function RevoiceChoice() {
+  const { store, playback } = useBench();
+  const noteMap = useBenchState((state) => state.pattern.noteMap);
+  const isRevoicing = useBenchState((state) => state.isRevoicing);
+  const chosenId = useBenchState((state) => {
+    const ids = new Set(pickedHits(state).map(({ hit }) => `${hit.voiceId}/${hit.articulationId}`));
+    const [id] = ids;
+    return ids.size === 1 && id ? id : "several drums";
+  });
+  const revoice = (id: string) => {
+    const meaning = meaningOf(id);
+    const hits = pickedHits(store.getState()).map(({ hit }) => hit);
+    const { name } = findVoice(noteMap, meaning.voiceId);
+    store.commit(`Move ${hitCount(hits.length)} to ${name}`, revoiceHits(store.getState().pattern, hits, meaning));
+  };
+  return (
+    <span>
+      on{" "}
+      <SentenceChoice
+        label="Played on"
+        chosenId={chosenId}
+        groups={choicesOf(noteMap)}
+        onPreview={(id) => {
+          const { voiceId, articulationId } = meaningOf(id);
+          void playback.audition(voiceId, articulationId, 90);
+        }}
+        onChoose={revoice}
+        onCancel={() => {}}
+        isOpen={isRevoicing}
+        onOpenChange={(isOpen) => store.setState({ isRevoicing: isOpen })}
+      />
+    </span>
+  );
+}

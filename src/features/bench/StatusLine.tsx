@@ -1,0 +1,73 @@
+import { useStore } from "zustand";
+import { useShallow } from "zustand/shallow";
+import { Key } from "../../components/Key.tsx";
+import { roleOf } from "../../core/dynamics/index.ts";
+import type { Voice } from "../../core/notemap/index.ts";
+import { formatBarBeat, tickToMs } from "../../core/time/index.ts";
+import type { BenchState } from "../../store/bench-store.ts";
+import { sideOf } from "../../store/lane-view.ts";
+import { useBench } from "./bench-context.ts";
+import { RevoiceChoice } from "./RevoiceChoice.tsx";
+import { driftWords } from "./use-lane-pointer.ts";
+
+/** What is picked, in words and numbers, and what keys do with it. */
+export function StatusLine() {
+  const { store } = useBench();
+  const [head, detail] = useStore(store, useShallow(selectionWords));
+  return (
+    <div className="ml-auto min-w-0 text-right text-[13px] leading-snug">
+      <p role="status" aria-label="Selection" className="truncate">
+        <strong>{head}</strong>
+        {detail && <span className="text-muted"> {detail}</span>}
+      </p>
+      <p className="truncate text-[12px] text-muted">
+        {detail ? (
+          <>
+            <RevoiceChoice /> <Key>V</Key> <Key>↑</Key>
+            <Key>↓</Key> loudness <Key>←</Key>
+            <Key>→</Key> nudge <Key>P</Key> pin <Key>?</Key> all keys
+          </>
+        ) : (
+          <>
+            <Key>N</Key> next hit <Key>T</Key> timing <Key>?</Key> all keys
+          </>
+        )}
+      </p>
+    </div>
+  );
+}
+
+function selectionWords(state: BenchState): [string, string] {
+  const { picked, lanes, side, maps } = state;
+  if (picked.size === 0) return ["Nothing picked", ""];
+  let count = 0;
+  let sumMs = 0;
+  let softest = 127;
+  let loudest = 1;
+  let place = "";
+  const voices = new Set<Voice>();
+  const roles = new Set<string>();
+  for (const lane of lanes) {
+    const { velocities } = sideOf(lane, side);
+    for (const [row, hit] of lane.hits.entries()) {
+      if (!picked.has(hit.id)) continue;
+      count++;
+      sumMs += lane.timesMs[side][row]! - tickToMs(maps.tempoMap, lane.cleaned.slotTicks[row]!);
+      place = formatBarBeat(maps.meterMap, sideOf(lane, side).ticks[row]!);
+      softest = Math.min(softest, velocities[row]!);
+      loudest = Math.max(loudest, velocities[row]!);
+      voices.add(lane.voice);
+      roles.add(roleOf(velocities[row]!, lane.roleBorders));
+    }
+  }
+  const [voice] = voices;
+  const what = voices.size === 1 && voice ? `${voice.name.toLowerCase()} ` : "";
+  const [role] = roles;
+  const roleWords = roles.size === 1 && role ? `${role}${count === 1 ? "" : "s"}, ` : "";
+  const range = softest === loudest ? `${softest}` : `${softest} – ${loudest}`;
+  const mean = driftWords(Math.round(sumMs / Math.max(1, count)));
+  return [
+    `${count.toLocaleString("en")} ${what}${count === 1 ? `hit picked at ${place}` : "hits picked"}`,
+    `${roleWords}velocity ${range}, ${mean}${count > 1 ? " on average" : ""}`,
+  ];
+}

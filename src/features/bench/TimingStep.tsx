@@ -1,0 +1,141 @@
+import { SentenceChoice } from "../../components/SentenceChoice.tsx";
+import { SentenceNumber } from "../../components/SentenceNumber.tsx";
+import { Toggle } from "../../components/Toggle.tsx";
+import { changeTiming } from "../../core/part/index.ts";
+import { formatGrid, GRID_CHOICES, GRID_FAMILIES, gridName, parseGrid } from "../../core/time/index.ts";
+import { DEFAULT_TREATMENT, type TimingTreatment } from "../../core/treatment.ts";
+import type { LaneView } from "../../store/lane-view.ts";
+import { toggleTiming, walkThroughFlagged } from "./actions.ts";
+import { useBench, useBenchState } from "./bench-context.ts";
+import { DriftChart } from "./DriftChart.tsx";
+import { driftWords } from "./use-lane-pointer.ts";
+
+/** The timing of one voice as a sentence that can be edited, with what it does to the drifts. */
+export function TimingStep({ lane }: { lane: LaneView }) {
+  const bench = useBench();
+  const { timing } = lane.treatment;
+  const found = useBenchState((state) => state.summaries.get(lane.voiceId)?.found ?? null);
+  const setting = useTimingSetting(lane);
+  const usual = DEFAULT_TREATMENT.timing;
+  const number = (field: "strengthPercent" | "leaveWithinMs" | "reachPercent" | "pocketMs", name: string) => ({
+    value: timing[field],
+    usual: field === "pocketMs" ? Math.round((found?.meanDriftMs ?? 0) * 10) / 10 : usual[field],
+    onPreview: (value: number) => setting.preview({ [field]: value }),
+    onCommit: (value: number) => setting.commit(name, { [field]: value }),
+    onCancel: setting.cancel,
+  });
+  return (
+    <section aria-label="Timing" className="mt-3">
+      <header className="flex items-center justify-between">
+        <h3 className="font-bold">Timing</h3>
+        <Toggle label="Timing" isOn={timing.isOn} onChange={() => toggleTiming(bench)} />
+      </header>
+      {found && (
+        <p className="mt-1.5 text-[13px] text-muted">
+          {found.isPoor ? (
+            "No grid fits how this was played. Choose one by ear."
+          ) : (
+            <>
+              Played on <strong className="text-ink">{gridName(found.grid)}</strong>,{" "}
+              {Math.round(found.shareExplained * 100)} % fit, {driftWords(Math.round(found.meanDriftMs))} on average, ±{" "}
+              {Math.round(found.spreadMs)} ms.
+            </>
+          )}
+        </p>
+      )}
+      <p className="mt-2 leading-[1.75]">
+        Pull{" "}
+        <SentenceNumber
+          label="Strength"
+          min={0}
+          max={100}
+          step={1}
+          unit="%"
+          {...number("strengthPercent", "strength")}
+        />{" "}
+        to{" "}
+        <SentenceChoice
+          label="Grid"
+          chosenId={formatGrid(timing.grid)}
+          groups={GRID_FAMILIES.map((family) =>
+            GRID_CHOICES.filter((grid) => grid.family === family).map((grid) => ({
+              id: formatGrid(grid),
+              name: gridName(grid),
+              ...(found && formatGrid(found.grid) === formatGrid(grid) ? { note: "as played" } : {}),
+            })),
+          )}
+          onPreview={(id) => setting.preview({ grid: parseGrid(id) ?? timing.grid })}
+          onChoose={(id) => setting.commit("grid", { grid: parseGrid(id) ?? timing.grid })}
+          onCancel={setting.cancel}
+        />
+        . Leave hits alone within{" "}
+        <SentenceNumber
+          label="Leave within"
+          min={0}
+          max={40}
+          step={1}
+          unit="ms"
+          {...number("leaveWithinMs", "leave-within")}
+        />{" "}
+        of a slot and beyond{" "}
+        <SentenceNumber
+          label="Reach"
+          min={0}
+          max={50}
+          step={1}
+          unit="% of a step"
+          {...number("reachPercent", "reach")}
+        />
+        . Look for slots{" "}
+        <span className="whitespace-nowrap">
+          <SentenceNumber
+            label="Pocket"
+            min={-60}
+            max={60}
+            step={0.5}
+            unit="ms, late is positive"
+            say={(ms) => (ms === 0 ? "on the line" : driftWords(ms))}
+            {...number("pocketMs", "pocket")}
+          />
+          ,
+        </span>{" "}
+        where this voice sits.{" "}
+        <button
+          type="button"
+          aria-pressed={timing.keepsGraceNotes}
+          className="border-b-[1.5px] border-dotted border-spruce font-bold hover:bg-spruce-tint"
+          onClick={() => setting.commit("flams", { keepsGraceNotes: !timing.keepsGraceNotes })}
+        >
+          {timing.keepsGraceNotes ? "Keep flams and drags." : "Pull flams and drags apart."}
+        </button>
+      </p>
+      <DriftChart lane={lane} />
+      {lane.flaggedCount > 0 && (
+        <p className="mt-3 flex items-center justify-between rounded-lg bg-amber-tint px-3 py-1.5">
+          <span>
+            <strong>
+              {lane.flaggedCount} {lane.flaggedCount === 1 ? "hit" : "hits"}
+            </strong>{" "}
+            worth a look
+          </span>
+          <button type="button" className="font-bold text-spruce underline" onClick={() => walkThroughFlagged(bench)}>
+            Walk through
+          </button>
+        </p>
+      )}
+    </section>
+  );
+}
+
+/** Shows a change of the timing while it is made, and takes it as one step when it is over. A change switches it on. */
+function useTimingSetting({ voiceId, voice }: LaneView) {
+  const { store } = useBench();
+  const editOf = (change: Partial<TimingTreatment>) =>
+    changeTiming(store.getState().pattern, new Set([voiceId]), (timing) => ({ ...timing, ...change, isOn: true }));
+  return {
+    preview: (change: Partial<TimingTreatment>) => store.preview(editOf(change)),
+    commit: (name: string, change: Partial<TimingTreatment>) =>
+      store.commit(`Change the ${name} of ${voice.name}`, editOf(change)),
+    cancel: () => store.endPreview(),
+  };
+}

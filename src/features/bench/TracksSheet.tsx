@@ -1,0 +1,74 @@
+import { toast } from "sonner";
+import { Sheet } from "../../components/Sheet.tsx";
+import { Toggle } from "../../components/Toggle.tsx";
+import type { NoteStream } from "../../core/notemap/index.ts";
+import { type Edit, lanesFor } from "../../core/part/index.ts";
+import { hitsOfStream, ServerProblem } from "../../store/server-api.ts";
+import { type Bench, useBench, useBenchState } from "./bench-context.ts";
+
+interface TracksSheetProps {
+  readonly isOpen: boolean;
+  readonly onOpenChange: (isOpen: boolean) => void;
+}
+
+/** Lists what has notes in the file, says what is taken for drums and why, and lets that be changed. */
+export function TracksSheet({ isOpen, onOpenChange }: TracksSheetProps) {
+  const bench = useBench();
+  const streams = useBenchState((state) => state.pattern.streams);
+  const fileName = useBenchState((state) => state.project.fileName);
+  return (
+    <Sheet
+      title="Tracks of the take"
+      lead={`Drums come to the Bench. Everything else in ${fileName} stays as it is and goes out again untouched.`}
+      isOpen={isOpen}
+      onOpenChange={onOpenChange}
+    >
+      <ul className="flex flex-col">
+        {streams.map((stream, index) => (
+          <li
+            key={`${stream.trackIndex}:${stream.channel}`}
+            className="flex items-center gap-4 border-t border-hairline py-2.5"
+          >
+            <div className="min-w-0 flex-1">
+              <p className="truncate font-bold">{nameOf(stream)}</p>
+              <p className="text-[13px] text-muted">
+                {stream.noteCount.toLocaleString("en")} notes on channel {stream.channel + 1}; {stream.reason}
+              </p>
+            </div>
+            <span className="text-[13px] text-muted">{stream.isDrums ? "drums" : "not drums"}</span>
+            <Toggle
+              label={`${nameOf(stream)} is drums`}
+              isOn={stream.isDrums}
+              onChange={(isDrums) => void takeForDrums(bench, index, isDrums)}
+            />
+          </li>
+        ))}
+      </ul>
+      {streams.length === 0 && <p className="text-muted">There are no notes in this file.</p>}
+    </Sheet>
+  );
+}
+
+function nameOf({ trackName, trackIndex }: NoteStream): string {
+  return trackName || `Track ${trackIndex + 1}`;
+}
+
+async function takeForDrums({ store }: Bench, streamIndex: number, toIsDrums: boolean): Promise<void> {
+  try {
+    const { project, pattern } = store.getState();
+    const own = pattern.hits.filter((hit) => hit.streamIndex === streamIndex);
+    const hits = toIsDrums ? await hitsOfStream(project.id, streamIndex) : own;
+    const rest = pattern.hits.filter((hit) => hit.streamIndex !== streamIndex);
+    const toLanes = lanesFor({ ...pattern, hits: toIsDrums ? [...pattern.hits, ...hits] : rest });
+    const edit: Edit = {
+      kind: "setDrumStream",
+      change: { streamIndex, toIsDrums, hits, fromLanes: pattern.lanes, toLanes },
+    };
+    const name = nameOf(pattern.streams[streamIndex]!);
+    store.commit(`Take ${name} ${toIsDrums ? "for drums" : "off the Bench"}`, edit);
+    toast(`${name}: ${hits.length} hits ${toIsDrums ? "came to" : "left"} the Bench.`);
+  } catch (error) {
+    if (!(error instanceof ServerProblem)) throw error;
+    toast.error(`${error.problem.message} ${error.problem.remedy}`);
+  }
+}

@@ -1,0 +1,158 @@
+import { clsx } from "clsx";
+import { Play, Square } from "lucide-react";
+import { ToggleGroup } from "radix-ui";
+import { useRef } from "react";
+import { Hint } from "../../components/Hint.tsx";
+import { Key } from "../../components/Key.tsx";
+import { barAt, bpmAt, formatBarBeat, type MeterMap, tickToBarBeat } from "../../core/time/index.ts";
+import type { LoopRange } from "../../store/bench-store.ts";
+import type { Side } from "../../store/lane-view.ts";
+import { useBench, useBenchState } from "./bench-context.ts";
+import { COMMANDS, keysOf } from "./commands.ts";
+import { StatusLine } from "./StatusLine.tsx";
+import { usePlayFrames } from "./use-play-frames.ts";
+
+/** Transport, recorded or cleaned, and the selection in words. */
+export function TransportBar() {
+  const bench = useBench();
+  const isPlaying = useBenchState((state) => state.isPlaying);
+  return (
+    <footer className="flex h-[60px] shrink-0 items-center gap-6 border-t border-hairline bg-sheet px-[18px]">
+      <Hint text={isPlaying ? "Stop" : "Play"} keys={keysOf("play")}>
+        <button
+          type="button"
+          aria-label={isPlaying ? "Stop" : "Play"}
+          className="grid size-10 shrink-0 place-items-center rounded-full bg-spruce text-on-spruce hover:opacity-90"
+          onClick={() => void bench.playback.toggle()}
+        >
+          {isPlaying ? (
+            <Square size={15} fill="currentColor" />
+          ) : (
+            <Play size={17} fill="currentColor" className="ml-0.5" />
+          )}
+        </button>
+      </Hint>
+      <PlaceWords />
+      <LoopAndClick />
+      <SideSwitch />
+      <StatusLine />
+    </footer>
+  );
+}
+
+/** The place in bars and beats, with tempo and meter, written without React while it plays. */
+function PlaceWords() {
+  const { store } = useBench();
+  const place = useRef<HTMLSpanElement>(null);
+  const tempo = useRef<HTMLElement>(null);
+  const meter = useRef<HTMLElement>(null);
+  const write = (element: HTMLElement | null, text: string) => {
+    if (element && element.textContent !== text) element.textContent = text;
+  };
+  usePlayFrames((tick) => {
+    const { maps } = store.getState();
+    const { barIndex, beatIndex } = tickToBarBeat(maps.meterMap, tick);
+    const { numerator, denominator } = barAt(maps.meterMap, tick).meter;
+    write(place.current, `${barIndex + 1}:${beatIndex + 1}`);
+    write(tempo.current, String(Math.round(bpmAt(maps.tempoMap, tick) * 10) / 10));
+    write(meter.current, `${numerator}/${denominator}`);
+  });
+  return (
+    <>
+      <span ref={place} data-testid="place" className="w-[62px] text-[21px] font-bold" />
+      <p className="text-[13px] leading-snug">
+        <strong ref={tempo} /> bpm
+        <br />
+        <strong ref={meter} />
+      </p>
+    </>
+  );
+}
+
+function LoopAndClick() {
+  const bench = useBench();
+  const loop = useBenchState((state) => state.loop);
+  const click = useBenchState((state) => state.click);
+  const meterMap = useBenchState((state) => state.maps.meterMap);
+  const { store } = bench;
+  const wordClass = "font-bold border-b-[1.5px] border-dotted border-spruce hover:bg-spruce-tint";
+  const clickWords = !click.isOn ? "off" : click.hasOffBeats ? "beats, off-beats soft" : "beats";
+  const nextClick = !click.isOn
+    ? { isOn: true, hasOffBeats: false }
+    : click.hasOffBeats
+      ? { isOn: false, hasOffBeats: false }
+      : { isOn: true, hasOffBeats: true };
+  return (
+    <p className="w-[158px] text-[13px] leading-snug whitespace-nowrap">
+      Loop{" "}
+      <Hint text="Loop the picked bars or those in view; drag on the ruler for others" keys={keysOf("loop")}>
+        <button
+          type="button"
+          className={wordClass}
+          onClick={() => COMMANDS.find(({ id }) => id === "loop")?.run(bench)}
+        >
+          {loop ? loopWords(loop, meterMap) : "off"}
+        </button>
+      </Hint>
+      <br />
+      Click{" "}
+      <Hint text="Beats, also off-beats, or off" keys={keysOf("click")}>
+        <button type="button" className={wordClass} onClick={() => store.setState({ click: nextClick })}>
+          {clickWords}
+        </button>
+      </Hint>
+    </p>
+  );
+}
+
+function loopWords({ startTick, endTick }: LoopRange, meterMap: MeterMap): string {
+  const first = barAt(meterMap, startTick);
+  const last = barAt(meterMap, endTick - 1);
+  const areWholeBars = first.startTick === startTick && last.endTick === endTick;
+  if (!areWholeBars) {
+    const short = (tick: number) => formatBarBeat(meterMap, tick).replace(/:\d+$/, "");
+    return `${short(startTick)} – ${short(endTick)}`;
+  }
+  return first.barIndex === last.barIndex
+    ? `bar ${first.barIndex + 1}`
+    : `bars ${first.barIndex + 1} – ${last.barIndex + 1}`;
+}
+
+const SIDES: readonly { side: Side; name: string }[] = [
+  { side: "recorded", name: "Recorded" },
+  { side: "cleaned", name: "Cleaned" },
+];
+
+function SideSwitch() {
+  const { store } = useBench();
+  const side = useBenchState((state) => state.side);
+  return (
+    <div className="flex items-center gap-3">
+      <ToggleGroup.Root
+        type="single"
+        value={side}
+        aria-label="Recorded or cleaned"
+        onValueChange={(value) => value && store.setState({ side: value as Side })}
+        className="flex overflow-hidden rounded-lg border border-hairline-strong"
+      >
+        {SIDES.map(({ side: one, name }) => (
+          <ToggleGroup.Item
+            key={one}
+            value={one}
+            className={clsx(
+              "px-3.5 py-1 -outline-offset-2",
+              side === one ? "bg-amber-tint font-bold" : "text-muted hover:text-ink",
+            )}
+          >
+            {name}
+          </ToggleGroup.Item>
+        ))}
+      </ToggleGroup.Root>
+      <p className="hidden text-[12px] leading-snug whitespace-nowrap text-muted xl:block">
+        hold <Key>R</Key> to
+        <br />
+        hear the other
+      </p>
+    </div>
+  );
+}

@@ -1,0 +1,204 @@
+import { changeTiming, changeVelocityBy, moveHitsBy, type PlacedHit, treatmentOnGrid } from "../../core/part/index.ts";
+import { barAt, msToTick, nearestSlots, nextBarLine, slotStepsAway, tickToMs } from "../../core/time/index.ts";
+import { type BenchState, pickedHits } from "../../store/bench-store.ts";
+import { type LaneView, sideOf } from "../../store/lane-view.ts";
+import { xToTick, zoomAround } from "../../store/viewport.ts";
+import type { Bench } from "./bench-context.ts";
+
+export const NUDGE_MS = 2;
+export const LOUDER = 4;
+
+/** The lane that is worked on: the open one, or the one that holds all picked hits. */
+export function workingLane(state: BenchState): LaneView | undefined {
+  return state.lanes.find((lane) => lane.voiceId === state.openVoiceId);
+}
+
+export const hitCount = (count: number) => `${count} ${count === 1 ? "hit" : "hits"}`;
+
+export function needPicked(
+  { store }: Bench,
+  act: (placed: readonly PlacedHit[]) => string | null | void,
+): string | null | void {
+  const placed = pickedHits(store.getState());
+  return placed.length === 0 ? "Pick some hits first: click one, or drag around several." : act(placed);
+}
+
+export function nudgeByMs(bench: Bench, ms: number) {
+  return needPicked(bench, (placed) => {
+    const { pattern, maps } = bench.store.getState();
+    const tick = placed[0]!.tick;
+    const moved = msToTick(maps.tempoMap, tickToMs(maps.tempoMap, tick) + ms) - tick;
+    const delta = Math.sign(moved) * Math.max(1, Math.round(Math.abs(moved)));
+    bench.store.commit(
+      `Nudge ${hitCount(placed.length)} ${ms < 0 ? "earlier" : "later"}`,
+      moveHitsBy(pattern, placed, delta),
+    );
+  });
+}
+
+export function moveBySteps(bench: Bench, steps: number) {
+  return needPicked(bench, (placed) => {
+    const { pattern, maps, lanes } = bench.store.getState();
+    const lane = lanes.find((candidate) => candidate.voiceId === placed[0]!.hit.voiceId);
+    if (!lane) return;
+    const { grid } = lane.treatment.timing;
+    const { slotTick } = nearestSlots(grid, maps.meterMap, placed[0]!.tick);
+    const delta = slotStepsAway(grid, maps.meterMap, placed[0]!.tick, steps) - slotTick;
+    bench.store.commit(
+      `Move ${hitCount(placed.length)} a step ${steps < 0 ? "back" : "on"}`,
+      moveHitsBy(pattern, placed, delta),
+    );
+  });
+}
+
+export function changeLoudness(bench: Bench, delta: number) {
+  return needPicked(bench, (placed) => {
+    const hits = placed.map(({ hit }) => hit);
+    bench.store.commit(
+      `Make ${hitCount(hits.length)} ${delta > 0 ? "louder" : "softer"}`,
+      changeVelocityBy(hits, delta),
+    );
+    auditionHit(bench, hits[0]!.id);
+  });
+}
+
+/** Sounds a hit at the velocity that it has now. */
+export function auditionHit({ store, playback }: Bench, hitId: string): void {
+  const state = store.getState();
+  for (const lane of state.lanes) {
+    const row = lane.hits.findIndex((hit) => hit.id === hitId);
+    if (row === -1) continue;
+    void playback.audition(lane.voiceId, lane.hits[row]!.articulationId, sideOf(lane, state.side).velocities[row]!);
+    return;
+  }
+}
+
+export function pickNeighbour(bench: Bench, direction: 1 | -1) {
+  const state = bench.store.getState();
+  const lane = workingLane(state);
+  if (!lane || lane.hits.length === 0) return "Open a lane that has hits first.";
+  const { ticks } = sideOf(lane, state.side);
+  const pickedRows = lane.hits.flatMap((hit, row) => (state.picked.has(hit.id) ? [row] : []));
+  const from = direction === 1 ? pickedRows.at(-1) : pickedRows[0];
+  const row =
+    from === undefined
+      ? Math.max(
+          0,
+          ticks.findIndex((tick) => tick >= state.viewport.startTick),
+        )
+      : from + direction;
+  const hit = lane.hits[row];
+  if (!hit) return;
+  bench.store.pick(new Set([hit.id]));
+  showTick(bench, ticks[row]!);
+  auditionHit(bench, hit.id);
+}
+
+/** Scrolls until a tick is in view. */
+export function showTick({ store }: Bench, tick: number): void {
+  const { viewport } = store.getState();
+  const endTick = xToTick(viewport, viewport.widthPx - 40);
+  if (tick >= viewport.startTick && tick <= endTick) return;
+  store.setViewport({ ...viewport, startTick: tick - viewport.widthPx * 0.3 * viewport.ticksPerPx });
+}
+
+/** Picks the next hit of the open lane that is worth a look. */
+export function walkThroughFlagged(bench: Bench): string | null | void {
+  const state = bench.store.getState();
+  const lane = workingLane(state);
+  if (!lane || lane.flaggedCount === 0) return "No hit of this voice needs a look.";
+  const flagged = lane.hits.flatMap((_, row) => (lane.cleaned.flags[row] !== 0 ? [row] : []));
+  const current = flagged.findIndex((row) => state.picked.has(lane.hits[row]!.id));
+  const row = flagged[(current + 1) % flagged.length]!;
+  bench.store.pick(new Set([lane.hits[row]!.id]));
+  showTick(bench, lane.cleaned.ticks[row]!);
+  auditionHit(bench, lane.hits[row]!.id);
+}
+
+/** Switches the timing of the open lane on or off. */
+export function toggleTiming(bench: Bench): string | null | void {
+  const { pattern, openVoiceId } = bench.store.getState();
+  const lane = pattern.lanes.find(({ voiceId }) => voiceId === openVoiceId);
+  if (!lane) return "Open a lane first.";
+  const isOn = !lane.treatment.timing.isOn;
+  const edit = changeTiming(pattern, new Set([lane.voiceId]), (timing) => ({ ...timing, isOn }));
+  bench.store.commit(`Switch the timing of ${lane.voiceId} ${isOn ? "on" : "off"}`, edit);
+}
+
+/** Switches the timing of every voice on, each on the grid it was played on. */
+export function tightenAll(bench: Bench): string {
+  const { pattern, summaries } = bench.store.getState();
+  const loose = pattern.lanes.filter((lane) => !lane.treatment.timing.isOn).map((lane) => lane.voiceId);
+  const edit = changeTiming(pattern, new Set(loose), (timing, voiceId) => {
+    const found = summaries.get(voiceId)?.found;
+    const own = found && !found.isPoor ? treatmentOnGrid(found).timing : timing;
+    return { ...timing, grid: own.grid, pocketMs: own.pocketMs, isOn: true };
+  });
+  bench.store.commit(`Tighten ${loose.length} voices`, edit);
+  return loose.length === 0
+    ? "Every voice is tightened already."
+    : `Tightened ${loose.length} voices, each on its own grid.`;
+}
+
+export function loopWhatIsMeant({ store }: Bench): string | null | void {
+  const state = store.getState();
+  if (state.loop) {
+    store.setState({ loop: null });
+    return;
+  }
+  const placed = pickedHits(state);
+  const { meterMap } = state.maps;
+  const ticks = placed.map(({ tick }) => tick);
+  const first = placed.length > 0 ? Math.min(...ticks) : Math.max(0, state.viewport.startTick);
+  const last = placed.length > 0 ? Math.max(...ticks) + 1 : xToTick(state.viewport, state.viewport.widthPx);
+  const startTick = placed.length > 0 ? barAt(meterMap, first).startTick : nextBarLine(meterMap, first);
+  const endTick = Math.min(
+    state.pattern.lengthTicks,
+    placed.length > 0 ? nextBarLine(meterMap, last) : barAt(meterMap, last).startTick,
+  );
+  if (endTick <= startTick) return "There is no whole bar in view to loop. Zoom out, or drag on the ruler.";
+  store.setState({ loop: { startTick, endTick } });
+}
+
+export function zoom({ store }: Bench, factor: number): void {
+  const { viewport, pattern } = store.getState();
+  store.setViewport(zoomAround(viewport, viewport.widthPx / 2, factor, pattern.lengthTicks));
+}
+
+export function openNeighbour({ store }: Bench, direction: 1 | -1): void {
+  const { lanes, openVoiceId } = store.getState();
+  const index = lanes.findIndex((lane) => lane.voiceId === openVoiceId);
+  const next = lanes[index === -1 ? 0 : index + direction];
+  if (!next) return;
+  if (store.getState().frontVoiceId !== null) store.setFront(next.voiceId);
+  store.setState({ openVoiceId: next.voiceId });
+}
+
+export function toggleFront({ store }: Bench): string | null | void {
+  const { frontVoiceId, openVoiceId, lanes } = store.getState();
+  if (frontVoiceId === null && openVoiceId === null) return "Open a lane first.";
+  const next = frontVoiceId === null ? openVoiceId : null;
+  store.setFront(next);
+  const name = lanes.find((lane) => lane.voiceId === next)?.voice.name;
+  return name ? `${name} is in front. The others can be heard, but not changed.` : "All lanes are level again.";
+}
+
+export function toggleIn(bench: Bench, set: "muted" | "soloed"): string | null | void {
+  const lane = workingLane(bench.store.getState());
+  if (!lane) return "Open a lane first.";
+  toggleVoice(bench, set, lane.voiceId);
+}
+
+export function toggleVoice({ store }: Bench, set: "muted" | "soloed", voiceId: string): void {
+  const next = new Set(store.getState()[set]);
+  if (!next.delete(voiceId)) next.add(voiceId);
+  store.setState({ [set]: next });
+}
+
+export function flipSide({ store }: Bench): void {
+  store.setState({ side: store.getState().side === "cleaned" ? "recorded" : "cleaned" });
+}
+
+export function said(label: string | null, verb: string, nothing: string): string {
+  return label === null ? nothing : `${verb}: ${label}.`;
+}

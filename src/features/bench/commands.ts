@@ -1,0 +1,219 @@
+import { pinHits, unpinHits } from "../../core/part/index.ts";
+import { fitViewport } from "../../store/viewport.ts";
+import {
+  changeLoudness,
+  flipSide,
+  hitCount,
+  LOUDER,
+  loopWhatIsMeant,
+  moveBySteps,
+  NUDGE_MS,
+  needPicked,
+  nudgeByMs,
+  openNeighbour,
+  pickNeighbour,
+  said,
+  showTick,
+  tightenAll,
+  toggleFront,
+  toggleIn,
+  toggleTiming,
+  walkThroughFlagged,
+  workingLane,
+  zoom,
+} from "./actions.ts";
+import type { Bench } from "./bench-context.ts";
+
+/** Something that can be done, by key and by button alike. */
+export interface Command {
+  readonly id: string;
+  readonly group: "Listen" | "Pick" | "Change" | "Travel";
+  readonly name: string;
+  /** As they are shown; the first is matched against the keyboard. */
+  readonly keys: readonly string[];
+  /** Returns what was done, in words, if that is not plain to see. */
+  run(bench: Bench): string | null | void;
+}
+
+/** Every command, in the order in which the sheet lists them. */
+export const COMMANDS: readonly Command[] = [
+  { id: "play", group: "Listen", name: "Play, stop", keys: ["Space"], run: ({ playback }) => void playback.toggle() },
+  {
+    id: "flip",
+    group: "Listen",
+    name: "Recorded or cleaned; held, the other one for a moment",
+    keys: ["R"],
+    run: flipSide,
+  },
+  {
+    id: "click",
+    group: "Listen",
+    name: "Click on, off",
+    keys: ["K"],
+    run: ({ store }) => store.setState({ click: { ...store.getState().click, isOn: !store.getState().click.isOn } }),
+  },
+  {
+    id: "loop",
+    group: "Listen",
+    name: "Loop the picked bars or the bars in view; again for no loop",
+    keys: ["L"],
+    run: loopWhatIsMeant,
+  },
+  { id: "mute", group: "Listen", name: "Mute the open lane", keys: ["M"], run: (bench) => toggleIn(bench, "muted") },
+  { id: "solo", group: "Listen", name: "Solo the open lane", keys: ["S"], run: (bench) => toggleIn(bench, "soloed") },
+  {
+    id: "front",
+    group: "Pick",
+    name: "Bring the open lane to the front; the others fade and cannot be changed",
+    keys: ["F"],
+    run: toggleFront,
+  },
+  {
+    id: "next",
+    group: "Pick",
+    name: "Next hit of the open lane",
+    keys: ["N"],
+    run: (bench) => pickNeighbour(bench, 1),
+  },
+  { id: "before", group: "Pick", name: "Hit before", keys: ["B"], run: (bench) => pickNeighbour(bench, -1) },
+  {
+    id: "all",
+    group: "Pick",
+    name: "All hits of the open lane",
+    keys: ["Ctrl+A"],
+    run: ({ store }) => store.pick(new Set(workingLane(store.getState())?.hits.map((hit) => hit.id))),
+  },
+  { id: "none", group: "Pick", name: "Pick nothing", keys: ["Escape"], run: ({ store }) => store.pick(new Set()) },
+  { id: "worth", group: "Pick", name: "Next hit that is worth a look", keys: ["W"], run: walkThroughFlagged },
+  {
+    id: "earlier",
+    group: "Change",
+    name: `Nudge ${NUDGE_MS} ms earlier`,
+    keys: ["←"],
+    run: (bench) => nudgeByMs(bench, -NUDGE_MS),
+  },
+  {
+    id: "later",
+    group: "Change",
+    name: `Nudge ${NUDGE_MS} ms later`,
+    keys: ["→"],
+    run: (bench) => nudgeByMs(bench, NUDGE_MS),
+  },
+  {
+    id: "stepBack",
+    group: "Change",
+    name: "Move a step of the lane's grid back",
+    keys: ["Shift+←"],
+    run: (bench) => moveBySteps(bench, -1),
+  },
+  {
+    id: "stepOn",
+    group: "Change",
+    name: "Move a step of the lane's grid on",
+    keys: ["Shift+→"],
+    run: (bench) => moveBySteps(bench, 1),
+  },
+  { id: "louder", group: "Change", name: "Louder", keys: ["↑"], run: (bench) => changeLoudness(bench, LOUDER) },
+  { id: "softer", group: "Change", name: "Softer", keys: ["↓"], run: (bench) => changeLoudness(bench, -LOUDER) },
+  {
+    id: "pin",
+    group: "Change",
+    name: "Pin where it is",
+    keys: ["P"],
+    run: (bench) =>
+      needPicked(bench, (placed) => bench.store.commit(`Pin ${hitCount(placed.length)}`, pinHits(placed))),
+  },
+  {
+    id: "unpin",
+    group: "Change",
+    name: "Unpin: back to the treatment",
+    keys: ["Shift+P"],
+    run: (bench) =>
+      needPicked(bench, (placed) => {
+        bench.store.commit(`Unpin ${hitCount(placed.length)}`, unpinHits(placed.map(({ hit }) => hit)));
+      }),
+  },
+  {
+    id: "revoice",
+    group: "Change",
+    name: "Move to another drum or stroke",
+    keys: ["V"],
+    run: (bench) => needPicked(bench, () => bench.store.setState({ isRevoicing: true })),
+  },
+  {
+    id: "remove",
+    group: "Change",
+    name: "Remove",
+    keys: ["Delete", "Backspace"],
+    run: (bench) =>
+      needPicked(bench, (placed) => {
+        const label = `Remove ${hitCount(placed.length)}`;
+        bench.store.commit(label, { kind: "removeHits", hits: placed.map(({ hit }) => hit) });
+        bench.store.pick(new Set());
+        return `Removed ${hitCount(placed.length)}.`;
+      }),
+  },
+  { id: "timing", group: "Change", name: "Timing of the open lane on, off", keys: ["T"], run: toggleTiming },
+  {
+    id: "tightenAll",
+    group: "Change",
+    name: "Tighten every voice on its own grid",
+    keys: ["Shift+T"],
+    run: tightenAll,
+  },
+  {
+    id: "undo",
+    group: "Change",
+    name: "Undo",
+    keys: ["Ctrl+Z"],
+    run: ({ store }) => said(store.undo(), "Undone", "There is nothing to undo."),
+  },
+  {
+    id: "redo",
+    group: "Change",
+    name: "Redo",
+    keys: ["Ctrl+Shift+Z", "Ctrl+Y"],
+    run: ({ store }) => said(store.redo(), "Done again", "There is nothing to redo."),
+  },
+  {
+    id: "laneUp",
+    group: "Travel",
+    name: "Open the lane above",
+    keys: ["PageUp"],
+    run: (bench) => openNeighbour(bench, -1),
+  },
+  {
+    id: "laneDown",
+    group: "Travel",
+    name: "Open the lane below",
+    keys: ["PageDown"],
+    run: (bench) => openNeighbour(bench, 1),
+  },
+  {
+    id: "start",
+    group: "Travel",
+    name: "To the start",
+    keys: ["Home"],
+    run: (bench) => {
+      bench.playback.seek(0);
+      showTick(bench, 0);
+    },
+  },
+  { id: "nearer", group: "Travel", name: "Nearer", keys: ["+", "="], run: (bench) => zoom(bench, 1 / 1.4) },
+  { id: "farther", group: "Travel", name: "Farther", keys: ["-"], run: (bench) => zoom(bench, 1.4) },
+  {
+    id: "fit",
+    group: "Travel",
+    name: "Show everything",
+    keys: ["0"],
+    run: ({ store }) => {
+      const { viewport, pattern } = store.getState();
+      store.setViewport(fitViewport(viewport, 0, pattern.lengthTicks, pattern.lengthTicks));
+    },
+  },
+];
+
+/** The keys of a command, for its tooltip. */
+export function keysOf(id: string): string {
+  return COMMANDS.find((command) => command.id === id)?.keys[0] ?? "";
+}

@@ -1,0 +1,76 @@
+import type { Voice } from "../../core/notemap/index.ts";
+import type { LaneView } from "../../store/lane-view.ts";
+
+/** All in px, from the top of the lanes. */
+export interface LaneBox {
+  readonly voice: Voice;
+  readonly top: number;
+  readonly height: number;
+  /** The line the fins stand on. */
+  readonly base: number;
+  /** How tall the loudest fin is. */
+  readonly finHeight: number;
+  /** Only for the open lane. */
+  readonly open: OpenBox | null;
+}
+
+export interface OpenBox {
+  readonly fieldTop: number;
+  /** The zero line of the drift rail, and how far it reaches up and down. */
+  readonly railZero: number;
+  readonly railReach: number;
+  readonly articulations: readonly { readonly id: string; readonly name: string; readonly middle: number }[];
+}
+
+export const HEAD_WIDTH_PX = 158;
+export const RULER_HEIGHT_PX = 26;
+const SLIM_HEIGHT = 44;
+const SLIM_FIN = 28;
+const FIELD_HEIGHT = 132;
+const RECORDED_STRIP = 16;
+const RAIL_REACH = 28;
+const ARTICULATION_HEIGHT = 17;
+
+/** Stacks the lanes: slim ones, and the open one with its velocity field, drift rail and articulations. */
+export function layoutLanes(lanes: readonly Pick<LaneView, "voice">[], openVoiceId: string | null): readonly LaneBox[] {
+  let top = 0;
+  return lanes.map(({ voice }) => {
+    const box = voice.id === openVoiceId ? openLane(voice, top) : slimLane(voice, top);
+    top += box.height;
+    return box;
+  });
+}
+
+function slimLane(voice: Voice, top: number): LaneBox {
+  return { voice, top, height: SLIM_HEIGHT, base: top + SLIM_HEIGHT - 11, finHeight: SLIM_FIN, open: null };
+}
+
+function openLane(voice: Voice, top: number): LaneBox {
+  const fieldTop = top + 10;
+  const base = fieldTop + FIELD_HEIGHT;
+  const railZero = base + RECORDED_STRIP + RAIL_REACH + 4;
+  const rowsTop = railZero + RAIL_REACH + 6;
+  const rows = voice.articulations.map(({ id, name }, row) => ({
+    id,
+    name,
+    middle: rowsTop + (row + 0.5) * ARTICULATION_HEIGHT,
+  }));
+  const height = rowsTop + rows.length * ARTICULATION_HEIGHT + 6 - top;
+  return {
+    voice,
+    top,
+    height,
+    base,
+    finHeight: FIELD_HEIGHT - 6,
+    open: { fieldTop, railZero, railReach: RAIL_REACH, articulations: rows },
+  };
+}
+
+/** The height of a velocity above the base line. */
+export function finHeightOf(box: LaneBox, velocity: number): number {
+  return (velocity / 127) * box.finHeight;
+}
+
+export function boxAt(boxes: readonly LaneBox[], y: number): LaneBox | null {
+  return boxes.find((box) => y >= box.top && y < box.top + box.height) ?? null;
+}

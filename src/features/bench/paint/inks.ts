@@ -1,0 +1,30 @@
+import type { Family } from "../../../core/notemap/index.ts";
+
+const NAMES = [
+  "paper",
+  "sheet",
+  "ink",
+  "muted",
+  "hairline",
+  "hairline-strong",
+  "spruce",
+  "spruce-tint",
+  "amber",
+  "amber-tint",
+  "cymbals",
+  "hats",
+  "snare",
+  "toms",
+  "kick",
+  "percussion",
+] as const satisfies readonly (Family | string)[];
+
+/** The colours of the theme, for canvases, which cannot read CSS variables themselves. */
+export type Inks = Readonly<Record<(typeof NAMES)[number], string>>;
+
+export function readInks(): Inks {
+  const style = getComputedStyle(document.documentElement);
+  return Object.fromEntries(NAMES.map((name) => [name, style.getPropertyValue(`--${name}`).trim()])) as Inks;
+}
+
+export const CANVAS_FONT = '"Atkinson Hyperlegible Next Variable", system-ui, sans-serif';

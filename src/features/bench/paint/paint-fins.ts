@@ -1,0 +1,269 @@
+import type { ArticulationMark } from "../../../core/notemap/index.ts";
+import { tickToX, type Viewport } from "../../../store/viewport.ts";
+import type { LaneBox } from "../lane-layout.ts";
+import type { Inks } from "./inks.ts";
+
+/** Only what painting needs, so that a test can pass a recorder instead of a canvas. */
+export type PaintContext = Pick<
+  CanvasRenderingContext2D,
+  | "beginPath"
+  | "moveTo"
+  | "lineTo"
+  | "quadraticCurveTo"
+  | "closePath"
+  | "rect"
+  | "arc"
+  | "fill"
+  | "stroke"
+  | "fillRect"
+  | "clearRect"
+  | "fillText"
+  | "measureText"
+  | "setLineDash"
+> & {
+  fillStyle: unknown;
+  strokeStyle: unknown;
+  lineWidth: number;
+  globalAlpha: number;
+  font: string;
+  textBaseline: unknown;
+  textAlign: unknown;
+};
+
+/** What is painted of one lane, as columns. Row i of every column is one hit. */
+export interface FinRow {
+  readonly ticks: Float64Array;
+  readonly velocities: Uint8Array;
+  readonly recordedTicks: Float64Array;
+  readonly ghostTop: number;
+  readonly accentBottom: number;
+  readonly marks: readonly ArticulationMark[];
+  readonly isPicked: (row: number) => boolean;
+  readonly isPinned: (row: number) => boolean;
+  readonly flags: Uint8Array | null;
+}
+
+const WIDEST_FIN_PX = 19;
+const NARROWEST_FIN_PX = 2;
+const CLOSEST_FINS_PX = 4;
+
+/**
+ * Paints the fins of one lane. It runs on every scrolled frame, so it passes over hits out of view with one comparison
+ * each and makes no object per hit. Where hits are denser than pixels, only the tallest of a pixel column is drawn.
+ */
+export function paintFins(
+  context: PaintContext,
+  row: FinRow,
+  box: LaneBox,
+  viewport: Viewport,
+  ink: string,
+  inks: Inks,
+): void {
+  const { ticks, velocities } = row;
+  const firstTick = viewport.startTick - WIDEST_FIN_PX * viewport.ticksPerPx;
+  const lastTick = viewport.startTick + viewport.widthPx * viewport.ticksPerPx;
+  // From both ends, since recorded ticks may be out of order where hands have moved hits.
+  let first = 0;
+  while (first < ticks.length && (ticks[first]! < firstTick || ticks[first]! > lastTick)) first++;
+  let end = ticks.length;
+  while (end > first && (ticks[end - 1]! < firstTick || ticks[end - 1]! > lastTick)) end--;
+  if (isDense(end - first, viewport)) {
+    paintDense(context, row, box, viewport, ink, first, end);
+    return;
+  }
+  paintPicked(context, row, box, viewport, inks, first, end);
+  paintRecorded(context, row, box, viewport, inks, first, end);
+
+  context.fillStyle = ink;
+  context.strokeStyle = ink;
+  context.lineWidth = 1.4;
+  // Fills and outlines go into one path each: a path per hit made scrolling three times slower.
+  context.beginPath();
+  for (let at = first; at < end; at++) {
+    if (velocities[at]! > row.ghostTop && row.marks[at] !== "open") traceFin(context, row, box, viewport, at);
+  }
+  context.fill();
+  context.beginPath();
+  for (let at = first; at < end; at++) {
+    if (row.marks[at] === "open") traceOpenTail(context, row, box, viewport, at);
+    else if (velocities[at]! <= row.ghostTop) traceFin(context, row, box, viewport, at);
+  }
+  context.stroke();
+  for (let at = first; at < end; at++) {
+    const x = tickToX(viewport, ticks[at]!);
+    const top = box.base - heightAt(row, box, at);
+    if (velocities[at]! >= row.accentBottom) context.fillRect(x - 1, Math.max(box.top + 1, top - 4), 8, 2.5);
+    if (row.marks[at] === "open") context.fillRect(x, top, 2.2, box.base - top);
+    paintMark(context, row.marks[at]!, x, top, box);
+    if (row.isPinned(at)) paintPin(context, x, box, inks, ink);
+    if (row.flags && row.flags[at] !== 0) paintFlag(context, x, top, box, inks, ink);
+  }
+}
+
+/** Whether so many hits in view are too near to be drawn one by one. */
+export function isDense(count: number, viewport: Viewport): boolean {
+  return count * CLOSEST_FINS_PX > viewport.widthPx;
+}
+
+function heightAt(row: FinRow, box: LaneBox, at: number): number {
+  return Math.max(2, (row.velocities[at]! / 127) * box.finHeight);
+}
+
+/** A fin narrows when its neighbour is near. */
+function finWidth(row: FinRow, viewport: Viewport, at: number): number {
+  const next = at + 1 < row.ticks.length ? (row.ticks[at + 1]! - row.ticks[at]!) / viewport.ticksPerPx : WIDEST_FIN_PX;
+  return Math.max(NARROWEST_FIN_PX, Math.min(WIDEST_FIN_PX, next - 1.5));
+}
+
+/** A sharp upright edge at the exact time, falling away to the right like the sound of a drum. */
+function traceFin(context: PaintContext, row: FinRow, box: LaneBox, viewport: Viewport, at: number): void {
+  const x = tickToX(viewport, row.ticks[at]!);
+  const height = heightAt(row, box, at);
+  const width = finWidth(row, viewport, at);
+  context.moveTo(x, box.base);
+  context.lineTo(x, box.base - height);
+  context.quadraticCurveTo(x + width * 0.2, box.base - height * 0.12, x + width, box.base);
+  context.closePath();
+}
+
+/** An open hat rings until the next stroke closes it. */
+function traceOpenTail(context: PaintContext, row: FinRow, box: LaneBox, viewport: Viewport, at: number): void {
+  const x = tickToX(viewport, row.ticks[at]!);
+  const height = heightAt(row, box, at);
+  const nextTick = row.ticks[at + 1] ?? row.ticks[at]! + 60 * viewport.ticksPerPx;
+  const endX = Math.max(x + 3, Math.min(tickToX(viewport, nextTick) - 1, x + 220));
+  context.moveTo(x, box.base);
+  context.lineTo(x, box.base - height);
+  context.quadraticCurveTo(x + (endX - x) * 0.3, box.base - height * 0.45, endX, box.base - height * 0.3);
+  context.lineTo(endX, box.base);
+  context.closePath();
+}
+
+function paintDense(
+  context: PaintContext,
+  row: FinRow,
+  box: LaneBox,
+  viewport: Viewport,
+  ink: string,
+  first: number,
+  end: number,
+): void {
+  context.fillStyle = ink;
+  let column = Number.NEGATIVE_INFINITY;
+  let tallest = 0;
+  for (let at = first; at < end; at++) {
+    const x = Math.floor(tickToX(viewport, row.ticks[at]!));
+    if (x !== column) {
+      if (tallest > 0) context.fillRect(column, Math.round(box.base - tallest), 1, Math.round(tallest));
+      column = x;
+      tallest = 0;
+    }
+    tallest = Math.max(tallest, heightAt(row, box, at));
+  }
+  if (tallest > 0) context.fillRect(column, Math.round(box.base - tallest), 1, Math.round(tallest));
+}
+
+function paintPicked(
+  context: PaintContext,
+  row: FinRow,
+  box: LaneBox,
+  viewport: Viewport,
+  inks: Inks,
+  first: number,
+  end: number,
+): void {
+  context.fillStyle = inks["amber-tint"];
+  context.strokeStyle = inks.amber;
+  context.lineWidth = 1;
+  for (let at = first; at < end; at++) {
+    if (!row.isPicked(at)) continue;
+    const x = tickToX(viewport, row.ticks[at]!);
+    const height = heightAt(row, box, at);
+    const width = Math.max(8, finWidth(row, viewport, at) + 5);
+    context.beginPath();
+    context.rect(x - 3.5, box.base - height - 6.5, width, height + 8);
+    context.fill();
+    context.stroke();
+  }
+}
+
+/** The recorded edge stays as a thin tick under the line, joined to its fin where that has moved. */
+function paintRecorded(
+  context: PaintContext,
+  row: FinRow,
+  box: LaneBox,
+  viewport: Viewport,
+  inks: Inks,
+  first: number,
+  end: number,
+): void {
+  context.strokeStyle = inks.muted;
+  context.lineWidth = 1;
+  context.beginPath();
+  for (let at = first; at < end; at++) {
+    const x = tickToX(viewport, row.ticks[at]!);
+    const recordedX = tickToX(viewport, row.recordedTicks[at]!);
+    context.moveTo(recordedX + 0.5, box.base + 3);
+    context.lineTo(recordedX + 0.5, box.base + 8);
+    if (Math.abs(x - recordedX) < 0.75) continue;
+    context.moveTo(recordedX + 0.5, box.base + 3);
+    context.lineTo(x + 0.5, box.base);
+  }
+  context.stroke();
+}
+
+function paintMark(context: PaintContext, mark: ArticulationMark, x: number, top: number, box: LaneBox): void {
+  switch (mark) {
+    case "foot":
+      context.fillRect(x - 3, box.base + 1, 7, 2);
+      return;
+    case "rim":
+      context.fillRect(x - 3, top + 5, 9, 1.8);
+      return;
+    case "bell":
+      context.beginPath();
+      context.arc(x + 1, top - 3, 2.6, 0, 2 * Math.PI);
+      context.fill();
+      return;
+    case "edge":
+      context.fillRect(x + 3.5, top, 1.6, (box.base - top) * 0.5);
+      return;
+    case "cross":
+      context.beginPath();
+      context.moveTo(x - 3, top - 5);
+      context.lineTo(x + 3, top + 1);
+      context.moveTo(x + 3, top - 5);
+      context.lineTo(x - 3, top + 1);
+      context.stroke();
+      return;
+    case "none":
+    case "open":
+    case "half-open":
+      return;
+    default:
+      mark satisfies never;
+  }
+}
+
+/** What a hand has put somewhere stands on a small foot. */
+function paintPin(context: PaintContext, x: number, box: LaneBox, inks: Inks, ink: string): void {
+  context.fillStyle = inks.ink;
+  context.beginPath();
+  context.moveTo(x, box.base);
+  context.lineTo(x + 3.5, box.base + 5);
+  context.lineTo(x - 3.5, box.base + 5);
+  context.closePath();
+  context.fill();
+  context.fillStyle = ink;
+}
+
+function paintFlag(context: PaintContext, x: number, top: number, box: LaneBox, inks: Inks, ink: string): void {
+  context.strokeStyle = inks.amber;
+  context.lineWidth = 1.6;
+  context.beginPath();
+  // Not above its lane, which may be repainted without the one over it.
+  context.arc(x + 1, Math.max(box.top + 5, top - 8), 3, 0, 2 * Math.PI);
+  context.stroke();
+  context.strokeStyle = ink;
+  context.lineWidth = 1.4;
+}

@@ -1,0 +1,203 @@
+import type { LaneSummary } from "../../../core/part/index.ts";
+import { type TimeMaps, tickToMs } from "../../../core/time/index.ts";
+import { type LaneView, type Side, sideOf } from "../../../store/lane-view.ts";
+import { tickToX, type Viewport } from "../../../store/viewport.ts";
+import { finHeightOf, type LaneBox, type OpenBox } from "../lane-layout.ts";
+import type { Inks } from "./inks.ts";
+import { type FinRow, isDense, type PaintContext, paintFins } from "./paint-fins.ts";
+import { forBarsInView, gridLinesOfBar } from "./paint-grid.ts";
+
+/** Everything that the lanes' picture is made of. */
+export interface LanesScene {
+  readonly lanes: readonly LaneView[];
+  readonly boxes: readonly LaneBox[];
+  readonly summaries: ReadonlyMap<string, LaneSummary>;
+  readonly maps: TimeMaps;
+  readonly lengthTicks: number;
+  readonly viewport: Viewport;
+  readonly side: Side;
+  readonly picked: ReadonlySet<string>;
+  /** Whether a lane is drawn at full strength: it is heard, and no other is in front of it. */
+  readonly isClear: (voiceId: string) => boolean;
+  readonly inks: Inks;
+}
+
+const FADED = 0.35;
+/** The drift rail reaches this far up (late) and down (early). */
+const RAIL_MS = 40;
+
+/**
+ * Paints the lanes.
+ * @param before the lanes that the canvas shows, if nothing but what is in the lanes has changed since; then only those
+ * that differ are painted anew. A drag of one lane's setting changes one lane.
+ */
+export function paintLanes(context: PaintContext, scene: LanesScene, before: readonly LaneView[] | null): void {
+  for (const [index, lane] of scene.lanes.entries()) {
+    if (before?.[index] === lane) continue;
+    const box = scene.boxes[index]!;
+    if (before) context.clearRect(0, box.top, scene.viewport.widthPx, box.height);
+    context.globalAlpha = 1;
+    paintGround(context, scene, lane, box);
+    context.globalAlpha = scene.isClear(lane.voiceId) ? 1 : FADED;
+    paintLane(context, scene, lane, box);
+  }
+  context.globalAlpha = 1;
+}
+
+function paintGround(context: PaintContext, scene: LanesScene, lane: LaneView, box: LaneBox): void {
+  const { viewport, inks, maps, lengthTicks } = scene;
+  const { widthPx } = viewport;
+  if (box.open) {
+    context.fillStyle = inks.sheet;
+    context.fillRect(0, box.top, widthPx, box.height);
+    paintRoleBands(context, scene, lane, box, box.open);
+  }
+  const grid = box.open ? lane.treatment.timing.grid : null;
+  forBarsInView(viewport, maps.meterMap, lengthTicks, 10, (bar) => {
+    gridLinesOfBar(bar, viewport, maps.meterMap.ppq, grid, (x, isPulse) => {
+      context.fillStyle = inks.hairline;
+      context.globalAlpha = isPulse ? 1 : 0.55;
+      context.fillRect(Math.round(x), box.top, 1, box.height);
+    });
+    context.globalAlpha = 1;
+    context.fillStyle = inks["hairline-strong"];
+    context.fillRect(Math.round(tickToX(viewport, bar.startTick)), box.top, 1, box.height);
+  });
+  context.fillStyle = inks["hairline-strong"];
+  context.fillRect(Math.round(tickToX(viewport, lengthTicks)), box.top, 2, box.height);
+  context.fillStyle = inks.hairline;
+  context.fillRect(0, Math.round(box.base), widthPx, 1);
+  context.fillRect(0, box.top + box.height - 1, widthPx, 1);
+}
+
+/** Ghost and accent bands are tinted, with a dashed border that the lane's head names. */
+function paintRoleBands(
+  context: PaintContext,
+  { viewport, inks }: LanesScene,
+  lane: LaneView,
+  box: LaneBox,
+  open: OpenBox,
+): void {
+  const { ghostTop, accentBottom } = lane.roleBorders;
+  context.fillStyle = inks["spruce-tint"];
+  context.strokeStyle = inks.spruce;
+  context.lineWidth = 1;
+  context.globalAlpha = 0.6;
+  const border = (velocity: number) => Math.round(box.base - finHeightOf(box, velocity)) + 0.5;
+  if (ghostTop > 0) context.fillRect(0, border(ghostTop), viewport.widthPx, box.base - border(ghostTop));
+  if (accentBottom < 128) context.fillRect(0, open.fieldTop, viewport.widthPx, border(accentBottom) - open.fieldTop);
+  context.globalAlpha = 1;
+  context.setLineDash([2, 3]);
+  context.beginPath();
+  for (const velocity of [ghostTop, accentBottom]) {
+    if (velocity === 0 || velocity === 128) continue;
+    context.moveTo(0, border(velocity));
+    context.lineTo(viewport.widthPx, border(velocity));
+  }
+  context.stroke();
+  context.setLineDash([]);
+}
+
+function paintLane(context: PaintContext, scene: LanesScene, lane: LaneView, box: LaneBox): void {
+  const ink = scene.inks[lane.voice.family];
+  const { ticks, velocities } = sideOf(lane, scene.side);
+  const isCleaned = scene.side === "cleaned";
+  const row: FinRow = {
+    ticks,
+    velocities,
+    recordedTicks: lane.recorded.ticks,
+    ghostTop: lane.roleBorders.ghostTop,
+    accentBottom: lane.roleBorders.accentBottom,
+    marks: lane.marks,
+    isPicked: (at) => scene.picked.has(lane.hits[at]!.id),
+    isPinned: (at) => isCleaned && lane.hits[at]!.pinnedTick !== null,
+    flags: isCleaned && lane.treatment.timing.isOn ? lane.cleaned.flags : null,
+  };
+  paintFins(context, row, box, scene.viewport, ink, scene.inks);
+  if (box.open) {
+    paintRail(context, scene, lane, box.open, ink);
+    paintArticulations(context, scene, lane, box.open, ticks, ink);
+  }
+}
+
+/** Each hit a dot, late above and early below the zero line: a ring where it was recorded, filled where it goes. */
+function paintRail(context: PaintContext, scene: LanesScene, lane: LaneView, open: OpenBox, ink: string): void {
+  const { viewport, inks, maps } = scene;
+  const y = (driftMs: number) =>
+    open.railZero - (Math.max(-RAIL_MS, Math.min(RAIL_MS, driftMs)) / RAIL_MS) * open.railReach;
+  const found = scene.summaries.get(lane.voiceId)?.found;
+  if (found) {
+    context.fillStyle = inks.hairline;
+    context.globalAlpha *= 0.7;
+    const top = y(found.meanDriftMs + found.spreadMs);
+    context.fillRect(0, top, viewport.widthPx, y(found.meanDriftMs - found.spreadMs) - top);
+    context.globalAlpha = scene.isClear(lane.voiceId) ? 1 : FADED;
+  }
+  context.fillStyle = inks.ink;
+  context.fillRect(0, Math.round(open.railZero), viewport.widthPx, 1);
+  context.strokeStyle = ink;
+  context.fillStyle = ink;
+  context.lineWidth = 1.2;
+  const firstTick = viewport.startTick;
+  const lastTick = firstTick + viewport.widthPx * viewport.ticksPerPx;
+  const { ticks, slotTicks } = lane.cleaned;
+  let inView = 0;
+  for (const tick of ticks) if (tick >= firstTick && tick <= lastTick) inView++;
+  const isBand = isDense(inView, viewport);
+  // Where dots would be denser than pixels, one upright mark a column spans from the earliest to the latest of them.
+  let column = Number.NaN;
+  let top = 0;
+  let bottom = 0;
+  for (let at = 0; at < ticks.length; at++) {
+    const tick = ticks[at]!;
+    if (tick < firstTick || tick > lastTick) continue;
+    const slotMs = tickToMs(maps.tempoMap, slotTicks[at]!);
+    const x = tickToX(viewport, tick) + 0.5;
+    const cleanedY = y(lane.timesMs.cleaned[at]! - slotMs);
+    if (isBand) {
+      if (Math.floor(x) !== column) {
+        if (!Number.isNaN(column)) context.fillRect(column, top - 1, 1, bottom - top + 2);
+        column = Math.floor(x);
+        top = cleanedY;
+        bottom = cleanedY;
+      }
+      top = Math.min(top, cleanedY);
+      bottom = Math.max(bottom, cleanedY);
+      continue;
+    }
+    if (lane.treatment.timing.isOn) {
+      context.beginPath();
+      context.arc(x, y(lane.timesMs.recorded[at]! - slotMs), 2.6, 0, 2 * Math.PI);
+      context.stroke();
+    }
+    context.beginPath();
+    context.arc(x, cleanedY, 3, 0, 2 * Math.PI);
+    context.fill();
+  }
+  if (!Number.isNaN(column)) context.fillRect(column, top - 1, 1, bottom - top + 2);
+}
+
+function paintArticulations(
+  context: PaintContext,
+  { viewport, inks }: LanesScene,
+  lane: LaneView,
+  open: OpenBox,
+  ticks: Float64Array,
+  ink: string,
+): void {
+  const rowOf = new Map(open.articulations.map((articulation) => [articulation.id, articulation.middle]));
+  context.fillStyle = inks.hairline;
+  for (const { middle } of open.articulations) context.fillRect(0, Math.round(middle), viewport.widthPx, 1);
+  context.fillStyle = ink;
+  const lastTick = viewport.startTick + viewport.widthPx * viewport.ticksPerPx;
+  /** One mark a pixel in each row, however many hits. */
+  const columns = new Map<number, number>();
+  for (let at = 0; at < ticks.length; at++) {
+    if (ticks[at]! < viewport.startTick || ticks[at]! > lastTick) continue;
+    const middle = rowOf.get(lane.hits[at]!.articulationId);
+    const column = Math.round(tickToX(viewport, ticks[at]!));
+    if (middle === undefined || columns.get(middle) === column) continue;
+    columns.set(middle, column);
+    context.fillRect(column, middle - 4.5, 2, 9);
+  }
+}

@@ -1,0 +1,81 @@
+import { type RefObject, useEffect, useRef, useState } from "react";
+import { useTheme } from "../../components/Frame.tsx";
+import { type Inks, readInks } from "./paint/inks.ts";
+import type { PaintContext } from "./paint/paint-fins.ts";
+
+type Subscribe = (listener: () => void) => () => void;
+
+/**
+ * A canvas that paints itself from a store, sharp on any screen: at most once a frame, and without drawing React again.
+ * @param subscribe called with what to do when something may have changed
+ * @param paint gets the size in CSS px, and whether the canvas is blank; nothing of it may read the DOM
+ * @param keepsPicture leaves what was painted last time, for painters that know what has changed since
+ */
+export function useCanvas(
+  subscribe: Subscribe,
+  paint: (context: PaintContext, widthPx: number, heightPx: number, inks: Inks, isBlank: boolean) => void,
+  { keepsPicture = false } = {},
+): RefObject<HTMLCanvasElement | null> {
+  const ref = useRef<HTMLCanvasElement>(null);
+  const latest = useRef(paint);
+  latest.current = paint;
+  const { theme } = useTheme();
+  const request = useRef(() => {});
+  useEffect(() => request.current());
+  useEffect(() => {
+    const canvas = ref.current;
+    const context = canvas?.getContext("2d");
+    if (!canvas || !context) return;
+    const inks = readInks();
+    let frame = 0;
+    let isFirst = true;
+    const draw = () => {
+      frame = 0;
+      const { clientWidth, clientHeight } = canvas;
+      const scale = devicePixelRatio;
+      const width = Math.round(clientWidth * scale);
+      const height = Math.round(clientHeight * scale);
+      const isResized = canvas.width !== width || canvas.height !== height;
+      if (isResized) {
+        canvas.width = width;
+        canvas.height = height;
+      }
+      const isBlank = isFirst || isResized || !keepsPicture;
+      isFirst = false;
+      context.setTransform(scale, 0, 0, scale, 0, 0);
+      if (isBlank) context.clearRect(0, 0, clientWidth, clientHeight);
+      latest.current(context, clientWidth, clientHeight, inks, isBlank);
+    };
+    request.current = () => {
+      if (frame === 0) frame = requestAnimationFrame(draw);
+    };
+    const resized = new ResizeObserver(() => request.current());
+    resized.observe(canvas);
+    const unsubscribe = subscribe(() => request.current());
+    // The first words may be painted before the font is there.
+    void document.fonts.ready.then(() => request.current());
+    request.current();
+    return () => {
+      cancelAnimationFrame(frame);
+      resized.disconnect();
+      unsubscribe();
+      request.current = () => {};
+    };
+  }, [subscribe, theme, keepsPicture]);
+  return ref;
+}
+
+/** The width of an element, kept up to date. */
+export function useWidth(onWidth: (widthPx: number) => void): (element: HTMLElement | null) => void {
+  const [element, setElement] = useState<HTMLElement | null>(null);
+  const latest = useRef(onWidth);
+  latest.current = onWidth;
+  useEffect(() => {
+    if (!element) return;
+    const observer = new ResizeObserver(() => latest.current(element.clientWidth));
+    observer.observe(element);
+    latest.current(element.clientWidth);
+    return () => observer.disconnect();
+  }, [element]);
+  return setElement;
+}

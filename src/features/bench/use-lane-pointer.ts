@@ -1,0 +1,254 @@
+import { type RefObject, useEffect, useState } from "react";
+import { changeVelocityBy, type Edit, moveHitsBy, type PlacedHit } from "../../core/part/index.ts";
+import { formatBarBeat, nearestSlots, tickToMs } from "../../core/time/index.ts";
+import { type BenchState, pickedHits } from "../../store/bench-store.ts";
+import { type LaneView, sideOf } from "../../store/lane-view.ts";
+import { tickToX, xToTick, zoomAround } from "../../store/viewport.ts";
+import { auditionHit, hitCount } from "./actions.ts";
+import type { Bench } from "./bench-context.ts";
+import { boxAt, finHeightOf, type LaneBox, layoutLanes } from "./lane-layout.ts";
+
+/** What a drag is doing, to be shown at the pointer. */
+export interface DragNote {
+  readonly x: number;
+  readonly y: number;
+  readonly text: string;
+}
+
+export interface Marquee {
+  readonly left: number;
+  readonly top: number;
+  readonly width: number;
+  readonly height: number;
+}
+
+interface Point {
+  readonly x: number;
+  readonly y: number;
+}
+
+/** A drag of hits: the one under the pointer and all that go with it, as they were when it began. */
+interface Drag {
+  readonly kind: "moving" | "loudness";
+  readonly start: Point;
+  readonly grabbed: PlacedHit;
+  readonly placed: readonly PlacedHit[];
+  edit: Edit | null;
+}
+
+type Gesture =
+  | { readonly kind: "pressed"; readonly start: Point; readonly grabbed: PlacedHit }
+  | Drag
+  | { readonly kind: "marquee"; readonly start: Point; readonly before: ReadonlySet<string> };
+
+const REACH_LEFT_PX = 5;
+const REACH_RIGHT_PX = 12;
+/** The pointer may tremble this far before a click becomes a drag. */
+const DRAG_AFTER_PX = 4;
+
+/** Picks, moves and shapes hits by pointer, and travels by wheel. Reads and writes the store; draws nothing itself. */
+export function useLanePointer(bench: Bench, ref: RefObject<HTMLCanvasElement | null>) {
+  const [note, setNote] = useState<DragNote | null>(null);
+  const [marquee, setMarquee] = useState<Marquee | null>(null);
+  useEffect(() => {
+    const canvas = ref.current;
+    if (!canvas) return;
+    const { store } = bench;
+    let gesture: Gesture | null = null;
+
+    const pointOf = (event: MouseEvent): Point => {
+      const { left, top } = canvas.getBoundingClientRect();
+      return { x: event.clientX - left, y: event.clientY - top };
+    };
+
+    const press = (event: PointerEvent) => {
+      if (event.button !== 0) return;
+      canvas.setPointerCapture(event.pointerId);
+      const start = pointOf(event);
+      const state = store.getState();
+      const grabbed = hitAtPoint(state, start);
+      const isAdding = event.shiftKey || event.ctrlKey || event.metaKey;
+      if (!grabbed) {
+        const before = isAdding ? state.picked : new Set<string>();
+        gesture = { kind: "marquee", start, before };
+        store.pick(before);
+        return;
+      }
+      const { id } = grabbed.hit;
+      if (isAdding) store.pick(toggled(state.picked, id));
+      else if (!state.picked.has(id)) store.pick(new Set([id]));
+      auditionHit(bench, id);
+      gesture = { kind: "pressed", start, grabbed };
+    };
+
+    const drag = (event: PointerEvent) => {
+      if (!gesture) return;
+      const point = pointOf(event);
+      const { start } = gesture;
+      if (gesture.kind === "marquee") {
+        const area = areaBetween(start, point);
+        setMarquee(area);
+        store.pick(new Set([...gesture.before, ...hitsInArea(store.getState(), area)]));
+        return;
+      }
+      const across = point.x - start.x;
+      const up = start.y - point.y;
+      if (gesture.kind === "pressed") {
+        if (Math.hypot(across, up) < DRAG_AFTER_PX) return;
+        // The first clear direction decides: along the lane moves in time, across it shapes loudness.
+        const kind = Math.abs(across) >= Math.abs(up) ? "moving" : "loudness";
+        gesture = { kind, start, grabbed: gesture.grabbed, placed: pickedHits(store.getState()), edit: null };
+      }
+      const state = store.getState();
+      const { edit, text } =
+        gesture.kind === "moving"
+          ? movingEdit(state, gesture, across, event.shiftKey)
+          : loudnessEdit(state, gesture, up);
+      gesture.edit = edit;
+      store.preview(edit);
+      setNote({ x: point.x, y: point.y, text });
+    };
+
+    const release = () => {
+      if (gesture && (gesture.kind === "moving" || gesture.kind === "loudness") && gesture.edit) {
+        const { edit, kind, grabbed } = gesture;
+        const count = hitCount(
+          edit.kind === "moveHits" ? edit.moves.length : edit.kind === "setVelocity" ? edit.changes.length : 0,
+        );
+        store.commit(kind === "moving" ? `Move ${count}` : `Change the loudness of ${count}`, edit);
+        auditionHit(bench, grabbed.hit.id);
+      }
+      end();
+    };
+
+    const end = () => {
+      gesture = null;
+      setNote(null);
+      setMarquee(null);
+    };
+
+    const giveUp = (event: KeyboardEvent) => {
+      if (event.key !== "Escape" || !gesture) return;
+      event.stopPropagation();
+      store.endPreview();
+      end();
+    };
+
+    const wheel = (event: WheelEvent) => {
+      const { viewport, pattern } = store.getState();
+      const scroller = canvas.closest("[data-scrolls-lanes]");
+      const hasMoreLanes = scroller !== null && scroller.scrollHeight > scroller.clientHeight + 1;
+      if (event.ctrlKey || event.metaKey) {
+        event.preventDefault();
+        store.setViewport(zoomAround(viewport, pointOf(event).x, Math.exp(event.deltaY * 0.0035), pattern.lengthTicks));
+        return;
+      }
+      const isSideways = Math.abs(event.deltaX) > Math.abs(event.deltaY) || event.shiftKey || !hasMoreLanes;
+      if (!isSideways) return;
+      event.preventDefault();
+      const distance = Math.abs(event.deltaX) > Math.abs(event.deltaY) ? event.deltaX : event.deltaY;
+      store.setViewport({ ...viewport, startTick: viewport.startTick + distance * viewport.ticksPerPx });
+    };
+
+    canvas.addEventListener("pointerdown", press);
+    canvas.addEventListener("pointermove", drag);
+    canvas.addEventListener("pointerup", release);
+    canvas.addEventListener("pointercancel", end);
+    canvas.addEventListener("wheel", wheel, { passive: false });
+    window.addEventListener("keydown", giveUp, { capture: true });
+    return () => {
+      canvas.removeEventListener("pointerdown", press);
+      canvas.removeEventListener("pointermove", drag);
+      canvas.removeEventListener("pointerup", release);
+      canvas.removeEventListener("pointercancel", end);
+      canvas.removeEventListener("wheel", wheel);
+      window.removeEventListener("keydown", giveUp, { capture: true });
+    };
+  }, [bench, ref]);
+  return { note, marquee };
+}
+
+function toggled(picked: ReadonlySet<string>, id: string): ReadonlySet<string> {
+  const next = new Set(picked);
+  if (!next.delete(id)) next.add(id);
+  return next;
+}
+
+/** The fin under a point: in its lane, not far from its edge. */
+function hitAtPoint(state: BenchState, { x, y }: Point): PlacedHit | null {
+  const boxes = layoutLanes(state.lanes, state.openVoiceId);
+  const box = boxAt(boxes, y);
+  const lane = state.lanes.find((candidate) => candidate.voiceId === box?.voice.id);
+  if (!box || !lane || isBehind(state, lane)) return null;
+  const { ticks, velocities } = sideOf(lane, state.side);
+  let best = -1;
+  let bestDistance = Number.POSITIVE_INFINITY;
+  for (let row = 0; row < ticks.length; row++) {
+    const distance = x - tickToX(state.viewport, ticks[row]!);
+    if (distance < -REACH_LEFT_PX || distance > REACH_RIGHT_PX || Math.abs(distance) >= bestDistance) continue;
+    if (box.open && !isOnFin(box, velocities[row]!, y)) continue;
+    best = row;
+    bestDistance = Math.abs(distance);
+  }
+  return best === -1 ? null : { hit: lane.hits[best]!, tick: lane.cleaned.ticks[best]! };
+}
+
+/** Behind the lane in front, nothing can be reached. */
+function isBehind({ frontVoiceId }: BenchState, lane: LaneView): boolean {
+  return frontVoiceId !== null && frontVoiceId !== lane.voiceId;
+}
+
+function isOnFin(box: LaneBox, velocity: number, y: number): boolean {
+  return y >= box.base - finHeightOf(box, velocity) - 10 && y <= box.base + 10;
+}
+
+function areaBetween(a: Point, b: Point): Marquee {
+  return { left: Math.min(a.x, b.x), top: Math.min(a.y, b.y), width: Math.abs(a.x - b.x), height: Math.abs(a.y - b.y) };
+}
+
+function hitsInArea(state: BenchState, area: Marquee): string[] {
+  const boxes = layoutLanes(state.lanes, state.openVoiceId);
+  const firstTick = xToTick(state.viewport, area.left);
+  const lastTick = xToTick(state.viewport, area.left + area.width);
+  return state.lanes.flatMap((lane, index) => {
+    const box = boxes[index]!;
+    const { ticks, velocities } = sideOf(lane, state.side);
+    return lane.hits.flatMap((hit, row) => {
+      const finTop = box.base - finHeightOf(box, velocities[row]!);
+      const isInside =
+        ticks[row]! >= firstTick && ticks[row]! <= lastTick && finTop <= area.top + area.height && box.base >= area.top;
+      return isInside ? [hit.id] : [];
+    });
+  });
+}
+
+/** Everything is measured from where the hits were when the drag began. */
+function movingEdit(state: BenchState, { grabbed, placed }: Drag, acrossPx: number, isSnapped: boolean) {
+  const { meterMap, tempoMap } = state.maps;
+  const lane = state.lanes.find(({ voiceId }) => voiceId === grabbed.hit.voiceId) as LaneView;
+  const { grid } = lane.treatment.timing;
+  const freeTick = grabbed.tick + acrossPx * state.viewport.ticksPerPx;
+  const targetTick = isSnapped ? nearestSlots(grid, meterMap, freeTick).slotTick : freeTick;
+  const edit = moveHitsBy(state.pattern, placed, targetTick - grabbed.tick);
+  const landing =
+    edit.kind === "moveHits" ? (edit.moves.find(({ hitId }) => hitId === grabbed.hit.id)?.toTick ?? 0) : 0;
+  const { slotTick } = nearestSlots(grid, meterMap, landing);
+  const driftMs = Math.round(tickToMs(tempoMap, landing) - tickToMs(tempoMap, slotTick));
+  return { edit, text: `${formatBarBeat(meterMap, landing)}, ${driftWords(driftMs)}` };
+}
+
+function loudnessEdit(state: BenchState, { grabbed, placed }: Drag, upPx: number) {
+  const box = layoutLanes(state.lanes, state.openVoiceId).find(({ voice }) => voice.id === grabbed.hit.voiceId);
+  const delta = Math.round((upPx / (box?.finHeight ?? 40)) * 127);
+  const edit = changeVelocityBy(
+    placed.map(({ hit }) => hit),
+    delta,
+  );
+  const velocity =
+    edit.kind === "setVelocity" ? edit.changes.find(({ hitId }) => hitId === grabbed.hit.id)?.toVelocity : null;
+  return { edit, text: `velocity ${velocity ?? ""}` };
+}
+
+export function driftWords(ms: number): string {
+  return ms === 0 ? "on the slot" : `${Math.round(Math.abs(ms) * 10) / 10} ms ${ms > 0 ? "late" : "early"}`;
+}

@@ -1,0 +1,108 @@
+"use client";
+
+import clsx from "clsx";
+import { useRouter } from "next/navigation";
+import { useEffect, useRef, useState } from "react";
+import { Button } from "../../components/Button.tsx";
+import { ProblemNote } from "../../components/ProblemNote.tsx";
+import { importFile, LARGEST_UPLOAD_BYTES, type Problem, ServerProblem } from "../../store/server-api.ts";
+
+type State =
+  | { readonly kind: "idle" }
+  | { readonly kind: "reading"; readonly fileName: string }
+  | { readonly kind: "refused"; readonly fileName: string; readonly problem: Problem };
+
+/** Takes a recording by drop, anywhere on the page, or by choosing a file, and opens it on the Bench. */
+export function DropPlace() {
+  const router = useRouter();
+  const input = useRef<HTMLInputElement>(null);
+  const [state, setState] = useState<State>({ kind: "idle" });
+  const [isOver, setIsOver] = useState(false);
+
+  const take = async (file: File) => {
+    if (file.size > LARGEST_UPLOAD_BYTES) {
+      setState({ kind: "refused", fileName: file.name, problem: tooLarge(file.size) });
+      return;
+    }
+    setState({ kind: "reading", fileName: file.name });
+    try {
+      const { id } = await importFile(file);
+      router.push(`/bench/${id}`);
+    } catch (error) {
+      if (!(error instanceof ServerProblem)) throw error;
+      setState({ kind: "refused", fileName: file.name, problem: error.problem });
+    }
+  };
+
+  useFileDrop(setIsOver, (file) => void take(file));
+
+  return (
+    <section aria-label="Import" className="flex flex-col gap-3">
+      <div
+        className={clsx(
+          "rounded-2xl border-2 border-dashed border-spruce p-6",
+          isOver ? "bg-amber-tint" : "bg-spruce-tint",
+        )}
+      >
+        <h2 className="text-[19px] font-bold">{isOver ? "Let go to import" : "Drop a recording here"}</h2>
+        <p className="mt-1.5 mb-4 text-muted">
+          A MIDI file from pads, keys or an electronic kit, up to 16 MiB. The file itself is kept as it came.
+        </p>
+        <Button kind="main" disabled={state.kind === "reading"} onClick={() => input.current?.click()}>
+          {state.kind === "reading" ? `Reading ${state.fileName} …` : "Choose a file"}
+        </Button>
+        <input
+          ref={input}
+          type="file"
+          accept=".mid,.midi,.smf,.kar,.rmi,audio/midi"
+          aria-label="Recording to import"
+          className="sr-only"
+          tabIndex={-1}
+          onChange={(event) => {
+            const file = event.target.files?.[0];
+            event.target.value = "";
+            if (file) void take(file);
+          }}
+        />
+      </div>
+      {state.kind === "refused" && <ProblemNote title={`${state.fileName} was not imported`} problem={state.problem} />}
+    </section>
+  );
+}
+
+/** Listens for files dragged over the whole page, so that a near miss does not open the file in the browser. */
+function useFileDrop(onOver: (isOver: boolean) => void, onFile: (file: File) => void) {
+  const handlers = useRef({ onOver, onFile });
+  handlers.current = { onOver, onFile };
+  useEffect(() => {
+    const over = (event: DragEvent) => {
+      event.preventDefault();
+      handlers.current.onOver(true);
+    };
+    const leave = (event: DragEvent) => {
+      if (event.relatedTarget === null) handlers.current.onOver(false);
+    };
+    const drop = (event: DragEvent) => {
+      event.preventDefault();
+      handlers.current.onOver(false);
+      const file = event.dataTransfer?.files[0];
+      if (file) handlers.current.onFile(file);
+    };
+    document.addEventListener("dragover", over);
+    document.addEventListener("dragleave", leave);
+    document.addEventListener("drop", drop);
+    return () => {
+      document.removeEventListener("dragover", over);
+      document.removeEventListener("dragleave", leave);
+      document.removeEventListener("drop", drop);
+    };
+  }, []);
+}
+
+function tooLarge(size: number): Problem {
+  return {
+    code: "upload.tooLarge",
+    message: `It is ${Math.ceil(size / 1024 / 1024)} MiB; the limit is ${LARGEST_UPLOAD_BYTES / 1024 / 1024} MiB.`,
+    remedy: "A MIDI recording of an hour is far smaller. Check that it is the right file, or split it.",
+  };
+}

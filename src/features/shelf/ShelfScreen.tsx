@@ -1,0 +1,99 @@
+"use client";
+
+import { useCallback, useEffect, useState } from "react";
+import { toast } from "sonner";
+import { Key } from "../../components/Key.tsx";
+import { ProblemNote } from "../../components/ProblemNote.tsx";
+import { TopBar } from "../../components/TopBar.tsx";
+import {
+  listProjects,
+  type Problem,
+  type ProjectCard,
+  ServerProblem,
+  setProjectRemoved,
+} from "../../store/server-api.ts";
+import { DropPlace } from "./DropPlace.tsx";
+import { ProjectRow } from "./ProjectRow.tsx";
+
+type Load =
+  | { readonly kind: "loading" }
+  | { readonly kind: "ready"; readonly projects: readonly ProjectCard[] }
+  | { readonly kind: "failed"; readonly problem: Problem };
+
+/** Where projects are kept, and where a recording is dropped. */
+export function ShelfScreen() {
+  const [load, setLoad] = useState<Load>({ kind: "loading" });
+
+  const refresh = useCallback(async () => {
+    try {
+      setLoad({ kind: "ready", projects: await listProjects() });
+    } catch (error) {
+      if (!(error instanceof ServerProblem)) throw error;
+      setLoad({ kind: "failed", problem: error.problem });
+    }
+  }, []);
+  useEffect(() => void refresh(), [refresh]);
+
+  const remove = async ({ id, name }: ProjectCard) => {
+    await setProjectRemoved(id, true);
+    await refresh();
+    const putBack = async () => {
+      await setProjectRemoved(id, false);
+      await refresh();
+    };
+    toast(`Took ${name} off the shelf.`, { action: { label: "Put it back", onClick: () => void putBack() } });
+  };
+
+  return (
+    <div className="flex min-h-screen flex-col">
+      <TopBar here="Shelf" />
+      <div className="mx-auto grid w-full max-w-[1280px] grid-cols-1 gap-7 px-7 pt-4 pb-10 md:grid-cols-[300px_1fr]">
+        <aside className="flex flex-col gap-7">
+          <DropPlace />
+          <section aria-labelledby="first-time">
+            <h2 id="first-time" className="font-semibold text-muted">
+              First time here?
+            </h2>
+            <p className="mt-2 leading-relaxed">
+              Open <strong>Ferry Lights</strong> and press <Key>space</Key>. Then press <Key>R</Key> to hear what was
+              recorded. Open a lane, switch <strong>Timing</strong> on, and watch its hits go to their places.
+            </p>
+          </section>
+        </aside>
+        <main>
+          <h1 className="mb-3 text-[24px] font-bold">Projects</h1>
+          {load.kind === "loading" && <LoadingRows />}
+          {load.kind === "failed" && (
+            <ProblemNote title="The shelf could not be opened" problem={load.problem}>
+              <button type="button" className="mt-2 font-semibold underline" onClick={() => void refresh()}>
+                Try again
+              </button>
+            </ProblemNote>
+          )}
+          {load.kind === "ready" && load.projects.length === 0 && (
+            <p className="rounded-xl border border-dashed border-edge p-8 text-center text-muted">
+              The shelf is empty. Drop a recording on the left, and it opens on the Bench.
+            </p>
+          )}
+          {load.kind === "ready" && (
+            <ul className="flex flex-col gap-2.5">
+              {load.projects.map((project) => (
+                <ProjectRow key={project.id} project={project} onRemove={() => void remove(project)} />
+              ))}
+            </ul>
+          )}
+        </main>
+      </div>
+    </div>
+  );
+}
+
+function LoadingRows() {
+  return (
+    <div role="status" aria-label="Opening the shelf" className="flex flex-col gap-2.5">
+      {["a", "b", "c", "d", "e"].map((row) => (
+        <div key={row} className="h-[88px] animate-pulse rounded-xl border border-hairline bg-sheet" />
+      ))}
+    </div>
+  );
+}

@@ -1,0 +1,318 @@
+import { createStore } from "zustand/vanilla";
+import type { OpenProject } from "../api/wire.ts";
+import type { Guess } from "../core/notemap/index.ts";
+import {
+  advanceHistory,
+  applyEdit,
+  type Edit,
+  EMPTY_HISTORY,
+  type History,
+  historyOfLog,
+  invertEdit,
+  isEmptyEdit,
+  type LaneSummary,
+  type LogEntry,
+  type Pattern,
+  type PlacedHit,
+  StaleEditError,
+} from "../core/part/index.ts";
+import type { TimeMaps } from "../core/time/index.ts";
+import { Autosave, type SaveState } from "./autosave.ts";
+import { deriveLanes, deriveMaps, type LaneView, type Side } from "./lane-view.ts";
+import { fitViewport, limitViewport, type Viewport } from "./viewport.ts";
+
+/** A loop in ticks. */
+export interface LoopRange {
+  readonly startTick: number;
+  readonly endTick: number;
+}
+
+export interface BenchState {
+  readonly project: Omit<OpenProject, "pattern" | "revision">;
+  /** As it is saved. */
+  readonly pattern: Pattern;
+  /** What is shown: the pattern, or what a drag that is not over yet would make of it. */
+  readonly shown: Pattern;
+  readonly maps: TimeMaps;
+  readonly lanes: readonly LaneView[];
+  /** How each voice was played; empty until the analysis is done. */
+  readonly summaries: ReadonlyMap<string, LaneSummary>;
+  /** What notes without a name may be, the surest first; empty until the analysis is done. */
+  readonly guesses: readonly Guess[];
+  readonly history: History;
+  readonly saveState: SaveState;
+  readonly picked: ReadonlySet<string>;
+  readonly openVoiceId: string | null;
+  readonly side: Side;
+  /** The one lane that can be changed while the others stand behind it; null for all. */
+  readonly frontVoiceId: string | null;
+  readonly muted: ReadonlySet<string>;
+  readonly soloed: ReadonlySet<string>;
+  readonly viewport: Viewport;
+  readonly loop: LoopRange | null;
+  readonly click: { readonly isOn: boolean; readonly hasOffBeats: boolean };
+  readonly isPlaying: boolean;
+  /** Whether the choice of another drum for the picked hits is open. */
+  readonly isRevoicing: boolean;
+  /** Where playing starts, or stopped. */
+  readonly playheadTick: number;
+}
+
+/** What is kept of the view in the browser, beside the pattern on the server. */
+type KeptView = Pick<BenchState, "openVoiceId" | "side" | "loop" | "click" | "playheadTick"> & {
+  readonly muted: readonly string[];
+  readonly soloed: readonly string[];
+  readonly startTick: number;
+  readonly ticksPerPx: number;
+};
+
+export type BenchStore = ReturnType<typeof createBenchStore>;
+
+const BARS_SHOWN_AT_FIRST = 4;
+
+/** The state of one open project, and the few ways in which it changes. */
+export function createBenchStore({ pattern, revision, ...project }: OpenProject, newId: () => string) {
+  const maps = deriveMaps(pattern, null);
+  const viewKey = `marten.view.${project.id}`;
+  const store = createStore<BenchState>(() => ({
+    project,
+    pattern,
+    shown: pattern,
+    maps,
+    lanes: deriveLanes(pattern, [], maps),
+    summaries: new Map(),
+    guesses: [],
+    history: EMPTY_HISTORY,
+    saveState: { kind: "saved" },
+    picked: new Set(),
+    openVoiceId: pattern.lanes.some((lane) => lane.voiceId === "snare") ? "snare" : (pattern.lanes[0]?.voiceId ?? null),
+    side: "cleaned",
+    frontVoiceId: null,
+    muted: new Set(),
+    soloed: new Set(),
+    viewport: { startTick: 0, ticksPerPx: 1, widthPx: 0 },
+    loop: null,
+    click: { isOn: true, hasOffBeats: false },
+    isPlaying: false,
+    isRevoicing: false,
+    playheadTick: 0,
+    ...restoreView(viewKey, pattern),
+  }));
+  const { getState: get, setState: set } = store;
+  /** What was done on this page. */
+  const own: LogEntry[] = [];
+  const autosave = new Autosave(project.id, revision, {
+    onState: (saveState) => set({ saveState }),
+    onNewer: rebase,
+  });
+
+  function show(shown: Pattern): Partial<BenchState> {
+    const state = get();
+    const nextMaps = deriveMaps(shown, { pattern: state.shown, maps: state.maps });
+    return { shown, maps: nextMaps, lanes: deriveLanes(shown, state.lanes, nextMaps) };
+  }
+
+  function log(kind: LogEntry["kind"], label: string, edit: Edit): void {
+    const state = get();
+    const entry: LogEntry = { id: newId(), kind, label, edit };
+    own.push(entry);
+    const next = applyEdit(state.pattern, edit);
+    set({ pattern: next, history: advanceHistory(state.history, entry), ...show(next) });
+    autosave.add(entry);
+  }
+
+  /** Another window saved first: its entries go under ours, if ours still fit. */
+  function rebase(newer: readonly LogEntry[], ours: readonly LogEntry[]): boolean {
+    const state = get();
+    try {
+      let base = state.pattern;
+      for (const entry of ours.toReversed()) base = applyEdit(base, invertEdit(entry.edit));
+      for (const entry of [...newer, ...ours]) base = applyEdit(base, entry.edit);
+      set({ pattern: base, ...show(base) });
+      return true;
+    } catch (error) {
+      if (!(error instanceof StaleEditError)) throw error;
+      return false;
+    }
+  }
+
+  let viewTimer: ReturnType<typeof setTimeout> | undefined;
+  const stopKeeping = store.subscribe(() => {
+    clearTimeout(viewTimer);
+    viewTimer = setTimeout(() => keepView(viewKey, get()), 300);
+  });
+
+  return {
+    ...store,
+
+    /** Takes an edit as one step that can be undone, and saves it. One that changes nothing is no step. */
+    commit(label: string, edit: Edit): void {
+      if (isEmptyEdit(edit)) {
+        this.endPreview();
+        return;
+      }
+      log("do", label, edit);
+    },
+
+    /** Shows what an edit would do, without doing it: for the time of a drag. */
+    preview(edit: Edit): void {
+      set(show(applyEdit(get().pattern, edit)));
+    },
+
+    endPreview(): void {
+      if (get().shown !== get().pattern) set(show(get().pattern));
+    },
+
+    /** Returns what was undone, in words, or null if there is nothing left. */
+    undo(): string | null {
+      const step = get().history.done.at(-1);
+      if (!step) return null;
+      log("undo", step.label, invertEdit(step.edit));
+      set({ picked: stillThere(get()) });
+      return step.label;
+    },
+
+    redo(): string | null {
+      const step = get().history.undone.at(-1);
+      if (!step) return null;
+      log("redo", step.label, step.edit);
+      set({ picked: stillThere(get()) });
+      return step.label;
+    },
+
+    /** Takes over what was done before this page was opened, and what an earlier page could not save. */
+    takeLog(entries: readonly LogEntry[]): void {
+      // Something may have been done, and even saved, while the log was on its way.
+      const ownIds = new Set(own.map((entry) => entry.id));
+      set({ history: historyOfLog([...entries.filter((entry) => !ownIds.has(entry.id)), ...own]) });
+      const known = new Set(entries.map((entry) => entry.id));
+      const leftover = autosave.leftover().filter((entry) => !known.has(entry.id) && !ownIds.has(entry.id));
+      autosave.forgetLeftover();
+      for (const entry of leftover) {
+        try {
+          log(entry.kind, entry.label, entry.edit);
+        } catch (error) {
+          if (!(error instanceof StaleEditError)) throw error;
+          set({ saveState: { kind: "notSaving", problem: leftoverProblem(leftover.length) } });
+          return;
+        }
+      }
+    },
+
+    /** Picks hits. With a lane in front, hits of the others stay out of reach. */
+    pick(picked: ReadonlySet<string>): void {
+      set({ picked: withinFront(get(), picked) });
+    },
+
+    /** Brings a lane to the front, or puts it back among the others. */
+    setFront(frontVoiceId: string | null): void {
+      set({ frontVoiceId });
+      set({ picked: withinFront(get(), get().picked) });
+    },
+
+    setViewport(viewport: Viewport): void {
+      set({ viewport: limitViewport(viewport, get().pattern.lengthTicks) });
+    },
+
+    /** The first size shows the first bars, or what was shown last time; later ones keep the place. */
+    setWidth(widthPx: number): void {
+      const { viewport, pattern: current, maps: currentMaps } = get();
+      if (viewport.widthPx === widthPx) return;
+      const isFirst = viewport.widthPx === 0;
+      const isRestored = isFirst && viewport.ticksPerPx !== 1;
+      const barTicks = currentMaps.meterMap.segments[0]!.barTicks;
+      const next = { ...viewport, widthPx };
+      set({
+        viewport:
+          isFirst && !isRestored
+            ? fitViewport(next, 0, Math.min(current.lengthTicks, BARS_SHOWN_AT_FIRST * barTicks), current.lengthTicks)
+            : limitViewport(next, current.lengthTicks),
+      });
+    },
+
+    hasUnsaved: () => autosave.hasUnsaved,
+
+    /** Waits until everything is saved. Returns false if that does not happen soon. */
+    async saved(patienceMs = 5000): Promise<boolean> {
+      for (let waitedMs = 0; autosave.hasUnsaved && waitedMs < patienceMs; waitedMs += 50) {
+        await new Promise((resolve) => setTimeout(resolve, 50));
+      }
+      return !autosave.hasUnsaved;
+    },
+
+    /** Keeps the view at once, as when the page goes away. */
+    keepView(): void {
+      keepView(viewKey, get());
+    },
+
+    close(): void {
+      keepView(viewKey, get());
+      clearTimeout(viewTimer);
+      stopKeeping();
+      autosave.close();
+    },
+  };
+}
+
+function leftoverProblem(count: number) {
+  return {
+    code: "edits.leftover",
+    message: `${count} changes from an earlier visit no longer fit this take.`,
+    remedy: "The take was changed elsewhere since then. What is on disk is shown.",
+  };
+}
+
+function withinFront({ frontVoiceId, pattern }: BenchState, picked: ReadonlySet<string>): ReadonlySet<string> {
+  if (frontVoiceId === null || picked.size === 0) return picked;
+  return new Set(pattern.hits.flatMap((hit) => (hit.voiceId === frontVoiceId && picked.has(hit.id) ? [hit.id] : [])));
+}
+
+function stillThere({ picked, pattern }: BenchState): ReadonlySet<string> {
+  if (picked.size === 0) return picked;
+  return new Set(pattern.hits.flatMap((hit) => (picked.has(hit.id) ? [hit.id] : [])));
+}
+
+/** The picked hits with the ticks at which they sound now. */
+export function pickedHits({ lanes, picked }: Pick<BenchState, "lanes" | "picked">): readonly PlacedHit[] {
+  if (picked.size === 0) return [];
+  return lanes.flatMap((lane) =>
+    lane.hits.flatMap((hit, row) => (picked.has(hit.id) ? [{ hit, tick: lane.cleaned.ticks[row]! }] : [])),
+  );
+}
+
+/** Whether a voice is heard: not muted, and soloed if any is. */
+export function isAudible({ muted, soloed }: Pick<BenchState, "muted" | "soloed">, voiceId: string): boolean {
+  return soloed.size > 0 ? soloed.has(voiceId) : !muted.has(voiceId);
+}
+
+function keepView(key: string, state: BenchState): void {
+  const { openVoiceId, side, loop, click, playheadTick, muted, soloed, viewport } = state;
+  if (viewport.widthPx === 0) return;
+  const { startTick, ticksPerPx } = viewport;
+  const view: KeptView = {
+    openVoiceId,
+    side,
+    loop,
+    click,
+    playheadTick,
+    muted: [...muted],
+    soloed: [...soloed],
+    startTick,
+    ticksPerPx,
+  };
+  localStorage.setItem(key, JSON.stringify(view));
+}
+
+function restoreView(key: string, pattern: Pattern): Partial<BenchState> {
+  const stored = localStorage.getItem(key);
+  if (!stored) return {};
+  const { startTick, ticksPerPx, muted, soloed, openVoiceId, ...view } = JSON.parse(stored) as KeptView;
+  const isLane = (voiceId: string) => pattern.lanes.some((lane) => lane.voiceId === voiceId);
+  return {
+    ...view,
+    ...(openVoiceId === null || isLane(openVoiceId) ? { openVoiceId } : {}),
+    muted: new Set(muted.filter(isLane)),
+    soloed: new Set(soloed.filter(isLane)),
+    viewport: { startTick, ticksPerPx, widthPx: 0 },
+  };
+}

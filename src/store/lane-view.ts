@@ -1,0 +1,115 @@
+import { findRoleBorders, type RoleBorders } from "../core/dynamics/index.ts";
+import { type ArticulationMark, findVoice, type NoteMap, type Voice } from "../core/notemap/index.ts";
+import { baseVelocity, columnOf, type Hit, hitsByVoice, type Pattern } from "../core/part/index.ts";
+import { buildTimeMaps, type TimeMaps, tickToMs } from "../core/time/index.ts";
+import { type CleanedHits, treat } from "../core/treat.ts";
+import type { Treatment } from "../core/treatment.ts";
+
+export type Side = "recorded" | "cleaned";
+
+/** A lane with everything that is drawn and heard of it. Row i of every column belongs to hit i. */
+export interface LaneView {
+  readonly voiceId: string;
+  readonly voice: Voice;
+  readonly treatment: Treatment;
+  readonly hits: readonly Hit[];
+  /** The lane as it goes out. */
+  readonly cleaned: CleanedHits;
+  /** The lane as it came in. Hits added by hand are where they were put. */
+  readonly recorded: { readonly ticks: Float64Array; readonly velocities: Uint8Array };
+  readonly roleBorders: RoleBorders;
+  /** How each hit is marked on its fin. */
+  readonly marks: readonly ArticulationMark[];
+  /** When each hit sounds, for either side. */
+  readonly timesMs: Readonly<Record<Side, Float64Array>>;
+  readonly flaggedCount: number;
+  /** What the lane was derived with; another value means it must be derived anew. */
+  readonly maps: TimeMaps;
+  readonly noteMap: NoteMap;
+}
+
+/** Positions and velocities of one side. */
+export function sideOf(lane: LaneView, side: Side): { readonly ticks: Float64Array; readonly velocities: Uint8Array } {
+  return side === "recorded" ? lane.recorded : lane.cleaned;
+}
+
+/** Derives the lanes of a pattern. A lane whose hits, treatment and time are the same as before is kept as it is. */
+export function deriveLanes(pattern: Pattern, before: readonly LaneView[], maps: TimeMaps): readonly LaneView[] {
+  const byVoice = groupHits(pattern.hits);
+  const beforeById = new Map(before.map((lane) => [lane.voiceId, lane]));
+  return pattern.lanes.map(({ voiceId, treatment }) => {
+    const hits = byVoice.get(voiceId) ?? [];
+    const known = beforeById.get(voiceId);
+    const isSame =
+      known &&
+      known.treatment === treatment &&
+      known.maps === maps &&
+      known.noteMap === pattern.noteMap &&
+      (known.hits === hits || (known.hits.length === hits.length && known.hits.every((hit, row) => hit === hits[row])));
+    return isSame ? known : deriveLane(pattern, voiceId, treatment, hits, maps, known);
+  });
+}
+
+/** A drag of a setting derives lanes on every frame from the same hits; they are grouped once. */
+const groups = new WeakMap<readonly Hit[], ReturnType<typeof hitsByVoice>>();
+
+function groupHits(hits: readonly Hit[]): ReturnType<typeof hitsByVoice> {
+  const known = groups.get(hits) ?? hitsByVoice(hits);
+  groups.set(hits, known);
+  return known;
+}
+
+function deriveLane(
+  pattern: Pattern,
+  voiceId: string,
+  treatment: Treatment,
+  hits: readonly Hit[],
+  maps: TimeMaps,
+  known: LaneView | undefined,
+): LaneView {
+  const cleaned = treat(hits, treatment, maps, pattern.lengthTicks);
+  const isSameRecording = known?.hits === hits && known.maps === maps && known.noteMap === pattern.noteMap;
+  const asRecorded = isSameRecording ? known : describeRecording(pattern, voiceId, hits, maps);
+  const { voice, recorded, roleBorders, marks } = asRecorded;
+  const toMs = (ticks: Float64Array) => ticks.map((tick) => tickToMs(maps.tempoMap, tick));
+  const isTreated = treatment.timing.isOn;
+  return {
+    voiceId,
+    voice,
+    treatment,
+    hits,
+    cleaned,
+    recorded,
+    roleBorders,
+    marks,
+    timesMs: { recorded: asRecorded.timesMs.recorded, cleaned: toMs(cleaned.ticks) },
+    flaggedCount: isTreated ? cleaned.flags.reduce((count, flags) => count + (flags === 0 ? 0 : 1), 0) : 0,
+    maps,
+    noteMap: pattern.noteMap,
+  };
+}
+
+/** The part of a lane that no setting changes; a drag of one keeps it. */
+function describeRecording(pattern: Pattern, voiceId: string, hits: readonly Hit[], maps: TimeMaps) {
+  const voice = findVoice(pattern.noteMap, voiceId);
+  const ticks = columnOf(hits, (hit) => hit.recordedTick ?? hit.pinnedTick ?? 0);
+  const velocities = new Uint8Array(columnOf(hits, (hit) => hit.recordedVelocity ?? baseVelocity(hit)));
+  const markOf = new Map(voice.articulations.map(({ id, mark }) => [id, mark]));
+  return {
+    voice,
+    recorded: { ticks, velocities },
+    roleBorders: findRoleBorders(velocities),
+    marks: hits.map((hit) => markOf.get(hit.articulationId) ?? "none"),
+    timesMs: { recorded: ticks.map((tick) => tickToMs(maps.tempoMap, tick)) },
+  };
+}
+
+/** The maps of a pattern; the same object as before if its meters and tempos are the same. */
+export function deriveMaps(pattern: Pattern, before: { pattern: Pattern; maps: TimeMaps } | null): TimeMaps {
+  const isSame =
+    before &&
+    before.pattern.meters === pattern.meters &&
+    before.pattern.tempos === pattern.tempos &&
+    before.pattern.ppq === pattern.ppq;
+  return isSame ? before.maps : buildTimeMaps(pattern);
+}

@@ -1,0 +1,43 @@
+import { isUnnamedVoice } from "../core/notemap/index.ts";
+import type { Hit } from "../core/part/index.ts";
+import { startAnalysis } from "../workers/index.ts";
+import type { BenchStore } from "./bench-store.ts";
+
+/**
+ * Keeps the store's summaries (how each voice was played) and guesses up to date, in a worker. They are made anew only
+ * when hits come, go, or change their drum.
+ * @returns a function that stops it
+ */
+export function summarizeInWorker(store: BenchStore): () => void {
+  const helper = startAnalysis();
+  let summarized: readonly Hit[] = [];
+  let isRunning = false;
+  let isStopped = false;
+  const update = async () => {
+    const { pattern } = store.getState();
+    if (isRunning || isStopped || isPlayedTheSame(summarized, pattern.hits)) return;
+    isRunning = true;
+    const summaries = await helper.call.lanes(pattern);
+    const hasUnnamed = pattern.lanes.some((lane) => isUnnamedVoice(lane.voiceId));
+    const guesses = hasUnnamed ? await helper.call.guesses(pattern) : [];
+    isRunning = false;
+    summarized = pattern.hits;
+    if (isStopped) return;
+    store.setState({ guesses, summaries: new Map(summaries.map((summary) => [summary.voiceId, summary])) });
+    // Something may have changed in the meantime.
+    void update();
+  };
+  const unsubscribe = store.subscribe(() => void update());
+  void update();
+  return () => {
+    isStopped = true;
+    unsubscribe();
+    helper.end();
+  };
+}
+
+/** Moves and velocities change nothing of how a voice was played; another drum does. */
+function isPlayedTheSame(a: readonly Hit[], b: readonly Hit[]): boolean {
+  if (a === b) return true;
+  return a.length === b.length && a.every((hit, row) => hit.id === b[row]!.id && hit.voiceId === b[row]!.voiceId);
+}
