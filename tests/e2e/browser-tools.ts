@@ -1,0 +1,46 @@
+import { type Browser, chromium, type Page } from "playwright-core";
+
+const ARGUMENTS = [
+  "--no-sandbox",
+  "--disable-gpu",
+  "--disable-background-networking",
+  "--disable-component-update",
+  "--disable-sync",
+  "--no-first-run",
+];
+
+export function launch(): Promise<Browser> {
+  return chromium.launch({ executablePath: "/usr/bin/chromium", args: ARGUMENTS });
+}
+
+/** Imports a file through the shelf's own input, and waits for the Bench. */
+export async function importBytes(page: Page, name: string, bytes: Uint8Array): Promise<void> {
+  await page
+    .getByLabel("Recording to import")
+    .setInputFiles({ name, mimeType: "audio/midi", buffer: Buffer.from(bytes) });
+  await page.getByRole("main", { name: "Lanes" }).waitFor();
+}
+
+/** Opens a project of the shelf by its name. */
+export async function openProject(page: Page, name: string): Promise<void> {
+  await page.getByRole("link", { name, exact: true }).first().click();
+  await page.getByRole("main", { name: "Lanes" }).waitFor();
+}
+
+/** The canvas with the fins. */
+export function finsOf(page: Page) {
+  return page.getByRole("img", { name: /^Hits of all lanes/ });
+}
+
+/** Exports through the sheet, in the layout that it has or in another. */
+export async function exportBytes(page: Page, layout?: string): Promise<{ name: string; bytes: Uint8Array }> {
+  await page.getByRole("button", { name: "Export", exact: true }).click();
+  if (layout) await page.getByRole("radio", { name: layout }).click();
+  const [download] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByRole("button", { name: "Save the file" }).click(),
+  ]);
+  const chunks: Buffer[] = [];
+  for await (const chunk of await download.createReadStream()) chunks.push(chunk as Buffer);
+  return { name: download.suggestedFilename(), bytes: new Uint8Array(Buffer.concat(chunks)) };
+}

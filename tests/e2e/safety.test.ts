@@ -1,0 +1,252 @@
+import { execSync } from "node:child_process";
+import { mkdtempSync, readFileSync } from "node:fs";
+import { createServer, request } from "node:http";
+import { createRequire } from "node:module";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { describe, expect, inject, it } from "vitest";
+import type { OpenProject, ProjectCard } from "../../src/api/wire.ts";
+import { applyEdit, changeVelocityBy } from "../../src/core/part/index.ts";
+import { readMidiFile } from "../../src/core/smf/index.ts";
+import { usePages } from "./browser.ts";
+import { exportBytes, importBytes, openProject } from "./browser-tools.ts";
+import { startServer } from "./server.ts";
+
+const pages = usePages();
+const kettle = new Uint8Array(readFileSync("demo/kettle-row.mid"));
+
+describe("files that are not as they should be", () => {
+  it("are read as far as they can be, and it is said what was recovered", async () => {
+    const page = await pages.open();
+    await importBytes(page, "Broken off.mid", kettle.subarray(0, 2500));
+    await page.getByText(/The file is damaged in \d place/).click();
+    await page.getByText(/Track 2 breaks off at byte \d+, \d+ bytes short of its header/).waitFor();
+    const { bytes } = await exportBytes(page);
+    const kept = readMidiFile(kettle.subarray(0, 2500)).file.tracks[1]!.messages;
+    expect(readMidiFile(bytes).file.tracks[1]!.messages.slice(0, kept.length)).toEqual(kept);
+    expect(readMidiFile(bytes).notices).toEqual([]);
+  });
+
+  it("are refused in one sentence when they are no MIDI", async () => {
+    const page = await pages.open();
+    await page
+      .getByLabel("Recording to import")
+      .setInputFiles({ name: "notes.mid", mimeType: "audio/midi", buffer: Buffer.from("just some words") });
+    const alert = page.getByRole("alert").filter({ hasText: "notes.mid was not imported" });
+    await alert.getByText("This is not a MIDI file: it has no MIDI header.").waitFor();
+    await page.getByRole("link", { name: "Kettle Row", exact: true }).waitFor();
+  });
+
+  it("open with an honest empty Bench when they hold no notes", async () => {
+    const page = await pages.open();
+    const empty = Uint8Array.from([
+      0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 0, 0, 1, 1, 0xe0, 0x4d, 0x54, 0x72, 0x6b, 0, 0, 0, 4, 0, 0xff, 0x2f, 0,
+    ]);
+    await importBytes(page, "Silence.mid", empty);
+    await page.getByText("No drums were found in this file.").waitFor();
+  });
+
+  it("cannot put markup into a page by their names", async () => {
+    const page = await pages.open();
+    const name = "<img src=x onerror=alert(1)>.mid";
+    await importBytes(page, name, kettle);
+    await page.getByText("<img src=x onerror=alert(1)>", { exact: true }).waitFor();
+  });
+});
+
+describe("the shelf", () => {
+  it("takes a file that is dropped anywhere on it", async () => {
+    const page = await pages.open();
+    await page.getByRole("heading", { name: "Drop a recording here" }).waitFor();
+    const data = await page.evaluateHandle(
+      (bytes) => {
+        const transfer = new DataTransfer();
+        transfer.items.add(new File([Uint8Array.from(bytes)], "Dropped.mid"));
+        return transfer;
+      },
+      [...kettle],
+    );
+    await page.dispatchEvent("body", "dragover", { dataTransfer: data });
+    await page.getByText("Let go to import").waitFor();
+    await page.dispatchEvent("body", "drop", { dataTransfer: data });
+    await page.getByRole("main", { name: "Lanes" }).waitFor();
+    await page.getByText("Dropped", { exact: true }).waitFor();
+  });
+
+  it("takes a project off and puts it back", async () => {
+    const page = await pages.open();
+    await importBytes(page, "Passing by.mid", kettle);
+    await page.getByRole("link", { name: "Shelf" }).click();
+    await page.getByRole("button", { name: "Take Passing by off the shelf" }).click({ force: true });
+    await page.getByText("Took Passing by off the shelf.").waitFor();
+    await expect.poll(() => page.getByRole("link", { name: "Passing by" }).count()).toBe(0);
+    await page.getByRole("button", { name: "Put it back" }).click();
+    await page.getByRole("link", { name: "Passing by" }).waitFor();
+  });
+
+  it("has no fault that a checker of accessibility calls serious, and neither has the Bench", async () => {
+    const axe = readFileSync(createRequire(import.meta.url).resolve("axe-core/axe.min.js"), "utf8");
+    const page = await pages.open();
+    const check = async () => {
+      const violations = await page.evaluate(async (source) => {
+        // biome-ignore lint/security/noGlobalEval: a test puts the checker into its own page
+        globalThis.eval(source);
+        const { axe: checker } = globalThis as unknown as {
+          axe: { run(): Promise<{ violations: { id: string; impact: string; nodes: { html: string }[] }[] }> };
+        };
+        return (await checker.run()).violations;
+      }, axe);
+      return violations
+        .filter(({ impact }) => impact === "serious" || impact === "critical")
+        .map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`);
+    };
+    await page.getByRole("link", { name: "Kettle Row", exact: true }).waitFor();
+    expect(await check()).toEqual([]);
+    await openProject(page, "Kettle Row");
+    await page.getByText("sixteenths").first().waitFor();
+    expect(await check()).toEqual([]);
+  });
+});
+
+describe("the server", () => {
+  /** A request with headers that a browser would not let a page set. */
+  const ask = (
+    method: string,
+    path: string,
+    headers: Record<string, string>,
+    body = "",
+  ): Promise<{ status: number; text: string }> =>
+    new Promise((resolve, reject) => {
+      const { hostname, port } = new URL(inject("baseUrl"));
+      const sent = request({ hostname, port, path, method, headers }, (answer) => {
+        let text = "";
+        answer.on("data", (chunk) => (text += chunk));
+        answer.on("end", () => resolve({ status: answer.statusCode ?? 0, text }));
+      });
+      sent.once("error", reject);
+      sent.end(body);
+    });
+
+  it("answers only by a name of this machine, and changes nothing for another page", async () => {
+    const own = new URL(inject("baseUrl")).host;
+    expect(await ask("GET", "/api/projects", { host: own })).toMatchObject({ status: 200 });
+    expect(await ask("GET", "/api/projects", { host: "evil.example:3400" })).toMatchObject({
+      status: 403,
+      text: expect.stringContaining("host.foreign"),
+    });
+    expect(await ask("POST", "/api/takes?name=x.mid", { host: own, origin: "http://evil.example" }, "x")).toMatchObject(
+      { status: 403 },
+    );
+    expect(await ask("POST", "/api/takes?name=x.mid", { host: own }, "x")).toMatchObject({ status: 403 });
+    expect(await ask("POST", "/api/takes?name=x.mid", { host: own, origin: `http://${own}` }, "x")).toMatchObject({
+      status: 422,
+      text: expect.stringContaining("file.notMidi"),
+    });
+  });
+
+  it("refuses an upload by its declared size, before reading it", async () => {
+    const own = new URL(inject("baseUrl")).host;
+    const answer = await ask(
+      "POST",
+      "/api/takes?name=x.mid",
+      { host: own, origin: `http://${own}`, "content-length": "17000000" },
+      "x".repeat(17_000_000),
+    );
+    expect(answer).toMatchObject({ status: 413, text: expect.stringContaining("16 MiB") });
+  });
+
+  it("sends a content security policy without eval", async () => {
+    const policy = (await fetch(inject("baseUrl"))).headers.get("content-security-policy") ?? "";
+    expect(policy).toContain("script-src 'self' 'nonce-");
+    expect(policy).not.toContain("unsafe-eval");
+    expect(policy).toContain("object-src 'none'");
+  });
+
+  it("loses nothing that it has acknowledged when it is killed", async () => {
+    const dataFolder = mkdtempSync(join(tmpdir(), "marten-kill-"));
+    let server = await startServer({ dataFolder, port: 3500 });
+    const { value: cards }: { value: ProjectCard[] } = await (await fetch(`${server.url}/api/projects`)).json();
+    const { id } = cards[0]!;
+    const open = async (): Promise<OpenProject> =>
+      (await (await fetch(`${server.url}/api/projects/${id}`)).json()).value;
+    let { pattern } = await open();
+    let acknowledged = 0;
+    let isKilled = false;
+    setTimeout(() => {
+      isKilled = true;
+      // The whole group at once, as a crash of the machine's user session would.
+      process.kill(-server.process.pid!, "SIGKILL");
+    }, 700);
+    for (let turn = 0; turn < 2000 && !isKilled; turn++) {
+      const edit = changeVelocityBy([pattern.hits[turn % pattern.hits.length]!], turn % 2 === 0 ? 1 : -1);
+      const entries = [{ id: `turn ${turn}`, kind: "do", label: "Louder", edit }];
+      const headers = { origin: server.url, "content-type": "application/json" };
+      try {
+        const answer = await fetch(`${server.url}/api/projects/${id}/edits`, {
+          method: "POST",
+          headers,
+          body: JSON.stringify({ baseRevision: acknowledged, entries }),
+        });
+        const { value } = await answer.json();
+        acknowledged = value.revision;
+        pattern = applyEdit(pattern, edit);
+      } catch (error) {
+        if (!isKilled) throw error;
+      }
+    }
+    expect(acknowledged).toBeGreaterThan(10);
+    server = await startServer({ dataFolder, port: 3500 });
+    const after = await open();
+    // The one edit that was on its way may have been written without its answer getting out.
+    expect(after.revision - acknowledged).toBeLessThanOrEqual(1);
+    expect(after.revision).toBeGreaterThanOrEqual(acknowledged);
+    if (after.revision === acknowledged) expect(after.pattern).toEqual(pattern);
+    const log = (await (await fetch(`${server.url}/api/projects/${id}/log`)).json()).value;
+    expect(log).toHaveLength(after.revision);
+    await server.stop();
+  });
+
+  it("may go away for a while: the page says that it is not saving, keeps on, and catches up", async () => {
+    const dataFolder = mkdtempSync(join(tmpdir(), "marten-away-"));
+    let server = await startServer({ dataFolder, port: 3550 });
+    const page = await pages.open();
+    await page.goto(server.url);
+    await openProject(page, "Kettle Row");
+    await page.getByText("sixteenths").first().waitFor();
+    process.kill(-server.process.pid!, "SIGKILL");
+    await page.keyboard.press("t");
+    await page.getByRole("button", { name: "Not saving" }).waitFor();
+    await page.keyboard.press("Control+a");
+    await page.keyboard.press("ArrowUp");
+    await page
+      .getByRole("complementary", { name: "Lane card" })
+      .getByText(/^cleaned:/)
+      .waitFor();
+    server = await startServer({ dataFolder, port: 3550 });
+    await page.getByText("Saved", { exact: true }).waitFor();
+    const { value: cards }: { value: ProjectCard[] } = await (await fetch(`${server.url}/api/projects`)).json();
+    const kettleRow = cards.find((card) => card.name === "Kettle Row")!;
+    expect(kettleRow.treatedVoiceCount).toBe(1);
+    const project: OpenProject = (await (await fetch(`${server.url}/api/projects/${kettleRow.id}`)).json()).value;
+    expect(project.revision).toBe(2);
+    expect(project.pattern.hits.filter((hit) => hit.voiceId === "snare" && hit.pinnedVelocity !== null)).toHaveLength(
+      130,
+    );
+    await page.close();
+    await server.stop();
+  });
+
+  it("finds another port when its own is taken, and stops cleanly", async () => {
+    const blocker = createServer().listen(3600, "127.0.0.1");
+    const server = await startServer({
+      dataFolder: join(mkdtempSync(join(tmpdir(), "marten-port-")), "not", "there", "yet"),
+      port: 3600,
+    });
+    expect(server.url).toBe("http://localhost:3601");
+    expect((await fetch(server.url)).status).toBe(200);
+    expect(await server.stop()).toBe(0);
+    await expect(fetch(server.url)).rejects.toThrow();
+    expect(execSync("pgrep -fc 'start -H 127.0.0.1 -p 3601' || true").toString().trim()).toMatch(/^[01]$/);
+    blocker.close();
+  });
+});
