@@ -7,7 +7,7 @@ import { Playback } from "./playback.ts";
 
 vi.mock("../workers/index.ts", () => ({
   startKit: () => ({
-    call: { render: async () => Array.from({ length: 8 }, () => new Float32Array(500)) },
+    run: async () => Array.from({ length: 8 }, () => new Float32Array(500)),
     end: () => {},
   }),
 }));

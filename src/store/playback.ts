@@ -48,7 +48,7 @@ export class Playback {
     }
     await this.#bank.prepare(sounds, (sound, sampleRate) => {
       this.#kit ??= startKit();
-      return this.#kit.call.render(sound, sampleRate);
+      return this.#kit.run((kit) => kit.render(sound, sampleRate));
     });
   }
 

@@ -17,9 +17,9 @@ export function summarizeInWorker(store: BenchStore): () => void {
     const { pattern } = store.getState();
     if (isRunning || isStopped || isPlayedTheSame(summarized, pattern.hits)) return;
     isRunning = true;
-    const summaries = await helper.call.lanes(pattern);
+    const summaries = await helper.run((analysis) => analysis.lanes(pattern));
     const hasUnnamed = pattern.lanes.some((lane) => isUnnamedVoice(lane.voiceId));
-    const guesses = hasUnnamed ? await helper.call.guesses(pattern) : [];
+    const guesses = hasUnnamed ? await helper.run((analysis) => analysis.guesses(pattern)) : [];
     isRunning = false;
     summarized = pattern.hits;
     if (isStopped) return;
