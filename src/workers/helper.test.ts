@@ -59,7 +59,7 @@ describe("a helper", () => {
     const helper = helperOf([false, false, true]);
     const answer = helper.run((call) => call.double(21));
     await vi.advanceTimersByTimeAsync(600);
-    expect(started.map((worker) => worker.isTerminated)).toEqual([true, false]);
+    expect(started.map((worker) => worker.isTerminated)).toEqual([true, true]);
     await vi.advanceTimersByTimeAsync(1000);
     expect(await answer).toBe(42);
     expect(started).toHaveLength(3);
