@@ -1,6 +1,15 @@
-import type { Articulation, ArticulationMark, Family, NoteMap, NoteMapEntry, Voice } from "./note-map.ts";
+import {
+  type Articulation,
+  type ArticulationMark,
+  compareEntries,
+  type Family,
+  type NoteMap,
+  type NoteMapEntry,
+  type Voice,
+} from "./note-map.ts";
 
-type Stroke = readonly [note: number, name: string, mark?: ArticulationMark];
+/** A stroke without a note is one that kits play by their pedal. */
+type Stroke = readonly [note: number | null, name: string, mark?: ArticulationMark];
 type VoiceRow = readonly [id: string, name: string, family: Family, ...strokes: Stroke[]];
 
 /**
@@ -15,7 +24,15 @@ const ROWS: readonly VoiceRow[] = [
   ["crash-2", "Second crash", "cymbals", [57, "crash"]],
   ["ride", "Ride", "cymbals", [51, "bow"], [53, "bell", "bell"]],
   ["ride-2", "Second ride", "cymbals", [59, "bow"]],
-  ["hat", "Hi-hat", "hats", [42, "closed"], [46, "open", "open"], [44, "foot", "foot"]],
+  [
+    "hat",
+    "Hi-hat",
+    "hats",
+    [42, "closed"],
+    [null, "half open", "half-open"],
+    [46, "open", "open"],
+    [44, "foot", "foot"],
+  ],
   ["snare", "Snare", "snare", [38, "centre"], [40, "rim shot", "rim"], [37, "cross-stick", "cross"]],
   ["tom-1", "High tom", "toms", [50, "centre"]],
   ["tom-2", "Rack tom", "toms", [48, "centre"]],
@@ -59,7 +76,7 @@ function voiceOfRow([id, name, family, ...strokes]: VoiceRow): Voice {
   const articulations = strokes.map(
     ([, stroke, mark = "none"]): Articulation => ({ id: articulationId(stroke), name: stroke, mark }),
   );
-  return { id, name, family, articulations };
+  return { id, name, family, ink: family, articulations };
 }
 
 export const GENERAL_MIDI: NoteMap = {
@@ -67,6 +84,9 @@ export const GENERAL_MIDI: NoteMap = {
   name: "General MIDI percussion",
   voices: ROWS.map(voiceOfRow),
   entries: ROWS.flatMap(([voiceId, , , ...strokes]) =>
-    strokes.map(([note, name]): NoteMapEntry => ({ note, voiceId, articulationId: articulationId(name) })),
-  ).sort((a, b) => a.note - b.note),
+    strokes.flatMap(([note, name]): NoteMapEntry[] =>
+      note === null ? [] : [{ note, channel: null, pedal: null, voiceId, articulationId: articulationId(name) }],
+    ),
+  ).sort(compareEntries),
+  outgoing: [],
 };

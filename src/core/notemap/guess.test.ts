@@ -6,7 +6,7 @@ import { importTake, type Pattern } from "../part/index.ts";
 import { writeMidiFile } from "../smf/index.ts";
 import { hitAt, patternOf } from "../testing/patterns.ts";
 import { buildTimeMaps } from "../time/index.ts";
-import { GENERAL_MIDI, type Guess, guessNotes, meaningOfNote } from "./index.ts";
+import { GENERAL_MIDI, type Guess, guessNotes, meaningOf } from "./index.ts";
 
 const HABITS: Habits = {
   ppq: 480,
@@ -33,7 +33,11 @@ function scrambledTake(style: string, seed: number): { guess: Guess; truth: stri
   }));
   const { pattern } = importTake(writeMidiFile({ ...file, tracks }), GENERAL_MIDI);
   return guessNotes(pattern.hits, buildTimeMaps(pattern)).map((guess) => {
-    const { voiceId, articulationId } = meaningOfNote(GENERAL_MIDI, notes.indexOf(guess.note));
+    const { voiceId, articulationId } = meaningOf(GENERAL_MIDI, {
+      note: notes.indexOf(guess.note),
+      channel: 9,
+      pedal: null,
+    });
     return { guess, truth: `${voiceId}/${articulationId}` };
   });
 }

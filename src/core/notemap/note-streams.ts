@@ -1,5 +1,5 @@
 import { channelOf, isNoteOn, META, type MidiFile, readText } from "../smf/index.ts";
-import { meaningOfNote, type NoteMap } from "./note-map.ts";
+import { meaningOf, type NoteMap } from "./note-map.ts";
 
 /** The notes of one channel on one track, and whether they are taken for drums. */
 export interface NoteStream {
@@ -59,7 +59,8 @@ function judgeStream({ trackIndex, channel, notes }: StreamCounts, trackName: st
   for (const [note, count] of notes) {
     noteCount += count;
     if (CORE_NOTES.has(note)) coreCount += count;
-    if (map.voices.some((voice) => voice.id === meaningOfNote(map, note).voiceId)) namedCount += count;
+    if (map.voices.some((voice) => voice.id === meaningOf(map, { note, channel, pedal: null }).voiceId))
+      namedCount += count;
   }
   const about = { trackIndex, channel, trackName, noteCount };
   if (channel === DRUM_CHANNEL) return { ...about, isDrums: true, reason: "channel 10 is the drum channel" };

@@ -1,16 +1,34 @@
 import { describe, expect, it } from "vitest";
 import { META, type MidiFile, type MidiMessage, writeText } from "../smf/index.ts";
 import {
+  addEntry,
+  addStroke,
+  addVoice,
+  checkMap,
   FAMILIES,
   findNoteStreams,
   findVoice,
   GENERAL_MIDI,
   isUnnamedVoice,
-  meaningOfNote,
-  outgoingNote,
+  meaningOf,
+  moveVoice,
+  type NoteMap,
+  type NoteMapEntry,
+  NoteMapError,
+  outgoingStroke,
+  removeVoice,
+  renameStroke,
+  renameVoice,
+  type Strike,
+  setFamily,
+  setInk,
+  setOutgoing,
   sortVoiceIds,
+  splitByPedal,
   withMeaning,
 } from "./index.ts";
+
+const strike = (note: number, more: Partial<Strike> = {}): Strike => ({ note, channel: 9, pedal: null, ...more });
 
 describe("General MIDI percussion", () => {
   it("names every note of GM and its GM2 additions exactly once", () => {
@@ -27,12 +45,12 @@ describe("General MIDI percussion", () => {
   });
 
   it("gathers the strokes of one drum in one voice", () => {
-    expect([42, 44, 46].map((note) => meaningOfNote(GENERAL_MIDI, note).voiceId)).toEqual(["hat", "hat", "hat"]);
-    expect(meaningOfNote(GENERAL_MIDI, 37)).toMatchObject({ voiceId: "snare", articulationId: "cross-stick" });
+    expect([42, 44, 46].map((note) => meaningOf(GENERAL_MIDI, strike(note)).voiceId)).toEqual(["hat", "hat", "hat"]);
+    expect(meaningOf(GENERAL_MIDI, strike(37))).toMatchObject({ voiceId: "snare", articulationId: "cross-stick" });
   });
 
   it("gives a note it does not know a voice of its own", () => {
-    const { voiceId, articulationId } = meaningOfNote(GENERAL_MIDI, 22);
+    const { voiceId, articulationId } = meaningOf(GENERAL_MIDI, strike(22));
     expect(isUnnamedVoice(voiceId)).toBe(true);
     expect(findVoice(GENERAL_MIDI, voiceId)).toMatchObject({
       name: "Note 22",
@@ -51,33 +69,152 @@ describe("naming notes", () => {
 
   it("replaces what a note meant, and keeps the entries in order", () => {
     const named = withMeaning(GENERAL_MIDI, 38, bell);
-    expect(meaningOfNote(named, 38)).toMatchObject(bell);
+    expect(meaningOf(named, strike(38))).toMatchObject(bell);
     expect(named.entries).toHaveLength(GENERAL_MIDI.entries.length);
     expect(named.entries.map((entry) => entry.note)).toEqual(
       [...named.entries.map((entry) => entry.note)].sort((a, b) => a - b),
     );
-    expect(meaningOfNote(GENERAL_MIDI, 38).voiceId).toBe("snare");
+    expect(meaningOf(GENERAL_MIDI, strike(38)).voiceId).toBe("snare");
   });
 
   it("takes a name away, so that the note has a voice of its own", () => {
     const nameless = withMeaning(GENERAL_MIDI, 38, { voiceId: "note-38", articulationId: "unnamed" });
     expect(nameless.entries.some((entry) => entry.note === 38)).toBe(false);
-    expect(meaningOfNote(nameless, 38)).toEqual({ voiceId: "note-38", articulationId: "unnamed" });
+    expect(meaningOf(nameless, strike(38))).toEqual({ voiceId: "note-38", articulationId: "unnamed" });
   });
 });
 
-describe("the note that a hit goes out on", () => {
-  it("is the one it came in on, also under another name", () => {
-    expect(outgoingNote(GENERAL_MIDI, 38, { voiceId: "snare", articulationId: "centre" })).toBe(38);
-    const bell = { voiceId: "ride", articulationId: "bell" };
-    expect(outgoingNote(withMeaning(GENERAL_MIDI, 22, bell), 22, bell)).toBe(22);
-    expect(outgoingNote(GENERAL_MIDI, 22, { voiceId: "note-22", articulationId: "unnamed" })).toBe(22);
+describe("the note that a stroke goes out on", () => {
+  const out = (map: NoteMap, voiceId: string, articulationId: string) =>
+    outgoingStroke(map, { voiceId, articulationId });
+
+  it("is the one that plays it, unless the outgoing side names another", () => {
+    expect(out(GENERAL_MIDI, "snare", "rim-shot")).toMatchObject({ note: 40, channel: null });
+    const rim = { voiceId: "snare", articulationId: "rim-shot" };
+    const other = setOutgoing(GENERAL_MIDI, rim, { note: 91, channel: 3 });
+    expect(out(other, "snare", "rim-shot")).toEqual({ note: 91, channel: 3, meaning: rim });
+    expect(outgoingStroke(setOutgoing(other, rim, null), rim)).toMatchObject({ note: 40 });
   });
 
-  it("is that of the drum it was moved to, or of another stroke of that drum", () => {
-    expect(outgoingNote(GENERAL_MIDI, 38, { voiceId: "snare", articulationId: "rim-shot" })).toBe(40);
-    expect(outgoingNote(GENERAL_MIDI, 38, { voiceId: "tom-1", articulationId: "rim" })).toBe(50);
-    expect(outgoingNote(GENERAL_MIDI, 38, { voiceId: "gong", articulationId: "strike" })).toBe(38);
+  it("is that of the nearest stroke of the drum where its own is missing", () => {
+    const half = out(GENERAL_MIDI, "hat", "half-open");
+    expect(half).toMatchObject({ note: 46, meaning: { voiceId: "hat", articulationId: "open" } });
+    const noOpen = { ...GENERAL_MIDI, entries: GENERAL_MIDI.entries.filter(({ note }) => note !== 46) };
+    expect(out(noOpen, "hat", "half-open")).toMatchObject({ note: 42 });
+    expect(out(GENERAL_MIDI, "tom-1", "rim")).toMatchObject({ note: 50 });
+    expect(out(GENERAL_MIDI, "gong", "strike")).toBeNull();
+  });
+});
+
+describe("which entry a strike matches", () => {
+  const hat = { note: 8, voiceId: "hat", channel: null, pedal: null, articulationId: "closed" };
+  const map = (...entries: Partial<NoteMapEntry>[]): NoteMap => ({
+    ...GENERAL_MIDI,
+    entries: entries.map((entry) => ({ ...hat, ...entry })),
+  });
+  const stroke = (noteMap: NoteMap, more: Partial<Strike>) => meaningOf(noteMap, strike(8, more)).articulationId;
+
+  it("prefers its channel to any channel, and its pedal to any pedal", () => {
+    const split = map(
+      {},
+      { pedal: { from: 0, to: 29 }, articulationId: "open" },
+      { channel: 2, articulationId: "foot" },
+    );
+    expect(stroke(split, {})).toBe("closed");
+    expect(stroke(split, { pedal: 29 })).toBe("open");
+    expect(stroke(split, { pedal: 30 })).toBe("closed");
+    expect(stroke(split, { pedal: 10, channel: 2 })).toBe("foot");
+  });
+
+  it("leaves a note without a name where no condition holds", () => {
+    const onlyOpen = map({ pedal: { from: 0, to: 29 }, articulationId: "open" });
+    expect(stroke(onlyOpen, { pedal: 90 })).toBe("unnamed");
+    expect(stroke(onlyOpen, {})).toBe("unnamed");
+  });
+
+  it("splits one pad by the pedal, without a gap and without an overlap", () => {
+    const plain = map({});
+    const split = splitByPedal(plain, plain.entries[0]!);
+    const strokes = Array.from({ length: 128 }, (_, pedal) => stroke(split, { pedal }));
+    expect(strokes.slice(0, 30).every((one) => one === "open")).toBe(true);
+    expect(strokes.slice(30, 90).every((one) => one === "half-open")).toBe(true);
+    expect(strokes.slice(90).every((one) => one === "closed")).toBe(true);
+  });
+});
+
+describe("changing a map", () => {
+  const kick = GENERAL_MIDI.entries.find(({ note }) => note === 36)!;
+  const failure = (change: () => unknown) => {
+    try {
+      change();
+    } catch (error) {
+      if (error instanceof NoteMapError) return error;
+      throw error;
+    }
+    throw new Error("It was not refused.");
+  };
+
+  it("refuses a second claim on a note, and says by whom it is claimed", () => {
+    const error = failure(() => addEntry(GENERAL_MIDI, { ...kick, voiceId: "snare", articulationId: "centre" }));
+    expect(error.message).toBe("Note 36 is claimed twice: by Kick, main and by Snare, centre.");
+    expect(error.remedy).toContain("channel");
+  });
+
+  it("lets two entries share a note that a channel or the pedal tells apart", () => {
+    const shared = addEntry(GENERAL_MIDI, { ...kick, channel: 3, voiceId: "snare", articulationId: "centre" });
+    expect(meaningOf(shared, strike(36, { channel: 3 })).voiceId).toBe("snare");
+    expect(meaningOf(shared, strike(36)).voiceId).toBe("kick");
+    const low = { ...kick, pedal: { from: 0, to: 60 } };
+    expect(failure(() => addEntry(addEntry(shared, low), { ...low, pedal: { from: 60, to: 90 } })).message).toBe(
+      "Note 36, pedal 60 is claimed twice: by Kick, main and by Kick, main.",
+    );
+  });
+
+  it("refuses 128 entries on one note at the second of them", () => {
+    const entries = Array.from({ length: 128 }, () => kick);
+    expect(failure(() => checkMap({ ...GENERAL_MIDI, entries })).code).toBe("map.conflict");
+  });
+
+  it("refuses names that cannot be read", () => {
+    const long = failure(() => renameVoice(GENERAL_MIDI, "kick", "x".repeat(10_000)));
+    expect(long.message).toBe("This name has 10,000 characters.");
+    expect(long.remedy).toBe("Names can have 60.");
+    expect(failure(() => renameVoice(GENERAL_MIDI, "kick", "  ")).message).toContain("empty");
+    expect(failure(() => renameVoice(GENERAL_MIDI, "kick", "snare")).message).toBe("Another drum is called Snare.");
+    expect(failure(() => renameStroke(GENERAL_MIDI, kick, "second")).message).toContain("has a stroke second");
+  });
+
+  it("refuses notes, channels and pedals that do not exist, and entries that lead nowhere", () => {
+    for (const bad of [{ note: 128 }, { channel: 16 }, { pedal: { from: 90, to: 20 } }]) {
+      expect(failure(() => addEntry(GENERAL_MIDI, { ...kick, note: 3, ...bad })).code).toBe("map.range");
+    }
+    expect(failure(() => addEntry(GENERAL_MIDI, { ...kick, note: 3, voiceId: "gong" })).code).toBe("map.unknown");
+  });
+
+  it("keeps an id when a name changes, and never gives one twice", () => {
+    const renamed = renameVoice(GENERAL_MIDI, "kick", "Bass drum");
+    expect(meaningOf(renamed, strike(36)).voiceId).toBe("kick");
+    const { map: once, meaning } = addVoice(renamed, "Kick", "kick");
+    expect(meaning).toEqual({ voiceId: "kick-2", articulationId: "strike" });
+    const { meaning: odd } = addVoice(once, "Note 38", "snare");
+    expect(isUnnamedVoice(odd.voiceId)).toBe(false);
+    expect(addStroke(once, "kick-2", "heel").meaning).toEqual({ voiceId: "kick-2", articulationId: "heel" });
+  });
+
+  it("orders voices, and lets the ink follow the family until another is chosen", () => {
+    const moved = moveVoice(GENERAL_MIDI, "kick", "hat");
+    expect(sortVoiceIds(moved, ["hat", "kick", "crash"])).toEqual(["crash", "kick", "hat"]);
+    expect(moveVoice(moved, "crash", null).voices.at(-1)?.id).toBe("crash");
+    const inked = setInk(setFamily(moved, "kick", "toms"), "kick", "snare");
+    expect(findVoice(inked, "kick")).toMatchObject({ family: "toms", ink: "snare" });
+    expect(findVoice(setFamily(inked, "kick", "hats"), "kick")).toMatchObject({ family: "hats", ink: "snare" });
+    expect(findVoice(setFamily(moved, "kick", "toms"), "kick").ink).toBe("toms");
+  });
+
+  it("takes a drum away with its notes, which are without a name then", () => {
+    const without = removeVoice(GENERAL_MIDI, "kick");
+    expect(meaningOf(without, strike(36)).voiceId).toBe("note-36");
+    checkMap(without);
   });
 });
 

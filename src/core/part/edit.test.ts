@@ -1,8 +1,10 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { GENERAL_MIDI } from "../notemap/index.ts";
 import { hitAt, laneOf, patternOf } from "../testing/patterns.ts";
 import { DEFAULT_TREATMENT } from "../treatment.ts";
 import {
+  addLane,
   advanceHistory,
   applyEdit,
   baseVelocity,
@@ -40,7 +42,22 @@ const placed = (pattern: Pattern, ids: ReadonlySet<number>) =>
 
 /** A command with chosen hits, as a person might give it, on whatever the pattern is by then. */
 const action = fc.record({
-  which: fc.constantFrom("move", "pin", "unpin", "louder", "remove", "add", "timing", "stream", "revoice", "name"),
+  which: fc.constantFrom(
+    "move",
+    "pin",
+    "unpin",
+    "louder",
+    "remove",
+    "add",
+    "timing",
+    "stream",
+    "revoice",
+    "name",
+    "map",
+    "lane",
+    "messages",
+    "together",
+  ),
   picks: fc.uniqueArray(fc.integer({ min: 0, max: 6 }), { maxLength: 4 }),
   amount: fc.integer({ min: -3000, max: 3000 }),
 });
@@ -92,6 +109,26 @@ function editOf(
           ? { voiceId: "ride", articulationId: "bow" }
           : { voiceId: "note-38", articulationId: "unnamed" },
       );
+    case "map":
+      return { kind: "setOutgoingMap", from: pattern.outgoingMap, to: amount % 2 === 0 ? GENERAL_MIDI : null };
+    case "lane":
+      return addLane(pattern, amount % 2 === 0 ? "kick" : "cowbell");
+    case "messages": {
+      const messageId = `0:${Math.abs(amount) % 3}`;
+      const from = pattern.changedMessages[messageId];
+      const to = amount % 2 === 0 ? null : { tick: Math.abs(amount), bytes: [0xb9, 4, 3] };
+      const { meters, tempos } = pattern;
+      const faster = { meters, tempos: [{ tick: 0, usPerQuarter: 400_000 + Math.abs(amount) }] };
+      const times = amount % 3 === 0 ? { from: { meters, tempos }, to: faster } : null;
+      return { kind: "changeMessages", changes: [{ messageId, ...(from === undefined ? {} : { from }), to }], times };
+    }
+    case "together": {
+      const first = editOf({ which: "pin", picks, amount }, pattern, turn);
+      return {
+        kind: "together",
+        edits: [first, editOf({ which: "louder", picks, amount }, applyEdit(pattern, first), turn)],
+      };
+    }
     case "stream": {
       const isDrums = pattern.streams[0]!.isDrums;
       const hits = pattern.hits.filter((hit) => hit.streamIndex === 0);
@@ -224,7 +261,7 @@ describe("saying which drum plays", () => {
     const named = applyEdit(take, nameNote(take, 22, bell));
     expect(named.hits.map((hit) => hit.voiceId)).toEqual(["ride", "ride", "snare"]);
     expect(named.lanes.map((lane) => lane.voiceId)).toEqual(["ride", "snare"]);
-    expect(named.noteMap.entries).toContainEqual({ note: 22, ...bell });
+    expect(named.noteMap.entries).toContainEqual({ note: 22, channel: null, pedal: null, ...bell });
     expect(take.noteMap.entries.some((entry) => entry.note === 22)).toBe(false);
   });
 

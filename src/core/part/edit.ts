@@ -1,6 +1,7 @@
 import type { NoteMap, NoteMeaning, NoteStream } from "../notemap/index.ts";
+import type { MeterChange, TempoChange } from "../time/index.ts";
 import type { Treatment } from "../treatment.ts";
-import { compareHits, type Hit, type Lane, type Pattern } from "./pattern.ts";
+import { type ChangedMessage, compareHits, type Hit, type Lane, type Pattern } from "./pattern.ts";
 
 /** One change to a pattern, as plain data: it can be applied, taken back, merged, sent and stored. */
 export type Edit =
@@ -10,7 +11,11 @@ export type Edit =
   | { readonly kind: "removeHits"; readonly hits: readonly Hit[] }
   | { readonly kind: "setTreatments"; readonly changes: readonly TreatmentChange[] }
   | { readonly kind: "setDrumStream"; readonly change: DrumStreamChange }
-  | ({ readonly kind: "reassignHits" } & Reassignment);
+  | ({ readonly kind: "reassignHits" } & Reassignment)
+  | { readonly kind: "setOutgoingMap"; readonly from: NoteMap | null; readonly to: NoteMap | null }
+  | ({ readonly kind: "changeMessages" } & MessageChanges)
+  /** Several changes that are one step. */
+  | { readonly kind: "together"; readonly edits: readonly Edit[] };
 
 /** Null means not pinned: the lane's treatment places the hit. */
 export interface HitMove {
@@ -47,6 +52,22 @@ export interface Reassignment {
   readonly noteMaps: { readonly from: NoteMap; readonly to: NoteMap } | null;
   readonly fromLanes: readonly Lane[];
   readonly toLanes: readonly Lane[];
+}
+
+/** Messages that are no hits are taken out, changed, or put back as they came; undefined is as it came. */
+export interface MessageChanges {
+  readonly changes: readonly {
+    readonly messageId: string;
+    readonly from?: ChangedMessage;
+    readonly to?: ChangedMessage;
+  }[];
+  /** Meter and tempo, if the messages make them others. */
+  readonly times: { readonly from: FileTimes; readonly to: FileTimes } | null;
+}
+
+export interface FileTimes {
+  readonly meters: readonly MeterChange[];
+  readonly tempos: readonly TempoChange[];
 }
 
 export interface MeaningChange {
@@ -126,6 +147,29 @@ export function applyEdit(pattern: Pattern, edit: Edit): Pattern {
       const noteMap = edit.noteMaps?.to ?? pattern.noteMap;
       return { ...pattern, noteMap, lanes: edit.toLanes, hits: [...hitsById.values()] };
     }
+    case "setOutgoingMap":
+      if (!isSameValue(pattern.outgoingMap, edit.from)) {
+        throw new StaleEditError("The outgoing map has changed since this edit was made.");
+      }
+      return { ...pattern, outgoingMap: edit.to };
+    case "changeMessages": {
+      const changedMessages: Record<string, ChangedMessage> = { ...pattern.changedMessages };
+      for (const { messageId, from, to } of edit.changes) {
+        if (!isSameValue(changedMessages[messageId], from)) {
+          throw new StaleEditError(`The message ${messageId} has changed since this edit was made.`);
+        }
+        if (to === undefined) delete changedMessages[messageId];
+        else changedMessages[messageId] = to;
+      }
+      if (!edit.times) return { ...pattern, changedMessages };
+      const { meters, tempos } = pattern;
+      if (!isSameValue({ meters, tempos }, edit.times.from)) {
+        throw new StaleEditError("Meter or tempo have changed since this edit was made.");
+      }
+      return { ...pattern, changedMessages, ...edit.times.to };
+    }
+    case "together":
+      return edit.edits.reduce(applyEdit, pattern);
     default:
       return edit satisfies never;
   }
@@ -218,6 +262,19 @@ export function invertEdit(edit: Edit): Edit {
         toLanes: fromLanes,
       };
     }
+    case "setOutgoingMap":
+      return { kind: "setOutgoingMap", from: edit.to, to: edit.from };
+    case "changeMessages": {
+      const changes = edit.changes.toReversed().map(({ messageId, from, to }) => ({
+        messageId,
+        // An absent value is "as it came" and must stay absent through JSON.
+        ...(to === undefined ? {} : { from: to }),
+        ...(from === undefined ? {} : { to: from }),
+      }));
+      return { kind: "changeMessages", changes, times: edit.times && { from: edit.times.to, to: edit.times.from } };
+    }
+    case "together":
+      return { kind: "together", edits: edit.edits.toReversed().map(invertEdit) };
     default:
       return edit satisfies never;
   }
@@ -238,7 +295,17 @@ export function isEmptyEdit(edit: Edit): boolean {
     case "setDrumStream":
       return false;
     case "reassignHits":
-      return edit.changes.length === 0 && (edit.noteMaps === null || isSameValue(edit.noteMaps.from, edit.noteMaps.to));
+      return (
+        edit.changes.length === 0 &&
+        (edit.noteMaps === null || isSameValue(edit.noteMaps.from, edit.noteMaps.to)) &&
+        isSameValue(edit.fromLanes, edit.toLanes)
+      );
+    case "setOutgoingMap":
+      return isSameValue(edit.from, edit.to);
+    case "changeMessages":
+      return edit.changes.every(({ from, to }) => isSameValue(from, to));
+    case "together":
+      return edit.edits.every(isEmptyEdit);
     default:
       return edit satisfies never;
   }
@@ -298,7 +365,11 @@ export function touchedHitIds(edit: Edit): readonly string[] {
     case "removeHits":
       return edit.hits.map((hit) => hit.id);
     case "setTreatments":
+    case "setOutgoingMap":
+    case "changeMessages":
       return [];
+    case "together":
+      return edit.edits.flatMap(touchedHitIds);
     case "setDrumStream":
       return edit.change.hits.map((hit) => hit.id);
     default:

@@ -1,200 +1,93 @@
-import { findVoice, meaningOfNote, outgoingNote } from "../notemap/index.ts";
+import { findVoice } from "../notemap/index.ts";
 import {
   type ChannelMessage,
   channelOf,
   type Division,
-  isNoteOff,
-  isNoteOn,
   META,
   type MidiMessage,
   readMidiFile,
   writeMidiFile,
   writeText,
 } from "../smf/index.ts";
-import { buildTimeMaps } from "../time/index.ts";
-import { treat } from "../treat.ts";
 import { resolutionOf } from "./import-take.ts";
-import { hitsByVoice, type Pattern } from "./pattern.ts";
+import { type Outgoing, outgoingOfTrack } from "./outgoing-track.ts";
+import type { Pattern } from "./pattern.ts";
+import { isPedalMove } from "./pedal.ts";
+import { placeHits } from "./place-hits.ts";
+
+/** What says where in the music something is. */
+const MUSICAL_METAS: ReadonlySet<number> = new Set([
+  META.marker,
+  META.cuePoint,
+  META.tempo,
+  META.meter,
+  META.key,
+  META.smpteOffset,
+]);
 
 export const TRACK_LAYOUTS = ["asRecorded", "merged", "perVoice"] as const;
 /** How drum notes are spread over tracks. Whatever is no drum note stays on its track. */
 export type TrackLayout = (typeof TRACK_LAYOUTS)[number];
 
-/** Where a hit ends up, in pattern ticks. */
-interface Placement {
-  readonly tick: number;
-  readonly velocity: number;
-  /** The note it goes out on. */
-  readonly note: number;
+/** One voice, or one stroke of it. */
+export interface Part {
   readonly voiceId: string;
+  /** Null for all strokes. */
+  readonly articulationId: string | null;
+}
+
+export interface ExportChoice {
+  /** Where the drum notes go: their own tracks, one track, or a track for each voice. */
+  readonly layout?: TrackLayout;
+  /** Only the hits of this voice, with tempo, meter and markers; null for the whole take. */
+  readonly only?: Part | null;
 }
 
 /**
- * Writes a take with its cleaned hits. Every message that is no drum hit stays at its tick; a hit that neither a
- * treatment nor a hand has changed stays as it was, byte for byte; a removed hit goes with its note-off.
+ * Writes a take with its cleaned hits. Every message that is no drum hit stays at its tick, except that the hat pedal and
+ * hands that choke cymbals go with the strokes they belong to; a hit that neither a treatment nor a hand has changed stays
+ * as it was, byte for byte; a removed hit goes with its note-off.
  * The file keeps its resolution if every position fits it, else it is written finer by a whole factor.
  * @param original the bytes as they were imported
- * @param layout where the drum notes go: their own tracks, one track, or a track for each voice
  * @returns the bytes of a Standard MIDI File
  */
-export function exportTake(original: Uint8Array, pattern: Pattern, layout: TrackLayout = "asRecorded"): Uint8Array {
+export function exportTake(
+  original: Uint8Array,
+  pattern: Pattern,
+  { layout = "asRecorded", only = null }: ExportChoice = {},
+): Uint8Array {
   const { file } = readMidiFile(original);
   const { factor } = resolutionOf(file.division);
   const placements = placeHits(pattern);
-  const outgoing = file.tracks.map(({ messages }, trackIndex) =>
+  const whole = file.tracks.map(({ messages }, trackIndex) =>
     outgoingOfTrack(messages, trackIndex, pattern, placements, factor),
   );
-  const tracks = layOut(outgoing, pattern, layout).map(inOrder);
-  const format = file.format === 0 && tracks.length > 1 ? 1 : file.format;
+  const outgoing = only ? [onlyPart(whole, pattern, only)] : whole;
+  const tracks = (only ? outgoing : layOut(outgoing, pattern, layout)).map(inOrder);
+  const format = only ? 0 : file.format === 0 && tracks.length > 1 ? 1 : file.format;
   const { division, divisor } = divisionThatHolds(file.division, factor, tracks);
   const divided = tracks.map((messages) => ({
     messages: messages.map((message) => ({ ...message, tick: Math.round(message.tick / divisor) })),
   }));
-  return writeMidiFile({ ...file, format, division, tracks: divided });
+  const unknownChunks = only ? [] : file.unknownChunks;
+  return writeMidiFile({ ...file, format, division, unknownChunks, tracks: divided });
 }
 
-function placeHits(pattern: Pattern): ReadonlyMap<string, Placement> {
-  const maps = buildTimeMaps(pattern);
-  const byVoice = hitsByVoice(pattern.hits);
-  const placements = new Map<string, Placement>();
-  for (const { voiceId, treatment } of pattern.lanes) {
-    const hits = byVoice.get(voiceId) ?? [];
-    const cleaned = treat(hits, treatment, maps, pattern.lengthTicks);
-    for (const [row, hit] of hits.entries()) {
-      const note = outgoingNote(pattern.noteMap, hit.note, hit);
-      placements.set(hit.id, { tick: cleaned.ticks[row]!, velocity: cleaned.velocities[row]!, note, voiceId });
-    }
-  }
-  return placements;
-}
-
-/** A message on its way out. Of several at one tick, ends of moved notes go first, so that they cannot cut a new one. */
-interface Outgoing {
-  readonly message: MidiMessage;
-  readonly isMovedEnd: boolean;
-  /** The voice of a drum note's two messages; null for everything else. */
-  readonly voiceId: string | null;
-}
-
-/** A kept drum note of a track: where its two messages are and where they go. */
-interface MovedNote {
-  readonly onIndex: number;
-  /** Undefined for a note that hangs. */
-  readonly endIndex: number | undefined;
-  readonly onTick: number;
-  readonly endTick: number;
-  readonly newOnTick: number;
-  readonly velocity: number;
-  readonly note: number;
-}
-
-/** A hit added by hand sounds this long; drums ignore lengths, but a note needs an end. */
-const ADDED_NOTE_QUARTERS = 1 / 8;
-
-function outgoingOfTrack(
-  messages: readonly MidiMessage[],
-  trackIndex: number,
-  pattern: Pattern,
-  placements: ReadonlyMap<string, Placement>,
-  factor: number,
-): readonly Outgoing[] {
-  const channels = new Set(
-    pattern.streams
-      .filter((stream) => stream.isDrums && stream.trackIndex === trackIndex)
-      .map(({ channel }) => channel),
-  );
-  const isDrumOnset = (message: MidiMessage) => isNoteOn(message) && channels.has(channelOf(message));
-  const ends = pairNotes(messages);
-  const newTicks = new Map<number, number>();
-  const newVelocities = new Map<number, number>();
-  const newNotes = new Map<number, number>();
-  const voiceIds = new Map<number, string>();
-  const removed = new Set<number>();
-  const notesOfKey = new Map<number, MovedNote[]>();
-  for (const [onIndex, message] of messages.entries()) {
-    if (!isDrumOnset(message)) continue;
-    const { status } = message as ChannelMessage;
-    const endIndex = ends.get(onIndex);
-    const placement = placements.get(`${trackIndex}:${onIndex}`);
-    if (!placement) {
-      removed.add(onIndex);
-      if (endIndex !== undefined) removed.add(endIndex);
-      continue;
-    }
-    voiceIds.set(onIndex, placement.voiceId);
-    if (endIndex !== undefined) voiceIds.set(endIndex, placement.voiceId);
-    const onTick = message.tick * factor;
-    const endTick = endIndex === undefined ? onTick : messages[endIndex]!.tick * factor;
-    const key = (status << 8) | placement.note;
-    const notes = notesOfKey.get(key) ?? [];
-    notesOfKey.set(key, notes);
-    notes.push({
-      onIndex,
-      endIndex,
-      onTick,
-      endTick,
-      newOnTick: placement.tick,
-      velocity: placement.velocity,
-      note: placement.note,
-    });
-  }
-  for (const notes of notesOfKey.values()) {
-    notes.sort((a, b) => a.newOnTick - b.newOnTick);
-    for (const [index, note] of notes.entries()) {
-      newTicks.set(note.onIndex, note.newOnTick);
-      newVelocities.set(note.onIndex, note.velocity);
-      newNotes.set(note.onIndex, note.note);
-      if (note.endIndex === undefined) continue;
-      newNotes.set(note.endIndex, note.note);
-      const next = notes[index + 1];
-      const shiftedEnd = note.endTick + note.newOnTick - note.onTick;
-      // A note that ended before the next one still does.
-      const isCut = next !== undefined && note.endTick <= next.onTick && shiftedEnd > next.newOnTick;
-      newTicks.set(note.endIndex, isCut ? next.newOnTick : shiftedEnd);
-    }
-  }
-  const outgoing: Outgoing[] = [];
-  for (const [index, message] of messages.entries()) {
-    if (removed.has(index)) continue;
-    const tick = newTicks.get(index) ?? message.tick * factor;
-    const velocity = newVelocities.get(index);
-    const note = newNotes.get(index);
-    outgoing.push({
-      message: {
-        ...message,
-        tick,
-        ...(note === undefined ? {} : { data1: note }),
-        ...(velocity === undefined ? {} : { data2: velocity }),
-      } as MidiMessage,
-      isMovedEnd: isNoteOff(message) && tick !== message.tick * factor,
-      voiceId: voiceIds.get(index) ?? null,
-    });
-  }
-  return [...outgoing, ...addedNotes(trackIndex, pattern, placements)];
-}
-
-/** The notes of hits that were added by hand, on the track and channel of their stream. */
-function addedNotes(trackIndex: number, pattern: Pattern, placements: ReadonlyMap<string, Placement>): Outgoing[] {
-  const lengthTicks = Math.round(pattern.ppq * ADDED_NOTE_QUARTERS);
-  return pattern.hits.flatMap((hit): Outgoing[] => {
-    const stream = pattern.streams[hit.streamIndex];
-    const placement = placements.get(hit.id);
-    if (hit.recordedTick !== null || stream?.trackIndex !== trackIndex || !placement) return [];
-    const { tick, velocity, note, voiceId } = placement;
-    const { channel } = stream;
-    return [
-      {
-        message: { kind: "channel", tick, status: 0x90 | channel, data1: note, data2: velocity },
-        isMovedEnd: false,
-        voiceId,
-      },
-      {
-        message: { kind: "channel", tick: tick + lengthTicks, status: 0x80 | channel, data1: note, data2: 64 },
-        isMovedEnd: true,
-        voiceId,
-      },
-    ];
+/** The hits of one voice on one track, with what says where in the music they are, and its pedal if it has one. */
+function onlyPart(tracks: readonly (readonly Outgoing[])[], pattern: Pattern, only: Part): readonly Outgoing[] {
+  const hitIds = new Set(pattern.hits.flatMap((hit) => (isOfPart(hit, only) ? [hit.id] : [])));
+  const voice = findVoice(pattern.noteMap, only.voiceId);
+  const drumChannels = new Set(pattern.streams.flatMap(({ isDrums, channel }) => (isDrums ? [channel] : [])));
+  const kept = tracks.flat().filter(({ message, hitId }) => {
+    if (hitId !== null) return hitIds.has(hitId);
+    if (message.kind === "meta") return MUSICAL_METAS.has(message.metaType);
+    return voice.family === "hats" && isPedalMove(message) && drumChannels.has(channelOf(message as ChannelMessage));
   });
+  return [trackName(voice.name), ...kept];
+}
+
+export function isOfPart(hit: { readonly voiceId: string; readonly articulationId: string }, part: Part): boolean {
+  return hit.voiceId === part.voiceId && (part.articulationId === null || hit.articulationId === part.articulationId);
 }
 
 /** Spreads drum notes over tracks. New tracks come last, so that the others keep their numbers. */
@@ -216,26 +109,7 @@ function layOut(
 
 function trackName(name: string): Outgoing {
   const message: MidiMessage = { kind: "meta", tick: 0, metaType: META.trackName, data: writeText(name) };
-  return { message, isMovedEnd: false, voiceId: null };
-}
-
-/** For each note-on the index of the note-off that ends it: the first one that no earlier note of the same key takes. */
-function pairNotes(messages: readonly MidiMessage[]): ReadonlyMap<number, number> {
-  const ends = new Map<number, number>();
-  const sounding = new Map<number, number[]>();
-  for (const [index, message] of messages.entries()) {
-    if (message.kind !== "channel") continue;
-    const key = (channelOf(message) << 8) | message.data1;
-    if (isNoteOn(message)) {
-      const open = sounding.get(key);
-      if (open) open.push(index);
-      else sounding.set(key, [index]);
-    } else if (isNoteOff(message)) {
-      const onIndex = sounding.get(key)?.shift();
-      if (onIndex !== undefined) ends.set(onIndex, index);
-    }
-  }
-  return ends;
+  return { message, isMovedEnd: false, voiceId: null, hitId: null };
 }
 
 /** Sorts by tick and otherwise keeps the order of the file; the end mark stays last. */
@@ -263,41 +137,4 @@ function divisionThatHolds(division: Division, factor: number, tracks: readonly 
 
 function isDivisible(tracks: readonly (readonly MidiMessage[])[], divisor: number): boolean {
   return tracks.every((messages) => messages.every((message) => message.tick % divisor === 0));
-}
-
-/** What will be written of one voice. */
-export interface OutgoingVoice {
-  readonly voiceId: string;
-  readonly name: string;
-  readonly hitCount: number;
-  /** Hits whose time or loudness the file will have changed. */
-  readonly changedCount: number;
-  readonly notes: readonly { readonly note: number; readonly channel: number; readonly hitCount: number }[];
-  /** Strokes that have no note of their own and go out on another note of the same drum. */
-  readonly fallbacks: readonly string[];
-}
-
-/** Says what an export would write, voice by voice. */
-export function describeExport(pattern: Pattern): readonly OutgoingVoice[] {
-  const placements = placeHits(pattern);
-  return pattern.lanes.map(({ voiceId }) => {
-    const voice = findVoice(pattern.noteMap, voiceId);
-    const hits = pattern.hits.filter((hit) => hit.voiceId === voiceId);
-    const notes = new Map<string, { note: number; channel: number; hitCount: number }>();
-    const fallbacks = new Set<string>();
-    let changedCount = 0;
-    for (const hit of hits) {
-      const { tick, velocity, note } = placements.get(hit.id)!;
-      const channel = pattern.streams[hit.streamIndex]?.channel ?? 0;
-      const key = `${note} ${channel}`;
-      const entry = notes.get(key) ?? { note, channel, hitCount: 0 };
-      notes.set(key, { ...entry, hitCount: entry.hitCount + 1 });
-      if (tick !== hit.recordedTick || velocity !== hit.recordedVelocity || note !== hit.note) changedCount++;
-      if (meaningOfNote(pattern.noteMap, note).articulationId !== hit.articulationId) {
-        fallbacks.add(voice.articulations.find(({ id }) => id === hit.articulationId)?.name ?? hit.articulationId);
-      }
-    }
-    const sorted = [...notes.values()].sort((a, b) => a.note - b.note);
-    return { voiceId, name: voice.name, hitCount: hits.length, changedCount, notes: sorted, fallbacks: [...fallbacks] };
-  });
 }

@@ -1,16 +1,11 @@
-import {
-  findNoteStreams,
-  meaningOfNote,
-  type NoteMap,
-  type NoteMeaning,
-  type NoteStream,
-  sortVoiceIds,
-} from "../notemap/index.ts";
+import { findNoteStreams, meaningOf, type NoteMap, type NoteStream, sortVoiceIds } from "../notemap/index.ts";
 import { channelOf, type Division, isNoteOn, META, type MidiFile, type Notice, readMidiFile } from "../smf/index.ts";
 import { buildMeterMap, buildTimeMaps, type MeterChange, nextBarLine, type TempoChange } from "../time/index.ts";
 import { type FoundGrid, findGrid } from "../timing/find-grid.ts";
 import { DEFAULT_TREATMENT, type Treatment } from "../treatment.ts";
+import type { FileTimes } from "./edit.ts";
 import { compareHits, type Hit, hitsByVoice, type Lane, type Pattern } from "./pattern.ts";
+import { readSurroundings } from "./pedal.ts";
 
 export interface ImportedTake {
   readonly pattern: Pattern;
@@ -57,8 +52,9 @@ export function importTake(bytes: Uint8Array, noteMap: NoteMap): ImportedTake {
     stream.isDrums ? hitsOfStream(file, streams, streamIndex, noteMap) : [],
   );
   hits.sort(compareHits);
-  const meters = readMeters(file, factor);
-  const pattern = { ppq, meters, tempos: readTempos(file, factor), streams, noteMap, hits, lengthTicks: 0, lanes: [] };
+  const { meters, tempos } = readTimes(file);
+  const read = { ppq, meters, tempos, streams, noteMap, hits, lengthTicks: 0, lanes: [] };
+  const pattern: Pattern = { ...read, outgoingMap: null, changedMessages: {} };
   const lengthTicks = nextBarLine(buildMeterMap(ppq, meters), lastNoteTick(file) * factor + 1);
   const lanes = lanesFor({ ...pattern, lengthTicks });
   const extra: Notice[] =
@@ -83,19 +79,23 @@ export function hitsOfStream(
 ): Hit[] {
   const { factor } = resolutionOf(file.division);
   const { trackIndex, channel } = streams[streamIndex]!;
-  const meanings = new Map<number, NoteMeaning>();
+  const surroundings = readSurroundings(file, trackIndex, channel);
+  const scaled = (ticks: number | null) => (ticks === null ? null : ticks * factor);
   const hits: Hit[] = [];
   for (const [messageIndex, message] of file.tracks[trackIndex]!.messages.entries()) {
     if (!isNoteOn(message) || channelOf(message) !== channel) continue;
     const note = message.data1;
-    const meaning = meanings.get(note) ?? meaningOfNote(noteMap, note);
-    meanings.set(note, meaning);
+    const { pedal, shutTicks, chokedTicks } = surroundings.get(messageIndex)!;
+    const { voiceId, articulationId } = meaningOf(noteMap, { note, channel, pedal });
     hits.push({
       id: `${trackIndex}:${messageIndex}`,
       streamIndex,
       note,
-      voiceId: meaning.voiceId,
-      articulationId: meaning.articulationId,
+      voiceId,
+      articulationId,
+      pedal,
+      shutTicks: scaled(shutTicks),
+      chokedTicks: scaled(chokedTicks),
       recordedTick: message.tick * factor,
       recordedVelocity: message.data2,
       pinnedTick: null,
@@ -106,16 +106,17 @@ export function hitsOfStream(
 }
 
 /**
- * The lanes that a pattern's hits need, in staff order. A lane that is there keeps its treatment; a new one starts with
- * its timing off and set to the grid found for its voice.
+ * The lanes that a pattern's hits need, in the order of its map. A lane that is there keeps its treatment; a new one
+ * starts with its timing off and set to the grid found for its voice.
+ * @param keptVoiceIds drums that keep their lane also without a hit
  */
-export function lanesFor(pattern: Pattern): readonly Lane[] {
+export function lanesFor(pattern: Pattern, keptVoiceIds: readonly string[] = []): readonly Lane[] {
   const maps = buildTimeMaps(pattern);
   const byVoice = hitsByVoice(pattern.hits);
-  return sortVoiceIds(pattern.noteMap, byVoice.keys()).map((voiceId) => {
+  return sortVoiceIds(pattern.noteMap, new Set([...byVoice.keys(), ...keptVoiceIds])).map((voiceId) => {
     const known = pattern.lanes.find((lane) => lane.voiceId === voiceId);
     if (known) return known;
-    const found = findGrid(byVoice.get(voiceId)!, maps);
+    const found = findGrid(byVoice.get(voiceId) ?? [], maps);
     return { voiceId, treatment: found ? treatmentOnGrid(found) : DEFAULT_TREATMENT };
   });
 }
@@ -133,6 +134,12 @@ function lastNoteTick(file: MidiFile): number {
     if (tick > last) last = tick;
   }
   return last;
+}
+
+/** Meter and tempo of a file, in ticks of the pattern. */
+export function readTimes(file: MidiFile): FileTimes {
+  const { factor } = resolutionOf(file.division);
+  return { meters: readMeters(file, factor), tempos: readTempos(file, factor) };
 }
 
 function readMeters(file: MidiFile, factor: number): readonly MeterChange[] {

@@ -3,29 +3,44 @@ export {
   applyEdit,
   type DrumStreamChange,
   type Edit,
+  type FileTimes,
   type HitMove,
   invertEdit,
   isEmptyEdit,
   type MeaningChange,
+  type MessageChanges,
   mergeEdits,
   StaleEditError,
   type TreatmentChange,
   touchedHitIds,
   type VelocityChange,
 } from "./edit.ts";
-export { describeExport, exportTake, type OutgoingVoice, TRACK_LAYOUTS, type TrackLayout } from "./export-take.ts";
+export { type ExportChoice, exportTake, isOfPart, type Part, TRACK_LAYOUTS, type TrackLayout } from "./export-take.ts";
 export { advanceHistory, EMPTY_HISTORY, type History, historyOfLog, type LogEntry, type Step } from "./history.ts";
-export { hitsOfStream, type ImportedTake, importTake, lanesFor, resolutionOf, treatmentOnGrid } from "./import-take.ts";
+export {
+  hitsOfStream,
+  type ImportedTake,
+  importTake,
+  lanesFor,
+  readTimes,
+  resolutionOf,
+  treatmentOnGrid,
+} from "./import-take.ts";
 export {
   baseTick,
   baseVelocity,
+  type ChangedMessage,
   columnOf,
   compareHits,
   type Hit,
   hitsByVoice,
   type Lane,
   type Pattern,
+  strikeOf,
 } from "./pattern.ts";
-export { nameNote, nameNotes, revoiceHits } from "./reassign.ts";
+export { PEDAL_SHUT } from "./pedal.ts";
+export { describeExport, noteOut, type OutgoingVoice } from "./place-hits.ts";
+export { addLane, nameNote, nameNotes, revoiceHits, useNoteMap } from "./reassign.ts";
 export { barCountOf, type LaneSummary, type PatternSummary, summarizeLanes, summarizePattern } from "./summary.ts";
+export { removePart, type TakenOut, takeOut } from "./take-out.ts";
 export { type Thumbnail, thumbnailOf } from "./thumbnail.ts";

@@ -1,4 +1,4 @@
-import type { NoteMap, NoteStream } from "../notemap/index.ts";
+import type { NoteMap, NoteStream, Strike } from "../notemap/index.ts";
 import type { MeterChange, TempoChange } from "../time/index.ts";
 import type { Treatment } from "../treatment.ts";
 
@@ -12,6 +12,12 @@ export interface Hit {
   readonly note: number;
   readonly voiceId: string;
   readonly articulationId: string;
+  /** Where the hat pedal was, 0 (open) to 127 (pressed); null if the take says nothing of a pedal. */
+  readonly pedal: number | null;
+  /** When the foot shut the hats after it, in ticks from its onset; null if they were shut, or stayed open. */
+  readonly shutTicks: number | null;
+  /** When a hand, or the end of its note, stopped it, in ticks from its onset; null if nothing did. */
+  readonly chokedTicks: number | null;
   /** Null for a hit added by hand. */
   readonly recordedTick: number | null;
   /** 1 to 127; null for a hit added by hand. */
@@ -21,6 +27,14 @@ export interface Hit {
   /** How loud a hand made it, 1 to 127; null means the lane's treatment says. */
   readonly pinnedVelocity: number | null;
 }
+
+/** A message as a hand changed it; null for one that was taken out. */
+export type ChangedMessage = {
+  /** In ticks of the pattern. */
+  readonly tick: number;
+  /** Of a channel message its status and data bytes, of others their data. */
+  readonly bytes: readonly number[];
+} | null;
 
 /** The row of one voice. */
 export interface Lane {
@@ -38,9 +52,18 @@ export interface Pattern {
   readonly streams: readonly NoteStream[];
   /** What each incoming note plays. Every pattern has its own, so that naming a note here changes nothing elsewhere. */
   readonly noteMap: NoteMap;
+  /** For the kit that will play it; null: hits go out on the notes they came in on. */
+  readonly outgoingMap: NoteMap | null;
+  /** What a hand made of messages that are no hits, by their `track:message`. */
+  readonly changedMessages: Readonly<Record<string, ChangedMessage>>;
   /** The hits of the streams that are drums, sorted by `compareHits`. */
   readonly hits: readonly Hit[];
   readonly lanes: readonly Lane[];
+}
+
+/** What is known of a hit's note as it came in. */
+export function strikeOf({ streams }: Pick<Pattern, "streams">, { note, pedal, streamIndex }: Hit): Strike {
+  return { note, pedal, channel: streams[streamIndex]?.channel ?? 0 };
 }
 
 /** Where a hit is before treatment. */

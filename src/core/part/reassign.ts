@@ -1,7 +1,15 @@
-import { meaningOfNote, type NoteMap, type NoteMeaning, withMeaning } from "../notemap/index.ts";
+import {
+  checkMap,
+  isSameMeaning,
+  isUnnamedVoice,
+  meaningOf,
+  type NoteMap,
+  type NoteMeaning,
+  withMeaning,
+} from "../notemap/index.ts";
 import type { Edit, MeaningChange } from "./edit.ts";
 import { lanesFor } from "./import-take.ts";
-import type { Hit, Pattern } from "./pattern.ts";
+import { type Hit, type Pattern, strikeOf } from "./pattern.ts";
 
 // Commands that say which drum plays a hit. Like all commands they return the edit and change nothing.
 
@@ -23,17 +31,33 @@ export function nameNote(pattern: Pattern, note: number, meaning: NoteMeaning): 
 export function nameNotes(pattern: Pattern, meanings: ReadonlyMap<number, NoteMeaning>): Edit {
   let noteMap = pattern.noteMap;
   for (const [note, meaning] of meanings) noteMap = withMeaning(noteMap, note, meaning);
+  return useNoteMap(pattern, noteMap);
+}
+
+/**
+ * Takes another map for the notes that come in: one from the shelf, or the one in use with a change. Hits follow it, except
+ * those that a hand has moved to another drum.
+ * @throws NoteMapError if the map makes no sense
+ */
+export function useNoteMap(pattern: Pattern, noteMap: NoteMap): Edit {
+  checkMap(noteMap);
   const next = (hit: Hit) => {
-    const meaning = meanings.get(hit.note);
-    return meaning && isSameMeaning(hit, meaningOfNote(pattern.noteMap, hit.note)) ? meaning : hit;
+    const strike = strikeOf(pattern, hit);
+    return isSameMeaning(hit, meaningOf(pattern.noteMap, strike)) ? meaningOf(noteMap, strike) : hit;
   };
   return reassign(pattern, next, noteMap);
 }
 
-function reassign(pattern: Pattern, meaningOf: (hit: Hit) => NoteMeaning, toNoteMap: NoteMap | null): Edit {
+/** Gives a drum of the map a lane, although nothing plays it yet. */
+export function addLane(pattern: Pattern, voiceId: string): Edit {
+  const lanes = lanesFor(pattern, [...emptyLanes(pattern), voiceId]);
+  return { kind: "reassignHits", changes: [], noteMaps: null, fromLanes: pattern.lanes, toLanes: lanes };
+}
+
+function reassign(pattern: Pattern, next: (hit: Hit) => NoteMeaning, toNoteMap: NoteMap | null): Edit {
   const changes: MeaningChange[] = [];
   const after = pattern.hits.map((hit) => {
-    const { voiceId, articulationId } = meaningOf(hit);
+    const { voiceId, articulationId } = next(hit);
     if (isSameMeaning(hit, { voiceId, articulationId })) return hit;
     const from = { voiceId: hit.voiceId, articulationId: hit.articulationId };
     changes.push({ hitId: hit.id, from, to: { voiceId, articulationId } });
@@ -45,10 +69,12 @@ function reassign(pattern: Pattern, meaningOf: (hit: Hit) => NoteMeaning, toNote
     changes,
     noteMaps: toNoteMap ? { from: pattern.noteMap, to: toNoteMap } : null,
     fromLanes: pattern.lanes,
-    toLanes: lanesFor({ ...pattern, noteMap, hits: after }),
+    toLanes: lanesFor({ ...pattern, noteMap, hits: after }, emptyLanes(pattern)),
   };
 }
 
-function isSameMeaning(a: NoteMeaning, b: NoteMeaning): boolean {
-  return a.voiceId === b.voiceId && a.articulationId === b.articulationId;
+/** Lanes that a person gave to drums that nothing plays. They stay. */
+function emptyLanes(pattern: Pattern): readonly string[] {
+  const played = new Set(pattern.hits.map((hit) => hit.voiceId));
+  return pattern.lanes.flatMap(({ voiceId }) => (played.has(voiceId) || isUnnamedVoice(voiceId) ? [] : [voiceId]));
 }

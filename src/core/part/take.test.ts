@@ -204,13 +204,13 @@ describe("exporting a take", () => {
     const { pattern } = importTake(bytes, GENERAL_MIDI);
     const notesOf = (messages: readonly MidiMessage[]) =>
       messages.flatMap((one) => (one.kind === "channel" && one.status >> 4 <= 9 ? [one.data1] : []));
-    const merged = messagesOf(exportTake(bytes, pattern, "merged"));
+    const merged = messagesOf(exportTake(bytes, pattern, { layout: "merged" }));
     expect(merged.format).toBe(1);
     expect(merged.tracks.map(({ messages }) => notesOf(messages))).toEqual([
       [40, 40, 43, 43],
       [36, 36, 38, 38, 36, 36, 38, 38],
     ]);
-    const perVoice = messagesOf(exportTake(bytes, pattern, "perVoice"));
+    const perVoice = messagesOf(exportTake(bytes, pattern, { layout: "perVoice" }));
     expect(perVoice.tracks.map(({ messages }) => notesOf(messages))).toEqual([
       [40, 40, 43, 43],
       [38, 38, 38, 38],
@@ -242,7 +242,7 @@ describe("exporting a take", () => {
         hitCount: 1,
         changedCount: 1,
         notes: [{ note: 50, channel: 9, hitCount: 1 }],
-        fallbacks: ["rim"],
+        fallbacks: ["High tom, rim is played as High tom"],
       },
       {
         voiceId: "kick",

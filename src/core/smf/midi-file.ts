@@ -59,13 +59,21 @@ export interface Notice {
 }
 
 export const META = {
+  sequenceNumber: 0x00,
   text: 0x01,
+  copyright: 0x02,
   trackName: 0x03,
   instrumentName: 0x04,
+  lyric: 0x05,
   marker: 0x06,
+  cuePoint: 0x07,
+  channelPrefix: 0x20,
+  port: 0x21,
   endOfTrack: 0x2f,
   tempo: 0x51,
+  smpteOffset: 0x54,
   meter: 0x58,
+  key: 0x59,
 } as const;
 
 /** The longest distance that one delta time can hold. */

@@ -1,0 +1,12 @@
+export { changeMessages, type WantedMessage } from "./change-messages.ts";
+export { csvRow } from "./csv.ts";
+export {
+  bytesOf,
+  hasOneDataByte,
+  type MessageTable,
+  messageAt,
+  messageIdAt,
+  tabulateMessages,
+} from "./message-table.ts";
+export { channelNumber, kindOf, MESSAGE_KINDS, type MessageKind, messageWords, rawBytes } from "./message-words.ts";
+export { findOddMessages, ODD_KINDS, type OddKind, type OddMessages } from "./odd-messages.ts";

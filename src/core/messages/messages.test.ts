@@ -1,0 +1,232 @@
+import { describe, expect, it } from "vitest";
+import { GENERAL_MIDI } from "../notemap/index.ts";
+import { applyEdit, exportTake, importTake, invertEdit, type Pattern } from "../part/index.ts";
+import { META, type MidiFile, type MidiMessage, readMidiFile, writeMidiFile, writeText } from "../smf/index.ts";
+import { buildTimeMaps } from "../time/index.ts";
+import {
+  bytesOf,
+  changeMessages,
+  csvRow,
+  findOddMessages,
+  kindOf,
+  messageAt,
+  messageIdAt,
+  messageWords,
+  type OddKind,
+  rawBytes,
+  tabulateMessages,
+} from "./index.ts";
+
+const channel = (tick: number, status: number, data1: number, data2 = 0): MidiMessage => ({
+  kind: "channel",
+  tick,
+  status,
+  data1,
+  data2,
+});
+const meta = (tick: number, metaType: number, ...data: number[]): MidiMessage => ({
+  kind: "meta",
+  tick,
+  metaType,
+  data: Uint8Array.from(data),
+});
+const note = (tick: number, key: number, velocity = 90, lengthTicks = 60): MidiMessage[] => [
+  channel(tick, 0x99, key, velocity),
+  channel(tick + lengthTicks, 0x89, key, 64),
+];
+const inOrder = (messages: MidiMessage[]) => messages.toSorted((a, b) => a.tick - b.tick);
+const fileOf = (...tracks: MidiMessage[][]): MidiFile => ({
+  format: 1,
+  division: { kind: "ppq", ppq: 480 },
+  tracks: tracks.map((messages) => ({ messages: inOrder(messages) })),
+  unknownChunks: [],
+  headerExtra: new Uint8Array(0),
+});
+
+interface Take {
+  readonly bytes: Uint8Array;
+  readonly file: MidiFile;
+  readonly pattern: Pattern;
+}
+
+function takeOf(...tracks: MidiMessage[][]): Take {
+  const bytes = writeMidiFile(fileOf(...tracks));
+  return { bytes, file: readMidiFile(bytes).file, pattern: importTake(bytes, GENERAL_MIDI).pattern };
+}
+
+function wordsOf({ file, pattern }: Take): string[] {
+  const table = tabulateMessages(file, pattern);
+  return Array.from({ length: table.count }, (_, row) => {
+    const lane = pattern.lanes[table.laneIndexes[row]!];
+    return `${table.ticks[row]} ${messageWords(messageAt(table, row), lane?.voiceId ?? null)}`;
+  });
+}
+
+function oddOf({ file, pattern }: Take): Partial<Record<OddKind, number>> {
+  const table = tabulateMessages(file, pattern);
+  const found = findOddMessages(table, buildTimeMaps(pattern), (row) => table.statuses[row]! % 16 === 9);
+  return Object.fromEntries(found.map(({ kind, rows }) => [kind, rows.length]));
+}
+
+const TEMPO_120 = [0x07, 0xa1, 0x20];
+const HEAD = [meta(0, META.tempo, ...TEMPO_120), meta(0, META.meter, 4, 2, 24, 8), meta(0, META.key, 0xfd, 0)];
+
+describe("the list of messages", () => {
+  it("has every message in order of time, in words", () => {
+    const take = takeOf(HEAD, [
+      { kind: "meta", tick: 0, metaType: META.trackName, data: writeText("Kit") },
+      channel(0, 0xc9, 3),
+      channel(0, 0xb9, 4, 90),
+      ...note(240, 38),
+      channel(260, 0xa9, 49, 127),
+      channel(300, 0xe9, 0, 96),
+      channel(310, 0xd9, 12),
+      { kind: "sysex", tick: 480, status: 0xf0, data: Uint8Array.of(1, 2, 0xf7) },
+    ]);
+    expect(wordsOf(take)).toEqual([
+      "0 Tempo 120 bpm",
+      "0 Meter 4/4",
+      "0 Key of E flat major",
+      "0 End of the track",
+      "0 Track name: Kit",
+      "0 Program 4",
+      "0 Controller 4, hat pedal: 90",
+      "240 snare, note 38, velocity 90",
+      "260 Pressure on note 49: 127",
+      "300 snare, note 38 ends",
+      "300 Pitch bend +4096",
+      "310 Pressure on the channel: 12",
+      "480 3 bytes for one make of device",
+      "480 End of the track",
+    ]);
+  });
+
+  it("gives back the very message of every row, and joins a note with its end", () => {
+    const { file, pattern } = takeOf(HEAD, [...note(0, 36), ...note(480, 36), ...note(480, 42)]);
+    const table = tabulateMessages(file, pattern);
+    for (let row = 0; row < table.count; row++) {
+      const [track = 0, index = 0] = messageIdAt(table, row).split(":").map(Number);
+      expect(messageAt(table, row)).toEqual(file.tracks[track]!.messages[index]);
+      const partner = table.partnerRows[row]!;
+      if (partner < 0) continue;
+      expect(table.partnerRows[partner]).toBe(row);
+      expect(kindOf(messageAt(table, row))).toMatch(/^note/);
+    }
+    expect([...table.partnerRows].filter((row) => row >= 0)).toHaveLength(6);
+  });
+
+  it("writes bytes as the file has them", () => {
+    expect(rawBytes(channel(0, 0x99, 38, 84))).toBe("99 26 54");
+    expect(rawBytes(channel(0, 0xc9, 3))).toBe("C9 03");
+    expect(rawBytes(meta(0, META.tempo, ...TEMPO_120))).toBe("FF 51 07 A1 20");
+    expect(bytesOf(channel(0, 0xd2, 7))).toEqual([0xd2, 7]);
+  });
+});
+
+describe("odd messages", () => {
+  const part = (from: number) => Array.from({ length: 8 }, (_, index) => note(from + index * 480, 38)).flat();
+
+  it("are none in a clean take", () => {
+    expect(oddOf(takeOf(HEAD, [channel(0, 0xc9, 0), channel(0, 0xb9, 4, 90), ...part(0)]))).toEqual({});
+  });
+
+  it("are found, each for what it is", () => {
+    const jitter = Array.from({ length: 40 }, (_, index) => channel(index * 7, 0xb9, 16, 60 + (index % 4)));
+    const take = takeOf(
+      [...HEAD, meta(960, META.tempo, ...TEMPO_120)],
+      [
+        ...part(0),
+        ...jitter,
+        channel(4000, 0x99, 45, 80), // never ends
+        ...note(4100, 47, 80, 0),
+        ...note(4200, 43, 80, 480 * 11),
+        channel(500, 0xc9, 12),
+        channel(510, 0xd9, 90),
+        channel(520, 0xa9, 57, 40),
+      ],
+    );
+    expect(oddOf(take)).toEqual({
+      hanging: 1,
+      zeroLength: 1,
+      overlong: 1,
+      pressure: 2,
+      jitter: 40,
+      program: 1,
+      repeatedTempo: 1,
+    });
+  });
+
+  it("are no pedal that is worked, and no hand that chokes a cymbal", () => {
+    const pedal = Array.from({ length: 40 }, (_, index) => channel(index * 7, 0xb9, 4, (index % 2) * 100));
+    expect(oddOf(takeOf(HEAD, [...part(0), ...pedal, ...note(900, 49), channel(940, 0xa9, 49, 127)]))).toEqual({});
+  });
+
+  it("are strokes that were tried before the part, but not a slow part", () => {
+    expect(oddOf(takeOf(HEAD, [...note(0, 38), ...note(200, 36), ...part(1920 * 4)]))).toEqual({ beforeFirstBar: 2 });
+    expect(oddOf(takeOf(HEAD, [...part(0), ...part(1920 * 6)]))).toEqual({});
+  });
+});
+
+describe("changing messages", () => {
+  const take = takeOf(
+    [...HEAD, meta(960, META.tempo, 0x0f, 0x42, 0x40)],
+    [channel(480, 0xc9, 12), ...note(480, 38), ...note(960, 36)],
+  );
+  const idOf = (word: string) => {
+    const table = tabulateMessages(take.file, take.pattern);
+    const rows = Array.from({ length: table.count }, (_, row) => row);
+    const row = rows.find((candidate) => messageWords(messageAt(table, candidate), null).includes(word));
+    return messageIdAt(table, row!);
+  };
+  const exported = (pattern: Pattern) => {
+    const bytes = exportTake(take.bytes, pattern);
+    return wordsOf({ bytes, file: readMidiFile(bytes).file, pattern: importTake(bytes, GENERAL_MIDI).pattern });
+  };
+
+  it("takes one out of the list and of what is exported, and undoing brings it back", () => {
+    const edit = changeMessages(take.pattern, take.file, [{ messageId: idOf("Program"), to: null }]);
+    const after = applyEdit(take.pattern, edit);
+    expect(wordsOf({ ...take, pattern: after }).join()).not.toContain("Program");
+    expect(exported(after)).toEqual(wordsOf(take).filter((line) => !line.includes("Program")));
+    const back = applyEdit(after, invertEdit(JSON.parse(JSON.stringify(edit))));
+    expect(back).toEqual(take.pattern);
+    expect(exportTake(take.bytes, back)).toEqual(take.bytes);
+  });
+
+  it("changes values and place", () => {
+    const to = { tick: 1200, bytes: [0xc9, 30] };
+    const after = applyEdit(
+      take.pattern,
+      changeMessages(take.pattern, take.file, [{ messageId: idOf("Program"), to }]),
+    );
+    expect(exported(after)).toContain("1200 Program 31");
+  });
+
+  it("takes a hit out with its end, and pins what is changed of one", () => {
+    const snare = idOf("Note 38, velocity");
+    const without = applyEdit(take.pattern, changeMessages(take.pattern, take.file, [{ messageId: snare, to: null }]));
+    expect(without.hits).toHaveLength(1);
+    expect(exported(without).join()).not.toContain("38");
+    const to = { tick: 500, bytes: [0x99, 38, 33] };
+    const edit = changeMessages(take.pattern, take.file, [{ messageId: snare, to }]);
+    expect(edit.kind).toBe("together");
+    const moved = applyEdit(take.pattern, edit);
+    expect(moved.hits[0]).toMatchObject({ pinnedTick: 500, pinnedVelocity: 33 });
+    expect(exported(moved)).toContain("500 snare, note 38, velocity 33");
+    expect(applyEdit(moved, invertEdit(edit))).toEqual(take.pattern);
+  });
+
+  it("changes the time of the pattern with its tempo", () => {
+    const edit = changeMessages(take.pattern, take.file, [{ messageId: idOf("Tempo 60"), to: null }]);
+    const after = applyEdit(take.pattern, edit);
+    expect(take.pattern.tempos).toHaveLength(2);
+    expect(after.tempos).toEqual([{ tick: 0, usPerQuarter: 500_000 }]);
+    expect(applyEdit(after, invertEdit(edit))).toEqual(take.pattern);
+  });
+});
+
+describe("a CSV row", () => {
+  it("quotes what needs it, and lets no text be a formula", () => {
+    expect(csvRow([1, "plain", 'a "b", c', "=SUM(A1)"])).toBe(`1,plain,"a ""b"", c",'=SUM(A1)\r\n`);
+  });
+});
