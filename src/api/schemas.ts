@@ -1,25 +1,24 @@
 import { Ajv, type JSONSchemaType, type ValidateFunction } from "ajv";
-import { FAMILIES } from "../core/notemap/index.ts";
-import { TRACK_LAYOUTS, type TrackLayout } from "../core/part/index.ts";
+import type { NoteMap } from "../core/notemap/index.ts";
+import { type ExportChoice, type Part, TRACK_LAYOUTS } from "../core/part/index.ts";
 import { GRID_DENOMINATORS, GRID_FAMILIES } from "../core/time/index.ts";
+import { type NoteMapFile, noteMap, noteMapFile } from "./note-map-file.ts";
+import { orNull, record, sevenBits } from "./shapes.ts";
 import type { Problem, SaveRequest } from "./wire.ts";
 
 const id = { type: "string", minLength: 1, maxLength: 200 } as const;
 const tick = { type: "integer", minimum: 0, maximum: Number.MAX_SAFE_INTEGER } as const;
 const velocity = { type: "integer", minimum: 1, maximum: 127 } as const;
-const orNull = (schema: object) => ({ anyOf: [schema, { type: "null" }] });
-
-/** An object with exactly these fields, all of them required. */
-function record(properties: Record<string, object>) {
-  return { type: "object", properties, required: Object.keys(properties), additionalProperties: false };
-}
 
 const hit = record({
   id,
   streamIndex: { type: "integer", minimum: 0, maximum: 65535 },
-  note: { type: "integer", minimum: 0, maximum: 127 },
+  note: sevenBits,
   voiceId: id,
   articulationId: id,
+  pedal: orNull(sevenBits),
+  shutTicks: orNull(tick),
+  chokedTicks: orNull(tick),
   recordedTick: orNull(tick),
   recordedVelocity: orNull(velocity),
   pinnedTick: orNull(tick),
@@ -41,17 +40,16 @@ const lane = record({ voiceId: id, treatment });
 const list = (items: object) => ({ type: "array", maxItems: 500_000, items });
 
 const meaning = record({ voiceId: id, articulationId: id });
-const articulation = record({
-  id,
-  name: id,
-  mark: { enum: ["none", "open", "half-open", "foot", "rim", "cross", "bell", "edge"] },
-});
-const voice = record({ id, name: id, family: { enum: FAMILIES }, articulations: list(articulation) });
-const noteMap = record({
-  id,
-  name: id,
-  voices: list(voice),
-  entries: list(record({ note: { type: "integer", minimum: 0, maximum: 127 }, voiceId: id, articulationId: id })),
+const pastMessage = orNull(record({ tick, bytes: { type: "array", maxItems: 1_000_000, items: { type: "integer" } } }));
+const messageChange = {
+  type: "object",
+  properties: { messageId: { type: "string", pattern: "^\\d{1,5}:\\d{1,9}$" }, from: pastMessage, to: pastMessage },
+  required: ["messageId"],
+  additionalProperties: false,
+};
+const fileTimes = record({
+  meters: list(record({ tick, numerator: { type: "integer" }, denominator: { type: "integer" } })),
+  tempos: list(record({ tick, usPerQuarter: { type: "integer", minimum: 1 } })),
 });
 
 const editKinds: Record<string, object> = {
@@ -66,6 +64,8 @@ const editKinds: Record<string, object> = {
     fromLanes: list(lane),
     toLanes: list(lane),
   },
+  setOutgoingMap: { from: orNull(noteMap), to: orNull(noteMap) },
+  changeMessages: { changes: list(messageChange), times: orNull(record({ from: fileTimes, to: fileTimes })) },
   setDrumStream: {
     change: record({
       streamIndex: { type: "integer", minimum: 0 },
@@ -77,12 +77,18 @@ const editKinds: Record<string, object> = {
   },
 };
 
-const edit = {
+const oneOfKinds = (kinds: Record<string, object>) => ({
   type: "object",
   discriminator: { propertyName: "kind" },
   required: ["kind"],
-  oneOf: Object.entries(editKinds).map(([kind, fields]) => record({ kind: { const: kind }, ...fields })),
-};
+  oneOf: Object.entries(kinds).map(([kind, fields]) => record({ kind: { const: kind }, ...fields })),
+});
+
+/** Edits that are one step together hold simple ones only, so that a request cannot nest without end. */
+const edit = oneOfKinds({
+  ...editKinds,
+  together: { edits: { type: "array", maxItems: 100, items: oneOfKinds(editKinds) } },
+});
 
 const saveRequest = record({
   baseRevision: { type: "integer", minimum: 0 },
@@ -104,20 +110,28 @@ const projectChange: JSONSchemaType<ProjectChange> = {
   minProperties: 1,
 };
 
+const partSchema = record({ voiceId: id, articulationId: orNull(id) });
+
 /** What can be changed of a project as a whole. A removed project can be put back. */
 export interface ProjectChange {
   readonly name?: string;
   readonly isRemoved?: boolean;
 }
 
-/** The layout that an address asks for; anything unknown is the layout of the recording. */
-export function readLayout(text: string | null): TrackLayout {
-  return TRACK_LAYOUTS.find((layout) => layout === text) ?? "asRecorded";
+/** What an address asks to be exported; anything unknown is the whole take in the layout of the recording. */
+export function readExportChoice(query: URLSearchParams): ExportChoice {
+  const layout = TRACK_LAYOUTS.find((candidate) => candidate === query.get("layout")) ?? "asRecorded";
+  const voiceId = query.get("voice");
+  return { layout, only: voiceId ? { voiceId, articulationId: query.get("stroke") } : null };
 }
 
 const ajv = new Ajv({ discriminator: true, allErrors: false });
 export const isSaveRequest: ValidateFunction<SaveRequest> = ajv.compile<SaveRequest>(saveRequest);
 export const isProjectChange: ValidateFunction<ProjectChange> = ajv.compile(projectChange);
+export const isPart: ValidateFunction<Part> = ajv.compile<Part>(partSchema);
+export const isNoteMap: ValidateFunction<NoteMap> = ajv.compile<NoteMap>(noteMap);
+/** A file in our own form, as it is read from a disk. */
+export const isNoteMapFile: ValidateFunction<NoteMapFile> = ajv.compile<NoteMapFile>(noteMapFile);
 
 /** Says what a validator found wrong, and where. */
 export function problemOf(validate: ValidateFunction): Problem {

@@ -1,3 +1,4 @@
+import type { NoteMap } from "../core/notemap/index.ts";
 import type { LogEntry, Pattern, PatternSummary, Thumbnail } from "../core/part/index.ts";
 import type { Notice } from "../core/smf/index.ts";
 
@@ -43,6 +44,20 @@ export interface OpenProject {
   readonly notices: readonly Notice[];
   readonly revision: number;
   readonly pattern: Pattern;
+}
+
+/** A note map on the shelf. */
+export interface KeptMap {
+  readonly map: NoteMap;
+  /** General MIDI comes with the application: it can be copied, but not changed. */
+  readonly isBuiltIn: boolean;
+  readonly changedAt: string;
+}
+
+/** A map that was read from a file. It is kept only when a person says so. */
+export interface MapReading {
+  readonly map: NoteMap;
+  readonly notices: readonly string[];
 }
 
 export interface ImportedProject {

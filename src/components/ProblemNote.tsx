@@ -1,8 +1,15 @@
 import type { ReactNode } from "react";
 
+/** What was wrong, where, and what can be done. */
+export interface ProblemWords {
+  readonly message: string;
+  readonly where?: string;
+  readonly remedy: string;
+}
+
 interface ProblemNoteProps {
   readonly title: string;
-  readonly problem: { readonly message: string; readonly where?: string; readonly remedy: string };
+  readonly problem: ProblemWords;
   readonly children?: ReactNode;
 }
 

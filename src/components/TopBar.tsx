@@ -7,15 +7,25 @@ import type { ReactNode } from "react";
 import { useTheme } from "./Frame.tsx";
 import { Hint } from "./Hint.tsx";
 
+/** In the order of the work. */
 const SCREENS = [
-  { name: "Shelf", path: "/" },
+  { name: "Shelf", path: null },
   { name: "Bench", path: "/bench" },
+  { name: "Note maps", path: "/maps" },
+  { name: "Messages", path: "/messages" },
 ] as const;
 
-type ScreenName = (typeof SCREENS)[number]["name"];
+export type Screen = (typeof SCREENS)[number]["name"];
+
+interface TopBarProps {
+  readonly here: Screen;
+  /** The project that is open: the other screens open it, too. */
+  readonly projectId?: string;
+  readonly children?: ReactNode;
+}
 
 /** The name, the screens in words, and to the right whatever the screen puts there. */
-export function TopBar({ here, children }: { here: ScreenName; children?: ReactNode }) {
+export function TopBar({ here, projectId, children }: TopBarProps) {
   const { theme, setTheme } = useTheme();
   return (
     <header className="flex h-[46px] shrink-0 items-center gap-6 px-5">
@@ -29,7 +39,7 @@ export function TopBar({ here, children }: { here: ScreenName; children?: ReactN
         {SCREENS.map(({ name, path }) => (
           <Link
             key={name}
-            href={path}
+            href={path === null ? "/" : projectId ? `${path}/${projectId}` : path}
             aria-current={name === here ? "page" : undefined}
             className={clsx(
               "flex items-center border-b-[3px] px-2.5 pt-[3px]",

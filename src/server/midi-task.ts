@@ -1,12 +1,15 @@
 import { GENERAL_MIDI } from "../core/notemap/index.ts";
 import {
+  type ExportChoice,
   exportTake,
   type Hit,
   hitsOfStream,
   importTake,
+  type Part,
   type Pattern,
   summarizePattern,
-  type TrackLayout,
+  type TakenOut,
+  takeOut,
   thumbnailOf,
 } from "../core/part/index.ts";
 import { type Notice, readMidiFile } from "../core/smf/index.ts";
@@ -15,7 +18,8 @@ import type { PatternRecord } from "./patterns.ts";
 /** Work on a file's bytes. It runs in a worker thread, since a file can be large or made to be slow. */
 export type MidiTask =
   | { readonly kind: "import"; readonly bytes: Uint8Array }
-  | { readonly kind: "export"; readonly bytes: Uint8Array; readonly pattern: Pattern; readonly layout: TrackLayout }
+  | { readonly kind: "export"; readonly bytes: Uint8Array; readonly pattern: Pattern; readonly choice: ExportChoice }
+  | { readonly kind: "takeOut"; readonly bytes: Uint8Array; readonly pattern: Pattern; readonly part: Part }
   | {
       readonly kind: "hitsOfStream";
       readonly bytes: Uint8Array;
@@ -31,22 +35,33 @@ export interface ImportResult {
 export interface MidiTaskResult {
   readonly import: ImportResult;
   readonly export: Uint8Array;
+  readonly takeOut: { readonly bytes: Uint8Array; readonly result: ImportResult };
   readonly hitsOfStream: readonly Hit[];
 }
 
 export function runImport(bytes: Uint8Array): ImportResult {
   const { pattern, notices } = importTake(bytes, GENERAL_MIDI);
-  const { hits, streams, lanes, noteMap, ...head } = pattern;
-  const record = {
+  return { record: recordOf(pattern), notices };
+}
+
+function runTakeOut({ bytes, pattern }: TakenOut): MidiTaskResult["takeOut"] {
+  return { bytes, result: { record: recordOf(pattern), notices: [] } };
+}
+
+/** The large parts as text: what a thread hands over as objects is copied one by one. */
+function recordOf(pattern: Pattern): PatternRecord {
+  const { hits, streams, lanes, noteMap, outgoingMap, changedMessages, ...head } = pattern;
+  return {
     head: JSON.stringify(head),
     recordedHits: JSON.stringify(hits),
     streams: JSON.stringify(streams),
     lanes: JSON.stringify(lanes),
     noteMap: JSON.stringify(noteMap),
+    outgoingMap: JSON.stringify(outgoingMap),
+    changedMessages: JSON.stringify(changedMessages),
     summary: JSON.stringify(summarizePattern(pattern)),
     thumbnail: JSON.stringify(thumbnailOf(pattern)),
   };
-  return { record, notices };
 }
 
 export function runMidiTask(task: MidiTask): MidiTaskResult[MidiTask["kind"]] {
@@ -54,7 +69,9 @@ export function runMidiTask(task: MidiTask): MidiTaskResult[MidiTask["kind"]] {
     case "import":
       return runImport(task.bytes);
     case "export":
-      return exportTake(task.bytes, task.pattern, task.layout);
+      return exportTake(task.bytes, task.pattern, task.choice);
+    case "takeOut":
+      return runTakeOut(takeOut(task.bytes, task.pattern, task.part));
     case "hitsOfStream":
       return hitsOfStream(readMidiFile(task.bytes).file, task.pattern.streams, task.streamIndex, task.pattern.noteMap);
     default:

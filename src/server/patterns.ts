@@ -1,4 +1,3 @@
-import { GENERAL_MIDI } from "../core/notemap/index.ts";
 import {
   compareHits,
   type Edit,
@@ -17,6 +16,8 @@ export interface PatternRecord {
   readonly streams: string;
   readonly lanes: string;
   readonly noteMap: string;
+  readonly outgoingMap: string;
+  readonly changedMessages: string;
   readonly summary: string;
   readonly thumbnail: string;
 }
@@ -28,8 +29,9 @@ export interface StoredPattern {
 
 export function insertPattern(db: Db, projectId: string, record: PatternRecord): void {
   db.prepare(
-    `INSERT INTO patterns (project_id, head, recorded_hits, streams, lanes, note_map, summary, thumbnail)
-     VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
+    `INSERT INTO patterns
+       (project_id, head, recorded_hits, streams, lanes, note_map, outgoing_map, changed_messages, summary, thumbnail)
+     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
   ).run(
     projectId,
     record.head,
@@ -37,6 +39,8 @@ export function insertPattern(db: Db, projectId: string, record: PatternRecord):
     record.streams,
     record.lanes,
     record.noteMap,
+    record.outgoingMap,
+    record.changedMessages,
     record.summary,
     record.thumbnail,
   );
@@ -49,13 +53,24 @@ export function readRevision(db: Db, projectId: string): number | null {
   return row?.revision ?? null;
 }
 
+interface PatternRow {
+  readonly revision: number;
+  readonly head: string;
+  readonly recorded_hits: string;
+  readonly streams: string;
+  readonly lanes: string;
+  readonly note_map: string;
+  readonly outgoing_map: string;
+  readonly changed_messages: string;
+}
+
 /** The pattern as it is now: what was recorded, with every saved change. */
 export function readPattern(db: Db, projectId: string): StoredPattern | null {
   const row = db
-    .prepare<
-      [string],
-      { revision: number; head: string; recorded_hits: string; streams: string; lanes: string; note_map: string | null }
-    >("SELECT revision, head, recorded_hits, streams, lanes, note_map FROM patterns WHERE project_id = ?")
+    .prepare<[string], PatternRow>(
+      `SELECT revision, head, recorded_hits, streams, lanes, note_map, outgoing_map, changed_messages
+         FROM patterns WHERE project_id = ?`,
+    )
     .get(projectId);
   if (!row) return null;
   const changed = db
@@ -70,7 +85,9 @@ export function readPattern(db: Db, projectId: string): StoredPattern | null {
       ...JSON.parse(row.head),
       streams: JSON.parse(row.streams),
       lanes: JSON.parse(row.lanes),
-      noteMap: row.note_map === null ? GENERAL_MIDI : JSON.parse(row.note_map),
+      noteMap: JSON.parse(row.note_map),
+      outgoingMap: JSON.parse(row.outgoing_map),
+      changedMessages: JSON.parse(row.changed_messages),
       hits: changed.length === 0 ? recorded : withChanges(recorded, changed),
     },
   };
@@ -102,19 +119,28 @@ export function writeEdit(
   ).run(projectId, revision, entry.id, entry.kind, entry.label, JSON.stringify(entry.edit), now);
   db.prepare("UPDATE patterns SET revision = ? WHERE project_id = ?").run(revision, projectId);
   writeTouchedHits(db, projectId, entry.edit, pattern);
-  if (entry.edit.kind !== "setTreatments" && entry.edit.kind !== "moveHits") {
+  const kinds = new Set(kindsOf(entry.edit));
+  if (!isWithin(kinds, ["setTreatments", "moveHits"])) {
     const summary = JSON.stringify(summarizePattern(pattern));
     db.prepare("UPDATE patterns SET summary = ? WHERE project_id = ?").run(summary, projectId);
   }
-  const { kind } = entry.edit;
-  if (kind === "setTreatments" || kind === "setDrumStream" || kind === "reassignHits") {
-    db.prepare("UPDATE patterns SET lanes = ?, streams = ?, note_map = ? WHERE project_id = ?").run(
-      JSON.stringify(pattern.lanes),
-      JSON.stringify(pattern.streams),
-      JSON.stringify(pattern.noteMap),
-      projectId,
-    );
-  }
+  if (isWithin(kinds, ["moveHits", "setVelocity", "addHits", "removeHits"])) return;
+  const { hits: _, lanes, streams, noteMap, outgoingMap, changedMessages, ...head } = pattern;
+  db.prepare(
+    `UPDATE patterns SET head = ?, lanes = ?, streams = ?, note_map = ?, outgoing_map = ?, changed_messages = ?
+      WHERE project_id = ?`,
+  ).run(
+    ...[head, lanes, streams, noteMap, outgoingMap, changedMessages].map((part) => JSON.stringify(part)),
+    projectId,
+  );
+}
+
+function kindsOf(edit: Edit): readonly Edit["kind"][] {
+  return edit.kind === "together" ? edit.edits.flatMap(kindsOf) : [edit.kind];
+}
+
+function isWithin(kinds: ReadonlySet<Edit["kind"]>, allowed: readonly Edit["kind"][]): boolean {
+  return [...kinds].every((kind) => allowed.includes(kind));
 }
 
 function writeTouchedHits(db: Db, projectId: string, edit: Edit, pattern: Pattern): void {

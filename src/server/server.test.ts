@@ -2,8 +2,17 @@ import { mkdtempSync, readdirSync, readFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { beforeEach, describe, expect, it } from "vitest";
-import { isProjectChange, isSaveRequest, problemOf, readLayout } from "../api/schemas.ts";
-import { changeTiming, invertEdit, type LogEntry, moveHitsBy, nameNote, type Pattern } from "../core/part/index.ts";
+import { isProjectChange, isSaveRequest, problemOf, readExportChoice } from "../api/schemas.ts";
+import {
+  addLane,
+  changeTiming,
+  type Edit,
+  invertEdit,
+  type LogEntry,
+  moveHitsBy,
+  nameNote,
+  type Pattern,
+} from "../core/part/index.ts";
 import { type Db, openDatabase } from "./database.ts";
 import { readBody, readJson, respond } from "./http.ts";
 import { runImport } from "./midi-task.ts";
@@ -47,7 +56,7 @@ describe("the database", () => {
   it("keeps a copy of itself before a migration", () => {
     db.pragma("user_version = 0");
     db.exec(
-      "DROP TABLE changed_hits; DROP TABLE edits; DROP TABLE patterns; DROP TABLE takes; DROP TABLE projects; DROP TABLE facts",
+      "DROP TABLE changed_hits; DROP TABLE edits; DROP TABLE patterns; DROP TABLE takes; DROP TABLE projects; DROP TABLE facts; DROP TABLE note_maps",
     );
     db.close();
     openDatabase(folder).close();
@@ -142,17 +151,11 @@ describe("the note map of a pattern", () => {
     const naming = nameNote(pattern, 38, cowbell);
     saveEdits(db, id, { baseRevision: 0, entries: [entryOf(naming)] });
     const named = readPattern(openDatabase(folder), id)!.pattern;
-    expect(named.noteMap.entries).toContainEqual({ note: 38, ...cowbell });
+    expect(named.noteMap.entries).toContainEqual({ note: 38, channel: null, pedal: null, ...cowbell });
     expect(named.hits.filter((hit) => hit.voiceId === "snare")).toEqual([]);
     expect(named).toEqual(openProject(db, id).pattern);
     saveEdits(db, id, { baseRevision: 1, entries: [entryOf(invertEdit(naming), "undo")] });
     expect(readPattern(openDatabase(folder), id)!.pattern).toEqual(pattern);
-  });
-
-  it("is General MIDI for patterns that were stored before they had one", () => {
-    const { pattern } = openProject(db, id);
-    db.prepare("UPDATE patterns SET note_map = NULL").run();
-    expect(readPattern(db, id)!.pattern).toEqual(pattern);
   });
 
   it("crosses the wire as an edit of the core, and no other shape does", () => {
@@ -163,12 +166,37 @@ describe("the note map of a pattern", () => {
   });
 
   it("takes any unknown layout of an export for that of the recording", () => {
-    expect(["perVoice", "merged", "sideways", null].map(readLayout)).toEqual([
-      "perVoice",
-      "merged",
-      "asRecorded",
-      "asRecorded",
-    ]);
+    const read = (query: string) => readExportChoice(new URLSearchParams(query));
+    expect(read("layout=perVoice")).toEqual({ layout: "perVoice", only: null });
+    expect(read("layout=sideways").layout).toBe("asRecorded");
+    expect(read("voice=snare").only).toEqual({ voiceId: "snare", articulationId: null });
+    expect(read("voice=snare&stroke=rim-shot").only).toEqual({ voiceId: "snare", articulationId: "rim-shot" });
+  });
+});
+
+describe("the parts of a pattern that edits change", () => {
+  it("are all on disk, also when several change in one step", () => {
+    const { pattern } = openProject(db, id);
+    const { meters } = pattern;
+    const tempos = [{ tick: 0, usPerQuarter: 700_000 }];
+    const times = { from: { meters, tempos: pattern.tempos }, to: { meters, tempos } };
+    const edit: Edit = {
+      kind: "together",
+      edits: [
+        nudge(pattern, 0, 7),
+        { kind: "setOutgoingMap", from: null, to: pattern.noteMap },
+        { kind: "changeMessages", changes: [{ messageId: "1:0", to: { tick: 3, bytes: [1, 2] } }], times },
+        addLane(pattern, "cowbell"),
+      ],
+    };
+    saveEdits(db, id, { baseRevision: 0, entries: [entryOf(edit)] });
+    const stored = readPattern(openDatabase(folder), id)!.pattern;
+    expect(stored).toEqual(openProject(db, id).pattern);
+    expect(stored).toMatchObject({ tempos, changedMessages: { "1:0": { tick: 3, bytes: [1, 2] } } });
+    expect(stored.outgoingMap).toEqual(pattern.noteMap);
+    expect(stored.lanes.map((lane) => lane.voiceId)).toContain("cowbell");
+    saveEdits(db, id, { baseRevision: 1, entries: [entryOf(invertEdit(edit), "undo")] });
+    expect(readPattern(openDatabase(folder), id)!.pattern).toEqual(pattern);
   });
 });
 
@@ -194,9 +222,27 @@ describe("what crosses the wire", () => {
     const { pattern } = openProject(db, id);
     const timing = changeTiming(pattern, new Set(["snare"]), (old) => ({ ...old, isOn: true }));
     const stream = { streamIndex: 0, toIsDrums: false, hits: pattern.hits, fromLanes: pattern.lanes, toLanes: [] };
-    for (const one of [nudge(pattern, 0, 1), timing, { kind: "setDrumStream" as const, change: stream }]) {
+    const { meters, tempos } = pattern;
+    const times = { from: { meters, tempos }, to: { meters, tempos } };
+    const edits: Edit[] = [
+      nudge(pattern, 0, 1),
+      timing,
+      { kind: "setDrumStream", change: stream },
+      { kind: "setOutgoingMap", from: null, to: pattern.noteMap },
+      { kind: "changeMessages", changes: [{ messageId: "1:3", to: null }], times },
+      { kind: "together", edits: [nudge(pattern, 0, 1), nudge(pattern, 1, 1)] },
+      addLane(pattern, "cowbell"),
+    ];
+    for (const one of edits) {
       expect(isSaveRequest({ baseRevision: 0, entries: [entryOf(one)] })).toBe(true);
     }
+  });
+
+  it("lets no edit nest in another without end", () => {
+    const inner = { kind: "together", edits: [edit] };
+    expect(isSaveRequest({ ...request({}), entries: [{ id: "1", kind: "do", label: "x", edit: inner }] })).toBe(true);
+    const deep = { kind: "together", edits: [inner] };
+    expect(isSaveRequest({ ...request({}), entries: [{ id: "1", kind: "do", label: "x", edit: deep }] })).toBe(false);
   });
 
   it("is refused when it is too large, by its header or as it comes", async () => {

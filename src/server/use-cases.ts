@@ -1,7 +1,16 @@
 import { randomUUID } from "node:crypto";
 import type { ProjectChange } from "../api/schemas.ts";
 import type { ImportedProject, OpenProject, Saved, SaveRequest, StaleAnswer } from "../api/wire.ts";
-import { applyEdit, type Hit, type LogEntry, StaleEditError, type TrackLayout } from "../core/part/index.ts";
+import { findVoice, strokeName } from "../core/notemap/index.ts";
+import {
+  applyEdit,
+  type ExportChoice,
+  type Hit,
+  type LogEntry,
+  type Part,
+  type Pattern,
+  StaleEditError,
+} from "../core/part/index.ts";
 import type { Db } from "./database.ts";
 import type { ImportResult } from "./midi-task.ts";
 import { runInThread } from "./midi-thread.ts";
@@ -124,16 +133,39 @@ function stale(revision: number, newer: readonly LogEntry[]): StaleAnswer {
 export async function exportProject(
   db: Db,
   id: string,
-  layout: TrackLayout,
+  choice: ExportChoice,
 ): Promise<{ fileName: string; bytes: Uint8Array }> {
   const project = findProject(db, id);
   const bytes = readTakeBytes(db, id);
   if (!project || !bytes) throw noSuchProject();
   const { pattern } = currentPattern(db, id);
+  const what = choice.only ? partName(pattern, choice.only) : "cleaned";
   return {
-    fileName: `${project.name} cleaned.mid`,
-    bytes: await runInThread({ kind: "export", bytes, pattern, layout }),
+    fileName: `${project.name} ${what}.mid`,
+    bytes: await runInThread({ kind: "export", bytes, pattern, choice }),
   };
+}
+
+function partName({ noteMap }: Pattern, { voiceId, articulationId }: Part): string {
+  return articulationId === null ? findVoice(noteMap, voiceId).name : strokeName(noteMap, { voiceId, articulationId });
+}
+
+/** Puts one voice of a take on the shelf as a project of its own. The project that it comes from stays as it is. */
+export async function takeOutPart(db: Db, id: string, part: Part): Promise<ImportedProject> {
+  const project = findProject(db, id);
+  const bytes = readTakeBytes(db, id);
+  if (!project || !bytes) throw noSuchProject();
+  const { pattern } = currentPattern(db, id);
+  const own = await runInThread({ kind: "takeOut", bytes, pattern, part });
+  const fileName = `${project.name}, ${partName(pattern, part)}.mid`;
+  return storeImport(db, { fileName, book: project.book }, own.bytes, own.result);
+}
+
+/** The file as it was imported. */
+export function readTake(db: Db, id: string): Uint8Array {
+  const bytes = readTakeBytes(db, id);
+  if (!bytes) throw noSuchProject();
+  return bytes;
 }
 
 /** The hits that a stream would bring if it were taken for drums. */

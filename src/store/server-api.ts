@@ -1,6 +1,8 @@
 import type {
   Answer,
   ImportedProject,
+  KeptMap,
+  MapReading,
   OpenProject,
   Problem,
   ProjectCard,
@@ -8,7 +10,8 @@ import type {
   SaveRequest,
   StaleAnswer,
 } from "../api/wire.ts";
-import type { Hit, LogEntry, TrackLayout } from "../core/part/index.ts";
+import type { NoteMap } from "../core/notemap/index.ts";
+import type { Hit, LogEntry, Part, TrackLayout } from "../core/part/index.ts";
 
 /** A problem that the server answered with, or that kept us from reaching it. */
 export class ServerProblem extends Error {
@@ -55,6 +58,16 @@ export const readLog = (id: string) => ask<readonly LogEntry[]>(`/api/projects/$
 export const hitsOfStream = (id: string, streamIndex: number) =>
   ask<readonly Hit[]>(`/api/projects/${id}/streams/${streamIndex}/hits`);
 export const exportPath = (id: string, layout: TrackLayout) => `/api/projects/${id}/export?layout=${layout}`;
+export const takePath = (id: string) => `/api/projects/${id}/take`;
+
+/** Where one voice, or one stroke of it, can be had as a file. */
+export function partPath(id: string, { voiceId, articulationId }: Part): string {
+  const query = new URLSearchParams({ voice: voiceId, ...(articulationId === null ? {} : { stroke: articulationId }) });
+  return `/api/projects/${id}/export?${query}`;
+}
+
+export const takeOutPart = (id: string, part: Part) =>
+  ask<ImportedProject>(`/api/projects/${id}/parts`, asJson("POST", part));
 
 export const renameProject = (id: string, name: string) =>
   ask<unknown>(`/api/projects/${id}`, asJson("PATCH", { name }));
@@ -64,6 +77,14 @@ export const setProjectRemoved = (id: string, isRemoved: boolean) =>
 export const importFile = (file: File) =>
   ask<ImportedProject>(`/api/takes?name=${encodeURIComponent(file.name)}`, { method: "POST", body: file });
 
+export const listMaps = () => ask<readonly KeptMap[]>("/api/maps");
+export const keepMap = (map: NoteMap) => ask<KeptMap>("/api/maps", asJson("POST", map));
+export const changeMap = (map: NoteMap) => ask<KeptMap>(`/api/maps/${map.id}`, asJson("PUT", map));
+export const removeMap = (id: string) => ask<unknown>(`/api/maps/${id}`, { method: "DELETE" });
+export const putMapBack = (id: string) => ask<unknown>(`/api/maps/${id}`, { method: "POST" });
+export const readMapFile = (file: File) =>
+  ask<MapReading>(`/api/maps/read?name=${encodeURIComponent(file.name)}`, { method: "POST", body: file });
+
 /** A stale answer is no failure: it brings what is newer. */
 export async function saveEdits(id: string, request: SaveRequest): Promise<Saved | StaleAnswer> {
   const answer = await read<Answer<Saved> | StaleAnswer>(`/api/projects/${id}/edits`, asJson("POST", request));
@@ -72,5 +93,5 @@ export async function saveEdits(id: string, request: SaveRequest): Promise<Saved
   throw new ServerProblem(answer.problem);
 }
 
-export type { OpenProject, Problem, ProjectCard } from "../api/wire.ts";
+export type { KeptMap, MapReading, OpenProject, Problem, ProjectCard } from "../api/wire.ts";
 export { LARGEST_UPLOAD_BYTES } from "../api/wire.ts";

@@ -1,5 +1,5 @@
 import { expose } from "comlink";
-import { type Guess, guessNotes, isUnnamedVoice, meaningOfNote } from "../core/notemap/index.ts";
+import { type Guess, guessNotes, isUnnamedVoice } from "../core/notemap/index.ts";
 import { type LaneSummary, type Pattern, summarizeLanes } from "../core/part/index.ts";
 import { buildTimeMaps } from "../core/time/index.ts";
 
@@ -11,9 +11,8 @@ const analysis = {
 
   /** What the notes without a name may be, the surest first. */
   guesses(pattern: Pattern): readonly Guess[] {
-    return guessNotes(pattern.hits, buildTimeMaps(pattern)).filter(({ note }) =>
-      isUnnamedVoice(meaningOfNote(pattern.noteMap, note).voiceId),
-    );
+    const unnamed = new Set(pattern.hits.flatMap((hit) => (isUnnamedVoice(hit.voiceId) ? [hit.note] : [])));
+    return guessNotes(pattern.hits, buildTimeMaps(pattern)).filter(({ note }) => unnamed.has(note));
   },
 };
 

@@ -21,7 +21,13 @@ export {
 } from "./change-map.ts";
 export { GENERAL_MIDI } from "./general-midi.ts";
 export { type Guess, guessNotes } from "./guess.ts";
-export { type NamesReading, readNamesDocument, writeNamesDocument, type XmlElement } from "./names-document.ts";
+export {
+  type NamesReading,
+  readNamesDocument,
+  writeNamesDocument,
+  writeXml,
+  type XmlElement,
+} from "./names-document.ts";
 export {
   ARTICULATION_MARKS,
   type Articulation,

@@ -204,3 +204,27 @@ function documentName(voice: Voice, articulationId: string): string {
 function element(name: string, attributes: XmlElement["attributes"], children: readonly XmlElement[] = [], text = "") {
   return { name, attributes, children, text };
 }
+
+const SIGNS: Readonly<Record<string, string>> = {
+  "&": "&amp;",
+  "<": "&lt;",
+  ">": "&gt;",
+  '"': "&quot;",
+  "'": "&apos;",
+};
+/** Signs that XML 1.0 cannot hold at all. */
+// biome-ignore lint/suspicious/noControlCharactersInRegex: those are the signs that are taken out
+const FORBIDDEN = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/g;
+
+/** Writes a document as text. */
+export function writeXml(root: XmlElement): string {
+  return `<?xml version="1.0" encoding="UTF-8"?>\n${writeElement(root, "")}`;
+}
+
+function writeElement({ name, attributes, children, text }: XmlElement, indent: string): string {
+  const escaped = (value: string) => value.replaceAll(FORBIDDEN, "").replaceAll(/[&<>"']/g, (sign) => SIGNS[sign]!);
+  const pairs = Object.entries(attributes).map(([key, value]) => ` ${key}="${escaped(value)}"`);
+  const head = `${indent}<${name}${pairs.join("")}`;
+  if (children.length === 0) return text === "" ? `${head}/>\n` : `${head}>${escaped(text)}</${name}>\n`;
+  return `${head}>\n${children.map((child) => writeElement(child, `${indent}  `)).join("")}${indent}</${name}>\n`;
+}

@@ -26,6 +26,7 @@ export {
   resolutionOf,
   treatmentOnGrid,
 } from "./import-take.ts";
+export { type NoteUsage, PLACES, type TakeUsage, usageOf } from "./note-usage.ts";
 export {
   baseTick,
   baseVelocity,

@@ -1,28 +1,33 @@
-import { CircleHelp, ListMusic, Redo2, Undo2 } from "lucide-react";
+import { CircleHelp, ListMusic } from "lucide-react";
 import { useState } from "react";
 import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { Hint } from "../../components/Hint.tsx";
-import { useBench, useBenchState } from "./bench-context.ts";
-import { COMMANDS, keysOf } from "./commands.ts";
+import { HistoryButtons } from "../../components/HistoryButtons.tsx";
+import { ProjectWords } from "../../components/ProjectWords.tsx";
+import { redo, savingOf, undo, useBench, useBenchState } from "../../store/bench-context.ts";
 import { ExportSheet } from "./ExportSheet.tsx";
 import { TracksSheet } from "./TracksSheet.tsx";
 
 /** To the right of the top bar: which take this is, whether it is saved, and what can be done with all of it. */
 export function BenchActions({ onSheet }: { onSheet: () => void }) {
+  const bench = useBench();
   const project = useBenchState((state) => state.project);
+  const saving = useBenchState(savingOf);
+  const undoStep = useBenchState(({ history }) => history.done.at(-1)?.label ?? null);
+  const redoStep = useBenchState(({ history }) => history.undone.at(-1)?.label ?? null);
   const [isExportOpen, setIsExportOpen] = useState(false);
   const [areTracksOpen, setAreTracksOpen] = useState(false);
   return (
     <>
-      <p className="max-w-[330px] truncate text-muted" title={project.name}>
-        {project.book && <span>{project.book} / </span>}
-        <strong className="text-ink">{project.name}</strong>
-      </p>
-      <SaveWords />
+      <ProjectWords name={project.name} book={project.book} saving={saving} />
       <div className="flex items-center gap-0.5">
-        <HistoryButton id="undo" />
-        <HistoryButton id="redo" />
+        <HistoryButtons
+          undoStep={undoStep}
+          redoStep={redoStep}
+          onUndo={() => toast(undo(bench), { id: "command" })}
+          onRedo={() => toast(redo(bench), { id: "command" })}
+        />
         <Hint text="Which tracks are drums">
           <button
             type="button"
@@ -48,48 +53,5 @@ export function BenchActions({ onSheet }: { onSheet: () => void }) {
       <ExportSheet isOpen={isExportOpen} onOpenChange={setIsExportOpen} />
       <TracksSheet isOpen={areTracksOpen} onOpenChange={setAreTracksOpen} />
     </>
-  );
-}
-
-function HistoryButton({ id }: { id: "undo" | "redo" }) {
-  const bench = useBench();
-  const step = useBenchState(({ history }) => (id === "undo" ? history.done : history.undone).at(-1)?.label ?? null);
-  const command = COMMANDS.find((candidate) => candidate.id === id);
-  const Icon = id === "undo" ? Undo2 : Redo2;
-  return (
-    <Hint text={step ? `${command?.name}: ${step}` : `Nothing to ${id}`} keys={keysOf(id)}>
-      <button
-        type="button"
-        aria-label={command?.name}
-        aria-disabled={step === null}
-        className="rounded-md p-1.5 text-muted hover:text-ink aria-disabled:opacity-40"
-        onClick={() => {
-          const words = command?.run(bench);
-          if (words) toast(words, { id: "command" });
-        }}
-      >
-        <Icon size={17} />
-      </button>
-    </Hint>
-  );
-}
-
-function SaveWords() {
-  const saveState = useBenchState((state) => state.saveState);
-  if (saveState.kind === "notSaving") {
-    return (
-      <span role="alert">
-        <Hint text={`${saveState.problem.message} ${saveState.problem.remedy}`}>
-          <button type="button" className="font-bold text-brick underline decoration-dotted">
-            Not saving
-          </button>
-        </Hint>
-      </span>
-    );
-  }
-  return (
-    <span role="status" className="w-12 text-[13px] text-muted">
-      {saveState.kind === "saving" ? "Saving" : "Saved"}
-    </span>
   );
 }

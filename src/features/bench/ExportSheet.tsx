@@ -4,8 +4,8 @@ import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { Sheet } from "../../components/Sheet.tsx";
 import { describeExport, type OutgoingVoice, TRACK_LAYOUTS, type TrackLayout } from "../../core/part/index.ts";
+import { type Bench, useBench, useBenchState } from "../../store/bench-context.ts";
 import { exportPath } from "../../store/server-api.ts";
-import { type Bench, useBench, useBenchState } from "./bench-context.ts";
 
 interface ExportSheetProps {
   readonly isOpen: boolean;
@@ -83,9 +83,7 @@ function ExportForm({ onDone }: { onDone: () => void }) {
               <td>
                 {noteWords(voice)}
                 {voice.fallbacks.length > 0 && (
-                  <span className="block text-amber-text">
-                    {voice.fallbacks.join(", ")} has no note and goes out as another stroke
-                  </span>
+                  <span className="block text-amber-text">{voice.fallbacks.join("; ")}</span>
                 )}
               </td>
               <td className="text-right">{voice.hitCount.toLocaleString("en")}</td>

@@ -1,7 +1,7 @@
 import { X } from "lucide-react";
 import { useState } from "react";
 import { isUnnamedVoice } from "../../core/notemap/index.ts";
-import { useBenchState } from "./bench-context.ts";
+import { useBenchState } from "../../store/bench-context.ts";
 import { NamesSheet } from "./NamesSheet.tsx";
 import { TracksSheet } from "./TracksSheet.tsx";
 

@@ -1,8 +1,8 @@
 import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { foundGridSentence } from "../../core/timing/index.ts";
+import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { tightenAll } from "./actions.ts";
-import { useBench, useBenchState } from "./bench-context.ts";
 import { NotesStep } from "./NotesStep.tsx";
 import { TimingStep } from "./TimingStep.tsx";
 

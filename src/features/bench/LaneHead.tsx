@@ -3,8 +3,8 @@ import { Headphones, VolumeX } from "lucide-react";
 import { Hint } from "../../components/Hint.tsx";
 import { gridName } from "../../core/time/index.ts";
 import { foundGridSentence } from "../../core/timing/index.ts";
+import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { toggleVoice } from "./actions.ts";
-import { useBench, useBenchState } from "./bench-context.ts";
 import { keysOf } from "./commands.ts";
 import { finHeightOf, type LaneBox, type OpenBox } from "./lane-layout.ts";
 

@@ -1,9 +1,10 @@
 import { useState } from "react";
 import { Button } from "../../components/Button.tsx";
+import { GuessLine } from "../../components/GuessLine.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
 import { Sheet } from "../../components/Sheet.tsx";
-import { useBench, useBenchState } from "./bench-context.ts";
-import { GuessLine, takeGuesses } from "./GuessLine.tsx";
+import { useBench, useBenchState } from "../../store/bench-context.ts";
+import { takeGuesses } from "../../store/take-guesses.ts";
 
 interface NamesSheetProps {
   readonly isOpen: boolean;

@@ -1,40 +1,70 @@
+import { GuessLine } from "../../components/GuessLine.tsx";
 import { SentenceChoice } from "../../components/SentenceChoice.tsx";
-import { isUnnamedVoice, meaningOfNote, type NoteMap, type NoteMeaning } from "../../core/notemap/index.ts";
-import { nameNote } from "../../core/part/index.ts";
+import { choicesOf, idOf, meaningOfId } from "../../components/stroke-choices.ts";
+import {
+  describeSource,
+  entryOf,
+  findVoice,
+  isUnnamedVoice,
+  meaningWithoutName,
+  type NoteMapEntry,
+  removeEntry,
+  replaceEntry,
+} from "../../core/notemap/index.ts";
+import { nameNote, strikeOf, useNoteMap } from "../../core/part/index.ts";
+import { type Bench, useBench, useBenchState } from "../../store/bench-context.ts";
 import type { LaneView } from "../../store/lane-view.ts";
-import { type Bench, useBench, useBenchState } from "./bench-context.ts";
-import { GuessLine, takeGuesses } from "./GuessLine.tsx";
+import { takeGuesses } from "../../store/take-guesses.ts";
+
+/** Something that feeds a lane: an entry of the map, or a note that has none. */
+interface Source {
+  readonly note: number;
+  readonly entry: NoteMapEntry | null;
+  hitCount: number;
+}
 
 /** Which incoming notes feed a lane, and what each of them plays, as sentences that can be edited. */
 export function NotesStep({ lane }: { lane: LaneView }) {
   const bench = useBench();
-  const noteMap = useBenchState((state) => state.pattern.noteMap);
-  const notes = [...new Set(lane.hits.map((hit) => hit.note))].sort((a, b) => a - b);
-  const countOf = (note: number) => lane.hits.reduce((count, hit) => count + (hit.note === note ? 1 : 0), 0);
+  const pattern = useBenchState((state) => state.pattern);
+  const { noteMap } = pattern;
+  const sources = new Map<string, Source>();
+  for (const hit of lane.hits) {
+    const entry = entryOf(noteMap, strikeOf(pattern, hit));
+    const key = entry ? describeSource(entry) : `note ${hit.note}`;
+    const source = sources.get(key) ?? { note: hit.note, entry, hitCount: 0 };
+    sources.set(key, source);
+    source.hitCount++;
+  }
   return (
     <section aria-label="Notes" className="mt-4 border-t border-hairline pt-3">
       <h3 className="font-bold">Notes</h3>
       <ul className="mt-1 leading-[1.75]">
-        {notes.map((note) => {
-          const meaning = meaningOfNote(noteMap, note);
-          return (
-            <li key={note}>
-              Note {note} plays{" "}
-              <SentenceChoice
-                label={`Note ${note} plays`}
-                chosenId={idOf(meaning)}
-                groups={[[{ id: `note-${note}/unnamed`, name: "nothing with a name" }], ...choicesOf(noteMap)]}
-                onPreview={(id) => sound(bench, id)}
-                onChoose={(id) => name(bench, note, id)}
-                onCancel={() => {}}
-              />
-              <span className="text-[13px] text-muted">
-                , {countOf(note).toLocaleString("en")} {countOf(note) === 1 ? "hit" : "hits"} here
-              </span>
-              {isUnnamedVoice(meaning.voiceId) && <OwnGuess note={note} />}
-            </li>
-          );
-        })}
+        {[...sources]
+          .sort(([, a], [, b]) => a.note - b.note)
+          .map(([key, source]) => {
+            const words = `${key[0]!.toUpperCase()}${key.slice(1)} plays`;
+            return (
+              <li key={key}>
+                {words}{" "}
+                <SentenceChoice
+                  label={words}
+                  chosenId={idOf(source.entry ?? meaningWithoutName(source.note))}
+                  groups={[
+                    [{ id: idOf(meaningWithoutName(source.note)), name: "nothing with a name" }],
+                    ...choicesOf(noteMap),
+                  ]}
+                  onPreview={(id) => sound(bench, id)}
+                  onChoose={(id) => name(bench, source, id)}
+                  onCancel={() => {}}
+                />
+                <span className="text-[13px] text-muted">
+                  , {source.hitCount.toLocaleString("en")} {source.hitCount === 1 ? "hit" : "hits"} here
+                </span>
+                {source.entry === null && <OwnGuess note={source.note} />}
+              </li>
+            );
+          })}
       </ul>
     </section>
   );
@@ -60,41 +90,26 @@ function OwnGuess({ note }: { note: number }) {
   );
 }
 
-const idOf = ({ voiceId, articulationId }: NoteMeaning) => `${voiceId}/${articulationId}`;
-
-/** Every stroke of every drum, a group for each family. */
-export function choicesOf({ voices }: Pick<NoteMap, "voices">) {
-  const families = [...new Set(voices.map((voice) => voice.family))];
-  return families.map((family) =>
-    voices
-      .filter((voice) => voice.family === family)
-      .flatMap((voice) =>
-        voice.articulations.map((articulation) => ({
-          id: idOf({ voiceId: voice.id, articulationId: articulation.id }),
-          name: voice.articulations.length > 1 ? `${voice.name}, ${articulation.name}` : voice.name,
-        })),
-      ),
-  );
-}
-
-export function meaningOf(id: string): NoteMeaning {
-  const [voiceId = "", articulationId = ""] = id.split("/");
-  return { voiceId, articulationId };
-}
-
 function sound({ playback }: Bench, id: string): void {
-  const { voiceId, articulationId } = meaningOf(id);
+  const { voiceId, articulationId } = meaningOfId(id);
   if (!isUnnamedVoice(voiceId)) void playback.audition(voiceId, articulationId, 90);
 }
 
-function name({ store }: Bench, note: number, id: string): void {
-  const meaning = meaningOf(id);
-  const { noteMap } = store.getState().pattern;
-  const voice = noteMap.voices.find((candidate) => candidate.id === meaning.voiceId);
-  store.commit(
-    `Let note ${note} play ${voice?.name ?? "nothing with a name"}`,
-    nameNote(store.getState().pattern, note, meaning),
-  );
+function name({ store }: Bench, { note, entry }: Source, id: string): void {
+  const meaning = meaningOfId(id);
+  const { pattern } = store.getState();
+  const isNamed = !isUnnamedVoice(meaning.voiceId);
+  const edit =
+    entry === null
+      ? nameNote(pattern, note, meaning)
+      : useNoteMap(
+          pattern,
+          isNamed
+            ? replaceEntry(pattern.noteMap, entry, { ...entry, ...meaning })
+            : removeEntry(pattern.noteMap, entry),
+        );
+  const what = isNamed ? findVoice(pattern.noteMap, meaning.voiceId).name : "nothing with a name";
+  store.commit(`Let ${entry ? describeSource(entry) : `note ${note}`} play ${what}`, edit);
   // The lane may be gone with its last note; the work goes on where the note went.
   store.setState({ openVoiceId: meaning.voiceId });
 }

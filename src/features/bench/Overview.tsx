@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useRef } from "react";
 import { barCountOf } from "../../core/part/index.ts";
-import { useBench, useBenchState } from "./bench-context.ts";
+import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { HEAD_WIDTH_PX } from "./lane-layout.ts";
 import { paintOverviewFrame, paintOverviewHits } from "./paint/paint-overview.ts";
 import { useCanvas } from "./use-canvas.ts";

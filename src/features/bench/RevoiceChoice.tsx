@@ -1,10 +1,10 @@
 import { SentenceChoice } from "../../components/SentenceChoice.tsx";
+import { choicesOf, meaningOfId } from "../../components/stroke-choices.ts";
 import { findVoice } from "../../core/notemap/index.ts";
 import { revoiceHits } from "../../core/part/index.ts";
+import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { pickedHits } from "../../store/bench-store.ts";
 import { hitCount } from "./actions.ts";
-import { useBench, useBenchState } from "./bench-context.ts";
-import { choicesOf, meaningOf } from "./NotesStep.tsx";
 
 /** Says what the picked hits are played on, and moves them to another drum or stroke. Pointing at one sounds it. */
 export function RevoiceChoice() {
@@ -17,7 +17,7 @@ export function RevoiceChoice() {
     return ids.size === 1 && id ? id : "several drums";
   });
   const revoice = (id: string) => {
-    const meaning = meaningOf(id);
+    const meaning = meaningOfId(id);
     const hits = pickedHits(store.getState()).map(({ hit }) => hit);
     const { name } = findVoice(noteMap, meaning.voiceId);
     store.commit(`Move ${hitCount(hits.length)} to ${name}`, revoiceHits(store.getState().pattern, hits, meaning));
@@ -30,7 +30,7 @@ export function RevoiceChoice() {
         chosenId={chosenId}
         groups={choicesOf(noteMap)}
         onPreview={(id) => {
-          const { voiceId, articulationId } = meaningOf(id);
+          const { voiceId, articulationId } = meaningOfId(id);
           void playback.audition(voiceId, articulationId, 90);
         }}
         onChoose={revoice}

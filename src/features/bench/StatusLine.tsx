@@ -4,9 +4,9 @@ import { Key } from "../../components/Key.tsx";
 import { roleOf } from "../../core/dynamics/index.ts";
 import type { Voice } from "../../core/notemap/index.ts";
 import { formatBarBeat, tickToMs } from "../../core/time/index.ts";
+import { useBench } from "../../store/bench-context.ts";
 import type { BenchState } from "../../store/bench-store.ts";
 import { sideOf } from "../../store/lane-view.ts";
-import { useBench } from "./bench-context.ts";
 import { RevoiceChoice } from "./RevoiceChoice.tsx";
 import { driftWords } from "./use-lane-pointer.ts";
 

@@ -4,9 +4,9 @@ import { Toggle } from "../../components/Toggle.tsx";
 import { changeTiming } from "../../core/part/index.ts";
 import { formatGrid, GRID_CHOICES, GRID_FAMILIES, gridName, parseGrid } from "../../core/time/index.ts";
 import { DEFAULT_TREATMENT, type TimingTreatment } from "../../core/treatment.ts";
+import { useBench, useBenchState } from "../../store/bench-context.ts";
 import type { LaneView } from "../../store/lane-view.ts";
 import { toggleTiming, walkThroughFlagged } from "./actions.ts";
-import { useBench, useBenchState } from "./bench-context.ts";
 import { DriftChart } from "./DriftChart.tsx";
 import { driftWords } from "./use-lane-pointer.ts";
 

@@ -3,8 +3,8 @@ import { Sheet } from "../../components/Sheet.tsx";
 import { Toggle } from "../../components/Toggle.tsx";
 import type { NoteStream } from "../../core/notemap/index.ts";
 import { type Edit, lanesFor } from "../../core/part/index.ts";
+import { type Bench, useBench, useBenchState } from "../../store/bench-context.ts";
 import { hitsOfStream, ServerProblem } from "../../store/server-api.ts";
-import { type Bench, useBench, useBenchState } from "./bench-context.ts";
 
 interface TracksSheetProps {
   readonly isOpen: boolean;

@@ -1,9 +1,9 @@
 import { changeTiming, changeVelocityBy, moveHitsBy, type PlacedHit, treatmentOnGrid } from "../../core/part/index.ts";
 import { barAt, msToTick, nearestSlots, nextBarLine, slotStepsAway, tickToMs } from "../../core/time/index.ts";
+import type { Bench } from "../../store/bench-context.ts";
 import { type BenchState, pickedHits } from "../../store/bench-store.ts";
 import { type LaneView, sideOf } from "../../store/lane-view.ts";
 import { xToTick, zoomAround } from "../../store/viewport.ts";
-import type { Bench } from "./bench-context.ts";
 
 export const NUDGE_MS = 2;
 export const LOUDER = 4;
@@ -197,8 +197,4 @@ export function toggleVoice({ store }: Bench, set: "muted" | "soloed", voiceId: 
 
 export function flipSide({ store }: Bench): void {
   store.setState({ side: store.getState().side === "cleaned" ? "recorded" : "cleaned" });
-}
-
-export function said(label: string | null, verb: string, nothing: string): string {
-  return label === null ? nothing : `${verb}: ${label}.`;
 }

@@ -1,5 +1,6 @@
 import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
+import { namedKeys } from "../../components/keyboard.ts";
 import { findVoice, GENERAL_MIDI } from "../../core/notemap/index.ts";
 import { hitAt, laneOf, patternOf } from "../../core/testing/patterns.ts";
 import { buildTimeMaps } from "../../core/time/index.ts";
@@ -9,7 +10,6 @@ import { boxAt, finHeightOf, layoutLanes } from "./lane-layout.ts";
 import type { Inks } from "./paint/inks.ts";
 import type { PaintContext } from "./paint/paint-fins.ts";
 import { paintLanes } from "./paint/paint-lanes.ts";
-import { namedKeys } from "./use-keys.ts";
 
 const key = (name: string, held: Partial<Record<"ctrlKey" | "metaKey" | "shiftKey", boolean>> = {}) =>
   namedKeys({ key: name, ctrlKey: false, metaKey: false, shiftKey: false, ...held });

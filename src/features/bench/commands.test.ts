@@ -1,9 +1,9 @@
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import { hitAt, laneOf, patternOf } from "../../core/testing/patterns.ts";
+import type { Bench } from "../../store/bench-context.ts";
 import { createBenchStore } from "../../store/bench-store.ts";
 import type { Playback } from "../../store/playback.ts";
 import { flipSide, tightenAll } from "./actions.ts";
-import type { Bench } from "./bench-context.ts";
 import { COMMANDS } from "./commands.ts";
 
 const hits = [

@@ -1,4 +1,5 @@
 import { pinHits, unpinHits } from "../../core/part/index.ts";
+import { type Bench, redo, undo } from "../../store/bench-context.ts";
 import { fitViewport } from "../../store/viewport.ts";
 import {
   changeLoudness,
@@ -12,7 +13,6 @@ import {
   nudgeByMs,
   openNeighbour,
   pickNeighbour,
-  said,
   showTick,
   tightenAll,
   toggleFront,
@@ -22,7 +22,6 @@ import {
   workingLane,
   zoom,
 } from "./actions.ts";
-import type { Bench } from "./bench-context.ts";
 
 /** Something that can be done, by key and by button alike. */
 export interface Command {
@@ -166,14 +165,14 @@ export const COMMANDS: readonly Command[] = [
     group: "Change",
     name: "Undo",
     keys: ["Ctrl+Z"],
-    run: ({ store }) => said(store.undo(), "Undone", "There is nothing to undo."),
+    run: undo,
   },
   {
     id: "redo",
     group: "Change",
     name: "Redo",
     keys: ["Ctrl+Shift+Z", "Ctrl+Y"],
-    run: ({ store }) => said(store.redo(), "Done again", "There is nothing to redo."),
+    run: redo,
   },
   {
     id: "laneUp",

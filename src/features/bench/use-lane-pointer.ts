@@ -1,11 +1,11 @@
 import { type RefObject, useEffect, useState } from "react";
 import { changeVelocityBy, type Edit, moveHitsBy, type PlacedHit } from "../../core/part/index.ts";
 import { formatBarBeat, nearestSlots, tickToMs } from "../../core/time/index.ts";
+import type { Bench } from "../../store/bench-context.ts";
 import { type BenchState, pickedHits } from "../../store/bench-store.ts";
 import { type LaneView, sideOf } from "../../store/lane-view.ts";
 import { tickToX, xToTick, zoomAround } from "../../store/viewport.ts";
 import { auditionHit, hitCount } from "./actions.ts";
-import type { Bench } from "./bench-context.ts";
 import { boxAt, finHeightOf, type LaneBox, layoutLanes } from "./lane-layout.ts";
 
 /** What a drag is doing, to be shown at the pointer. */

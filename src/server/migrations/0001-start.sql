@@ -24,6 +24,12 @@ CREATE TABLE patterns (
   recorded_hits TEXT NOT NULL,
   streams       TEXT NOT NULL,
   lanes         TEXT NOT NULL,
+  -- Every pattern has a note map of its own, so that naming a note in it changes nothing elsewhere.
+  note_map      TEXT NOT NULL,
+  -- The map of the kit that will play it; JSON null for none.
+  outgoing_map  TEXT NOT NULL,
+  -- What a hand made of messages that are no hits.
+  changed_messages TEXT NOT NULL,
   summary       TEXT NOT NULL,
   thumbnail     TEXT NOT NULL
 ) STRICT;
@@ -53,4 +59,12 @@ CREATE TABLE edits (
 CREATE TABLE facts (
   name  TEXT PRIMARY KEY,
   value TEXT NOT NULL
+) STRICT;
+
+-- Note maps on the shelf. The one of General MIDI comes with the application and is not here.
+CREATE TABLE note_maps (
+  id         TEXT PRIMARY KEY,
+  map        TEXT NOT NULL,
+  changed_at TEXT NOT NULL,
+  removed_at TEXT
 ) STRICT;

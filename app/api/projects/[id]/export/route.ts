@@ -1,12 +1,12 @@
-import { readLayout } from "../../../../../src/api/schemas.ts";
+import { readExportChoice } from "../../../../../src/api/schemas.ts";
 import { database } from "../../../../../src/server/database.ts";
 import { respond } from "../../../../../src/server/http.ts";
 import { exportProject } from "../../../../../src/server/use-cases.ts";
 
 export function GET(request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
   return respond(async () => {
-    const layout = readLayout(new URL(request.url).searchParams.get("layout"));
-    const { fileName, bytes } = await exportProject(database(), (await params).id, layout);
+    const choice = readExportChoice(new URL(request.url).searchParams);
+    const { fileName, bytes } = await exportProject(database(), (await params).id, choice);
     return new Response(bytes as Uint8Array<ArrayBuffer>, {
       headers: {
         "content-type": "audio/midi",

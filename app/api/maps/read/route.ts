@@ -1,0 +1,10 @@
+import { readBody, respond } from "../../../../src/server/http.ts";
+import { LARGEST_MAP_BYTES, readMapFile } from "../../../../src/server/read-map-file.ts";
+
+/** Reads a file that holds a note map. Nothing is kept. */
+export function POST(request: Request): Promise<Response> {
+  return respond(async () => {
+    const fileName = new URL(request.url).searchParams.get("name")?.slice(0, 200) || "The file";
+    return readMapFile(fileName, await readBody(request, LARGEST_MAP_BYTES));
+  });
+}

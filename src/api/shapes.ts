@@ -1,0 +1,10 @@
+// Building blocks of the schemas.
+
+export const sevenBits = { type: "integer", minimum: 0, maximum: 127 } as const;
+
+export const orNull = (schema: object) => ({ anyOf: [schema, { type: "null" }] });
+
+/** An object with exactly these fields, all of them required. */
+export function record(properties: Record<string, object>) {
+  return { type: "object", properties, required: Object.keys(properties), additionalProperties: false };
+}

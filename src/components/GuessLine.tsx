@@ -1,0 +1,11 @@
+import { type Guess, type NoteMap, strokeName } from "../core/notemap/index.ts";
+
+/** What a note may be, how sure that is, and why. */
+export function GuessLine({ guess, noteMap }: { guess: Guess; noteMap: NoteMap }) {
+  return (
+    <span className="text-[13px] text-muted">
+      looks like <strong className="text-ink">{strokeName(noteMap, guess.meaning)}</strong>,{" "}
+      {Math.round(guess.confidence * 100)} % sure: {guess.reason}
+    </span>
+  );
+}

@@ -1,0 +1,42 @@
+import { Redo2, Undo2 } from "lucide-react";
+import { Hint } from "./Hint.tsx";
+
+interface HistoryButtonsProps {
+  /** What the next undo or redo is about; null if there is none. */
+  readonly undoStep: string | null;
+  readonly redoStep: string | null;
+  readonly onUndo: () => void;
+  readonly onRedo: () => void;
+}
+
+export const UNDO_KEYS = "Ctrl+Z";
+export const REDO_KEYS = "Ctrl+Shift+Z";
+
+export function HistoryButtons({ undoStep, redoStep, onUndo, onRedo }: HistoryButtonsProps) {
+  return (
+    <div className="flex items-center gap-0.5">
+      <Hint text={undoStep ? `Undo: ${undoStep}` : "Nothing to undo"} keys={UNDO_KEYS}>
+        <button
+          type="button"
+          aria-label="Undo"
+          aria-disabled={undoStep === null}
+          className="rounded-md p-1.5 text-muted hover:text-ink aria-disabled:opacity-40"
+          onClick={onUndo}
+        >
+          <Undo2 size={17} />
+        </button>
+      </Hint>
+      <Hint text={redoStep ? `Redo: ${redoStep}` : "Nothing to redo"} keys={REDO_KEYS}>
+        <button
+          type="button"
+          aria-label="Redo"
+          aria-disabled={redoStep === null}
+          className="rounded-md p-1.5 text-muted hover:text-ink aria-disabled:opacity-40"
+          onClick={onRedo}
+        >
+          <Redo2 size={17} />
+        </button>
+      </Hint>
+    </div>
+  );
+}
