@@ -6,7 +6,7 @@ import { perform } from "../src/standin/perform.ts";
 import { createRandom } from "../src/standin/random.ts";
 
 for (const take of NIGHT_FERRY) {
-  const { file, truth } = perform(take.part, take.habits, createRandom(take.seed), take.otherTracks);
+  const { file, truth } = perform(take.part, take.habits, createRandom(take.seed), take.otherTracks, take.wiring);
   writeFileSync(new URL(`../demo/${take.slug}.mid`, import.meta.url), writeMidiFile(file));
   const rows = truth.map(({ id, kind, tick, voiceId, role }) => JSON.stringify([id, kind, tick, voiceId, role]));
   const text = `{"columns":["id","kind","tick","voiceId","role"],"hits":[\n${rows.join(",\n")}\n]}\n`;

@@ -1,5 +1,5 @@
 import type { MidiMessage } from "../core/smf/index.ts";
-import { type Habits, nameMessage } from "./perform.ts";
+import { channelMessage, type Habits, nameMessage, type Wiring } from "./perform.ts";
 import type { WrittenBar, WrittenPart } from "./written-part.ts";
 
 /** One number of the show: its part, the way it is played, and the tracks that were recorded beside it. */
@@ -9,6 +9,7 @@ export interface DemoTake {
   readonly habits: Habits;
   readonly seed: number;
   readonly otherTracks: readonly (readonly MidiMessage[])[];
+  readonly wiring?: Wiring;
 }
 
 const VELOCITIES: Habits["velocities"] = {
@@ -310,5 +311,38 @@ function slackWater(): DemoTake {
   };
 }
 
+/**
+ * Slack Water again, on the kit that stands on deck: no note is where General MIDI has it, one pad gives all hats by its
+ * pedal, a loose cable jitters, and somebody changed the kit half-way.
+ */
+function slackWaterOnDeck(): DemoTake {
+  const water = slackWater();
+  const closed = "a-sss-a-s-s-";
+  const opened = (bar: WrittenBar): WrittenBar => {
+    const { ride, "hat.foot": _foot, ...rest } = bar;
+    return ride === closed ? { ...rest, hat: "a-sss-a-s---", "hat.open": "----------s-" } : bar;
+  };
+  const bars = water.part.bars.map((bar, index) => (index < 7 || (index > 14 && index < 21) ? opened(bar) : bar));
+  const jitter = Array.from({ length: 64 }, (_, index) =>
+    channelMessage(400 + index * 37, 0xb0, 16, 61 + ((index * 7) % 4)),
+  );
+  const strays = [...jitter, channelMessage(11_530, 0xc0, 8, 0), channelMessage(5_050, 0xd0, 40, 0)];
+  const notes = { 36: 24, 38: 30, 37: 31, 42: 26, 46: 26, 44: 65, 48: 77, 43: 79, 49: 80, 51: 72, 22: 3 };
+  return {
+    ...water,
+    slug: "slack-water-deck-kit",
+    part: { ...water.part, title: "Slack Water, deck kit", bars },
+    seed: 6409,
+    wiring: { notes, strays },
+  };
+}
+
 /** The drum book of the show, in running order. */
-export const NIGHT_FERRY: readonly DemoTake[] = [ferryLights(), tinOrchard(), kettleRow(), mothParade(), slackWater()];
+export const NIGHT_FERRY: readonly DemoTake[] = [
+  ferryLights(),
+  tinOrchard(),
+  kettleRow(),
+  mothParade(),
+  slackWater(),
+  slackWaterOnDeck(),
+];

@@ -23,6 +23,16 @@ export interface Habits {
   readonly graceMs: number;
 }
 
+/** How a kit is wired, if not as General MIDI has it. */
+export interface Wiring {
+  /** For a note of General MIDI the one that this kit sends. */
+  readonly notes: Readonly<Record<number, number>>;
+  /** What it sends beside strokes and pedal, on channel 10. */
+  readonly strays: readonly MidiMessage[];
+}
+
+const STANDARD_WIRING: Wiring = { notes: {}, strays: [] };
+
 /** What a recorded note really is, beside its file. */
 export interface TrueHit {
   /** `track:message` of the note-on. */
@@ -62,11 +72,13 @@ export function perform(
   habits: Habits,
   random: Random,
   otherTracks: readonly (readonly MidiMessage[])[] = [],
+  wiring: Wiring = STANDARD_WIRING,
 ): Performance {
   const msPerTick = 60_000 / (part.bpm * habits.ppq);
   const written = hitsOfPart(part, habits.ppq);
   const played = written.flatMap((hit) => playHit(hit, habits, msPerTick, random)).sort((a, b) => a.ms - b.ms);
-  const ordered = [...noteMessages(played, msPerTick), ...pedalMessages(written, msPerTick)].sort(
+  const strays = wiring.strays.map((message) => ({ message }));
+  const ordered = [...noteMessages(played, wiring, msPerTick), ...pedalMessages(written, msPerTick), ...strays].sort(
     (a, b) => a.message.tick - b.message.tick,
   );
   const kit: { message: MidiMessage; truth?: PlayedNote }[] = [{ message: nameMessage("Kit") }, ...ordered];
@@ -122,16 +134,17 @@ function limitVelocity(velocity: number): number {
   return Math.min(127, Math.max(1, Math.round(velocity)));
 }
 
-function noteMessages(played: readonly PlayedNote[], msPerTick: number) {
+function noteMessages(played: readonly PlayedNote[], { notes }: Wiring, msPerTick: number) {
   const items: { message: MidiMessage; truth?: PlayedNote }[] = [];
   const nextMs = new Map<number, number>();
   for (const note of played.toReversed()) {
     const tick = Math.round(note.ms / msPerTick);
-    const endMs = Math.min(note.ms + NOTE_MS, nextMs.get(note.note) ?? Number.POSITIVE_INFINITY);
-    nextMs.set(note.note, note.ms);
+    const sent = notes[note.note] ?? note.note;
+    const endMs = Math.min(note.ms + NOTE_MS, nextMs.get(sent) ?? Number.POSITIVE_INFINITY);
+    nextMs.set(sent, note.ms);
     const endTick = Math.max(tick, Math.round(endMs / msPerTick));
-    items.push({ message: channelMessage(endTick, 0x80, note.note, 64) });
-    items.push({ message: channelMessage(tick, 0x90, note.note, note.velocity), truth: note });
+    items.push({ message: channelMessage(endTick, 0x80, sent, 64) });
+    items.push({ message: channelMessage(tick, 0x90, sent, note.velocity), truth: note });
   }
   return items.reverse();
 }
@@ -149,7 +162,7 @@ function pedalMessages(written: readonly WrittenHit[], msPerTick: number) {
   return items;
 }
 
-function channelMessage(tick: number, kind: number, data1: number, data2: number): MidiMessage {
+export function channelMessage(tick: number, kind: number, data1: number, data2: number): MidiMessage {
   return { kind: "channel", tick, status: kind | DRUM_CHANNEL, data1, data2 };
 }
 

@@ -70,8 +70,8 @@ describe("the stand-in drummer", () => {
   });
 
   it("played the recordings in demo/", () => {
-    for (const { slug, part: written, habits, seed, otherTracks } of NIGHT_FERRY) {
-      const bytes = writeMidiFile(perform(written, habits, createRandom(seed), otherTracks).file);
+    for (const { slug, part: written, habits, seed, otherTracks, wiring } of NIGHT_FERRY) {
+      const bytes = writeMidiFile(perform(written, habits, createRandom(seed), otherTracks, wiring).file);
       const kept = new Uint8Array(readFileSync(`demo/${slug}.mid`));
       expect(Buffer.compare(bytes, kept)).toBe(0);
       expect(readMidiFile(kept).notices).toEqual([]);

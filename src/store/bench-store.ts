@@ -39,6 +39,8 @@ export interface BenchState {
   readonly summaries: ReadonlyMap<string, LaneSummary>;
   /** What notes without a name may be, the surest first; empty until the analysis is done. */
   readonly guesses: readonly Guess[];
+  /** Notes whose name does not fit how they are played, with what they may be instead. */
+  readonly doubts: readonly Guess[];
   readonly history: History;
   readonly saveState: SaveState;
   readonly picked: ReadonlySet<string>;
@@ -82,6 +84,7 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
     lanes: deriveLanes(pattern, [], maps),
     summaries: new Map(),
     guesses: [],
+    doubts: [],
     history: EMPTY_HISTORY,
     saveState: { kind: "saved" },
     picked: new Set(),

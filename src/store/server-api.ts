@@ -93,5 +93,6 @@ export async function saveEdits(id: string, request: SaveRequest): Promise<Saved
   throw new ServerProblem(answer.problem);
 }
 
+export { writeNoteMapFile } from "../api/note-map-file.ts";
 export type { KeptMap, MapReading, OpenProject, Problem, ProjectCard } from "../api/wire.ts";
 export { LARGEST_UPLOAD_BYTES } from "../api/wire.ts";

@@ -1,4 +1,3 @@
-import { isUnnamedVoice } from "../core/notemap/index.ts";
 import type { Hit } from "../core/part/index.ts";
 import { startAnalysis } from "../workers/index.ts";
 import type { BenchStore } from "./bench-store.ts";
@@ -18,12 +17,11 @@ export function summarizeInWorker(store: BenchStore): () => void {
     if (isRunning || isStopped || isPlayedTheSame(summarized, pattern.hits)) return;
     isRunning = true;
     const summaries = await helper.run((analysis) => analysis.lanes(pattern));
-    const hasUnnamed = pattern.lanes.some((lane) => isUnnamedVoice(lane.voiceId));
-    const guesses = hasUnnamed ? await helper.run((analysis) => analysis.guesses(pattern)) : [];
+    const { guesses, doubts } = await helper.run((analysis) => analysis.guesses(pattern));
     isRunning = false;
     summarized = pattern.hits;
     if (isStopped) return;
-    store.setState({ guesses, summaries: new Map(summaries.map((summary) => [summary.voiceId, summary])) });
+    store.setState({ guesses, doubts, summaries: new Map(summaries.map((summary) => [summary.voiceId, summary])) });
     // Something may have changed in the meantime.
     void update();
   };

@@ -1,16 +1,15 @@
-import { type Guess, strokeName } from "../core/notemap/index.ts";
-import { nameNotes } from "../core/part/index.ts";
+import { type Guess, strokeName, withGuesses } from "../core/notemap/index.ts";
+import { useNoteMap } from "../core/part/index.ts";
 import type { Bench } from "./bench-context.ts";
 
 /** Takes guesses as names, as one step. */
 export function takeGuesses({ store }: Bench, guesses: readonly Guess[]): void {
   const { pattern } = store.getState();
-  const meanings = new Map(guesses.map(({ note, meaning }) => [note, meaning]));
   const label =
     guesses.length === 1
       ? `Let note ${guesses[0]!.note} play ${strokeName(pattern.noteMap, guesses[0]!.meaning)}`
       : `Name ${guesses.length} notes`;
-  store.commit(label, nameNotes(pattern, meanings));
+  store.commit(label, useNoteMap(pattern, withGuesses(pattern.noteMap, guesses)));
   const { openVoiceId, lanes } = store.getState();
   if (lanes.some((lane) => lane.voiceId === openVoiceId)) return;
   store.setState({ openVoiceId: guesses[0]?.meaning.voiceId ?? lanes[0]?.voiceId ?? null });

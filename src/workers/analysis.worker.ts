@@ -1,5 +1,5 @@
 import { expose } from "comlink";
-import { type Guess, guessNotes, isUnnamedVoice } from "../core/notemap/index.ts";
+import { findDoubts, type Guess, guessNotes, isUnnamedVoice } from "../core/notemap/index.ts";
 import { type LaneSummary, type Pattern, summarizeLanes } from "../core/part/index.ts";
 import { buildTimeMaps } from "../core/time/index.ts";
 
@@ -9,10 +9,14 @@ const analysis = {
     return summarizeLanes(pattern);
   },
 
-  /** What the notes without a name may be, the surest first. */
-  guesses(pattern: Pattern): readonly Guess[] {
+  /** What the notes without a name may be, the surest first, and names that how they are played speaks against. */
+  guesses(pattern: Pattern): { readonly guesses: readonly Guess[]; readonly doubts: readonly Guess[] } {
     const unnamed = new Set(pattern.hits.flatMap((hit) => (isUnnamedVoice(hit.voiceId) ? [hit.note] : [])));
-    return guessNotes(pattern.hits, buildTimeMaps(pattern)).filter(({ note }) => unnamed.has(note));
+    const all = guessNotes(pattern.hits, buildTimeMaps(pattern));
+    return {
+      guesses: all.filter(({ note }) => unnamed.has(note)),
+      doubts: findDoubts(pattern.noteMap, pattern.hits, all),
+    };
   },
 };
 

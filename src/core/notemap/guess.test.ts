@@ -1,3 +1,4 @@
+import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
 import { type Habits, perform } from "../../standin/perform.ts";
 import { createRandom } from "../../standin/random.ts";
@@ -6,7 +7,7 @@ import { importTake, type Pattern } from "../part/index.ts";
 import { writeMidiFile } from "../smf/index.ts";
 import { hitAt, patternOf } from "../testing/patterns.ts";
 import { buildTimeMaps } from "../time/index.ts";
-import { GENERAL_MIDI, type Guess, guessNotes, meaningOf } from "./index.ts";
+import { findDoubts, GENERAL_MIDI, type Guess, guessNotes, meaningOf, withGuesses } from "./index.ts";
 
 const HABITS: Habits = {
   ppq: 480,
@@ -82,5 +83,29 @@ describe("guessing drums from how they are played", () => {
     expect(guess(patternOf([]))).toEqual([]);
     const [only] = guess(patternOf([hitAt(0)]));
     expect(only!.confidence).toBeLessThan(0.7);
+  });
+
+  const demo = (slug: string) => importTake(new Uint8Array(readFileSync(`demo/${slug}.mid`)), GENERAL_MIDI).pattern;
+  const DEMOS = ["ferry-lights", "tin-orchard", "kettle-row", "moth-parade", "slack-water"];
+
+  it("knows the pad that gives all hats by its pedal, and splits it", () => {
+    const deck = demo("slack-water-deck-kit");
+    const pad = guess(deck).find(({ isSplitByPedal }) => isSplitByPedal)!;
+    expect(pad).toMatchObject({ note: 26, meaning: { voiceId: "hat" }, reason: expect.stringContaining("pedal") });
+    const named = withGuesses(GENERAL_MIDI, [pad]);
+    const stroke = (pedal: number) => meaningOf(named, { note: 26, channel: 9, pedal }).articulationId;
+    expect([stroke(5), stroke(60), stroke(118)]).toEqual(["open", "half-open", "closed"]);
+    for (const slug of DEMOS) expect(guess(demo(slug)).some(({ isSplitByPedal }) => isSplitByPedal)).toBe(false);
+  });
+
+  it("doubts names of percussion that is played as a drum kit, and no others", () => {
+    const deck = demo("slack-water-deck-kit");
+    const doubts = findDoubts(GENERAL_MIDI, deck.hits, guess(deck));
+    const said = doubts.map(({ note, meaning }) => `${note} ${meaning.voiceId}`);
+    expect(said).toEqual(expect.arrayContaining(["72 ride", "31 snare", "80 crash"]));
+    for (const slug of DEMOS) {
+      const take = demo(slug);
+      expect(findDoubts(GENERAL_MIDI, take.hits, guess(take))).toEqual([]);
+    }
   });
 });

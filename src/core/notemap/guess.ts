@@ -1,6 +1,8 @@
 import type { Hit } from "../part/pattern.ts";
 import { barAt, type TimeMaps, tickToMs } from "../time/index.ts";
-import type { NoteMeaning } from "./note-map.ts";
+import { splitByPedal } from "./change-map.ts";
+import { findVoice, isUnnamedVoice, type NoteMap, type NoteMeaning, withMeaning } from "./note-map.ts";
+import { findPedalPad } from "./pedal-pad.ts";
 
 /** What an unnamed note may be. Nothing follows from it until a person takes it. */
 export interface Guess {
@@ -10,6 +12,8 @@ export interface Guess {
   readonly confidence: number;
   /** Why, in words: `on 2 and 4, loud, never with note 36`. */
   readonly reason: string;
+  /** Whether the pedal says which hat each of its strokes is. */
+  readonly isSplitByPedal: boolean;
 }
 
 /** A stroke on the count is at most this far from its pulse. */
@@ -54,8 +58,10 @@ export function guessNotes(hits: readonly Hit[], maps: TimeMaps): readonly Guess
   const open = behaviours.find(({ note }) => roles.get(note)?.role === "open");
   const ride = findRide(times, foot, open);
   const toms = behaviours.filter(({ note }) => roles.get(note)?.role === "tom");
+  const pedalPad = findPedalPad(hits, maps.tempoMap);
   return behaviours
     .map((behaviour): Guess => {
+      if (behaviour.note === pedalPad) return { note: pedalPad, ...PEDAL_GUESS };
       const { role, confidence } = roles.get(behaviour.note)!;
       const meaning =
         role === "time"
@@ -70,10 +76,42 @@ export function guessNotes(hits: readonly Hit[], maps: TimeMaps): readonly Guess
         meaning,
         confidence,
         reason: reasonOf(role, behaviour, behaviour === ride, behaviours, roles),
+        isSplitByPedal: false,
       };
     })
     .sort((a, b) => b.confidence - a.confidence);
 }
+
+const PEDAL_GUESS: Omit<Guess, "note"> = {
+  meaning: { voiceId: "hat", articulationId: "closed" },
+  confidence: 0.93,
+  reason: "the pedal opens right before it, and it is struck shut as well",
+  isSplitByPedal: true,
+};
+
+/** The map with guesses taken for names. */
+export function withGuesses(map: NoteMap, guesses: readonly Guess[]): NoteMap {
+  return guesses.reduce((named, { note, meaning, isSplitByPedal }) => {
+    const next = withMeaning(named, note, meaning);
+    const entry = next.entries.find((candidate) => candidate.note === note);
+    return isSplitByPedal && entry ? splitByPedal(next, entry) : next;
+  }, map);
+}
+
+/**
+ * Guesses that speak against a name: what the map calls a piece of percussion is played as a part of the drum kit. A map
+ * that does not belong to the kit gives such names to notes that happen to be in it.
+ */
+export function findDoubts(map: NoteMap, hits: readonly Hit[], guesses: readonly Guess[]): readonly Guess[] {
+  const voiceOfNote = new Map(hits.map((hit) => [hit.note, hit.voiceId]));
+  return guesses.filter(({ note, confidence }) => {
+    const voiceId = voiceOfNote.get(note) ?? "";
+    const isPercussion = !isUnnamedVoice(voiceId) && findVoice(map, voiceId).family === "percussion";
+    return isPercussion && confidence >= LEAST_DOUBT;
+  });
+}
+
+const LEAST_DOUBT = 0.4;
 
 const MEANINGS = {
   kick: { voiceId: "kick", articulationId: "main" },

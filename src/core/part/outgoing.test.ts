@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { addVoice, GENERAL_MIDI, type NoteMap } from "../notemap/index.ts";
+import { addVoice, GENERAL_MIDI, type NoteMap, setOutgoing } from "../notemap/index.ts";
 import { META, type MidiFile, type MidiMessage, readMidiFile, writeMidiFile, writeText } from "../smf/index.ts";
 import {
   applyEdit,
@@ -92,6 +92,13 @@ describe("an outgoing map", () => {
       changedCount: 0,
       fallbacks: ["Cowbell has no note there: it keeps note 56"],
     });
+  });
+
+  it("can be part of the map by which the notes come in", () => {
+    const kick = { voiceId: "kick", articulationId: "main" };
+    const noteMap = setOutgoing(pattern.noteMap, kick, { note: 33, channel: null });
+    const routed = applyEdit(pattern, useNoteMap(pattern, noteMap));
+    expect(notesOf(exportTake(original, routed)).map(([, , note]) => note)).toEqual([33, 22, 38, 40, 33, 56]);
   });
 
   it("is not needed for a file that goes back to where it came from", () => {

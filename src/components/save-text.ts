@@ -1,0 +1,11 @@
+/** Lets the browser save a text as a file. */
+export function saveText(fileName: string, type: string, text: string): void {
+  const url = URL.createObjectURL(new Blob([text], { type }));
+  const link = document.createElement("a");
+  link.href = url;
+  // A name from a file may hold signs that no file name can.
+  link.download = fileName.replaceAll(/[\\/:*?"<>|]/g, " ");
+  link.click();
+  // The download has begun by then; kept any longer, the text would stay in memory.
+  setTimeout(() => URL.revokeObjectURL(url), 10_000);
+}

@@ -1,0 +1,99 @@
+"use client";
+
+import { useState } from "react";
+import { toast } from "sonner";
+import { HistoryButtons } from "../../components/HistoryButtons.tsx";
+import { useShortcuts } from "../../components/keyboard.ts";
+import { OpeningProject } from "../../components/OpeningProject.tsx";
+import { ProjectWords } from "../../components/ProjectWords.tsx";
+import { TopBar } from "../../components/TopBar.tsx";
+import { BenchContext, redo, savingOf, undo, useBench, useBenchState } from "../../store/bench-context.ts";
+import { readMapFile, ServerProblem } from "../../store/server-api.ts";
+import { useOpenBench } from "../../store/use-open-bench.ts";
+import { KeptMapView } from "./KeptMapView.tsx";
+import { MapsList } from "./MapsList.tsx";
+import { TakeMapView } from "./TakeMapView.tsx";
+import { type KeptMaps, useKeptMaps } from "./use-kept-maps.ts";
+
+/** The screen on which notes are named: the map of the open take, and the maps on the shelf. */
+export function MapsScreen({ projectId }: { projectId: string }) {
+  const [bench, problem] = useOpenBench(projectId);
+  const kept = useKeptMaps();
+  const trouble = problem ?? kept.problem;
+  if (!bench || !kept.maps || trouble) return <OpeningProject here="Note maps" problem={trouble} />;
+  return (
+    <BenchContext value={bench}>
+      <Maps kept={kept} projectId={projectId} />
+    </BenchContext>
+  );
+}
+
+function Maps({ kept, projectId }: { kept: KeptMaps; projectId: string }) {
+  const bench = useBench();
+  const project = useBenchState((state) => state.project);
+  const saving = useBenchState(savingOf);
+  const takeUndo = useBenchState(({ history }) => history.done.at(-1)?.label ?? null);
+  const takeRedo = useBenchState(({ history }) => history.undone.at(-1)?.label ?? null);
+  const [chosenId, setChosenId] = useState<string | null>(null);
+  const chosen = kept.maps?.find(({ map }) => map.id === chosenId) ?? null;
+  const undoHere = () => toast(chosen ? kept.undo() : undo(bench), { id: "command" });
+  const redoHere = () => toast(chosen ? kept.redo() : redo(bench), { id: "command" });
+  useShortcuts((keys) => {
+    if (keys === "Ctrl+Z") undoHere();
+    else if (keys === "Ctrl+Shift+Z" || keys === "Ctrl+Y") redoHere();
+    else return false;
+    return true;
+  });
+
+  const keepNew = async (map: Parameters<KeptMaps["keep"]>[0]) => {
+    const made = await kept.keep(map);
+    if (made) setChosenId(made.map.id);
+  };
+  const readFile = async (file: File) => {
+    try {
+      const { map, notices } = await readMapFile(file);
+      await keepNew(map);
+      const [first, ...others] = notices;
+      if (first) toast(`${first}${others.length > 0 ? ` And ${others.length} more.` : ""}`, { duration: 8000 });
+    } catch (error) {
+      if (!(error instanceof ServerProblem)) throw error;
+      const { message, where, remedy } = error.problem;
+      toast.error(`${message}${where ? ` (${where})` : ""} ${remedy}`, { duration: 10_000 });
+    }
+  };
+
+  return (
+    <div className="flex h-screen min-w-[1100px] flex-col overflow-hidden">
+      <TopBar here="Note maps" projectId={projectId}>
+        <ProjectWords name={project.name} book={project.book} saving={saving} />
+        <HistoryButtons
+          undoStep={chosen ? kept.undoStep : takeUndo}
+          redoStep={chosen ? kept.redoStep : takeRedo}
+          onUndo={undoHere}
+          onRedo={redoHere}
+        />
+      </TopBar>
+      <div className="flex min-h-0 flex-1 border-t border-hairline">
+        <MapsList
+          maps={kept.maps ?? []}
+          takeName={project.name}
+          chosenId={chosen ? chosen.map.id : null}
+          onChoose={setChosenId}
+          onNew={() => void keepNew({ id: "", name: "New map", voices: [], entries: [], outgoing: [] })}
+          onFile={(file) => void readFile(file)}
+        />
+        {chosen ? (
+          <KeptMapView
+            key={chosen.map.id}
+            kept={kept}
+            chosen={chosen}
+            onCopy={(map) => void keepNew(map)}
+            onGone={() => setChosenId(null)}
+          />
+        ) : (
+          <TakeMapView kept={kept} />
+        )}
+      </div>
+    </div>
+  );
+}

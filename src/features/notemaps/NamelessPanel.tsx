@@ -1,0 +1,178 @@
+import { useState } from "react";
+import { Button } from "../../components/Button.tsx";
+import { GuessLine } from "../../components/GuessLine.tsx";
+import { SentenceChoice } from "../../components/SentenceChoice.tsx";
+import { SentenceNumber } from "../../components/SentenceNumber.tsx";
+import { choicesOf, idOf, meaningOfId } from "../../components/stroke-choices.ts";
+import { meaningWithoutName, strokeName, withMeaning } from "../../core/notemap/index.ts";
+import { useNoteMap } from "../../core/part/index.ts";
+import { useBench, useBenchState } from "../../store/bench-context.ts";
+import { takeGuesses } from "../../store/take-guesses.ts";
+import type { MapEditor } from "./map-editor.ts";
+import { noteName } from "./note-names.ts";
+import { WherePicture } from "./WherePicture.tsx";
+
+const USUAL_PERCENT = 60;
+
+/** The notes of the take that its map does not know, each with what it may be. */
+export function NamelessPanel({ editor, struckNote }: { editor: MapEditor; struckNote: number | null }) {
+  const bench = useBench();
+  const guesses = useBenchState((state) => state.guesses);
+  const doubts = useBenchState((state) => state.doubts);
+  const [leastPercent, setLeastPercent] = useState(USUAL_PERCENT);
+  const notes = [...(editor.usage?.withoutName ?? [])].sort(([, a], [, b]) => b.hitCount - a.hitCount);
+  const extra = struckNote !== null && !editor.usage?.withoutName.has(struckNote) ? struckNote : null;
+  const all = [...guesses, ...doubts];
+  const sure = all.filter((guess) => guess.confidence * 100 >= leastPercent);
+  const { map } = editor;
+  const nameOfNote = (note: number) => {
+    const entry = map.entries.find((candidate) => candidate.note === note);
+    return entry ? strokeName(map, entry) : "nothing";
+  };
+  const name = (note: number, id: string) => {
+    const meaning = meaningOfId(id);
+    const edit = useNoteMap(bench.store.getState().pattern, withMeaning(map, note, meaning));
+    bench.store.commit(`Let note ${note} play ${strokeName(map, meaning)}`, edit);
+  };
+  const choice = (note: number) => (
+    <SentenceChoice
+      label={`Note ${note} plays`}
+      chosenId={idOf(meaningWithoutName(note))}
+      groups={[[{ id: idOf(meaningWithoutName(note)), name: "nothing with a name" }], ...choicesOf(map)]}
+      onPreview={(id) => {
+        const { voiceId, articulationId } = meaningOfId(id);
+        if (id !== idOf(meaningWithoutName(note))) editor.hear(voiceId, articulationId, 90);
+      }}
+      onChoose={(id) => id !== idOf(meaningWithoutName(note)) && name(note, id)}
+      onCancel={() => {}}
+    />
+  );
+  return (
+    <aside
+      aria-label="Notes without a name"
+      className="w-[296px] shrink-0 overflow-y-auto border-l border-hairline bg-sheet px-[18px] py-3.5"
+    >
+      <h2 className="text-[19px] font-bold">
+        {notes.length === 0
+          ? "Every note has a name"
+          : `${notes.length} ${notes.length === 1 ? "note" : "notes"} without a name`}
+      </h2>
+      <p className="text-muted">
+        {notes.length === 0
+          ? "What this take plays is in the map."
+          : "Guessed from how they are played. Nothing is named until you take it."}
+      </p>
+      <ul className="mt-3">
+        {extra !== null && (
+          <li className="border-t border-hairline bg-amber-tint px-2 py-2.5">
+            <strong>Note {extra}</strong> <span className="text-[13px] text-muted">{noteName(extra)}, just struck</span>
+            <p>It plays {choice(extra)}.</p>
+          </li>
+        )}
+        {notes.map(([note, usage]) => {
+          const guess = guesses.find((candidate) => candidate.note === note);
+          return (
+            <li
+              key={note}
+              data-struck={note === struckNote || undefined}
+              className="border-t border-hairline py-2.5 data-[struck]:bg-amber-tint"
+            >
+              <p className="flex items-center gap-2">
+                <strong>Note {note}</strong>
+                <span className="text-[13px] text-muted">
+                  {noteName(note)}, {usage.hitCount.toLocaleString("en")} {usage.hitCount === 1 ? "hit" : "hits"}
+                </span>
+                <span className="ml-auto">
+                  <WherePicture usage={usage} ink="percussion" />
+                </span>
+              </p>
+              {guess && (
+                <p className="leading-snug">
+                  It <GuessLine guess={guess} noteMap={map} />.
+                </p>
+              )}
+              <p className="mt-0.5 flex items-baseline gap-3 text-[13px]">
+                {guess && (
+                  <>
+                    <button
+                      type="button"
+                      aria-label={`Take the guess for note ${note}`}
+                      className="font-bold text-spruce underline"
+                      onClick={() => takeGuesses(bench, [guess])}
+                    >
+                      Take it
+                    </button>
+                    <button
+                      type="button"
+                      aria-label={`Hear the guess for note ${note}`}
+                      className="text-muted underline hover:text-ink"
+                      onClick={() => editor.hear(guess.meaning.voiceId, guess.meaning.articulationId, 95)}
+                    >
+                      Hear it
+                    </button>
+                  </>
+                )}
+                <span>plays {choice(note)}</span>
+              </p>
+            </li>
+          );
+        })}
+      </ul>
+      {doubts.length > 0 && (
+        <section aria-label="Names that do not fit" className="mt-2 border-t border-hairline pt-3">
+          <h2 className="text-[16px] font-bold">Names that do not fit</h2>
+          <p className="text-[13px] text-muted">The map calls them percussion, but they are played as a drum kit.</p>
+          <ul className="mt-2">
+            {doubts.map((guess) => (
+              <li key={guess.note} className="border-t border-hairline py-2 leading-snug">
+                <strong>Note {guess.note}</strong>, called {nameOfNote(guess.note)},{" "}
+                <GuessLine guess={guess} noteMap={map} />.
+                <p className="flex gap-3 text-[13px]">
+                  <button
+                    type="button"
+                    aria-label={`Take the guess for note ${guess.note}`}
+                    className="font-bold text-spruce underline"
+                    onClick={() => takeGuesses(bench, [guess])}
+                  >
+                    Take it
+                  </button>
+                  <button
+                    type="button"
+                    aria-label={`Hear the guess for note ${guess.note}`}
+                    className="text-muted underline hover:text-ink"
+                    onClick={() => editor.hear(guess.meaning.voiceId, guess.meaning.articulationId, 95)}
+                  >
+                    Hear it
+                  </button>
+                </p>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+      {all.length > 0 && (
+        <div className="mt-3 border-t border-hairline pt-3">
+          <Button kind="main" disabled={sure.length === 0} onClick={() => takeGuesses(bench, sure)}>
+            Take {sure.length} of {all.length}
+          </Button>
+          <p className="mt-1.5 text-[13px]">
+            that are at least{" "}
+            <SentenceNumber
+              label="How sure"
+              unit="%"
+              min={0}
+              max={99}
+              step={1}
+              value={leastPercent}
+              usual={USUAL_PERCENT}
+              onPreview={setLeastPercent}
+              onCommit={setLeastPercent}
+              onCancel={() => {}}
+            />{" "}
+            sure. One undo takes all back.
+          </p>
+        </div>
+      )}
+    </aside>
+  );
+}
