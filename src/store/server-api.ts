@@ -30,19 +30,30 @@ async function ask<Value>(path: string, init?: RequestInit): Promise<Value> {
   return answer.value;
 }
 
-async function read<Body>(path: string, init?: RequestInit): Promise<Body> {
+const UNREACHABLE: Problem = {
+  code: "server.unreachable",
+  message: "The application does not answer.",
+  remedy: "Check that it is still running in its terminal. Your changes are kept here until it answers.",
+};
+
+async function reach(path: string, init?: RequestInit): Promise<Response> {
   try {
-    const response = await fetch(path, init);
+    return await fetch(path, init);
+  } catch (error) {
+    // A refused connection is a TypeError.
+    if (!(error instanceof TypeError)) throw error;
+    throw new ServerProblem(UNREACHABLE, { cause: error });
+  }
+}
+
+async function read<Body>(path: string, init?: RequestInit): Promise<Body> {
+  const response = await reach(path, init);
+  try {
     return (await response.json()) as Body;
   } catch (error) {
-    // A refused connection is a TypeError, an answer that is no JSON a SyntaxError; both mean: not our server.
-    if (!(error instanceof TypeError || error instanceof SyntaxError)) throw error;
-    const problem = {
-      code: "server.unreachable",
-      message: "The application does not answer.",
-      remedy: "Check that it is still running in its terminal. Your changes are kept here until it answers.",
-    };
-    throw new ServerProblem(problem, { cause: error });
+    // An answer that is no JSON or breaks off is not our server's.
+    if (!(error instanceof SyntaxError || error instanceof TypeError)) throw error;
+    throw new ServerProblem(UNREACHABLE, { cause: error });
   }
 }
 
@@ -58,7 +69,13 @@ export const readLog = (id: string) => ask<readonly LogEntry[]>(`/api/projects/$
 export const hitsOfStream = (id: string, streamIndex: number) =>
   ask<readonly Hit[]>(`/api/projects/${id}/streams/${streamIndex}/hits`);
 export const exportPath = (id: string, layout: TrackLayout) => `/api/projects/${id}/export?layout=${layout}`;
-export const takePath = (id: string) => `/api/projects/${id}/take`;
+/** The bytes of the take as it was imported. */
+export async function readTake(id: string): Promise<Uint8Array> {
+  const response = await reach(`/api/projects/${id}/take`);
+  if (response.ok) return new Uint8Array(await response.arrayBuffer());
+  const answer: Answer<never> = await response.json();
+  throw new ServerProblem(answer.ok ? UNREACHABLE : answer.problem);
+}
 
 /** Where one voice, or one stroke of it, can be had as a file. */
 export function partPath(id: string, { voiceId, articulationId }: Part): string {

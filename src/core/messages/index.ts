@@ -1,5 +1,7 @@
 export { changeMessages, type WantedMessage } from "./change-messages.ts";
 export { csvRow } from "./csv.ts";
+export { filterMessages, findRowAt, type MessageFilter, NO_FILTER } from "./filter-messages.ts";
+export { fieldsOf, type MessageField, readFields } from "./message-fields.ts";
 export {
   bytesOf,
   hasOneDataByte,

@@ -25,6 +25,7 @@ export {
   type MeterChange,
   type MeterMap,
   nextBarLine,
+  parseBarBeat,
   tickToBarBeat,
 } from "./meter-map.ts";
 export {

@@ -157,6 +157,18 @@ export function formatBarBeat(map: MeterMap, tick: number): string {
   return `${barIndex + 1}:${beatIndex + 1}:${ticks}`;
 }
 
+/**
+ * Reads a place that a person typed: `3`, `3:2` or `3:2:40`, counted from 1.
+ * @returns its tick, or null if it is no place
+ */
+export function parseBarBeat(map: MeterMap, text: string): number | null {
+  const match = /^\s*(\d{1,6})(?:\s*[:.]\s*(\d{1,3}))?(?:\s*[:.]\s*(\d{1,6}))?\s*$/.exec(text);
+  if (!match) return null;
+  const [barIndex, beatIndex] = [Number(match[1]) - 1, Number(match[2] ?? 1) - 1];
+  if (barIndex < 0 || beatIndex < 0 || barByIndex(map, barIndex).pulseTicks[beatIndex] === undefined) return null;
+  return Math.round(barBeatToTick(map, { barIndex, beatIndex, tick: Number(match[3] ?? 0) }));
+}
+
 /** The first bar line at or after `tick`. */
 export function nextBarLine(map: MeterMap, tick: number): number {
   const bar = barAt(map, tick);

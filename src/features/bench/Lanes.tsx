@@ -4,6 +4,7 @@ import { useShallow } from "zustand/shallow";
 import { barAt, type MeterMap, tickToBarBeat } from "../../core/time/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { type BenchState, isAudible } from "../../store/bench-store.ts";
+import { usePlayFrames } from "../../store/use-play-frames.ts";
 import { tickToX, xToTick } from "../../store/viewport.ts";
 import { LaneHead } from "./LaneHead.tsx";
 import { HEAD_WIDTH_PX, layoutLanes, RULER_HEIGHT_PX } from "./lane-layout.ts";
@@ -14,7 +15,6 @@ import { type LanesScene, paintLanes } from "./paint/paint-lanes.ts";
 import { paintRuler } from "./paint/paint-ruler.ts";
 import { useCanvas, useWidth } from "./use-canvas.ts";
 import { useLanePointer } from "./use-lane-pointer.ts";
-import { usePlayFrames } from "./use-play-frames.ts";
 
 /** The ruler, the heads and the fins. */
 export function Lanes() {

@@ -1,10 +1,10 @@
 import { useEffect, useMemo, useRef } from "react";
 import { barCountOf } from "../../core/part/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
+import { usePlayFrames } from "../../store/use-play-frames.ts";
 import { HEAD_WIDTH_PX } from "./lane-layout.ts";
 import { paintOverviewFrame, paintOverviewHits } from "./paint/paint-overview.ts";
 import { useCanvas } from "./use-canvas.ts";
-import { usePlayFrames } from "./use-play-frames.ts";
 
 /** All of the pattern in one strip: a click or a drag travels, the edges of the frame zoom. */
 export function Overview() {

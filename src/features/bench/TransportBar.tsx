@@ -8,9 +8,9 @@ import { barAt, bpmAt, formatBarBeat, type MeterMap, tickToBarBeat } from "../..
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import type { LoopRange } from "../../store/bench-store.ts";
 import type { Side } from "../../store/lane-view.ts";
+import { usePlayFrames } from "../../store/use-play-frames.ts";
 import { COMMANDS, keysOf } from "./commands.ts";
 import { StatusLine } from "./StatusLine.tsx";
-import { usePlayFrames } from "./use-play-frames.ts";
 
 /** Transport, recorded or cleaned, and the selection in words. */
 export function TransportBar() {

@@ -60,13 +60,17 @@ export function ListenStrip({ notes, hasPedal, nameOf, onStrike, onStop }: Liste
   return (
     <section aria-label="Listening" className="border-y border-hairline bg-spruce-tint px-6 py-2.5">
       <p className="flex items-baseline gap-3">
-        <strong>Strike a pad.</strong>
+        <strong className="whitespace-nowrap">Strike a pad.</strong>
         <span className="text-muted" role="status">
           {deviceNames.length > 0
             ? `Hearing ${deviceNames.join(" and ")}, and the pads below.`
-            : `${problem ?? "No MIDI device is connected."} The pads below and their keys can be struck.`}
+            : `${problem ?? "No MIDI device is connected."} Use the pads below, or their keys.`}
         </span>
-        <button type="button" className="ml-auto font-semibold text-spruce underline" onClick={onStop}>
+        <button
+          type="button"
+          className="ml-auto font-semibold whitespace-nowrap text-spruce underline"
+          onClick={onStop}
+        >
           Stop listening
         </button>
       </p>

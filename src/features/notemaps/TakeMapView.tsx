@@ -75,16 +75,18 @@ export function TakeMapView({ kept }: { kept: KeptMaps }) {
     <>
       <main aria-label="Note map" className="flex min-w-0 flex-1 flex-col pt-4">
         <header className="px-6">
-          <h1 className="flex items-baseline gap-3">
+          <h1>
             <EditableName
               label="the map of this take"
               name={map.name}
               className="text-[20px] font-bold"
               onRename={(name) => tryChange(editor, `Call the map ${name}`, (before) => renameMap(before, name))}
             />
-            <IncomingAndOutgoing kept={kept} map={map} outgoingMap={outgoingMap} />
           </h1>
           <p className="mt-0.5 text-muted">
+            The take <IncomingAndOutgoing kept={kept} map={map} outgoingMap={outgoingMap} />.{" "}
+            <KeepOnShelf kept={kept} map={map} projectName={projectName} />
+            <br />
             {(named + unnamed).toLocaleString("en")} hits in this take: {named.toLocaleString("en")} have a name,{" "}
             {unnamed.toLocaleString("en")} do not. <KeepOnShelf kept={kept} map={map} projectName={projectName} />
           </p>
@@ -169,7 +171,7 @@ function IncomingAndOutgoing({ kept, map, outgoingMap }: RoutesProps) {
     store.commit(to ? `Go out to ${to.name}` : "Go out as it came", { kind: "setOutgoingMap", from, to });
   };
   return (
-    <span className="text-[13px] text-muted">
+    <>
       comes in by{" "}
       <SentenceChoice
         label="Comes in by"
@@ -191,7 +193,7 @@ function IncomingAndOutgoing({ kept, map, outgoingMap }: RoutesProps) {
         onChoose={takeOutgoing}
         onCancel={() => {}}
       />
-    </span>
+    </>
   );
 }
 

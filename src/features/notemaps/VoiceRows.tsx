@@ -354,7 +354,8 @@ function firstFreeNote({ map }: MapEditor): number | null {
   return null;
 }
 
-function GoesOutAs({ editor, voice, row: { articulation }, name }: CellProps) {
+function GoesOutAs({ editor, voice, row, name }: CellProps) {
+  const { articulation } = row;
   const meaning = { voiceId: voice.id, articulationId: articulation.id };
   // The outgoing side may belong to another kit; it is edited in the same way.
   const side: MapEditor = editor.goesOut ? { ...editor, ...editor.goesOut } : editor;
@@ -362,13 +363,16 @@ function GoesOutAs({ editor, voice, row: { articulation }, name }: CellProps) {
   const instead = stroke && !isSameMeaning(stroke.meaning, meaning) ? stroke.meaning : null;
   const channel = stroke?.channel == null ? "" : `, channel ${stroke.channel + 1}`;
   const as = instead ? `, as ${strokeName(side.map, instead).split(", ").at(-1)}` : "";
-  const words = stroke ? `${stroke.note}${channel}${as}` : editor.goesOut ? "none there: as it came" : "no note";
+  const isOwn = side.map.outgoing.some((outgoing) => isSameMeaning(outgoing, meaning));
+  // Without another kit, what a take plays goes out on the note that it came in on.
+  const isAsItCame = editor.usage !== null && !editor.goesOut && !isOwn && row.entry !== null;
+  const missing = editor.goesOut ? "none there: as it came" : "no note";
+  const words = isAsItCame ? "as it came" : stroke ? `${stroke.note}${channel}${as}` : missing;
   const isKnown = side.map.voices.some(
     ({ id, articulations }) => id === voice.id && articulations.some((one) => one.id === articulation.id),
   );
   const className = clsx((instead || (editor.goesOut && !stroke)) && "text-amber-text");
   if (side.change === null || !isKnown) return <span className={className}>{words}</span>;
-  const isOwn = side.map.outgoing.some((outgoing) => isSameMeaning(outgoing, meaning));
   const reset = {
     name: "As it comes in",
     act: () => tryChange(side, `Let ${name} go out as it comes in`, (map) => setOutgoing(map, meaning, null)),
@@ -378,7 +382,12 @@ function GoesOutAs({ editor, voice, row: { articulation }, name }: CellProps) {
       <SourceEditor
         label={`${name} goes out as`}
         words={words}
-        source={{ note: stroke?.note ?? 0, channel: stroke?.channel ?? null, pedal: null }}
+        isQuiet={isAsItCame}
+        source={{
+          note: (isAsItCame ? row.entry?.note : stroke?.note) ?? 0,
+          channel: stroke?.channel ?? null,
+          pedal: null,
+        }}
         hasPedal={false}
         onTake={(to) =>
           tryChange(side, `Let ${name} go out on ${to.note}`, (map) =>

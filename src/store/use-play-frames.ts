@@ -1,5 +1,5 @@
 import { useEffect, useRef } from "react";
-import { useBench } from "../../store/bench-context.ts";
+import { useBench } from "./bench-context.ts";
 
 /**
  * Draws something that follows the playhead, without React: on every frame while it plays, and otherwise only when the

@@ -1,0 +1,68 @@
+"use client";
+
+import { useSearchParams } from "next/navigation";
+import { toast } from "sonner";
+import { HistoryButtons } from "../../components/HistoryButtons.tsx";
+import { OpeningProject } from "../../components/OpeningProject.tsx";
+import { ProblemNote } from "../../components/ProblemNote.tsx";
+import { ProjectWords } from "../../components/ProjectWords.tsx";
+import { TopBar } from "../../components/TopBar.tsx";
+import { BenchContext, redo, savingOf, undo, useBench, useBenchState } from "../../store/bench-context.ts";
+import { useMessages } from "../../store/use-messages.ts";
+import { useOpenBench } from "../../store/use-open-bench.ts";
+import { MessageList } from "./MessageList.tsx";
+
+/** The screen that lists every message of a take. */
+export function MessagesScreen({ projectId }: { projectId: string }) {
+  const [bench, problem] = useOpenBench(projectId);
+  if (!bench) return <OpeningProject here="Messages" problem={problem} />;
+  return (
+    <BenchContext value={bench}>
+      <div className="flex h-screen min-w-[1000px] flex-col overflow-hidden">
+        <TopBar here="Messages" projectId={projectId}>
+          <Actions />
+        </TopBar>
+        <Listed />
+      </div>
+    </BenchContext>
+  );
+}
+
+function Actions() {
+  const bench = useBench();
+  const project = useBenchState((state) => state.project);
+  const saving = useBenchState(savingOf);
+  const undoStep = useBenchState(({ history }) => history.done.at(-1)?.label ?? null);
+  const redoStep = useBenchState(({ history }) => history.undone.at(-1)?.label ?? null);
+  return (
+    <>
+      <ProjectWords name={project.name} book={project.book} saving={saving} />
+      <HistoryButtons
+        undoStep={undoStep}
+        redoStep={redoStep}
+        onUndo={() => toast(undo(bench), { id: "command" })}
+        onRedo={() => toast(redo(bench), { id: "command" })}
+      />
+    </>
+  );
+}
+
+function Listed() {
+  const messages = useMessages();
+  const wantedId = useSearchParams().get("hit");
+  if (messages.problem) {
+    return (
+      <div className="m-auto w-[min(560px,90vw)]">
+        <ProblemNote title="The messages could not be listed" problem={messages.problem} />
+      </div>
+    );
+  }
+  if (!messages.table) {
+    return (
+      <p role="status" className="m-auto text-muted">
+        Listing the messages of the take…
+      </p>
+    );
+  }
+  return <MessageList messages={messages} table={messages.table} wantedId={wantedId} />;
+}

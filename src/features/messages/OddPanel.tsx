@@ -1,0 +1,58 @@
+import clsx from "clsx";
+import type { OddMessages } from "../../core/messages/index.ts";
+
+interface OddPanelProps {
+  readonly odd: readonly OddMessages[];
+  readonly shownKind: OddMessages["kind"] | null;
+  readonly onShow: (kind: OddMessages["kind"] | null) => void;
+  readonly onTakeOut: (odd: OddMessages) => void;
+}
+
+/** Messages that are likely not meant, each kind with the reason and what can be done. */
+export function OddPanel({ odd, shownKind, onShow, onTakeOut }: OddPanelProps) {
+  return (
+    <aside
+      aria-label="Worth a look"
+      className="w-[296px] shrink-0 overflow-y-auto border-l border-hairline bg-sheet px-[18px] py-3.5"
+    >
+      <h2 className="text-[19px] font-bold">{odd.length === 0 ? "Nothing odd" : "Worth a look"}</h2>
+      <p className="text-muted">
+        {odd.length === 0
+          ? "No message of this take looks out of place."
+          : "Messages that are likely not meant. Nothing is taken out unless you say so."}
+      </p>
+      <ul className="mt-3">
+        {odd.map((one) => (
+          <li
+            key={one.kind}
+            className={clsx("-mx-2 border-t border-hairline px-2 py-2.5", one.kind === shownKind && "bg-amber-tint")}
+          >
+            <p className="flex justify-between gap-3">
+              <strong>{one.title}</strong>
+              <span className="text-muted">{one.rows.length.toLocaleString("en")}</span>
+            </p>
+            <p className="text-[13px] leading-snug text-muted">{one.sentence}</p>
+            <p className="mt-1 flex gap-4 text-[13px]">
+              <button
+                type="button"
+                aria-pressed={one.kind === shownKind}
+                className="font-bold text-spruce underline"
+                onClick={() => onShow(one.kind === shownKind ? null : one.kind)}
+              >
+                {one.kind === shownKind ? "Show all again" : "Show"}
+              </button>
+              <button
+                type="button"
+                aria-label={`Take out: ${one.title}`}
+                className="font-bold text-spruce underline"
+                onClick={() => onTakeOut(one)}
+              >
+                Take {one.rows.length === 1 ? "it" : "them"} out
+              </button>
+            </p>
+          </li>
+        ))}
+      </ul>
+    </aside>
+  );
+}

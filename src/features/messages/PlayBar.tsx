@@ -1,0 +1,40 @@
+import { Play, Square } from "lucide-react";
+import type { ReactNode } from "react";
+import { Hint } from "../../components/Hint.tsx";
+import { Toggle } from "../../components/Toggle.tsx";
+import { useBench, useBenchState } from "../../store/bench-context.ts";
+
+interface PlayBarProps {
+  readonly isFollowing: boolean;
+  readonly onFollow: (isFollowing: boolean) => void;
+  readonly children: ReactNode;
+}
+
+/** Play, and whether the list follows; to the right what is picked. */
+export function PlayBar({ isFollowing, onFollow, children }: PlayBarProps) {
+  const { playback } = useBench();
+  const isPlaying = useBenchState((state) => state.isPlaying);
+  return (
+    <footer className="flex h-[60px] shrink-0 items-center gap-5 border-t border-hairline bg-sheet px-[18px]">
+      <Hint text={isPlaying ? "Stop" : "Play"} keys="Space">
+        <button
+          type="button"
+          aria-label={isPlaying ? "Stop" : "Play"}
+          className="grid size-10 shrink-0 place-items-center rounded-full bg-spruce text-on-spruce hover:opacity-90"
+          onClick={() => void playback.toggle()}
+        >
+          {isPlaying ? (
+            <Square size={15} fill="currentColor" />
+          ) : (
+            <Play size={17} fill="currentColor" className="ml-0.5" />
+          )}
+        </button>
+      </Hint>
+      <span className="flex items-center gap-2 text-[13px]">
+        <Toggle label="Follow while it plays" isOn={isFollowing} onChange={onFollow} />
+        follow
+      </span>
+      <div className="ml-auto flex min-w-0 items-center gap-4 text-[13px]">{children}</div>
+    </footer>
+  );
+}

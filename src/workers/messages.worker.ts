@@ -1,0 +1,74 @@
+import { expose } from "comlink";
+import {
+  changeMessages,
+  csvRow,
+  findOddMessages,
+  kindOf,
+  type MessageTable,
+  messageAt,
+  messageWords,
+  type OddMessages,
+  rawBytes,
+  tabulateMessages,
+  type WantedMessage,
+} from "../core/messages/index.ts";
+import { findVoice } from "../core/notemap/index.ts";
+import type { Edit, Pattern } from "../core/part/index.ts";
+import { type MidiFile, readMidiFile } from "../core/smf/index.ts";
+import { buildTimeMaps, formatBarBeat, tickToMs } from "../core/time/index.ts";
+
+let file: MidiFile | null = null;
+
+function expectFile(): MidiFile {
+  if (!file) throw new Error("The list of messages was asked for before the take was there.");
+  return file;
+}
+
+const messages = {
+  /** Takes the bytes of a take, once. */
+  open(bytes: Uint8Array): void {
+    file = readMidiFile(bytes).file;
+  },
+
+  /** Every message of the take as the pattern has it now, and those that are likely not meant. */
+  list(pattern: Pattern): { readonly table: MessageTable; readonly odd: readonly OddMessages[] } {
+    const table = tabulateMessages(expectFile(), pattern);
+    const drums = new Set(
+      pattern.streams.flatMap(({ isDrums, trackIndex, channel }) => (isDrums ? [trackIndex * 16 + channel] : [])),
+    );
+    const isDrumRow = (row: number) => drums.has(table.trackIndexes[row]! * 16 + (table.statuses[row]! & 0x0f));
+    return { table, odd: findOddMessages(table, buildTimeMaps(pattern), isDrumRow) };
+  },
+
+  /** The edit that takes messages out or changes them. */
+  change(pattern: Pattern, wanted: readonly WantedMessage[]): Edit {
+    return changeMessages(pattern, expectFile(), wanted);
+  },
+
+  /** Rows of the list as CSV. */
+  csv(pattern: Pattern, rows: Uint32Array): string {
+    const table = tabulateMessages(expectFile(), pattern);
+    const { meterMap, tempoMap } = buildTimeMaps(pattern);
+    const names = pattern.lanes.map(({ voiceId }) => findVoice(pattern.noteMap, voiceId).name);
+    const lines = [csvRow(["place", "ms", "track", "channel", "kind", "what it says", "bytes"])];
+    for (const row of rows) {
+      const message = messageAt(table, row);
+      const { tick } = message;
+      lines.push(
+        csvRow([
+          formatBarBeat(meterMap, tick),
+          Math.round(tickToMs(tempoMap, tick) * 1000) / 1000,
+          table.trackIndexes[row]! + 1,
+          message.kind === "channel" ? (message.status & 0x0f) + 1 : "",
+          kindOf(message),
+          messageWords(message, names[table.laneIndexes[row]!] ?? null),
+          rawBytes(message),
+        ]),
+      );
+    }
+    return lines.join("");
+  },
+};
+
+export type MessageLister = typeof messages;
+expose(messages);
