@@ -4,12 +4,16 @@ import type { SoundEvent } from "./transport.ts";
 /** Rides on the mix, so that a bar full of accents does not distort. */
 const MASTER_GAIN = 0.7;
 const CHOKE_S = 0.035;
+const TONE_GAIN = 0.22;
+const TONE_EDGE_S = 0.012;
+const TONE_MS = 200;
 
 /** Strokes that silence an earlier one of the same voice: closing the hats chokes the open ones. */
 const CHOKES: Readonly<Record<string, readonly string[]>> = {
-  "hat/closed": ["hat/open"],
-  "hat/foot": ["hat/open"],
-  "hat/open": ["hat/open"],
+  "hat/closed": ["hat/open", "hat/half-open"],
+  "hat/foot": ["hat/open", "hat/half-open"],
+  "hat/open": ["hat/open", "hat/half-open"],
+  "hat/half-open": ["hat/open", "hat/half-open"],
   "triangle/muted": ["triangle/open"],
 };
 
@@ -25,7 +29,7 @@ export class Engine {
   readonly #output: AudioNode;
   readonly #bank: SoundBank;
   #ringing: Ringing[] = [];
-  #sources = new Set<AudioBufferSourceNode>();
+  #sources = new Set<AudioScheduledSourceNode>();
 
   constructor(context: AudioContext, bank: SoundBank) {
     this.context = context;
@@ -38,6 +42,10 @@ export class Engine {
 
   /** Sounds an event at a moment of the audio clock. */
   play(event: SoundEvent, timeS: number): void {
+    if (event.toneNote !== undefined) {
+      this.#playTone(event.toneNote, event, timeS);
+      return;
+    }
     const sound: SoundId = `${event.voiceId}/${event.articulationId}`;
     const buffer = this.#bank.pick(sound, event.velocity);
     if (!buffer) return;
@@ -46,11 +54,34 @@ export class Engine {
     const gain = new GainNode(this.context, { gain: gainOf(event.velocity) });
     source.connect(gain).connect(this.#output);
     source.start(timeS);
+    if (event.stopAfterMs !== undefined) {
+      gain.gain.setTargetAtTime(0, timeS + event.stopAfterMs / 1000, CHOKE_S / 3);
+    }
     this.#sources.add(source);
     this.#ringing.push({ sound, gain, startS: timeS });
     source.onended = () => {
       this.#sources.delete(source);
       this.#ringing = this.#ringing.filter((ringing) => ringing.gain !== gain);
+      gain.disconnect();
+    };
+  }
+
+  /** A soft triangle with short edges, far behind the drums. */
+  #playTone(note: number, { velocity, stopAfterMs = TONE_MS }: SoundEvent, timeS: number): void {
+    const endS = timeS + Math.max(TONE_EDGE_S * 2, stopAfterMs / 1000);
+    const oscillator = new OscillatorNode(this.context, {
+      type: "triangle",
+      frequency: 440 * 2 ** ((note - 69) / 12),
+    });
+    const gain = new GainNode(this.context, { gain: 0 });
+    gain.gain.setTargetAtTime(TONE_GAIN * gainOf(velocity), timeS, TONE_EDGE_S / 3);
+    gain.gain.setTargetAtTime(0, endS - TONE_EDGE_S, TONE_EDGE_S / 3);
+    oscillator.connect(gain).connect(this.#output);
+    oscillator.start(timeS);
+    oscillator.stop(endS + TONE_EDGE_S);
+    this.#sources.add(oscillator);
+    oscillator.onended = () => {
+      this.#sources.delete(oscillator);
       gain.disconnect();
     };
   }

@@ -6,6 +6,10 @@ export interface SoundEvent {
   readonly articulationId: string;
   /** 1 to 127. */
   readonly velocity: number;
+  /** When a foot or a hand stops it; it rings out otherwise. */
+  readonly stopAfterMs?: number;
+  /** A note of a track that is not drums: it is a simple tone, whatever the voice. 69 is 440 Hz. */
+  readonly toneNote?: number;
 }
 
 export interface Loop {

@@ -15,11 +15,15 @@ import {
   type Pattern,
   type PlacedHit,
   StaleEditError,
+  type Tone,
 } from "../core/part/index.ts";
 import type { TimeMaps } from "../core/time/index.ts";
 import { Autosave, type SaveState } from "./autosave.ts";
 import { deriveLanes, deriveMaps, type LaneView, type Side } from "./lane-view.ts";
 import { fitViewport, limitViewport, type Viewport } from "./viewport.ts";
+
+export const COLOUR_BYS = ["family", "channel", "track", "role"] as const;
+export type ColourBy = (typeof COLOUR_BYS)[number];
 
 /** A loop in ticks. */
 export interface LoopRange {
@@ -50,6 +54,14 @@ export interface BenchState {
   readonly frontVoiceId: string | null;
   readonly muted: ReadonlySet<string>;
   readonly soloed: ReadonlySet<string>;
+  /** Voices whose lane is put away. They are heard and exported all the same. */
+  readonly hidden: ReadonlySet<string>;
+  /** What the ink of a fin says. */
+  readonly colourBy: ColourBy;
+  /** Whether every lane shows its controls, and not only the one that is worked on. */
+  readonly showsControls: boolean;
+  /** Streams that are not drums and are heard all the same, by index, with their notes. */
+  readonly heardTones: ReadonlyMap<number, readonly Tone[]>;
   readonly viewport: Viewport;
   readonly loop: LoopRange | null;
   readonly click: { readonly isOn: boolean; readonly hasOffBeats: boolean };
@@ -61,7 +73,11 @@ export interface BenchState {
 }
 
 /** What is kept of the view in the browser, beside the pattern on the server. */
-type KeptView = Pick<BenchState, "openVoiceId" | "side" | "loop" | "click" | "playheadTick"> & {
+type KeptView = Pick<
+  BenchState,
+  "openVoiceId" | "side" | "loop" | "click" | "playheadTick" | "colourBy" | "showsControls"
+> & {
+  readonly hidden: readonly string[];
   readonly muted: readonly string[];
   readonly soloed: readonly string[];
   readonly startTick: number;
@@ -93,6 +109,10 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
     frontVoiceId: null,
     muted: new Set(),
     soloed: new Set(),
+    hidden: new Set(),
+    colourBy: "family",
+    showsControls: false,
+    heardTones: new Map(),
     viewport: { startTick: 0, ticksPerPx: 1, widthPx: 0 },
     loop: null,
     click: { isOn: true, hasOffBeats: false },
@@ -283,13 +303,26 @@ export function pickedHits({ lanes, picked }: Pick<BenchState, "lanes" | "picked
   );
 }
 
+const visibleOf = new WeakMap<readonly LaneView[], { hidden: ReadonlySet<string>; visible: readonly LaneView[] }>();
+
+/** The lanes that are not put away; the same list as long as nothing of that changes. */
+export function visibleLanes({ lanes, hidden }: Pick<BenchState, "lanes" | "hidden">): readonly LaneView[] {
+  if (hidden.size === 0) return lanes;
+  const known = visibleOf.get(lanes);
+  if (known?.hidden === hidden) return known.visible;
+  const visible = lanes.filter((lane) => !hidden.has(lane.voiceId));
+  visibleOf.set(lanes, { hidden, visible });
+  return visible;
+}
+
 /** Whether a voice is heard: not muted, and soloed if any is. */
 export function isAudible({ muted, soloed }: Pick<BenchState, "muted" | "soloed">, voiceId: string): boolean {
   return soloed.size > 0 ? soloed.has(voiceId) : !muted.has(voiceId);
 }
 
 function keepView(key: string, state: BenchState): void {
-  const { openVoiceId, side, loop, click, playheadTick, muted, soloed, viewport } = state;
+  const { openVoiceId, side, loop, click, playheadTick, muted, soloed, hidden, viewport } = state;
+  const { colourBy, showsControls } = state;
   if (viewport.widthPx === 0) return;
   const { startTick, ticksPerPx } = viewport;
   const view: KeptView = {
@@ -298,8 +331,11 @@ function keepView(key: string, state: BenchState): void {
     loop,
     click,
     playheadTick,
+    colourBy,
+    showsControls,
     muted: [...muted],
     soloed: [...soloed],
+    hidden: [...hidden],
     startTick,
     ticksPerPx,
   };
@@ -309,13 +345,14 @@ function keepView(key: string, state: BenchState): void {
 function restoreView(key: string, pattern: Pattern): Partial<BenchState> {
   const stored = localStorage.getItem(key);
   if (!stored) return {};
-  const { startTick, ticksPerPx, muted, soloed, openVoiceId, ...view } = JSON.parse(stored) as KeptView;
+  const { startTick, ticksPerPx, muted, soloed, hidden, openVoiceId, ...view } = JSON.parse(stored) as KeptView;
   const isLane = (voiceId: string) => pattern.lanes.some((lane) => lane.voiceId === voiceId);
   return {
     ...view,
     ...(openVoiceId === null || isLane(openVoiceId) ? { openVoiceId } : {}),
     muted: new Set(muted.filter(isLane)),
     soloed: new Set(soloed.filter(isLane)),
+    hidden: new Set(hidden.filter(isLane)),
     viewport: { startTick, ticksPerPx, widthPx: 0 },
   };
 }

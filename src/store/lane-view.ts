@@ -20,6 +20,8 @@ export interface LaneView {
   readonly roleBorders: RoleBorders;
   /** How each hit is marked on its fin. */
   readonly marks: readonly ArticulationMark[];
+  /** How long each hit rings until a foot or a hand stops it, in ticks; infinite if nothing does. */
+  readonly ringTicks: Float64Array;
   /** When each hit sounds, for either side. */
   readonly timesMs: Readonly<Record<Side, Float64Array>>;
   readonly flaggedCount: number;
@@ -70,7 +72,7 @@ function deriveLane(
   const cleaned = treat(hits, treatment, maps, pattern.lengthTicks);
   const isSameRecording = known?.hits === hits && known.maps === maps && known.noteMap === pattern.noteMap;
   const asRecorded = isSameRecording ? known : describeRecording(pattern, voiceId, hits, maps);
-  const { voice, recorded, roleBorders, marks } = asRecorded;
+  const { voice, recorded, roleBorders, marks, ringTicks } = asRecorded;
   const toMs = (ticks: Float64Array) => ticks.map((tick) => tickToMs(maps.tempoMap, tick));
   const isTreated = treatment.timing.isOn;
   return {
@@ -82,6 +84,7 @@ function deriveLane(
     recorded,
     roleBorders,
     marks,
+    ringTicks,
     timesMs: { recorded: asRecorded.timesMs.recorded, cleaned: toMs(cleaned.ticks) },
     flaggedCount: isTreated ? cleaned.flags.reduce((count, flags) => count + (flags === 0 ? 0 : 1), 0) : 0,
     maps,
@@ -100,8 +103,16 @@ function describeRecording(pattern: Pattern, voiceId: string, hits: readonly Hit
     recorded: { ticks, velocities },
     roleBorders: findRoleBorders(velocities),
     marks: hits.map((hit) => markOf.get(hit.articulationId) ?? "none"),
+    ringTicks: columnOf(hits, (hit) => ringOf(hit, voice)),
     timesMs: { recorded: ticks.map((tick) => tickToMs(maps.tempoMap, tick)) },
   };
+}
+
+/** Drums die away by themselves; a foot shuts hats, and a hand or the end of a held note stops hats and cymbals. */
+function ringOf({ shutTicks, chokedTicks }: Hit, { family }: Voice): number {
+  const shut = family === "hats" ? (shutTicks ?? Number.POSITIVE_INFINITY) : Number.POSITIVE_INFINITY;
+  const choked = family === "hats" || family === "cymbals" ? chokedTicks : null;
+  return Math.min(shut, choked ?? Number.POSITIVE_INFINITY);
 }
 
 /** The maps of a pattern; the same object as before if its meters and tempos are the same. */

@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { FakeAudio } from "../audio/testing/fake-audio.ts";
-import { changeTiming } from "../core/part/index.ts";
+import { changeTiming, type Pattern } from "../core/part/index.ts";
 import { hitAt, patternOf } from "../core/testing/patterns.ts";
 import { type BenchStore, createBenchStore } from "./bench-store.ts";
 import { Playback } from "./playback.ts";
@@ -65,6 +65,55 @@ const tighten = () =>
     })),
   );
 const startsMs = () => audio.played.map(({ startS }) => Math.round(startS * 1000));
+
+describe("what stops a sound", () => {
+  const ringing = (voiceId: string, more: object) =>
+    patternOf([hitAt(0, { voiceId, articulationId: "open", ...more })], { lengthTicks: 3840 });
+  const stopOf = async (pattern: Pattern) => {
+    store = createBenchStore(
+      { id: "q", name: "", book: "", fileName: "", notices: [], revision: 0, pattern },
+      () => "x",
+    );
+    store.setState({ click: { isOn: false, hasOffBeats: false } });
+    playback = new Playback(store);
+    await start();
+    await run(0.5);
+    const [sound] = audio.played;
+    return sound?.chokedS == null ? null : Math.round((sound.chokedS - sound.startS) * 1000);
+  };
+
+  it("is the foot on the hats, at its time", async () => {
+    expect(await stopOf(ringing("hat", { shutTicks: 240 }))).toBe(250);
+  });
+
+  it("is a hand on a cymbal, but not the foot", async () => {
+    expect(await stopOf(ringing("crash", { shutTicks: 100, chokedTicks: 480 }))).toBe(500);
+  });
+
+  it("is nothing for a drum, which dies away by itself", async () => {
+    expect(await stopOf(ringing("snare", { shutTicks: 100, chokedTicks: 480 }))).toBe(null);
+  });
+});
+
+describe("tracks that are not drums", () => {
+  it("are simple tones at their own times, when they are to be heard", async () => {
+    const tones = [{ startTick: 480, lengthTicks: 240, note: 69, velocity: 80 }];
+    store.setState({ heardTones: new Map([[1, tones]]) });
+    await start();
+    await run(1.2);
+    expect(audio.tones).toHaveLength(1);
+    const [tone] = audio.tones;
+    expect(tone!.frequencyHz).toBe(440);
+    expect(tone!.startS - audio.played[0]!.startS).toBeCloseTo(0.5 - LATE_S, 5);
+    expect(tone!.endS - tone!.startS).toBeGreaterThanOrEqual(0.25);
+    playback.stop();
+    store.setState({ heardTones: new Map() });
+    playback.seek(0);
+    await start();
+    await run(1.2);
+    expect(audio.tones).toHaveLength(1);
+  });
+});
 
 describe("playing", () => {
   it("hands every event to the audio clock ahead of its time, exactly where it belongs", async () => {

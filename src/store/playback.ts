@@ -5,8 +5,10 @@ import {
   SoundBank,
   type SoundEvent,
   type SoundId,
+  soundLike,
   Transport,
 } from "../audio/index.ts";
+import { findVoice, isUnnamedVoice, type NoteMap } from "../core/notemap/index.ts";
 import { barAt, msToTick, tickToMs } from "../core/time/index.ts";
 import { type Helper, startKit } from "../workers/index.ts";
 import type { Kit } from "../workers/kit.worker.ts";
@@ -46,9 +48,14 @@ export class Playback {
     for (const lane of lanes.toReversed()) {
       for (const hit of lane.hits) sounds.add(`${hit.voiceId}/${hit.articulationId}`);
     }
+    await this.#makeSounds(sounds);
+  }
+
+  async #makeSounds(sounds: Iterable<SoundId>): Promise<void> {
     await this.#bank.prepare(sounds, (sound, sampleRate) => {
       this.#kit ??= startKit();
-      return this.#kit.run((kit) => kit.render(sound, sampleRate));
+      const like = likeInKit(this.#store.getState().pattern.noteMap, sound);
+      return this.#kit.run((kit) => kit.render(like, sampleRate));
     });
   }
 
@@ -99,6 +106,8 @@ export class Playback {
   /** Sounds one stroke now, as when a hit is picked. */
   async audition(voiceId: string, articulationId: string, velocity: number): Promise<void> {
     const engine = await this.#wake();
+    // A drum that the take does not play, as in a map, is made when it is first heard.
+    await this.#makeSounds([`${voiceId}/${articulationId}`]);
     engine.play({ key: "audition", ms: 0, voiceId, articulationId, velocity }, engine.context.currentTime + 0.005);
   }
 
@@ -125,7 +134,8 @@ export class Playback {
   #source(): EventSource {
     const get = () => this.#store.getState();
     return {
-      eventsBetween: (startMs, endMs) => [...hitEvents(get(), startMs, endMs), ...clickEvents(get(), startMs, endMs)],
+      eventsBetween: (startMs, endMs) =>
+        [hitEvents, toneEvents, clickEvents].flatMap((eventsOf) => eventsOf(get(), startMs, endMs)),
       loop: () => {
         const { loop, maps } = get();
         if (!loop) return null;
@@ -134,6 +144,15 @@ export class Playback {
       endMs: () => tickToMs(get().maps.tempoMap, get().pattern.lengthTicks),
     };
   }
+}
+
+/** A stroke that the kit does not have sounds like the nearest one that it has; a note without a name like none. */
+function likeInKit(map: NoteMap, sound: SoundId): SoundId {
+  const [voiceId = "", articulationId = ""] = sound.split("/");
+  if (isUnnamedVoice(voiceId)) return sound;
+  const voice = findVoice(map, voiceId);
+  const mark = voice.articulations.find(({ id }) => id === articulationId)?.mark ?? "none";
+  return soundLike(sound, voice.family, mark);
 }
 
 function hitEvents(state: BenchState, startMs: number, endMs: number): SoundEvent[] {
@@ -146,7 +165,29 @@ function hitEvents(state: BenchState, startMs: number, endMs: number): SoundEven
     for (let row = 0; row < timesMs.length; row++) {
       if (timesMs[row]! < startMs || timesMs[row]! >= endMs) continue;
       const { id, voiceId, articulationId } = lane.hits[row]!;
-      events.push({ key: id, ms: timesMs[row]!, voiceId, articulationId, velocity: velocities[row]! });
+      const event = { key: id, ms: timesMs[row]!, voiceId, articulationId, velocity: velocities[row]! };
+      const ringTicks = lane.ringTicks[row]!;
+      if (ringTicks === Number.POSITIVE_INFINITY) events.push(event);
+      else events.push({ ...event, stopAfterMs: lengthMs(state, lane.recorded.ticks[row]!, ringTicks) });
+    }
+  }
+  return events;
+}
+
+function lengthMs({ maps }: BenchState, startTick: number, lengthTicks: number): number {
+  return tickToMs(maps.tempoMap, startTick + lengthTicks) - tickToMs(maps.tempoMap, startTick);
+}
+
+/** Tracks that are not drums, where they are to be heard. They are never moved. */
+function toneEvents(state: BenchState, startMs: number, endMs: number): SoundEvent[] {
+  const events: SoundEvent[] = [];
+  for (const [streamIndex, tones] of state.heardTones) {
+    for (const [index, { startTick, lengthTicks, note, velocity }] of tones.entries()) {
+      const ms = tickToMs(state.maps.tempoMap, startTick);
+      if (ms < startMs || ms >= endMs) continue;
+      const stopAfterMs = lengthMs(state, startTick, lengthTicks);
+      const key = `tone ${streamIndex} ${index}`;
+      events.push({ key, ms, voiceId: "tone", articulationId: "tone", velocity, toneNote: note, stopAfterMs });
     }
   }
   return events;

@@ -2,7 +2,7 @@ import { useEffect, useMemo, useState } from "react";
 import type { Problem } from "../api/wire.ts";
 import type { MessageTable, OddMessages, WantedMessage } from "../core/messages/index.ts";
 import type { Edit } from "../core/part/index.ts";
-import { startMessages } from "../workers/index.ts";
+import { startTakeReader } from "../workers/index.ts";
 import { type Bench, useBench, useBenchState } from "./bench-context.ts";
 import { readTake, ServerProblem } from "./server-api.ts";
 
@@ -24,13 +24,13 @@ export function useMessages(): Messages {
   const [listed, setListed] = useState<{ table: MessageTable; odd: readonly OddMessages[] } | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
   const [isOpen, setIsOpen] = useState(false);
-  const helper = useMemo(() => startMessages(), []);
+  const helper = useMemo(() => startTakeReader(), []);
 
   useEffect(() => {
     const open = async () => {
       try {
         const bytes = await readTake(projectId);
-        await helper.run((lister) => lister.open(bytes));
+        await helper.run((reader) => reader.open(bytes));
         setIsOpen(true);
       } catch (error) {
         if (!(error instanceof ServerProblem)) throw error;
@@ -44,7 +44,7 @@ export function useMessages(): Messages {
     if (!isOpen) return;
     let isOld = false;
     void helper
-      .run((lister) => lister.list(pattern))
+      .run((reader) => reader.list(pattern))
       .then((next) => {
         // A later list is on its way if the pattern has changed since.
         if (!isOld) setListed(next);
@@ -61,19 +61,19 @@ export function useMessages(): Messages {
     odd: listed?.odd ?? [],
     problem,
     change: (label, wanted) => change(bench, helper, label, wanted),
-    csv: (rows) => helper.run((lister) => lister.csv(pattern, rows)),
+    csv: (rows) => helper.run((reader) => reader.csv(pattern, rows)),
   };
 }
 
 async function change(
   { store }: Bench,
-  helper: ReturnType<typeof startMessages>,
+  helper: ReturnType<typeof startTakeReader>,
   label: string,
   wanted: readonly WantedMessage[],
 ): Promise<void> {
   const { pattern } = store.getState();
   // The channel's types take a union of promises for the promise of a union.
-  const edit = await helper.run((lister) => lister.change(pattern, wanted) as Promise<Edit>);
+  const edit = await helper.run((reader) => reader.change(pattern, wanted) as Promise<Edit>);
   // If something was done in the meantime, the edit is for a pattern that is no more.
   if (store.getState().pattern === pattern) store.commit(label, edit);
 }

@@ -1,7 +1,7 @@
 import { type Remote, wrap } from "comlink";
 import type { Analysis } from "./analysis.worker.ts";
 import type { Kit } from "./kit.worker.ts";
-import type { MessageLister } from "./messages.worker.ts";
+import type { TakeReader } from "./take.worker.ts";
 
 const FIRST_RETRY_MS = 500;
 const LONGEST_RETRY_MS = 8000;
@@ -66,5 +66,5 @@ export const startKit = () =>
 export const startAnalysis = () =>
   new Helper<Analysis>(() => new Worker(new URL("./analysis.worker.ts", import.meta.url), { type: "module" }));
 
-export const startMessages = () =>
-  new Helper<MessageLister>(() => new Worker(new URL("./messages.worker.ts", import.meta.url), { type: "module" }));
+export const startTakeReader = () =>
+  new Helper<TakeReader>(() => new Worker(new URL("./take.worker.ts", import.meta.url), { type: "module" }));

@@ -142,6 +142,7 @@ export const RECIPES: Readonly<Record<string, Recipe>> = {
     noise: hiss(0.25, 0.008, 1500, 8000),
   },
   "hat/closed": hat(0.5, 0.055),
+  "hat/half-open": hat(0.53, 0.22),
   "hat/open": hat(0.55, 0.55),
   "hat/foot": hat(0.32, 0.03),
   "crash/crash": cymbal(0.75, 380, 1.5, 0.6),

@@ -12,6 +12,7 @@ export interface PlayedSound {
 export class FakeAudio {
   currentTime = 0;
   readonly played: PlayedSound[] = [];
+  readonly tones: { frequencyHz: number; startS: number; endS: number }[] = [];
 
   /** The classes that Web Audio has, for `vi.stubGlobal`. */
   classes(): Record<string, unknown> {
@@ -63,6 +64,22 @@ export class FakeAudio {
         if (this.#sound) this.#sound.isStopped = true;
       }
     }
+    class FakeOscillator extends Node {
+      onended: (() => void) | null = null;
+      readonly #frequencyHz: number;
+      #tone: { frequencyHz: number; startS: number; endS: number } | null = null;
+      constructor(_context: unknown, { frequency }: { frequency: number }) {
+        super();
+        this.#frequencyHz = frequency;
+      }
+      start(startS: number) {
+        this.#tone = { frequencyHz: this.#frequencyHz, startS, endS: Number.POSITIVE_INFINITY };
+        audio.tones.push(this.#tone);
+      }
+      stop(endS: number) {
+        if (this.#tone) this.#tone.endS = Math.min(this.#tone.endS, endS ?? audio.currentTime);
+      }
+    }
     class FakeContext {
       readonly destination = new Node();
       readonly outputLatency = 0;
@@ -86,6 +103,7 @@ export class FakeAudio {
       AudioContext: FakeContext,
       GainNode: FakeGain,
       AudioBufferSourceNode: FakeSource,
+      OscillatorNode: FakeOscillator,
       DynamicsCompressorNode: Node,
       AudioBuffer: FakeBuffer,
     };

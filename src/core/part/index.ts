@@ -45,3 +45,4 @@ export { addLane, nameNote, nameNotes, revoiceHits, useNoteMap } from "./reassig
 export { barCountOf, type LaneSummary, type PatternSummary, summarizeLanes, summarizePattern } from "./summary.ts";
 export { removePart, type TakenOut, takeOut } from "./take-out.ts";
 export { type Thumbnail, thumbnailOf } from "./thumbnail.ts";
+export { readTones, type Tone } from "./tones.ts";

@@ -1,18 +1,39 @@
 "use client";
 
-import { useCallback, useState } from "react";
+import { useSearchParams } from "next/navigation";
+import { useCallback, useEffect, useState } from "react";
 import { OpeningProject } from "../../components/OpeningProject.tsx";
 import { TopBar } from "../../components/TopBar.tsx";
-import { BenchContext } from "../../store/bench-context.ts";
+import { type Bench, BenchContext } from "../../store/bench-context.ts";
 import { useOpenBench } from "../../store/use-open-bench.ts";
+import { showTick } from "./actions.ts";
 import { BenchActions } from "./BenchActions.tsx";
 import { ImportNote } from "./ImportNote.tsx";
 import { LaneCard } from "./LaneCard.tsx";
 import { Lanes } from "./Lanes.tsx";
+import { setHidden } from "./lane-actions.ts";
 import { Overview } from "./Overview.tsx";
 import { ShortcutsSheet } from "./ShortcutsSheet.tsx";
 import { TransportBar } from "./TransportBar.tsx";
 import { useKeys } from "./use-keys.ts";
+
+/** Picks and shows the hit that the address names, as when one comes from the list of messages. */
+function useWantedHit(bench: Bench | null): void {
+  const hitId = useSearchParams().get("hit");
+  useEffect(() => {
+    if (!bench || hitId === null) return;
+    const { lanes } = bench.store.getState();
+    const lane = lanes.find(({ hits }) => hits.some((hit) => hit.id === hitId));
+    if (!lane) return;
+    setHidden(bench, lane.voiceId, false);
+    bench.store.setState({ openVoiceId: lane.voiceId });
+    bench.store.pick(new Set([hitId]));
+    // The lanes have their width one frame later.
+    requestAnimationFrame(() =>
+      showTick(bench, lane.cleaned.ticks[lane.hits.findIndex((hit) => hit.id === hitId)] ?? 0),
+    );
+  }, [bench, hitId]);
+}
 
 /** The screen on which a pattern is cleaned. */
 export function BenchScreen({ projectId }: { projectId: string }) {
@@ -20,6 +41,7 @@ export function BenchScreen({ projectId }: { projectId: string }) {
   const [isSheetOpen, setIsSheetOpen] = useState(false);
   const openSheet = useCallback(() => setIsSheetOpen(true), []);
   useKeys(bench, openSheet);
+  useWantedHit(bench);
   if (!bench) return <OpeningProject here="Bench" problem={problem} />;
   return (
     <BenchContext value={bench}>

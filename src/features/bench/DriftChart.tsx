@@ -29,7 +29,7 @@ export function DriftChart({ lane }: { lane: LaneView }) {
   const outline = line<(typeof before)[number]>()
     .x((one) => x(((one.x0 ?? 0) + (one.x1 ?? 0)) / 2))
     .y((one) => y(one.length));
-  const family = lane.voice.family;
+  const family = lane.voice.ink;
   return (
     <figure className="mt-3">
       <figcaption className="text-[13px] leading-snug">

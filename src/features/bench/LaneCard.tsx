@@ -1,8 +1,12 @@
 import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
+import { EditableName } from "../../components/EditableName.tsx";
+import { isUnnamedVoice, renameVoice } from "../../core/notemap/index.ts";
 import { foundGridSentence } from "../../core/timing/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { tightenAll } from "./actions.ts";
+import { LaneStep } from "./LaneStep.tsx";
+import { changeMap } from "./lane-actions.ts";
 import { NotesStep } from "./NotesStep.tsx";
 import { TimingStep } from "./TimingStep.tsx";
 
@@ -20,6 +24,7 @@ export function LaneCard() {
 }
 
 function VoiceCard({ voiceId }: { voiceId: string }) {
+  const bench = useBench();
   const lane = useBenchState((state) => state.lanes.find((candidate) => candidate.voiceId === voiceId));
   if (!lane) return null;
   const ghosts = lane.recorded.velocities.reduce(
@@ -29,13 +34,22 @@ function VoiceCard({ voiceId }: { voiceId: string }) {
   return (
     <>
       <h2 className="flex items-baseline gap-3">
-        <span className="text-[19px] font-bold">{lane.voice.name}</span>
+        <EditableName
+          label={lane.voice.name}
+          name={lane.voice.name}
+          isFixed={isUnnamedVoice(voiceId)}
+          className="text-[19px] font-bold"
+          onRename={(name) =>
+            changeMap(bench, `Call ${lane.voice.name} ${name}`, (map) => renameVoice(map, voiceId, name))
+          }
+        />
         <span className="text-[13px] text-muted">
           {lane.hits.length.toLocaleString("en")} hits{ghosts > 0 && `, ${ghosts} of them ghosts`}
         </span>
       </h2>
       <TimingStep lane={lane} />
       <NotesStep lane={lane} />
+      <LaneStep lane={lane} />
       <AllVoices />
     </>
   );

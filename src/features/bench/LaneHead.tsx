@@ -24,7 +24,7 @@ export function LaneHead({ box }: { box: LaneBox }) {
   return (
     <div
       className={clsx("group relative border-b border-hairline", isOpen && "bg-sheet", isBehind && "opacity-55")}
-      style={{ height: box.height, "--family": `var(--${voice.family})` } as React.CSSProperties}
+      style={{ height: box.height, "--family": `var(--${voice.ink})` } as React.CSSProperties}
     >
       <div className="absolute inset-y-[5px] left-0 w-1 rounded-r bg-(--family)" />
       <button
@@ -98,6 +98,7 @@ function EarButton({
 }) {
   const bench = useBench();
   const isOn = useBenchState((state) => state[set].has(voiceId));
+  const showsControls = useBenchState((state) => state.showsControls);
   const verb = set === "muted" ? "Mute" : "Solo";
   const Icon = set === "muted" ? VolumeX : Headphones;
   return (
@@ -109,7 +110,7 @@ function EarButton({
         className={clsx(
           "flex h-[19px] items-center rounded border px-1 text-[12px] focus-visible:opacity-100",
           isOn ? "border-amber bg-amber-tint font-bold" : "border-hairline-strong bg-sheet text-muted hover:text-ink",
-          !isOn && !isOpen && "opacity-0 group-hover:opacity-100",
+          !isOn && !isOpen && !showsControls && "opacity-0 group-hover:opacity-100",
         )}
         onClick={() => toggleVoice(bench, set, voiceId)}
       >

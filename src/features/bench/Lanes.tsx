@@ -3,10 +3,12 @@ import { useStore } from "zustand";
 import { useShallow } from "zustand/shallow";
 import { barAt, type MeterMap, tickToBarBeat } from "../../core/time/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
-import { type BenchState, isAudible } from "../../store/bench-store.ts";
+import { type BenchState, isAudible, visibleLanes } from "../../store/bench-store.ts";
 import { usePlayFrames } from "../../store/use-play-frames.ts";
 import { tickToX, xToTick } from "../../store/viewport.ts";
 import { LaneHead } from "./LaneHead.tsx";
+import { LanesMenu } from "./LanesMenu.tsx";
+import { Legend } from "./Legend.tsx";
 import { HEAD_WIDTH_PX, layoutLanes, RULER_HEIGHT_PX } from "./lane-layout.ts";
 import { subscribeTo } from "./Overview.tsx";
 import type { Inks } from "./paint/inks.ts";
@@ -24,8 +26,9 @@ export function Lanes() {
   // Only the voices, so that a drag that changes what is in the lanes does not draw their heads anew.
   const voices = useStore(
     store,
-    useShallow((state) => state.lanes.map(({ voice }) => voice)),
+    useShallow((state) => visibleLanes(state).map(({ voice }) => voice)),
   );
+  const laneCount = useBenchState((state) => state.lanes.length);
   const openVoiceId = useBenchState((state) => state.openVoiceId);
   const boxes = useMemo(
     () =>
@@ -49,6 +52,8 @@ export function Lanes() {
         state.frontVoiceId,
         state.soloed,
         state.summaries,
+        state.hidden,
+        state.colourBy,
       ]),
     [store],
   );
@@ -56,12 +61,14 @@ export function Lanes() {
   const paint = (context: PaintContext, widthPx: number, heightPx: number, inks: Inks, isBlank: boolean) => {
     const state = store.getState();
     const before =
-      !isBlank && painted.current && differOnlyInLanes(painted.current, state) ? painted.current.lanes : null;
+      !isBlank && painted.current && differOnlyInLanes(painted.current, state) ? visibleLanes(painted.current) : null;
     if (!isBlank && !before) context.clearRect(0, 0, widthPx, heightPx);
     painted.current = state;
     const scene: LanesScene = {
       ...state,
-      boxes: layoutLanes(state.lanes, state.openVoiceId),
+      lanes: visibleLanes(state),
+      streams: state.pattern.streams,
+      boxes: layoutLanes(visibleLanes(state), state.openVoiceId),
       lengthTicks: state.pattern.lengthTicks,
       isClear: (voiceId) =>
         isAudible(state, voiceId) && (state.frontVoiceId === null || state.frontVoiceId === voiceId),
@@ -101,21 +108,27 @@ export function Lanes() {
             )}
           </div>
         </div>
-        {boxes.length === 0 && (
+        {boxes.length === 0 && voices.length < laneCount && (
+          <p className="p-10 text-center text-muted">Every lane is put away. “Lanes”, above, shows them again.</p>
+        )}
+        {laneCount === 0 && (
           <p className="p-10 text-center text-muted">
             No track of this take counts as drums. Choose one under “Tracks of the take”, at the top.
           </p>
         )}
       </div>
       <Playhead />
+      <Legend />
     </main>
   );
 }
 
 /** Whether the same lanes stand at the same places, seen in the same way. */
 function differOnlyInLanes(a: BenchState, b: BenchState): boolean {
-  const parts = ({ viewport, side, picked, openVoiceId, muted, soloed, frontVoiceId, summaries, maps }: BenchState) =>
-    [viewport, side, picked, openVoiceId, muted, soloed, frontVoiceId, summaries, maps] as const;
+  const parts = ({ viewport, side, picked, openVoiceId, muted, soloed, ...state }: BenchState) => {
+    const { frontVoiceId, summaries, maps, hidden, colourBy } = state;
+    return [viewport, side, picked, openVoiceId, muted, soloed, frontVoiceId, summaries, maps, hidden, colourBy];
+  };
   const after = parts(b);
   return (
     parts(a).every((part, index) => part === after[index]) &&
@@ -164,7 +177,9 @@ function Ruler() {
   }, [ref, store, playback]);
   return (
     <div className="flex shrink-0 border-b border-hairline" style={{ height: RULER_HEIGHT_PX }}>
-      <div style={{ width: HEAD_WIDTH_PX }} />
+      <div style={{ width: HEAD_WIDTH_PX }} className="flex items-center">
+        <LanesMenu />
+      </div>
       <canvas
         ref={ref}
         className="min-w-0 flex-1 cursor-pointer touch-none"

@@ -1,10 +1,13 @@
+import Link from "next/link";
 import { useStore } from "zustand";
+
 import { useShallow } from "zustand/shallow";
 import { Key } from "../../components/Key.tsx";
 import { roleOf } from "../../core/dynamics/index.ts";
 import type { Voice } from "../../core/notemap/index.ts";
+import type { Hit } from "../../core/part/index.ts";
 import { formatBarBeat, tickToMs } from "../../core/time/index.ts";
-import { useBench } from "../../store/bench-context.ts";
+import { useBench, useBenchState } from "../../store/bench-context.ts";
 import type { BenchState } from "../../store/bench-store.ts";
 import { sideOf } from "../../store/lane-view.ts";
 import { RevoiceChoice } from "./RevoiceChoice.tsx";
@@ -14,6 +17,11 @@ import { driftWords } from "./use-lane-pointer.ts";
 export function StatusLine() {
   const { store } = useBench();
   const [head, detail] = useStore(store, useShallow(selectionWords));
+  // A hit that was added by hand has no message yet.
+  const onlyHitId = useBenchState(({ picked }) => {
+    const [id] = picked;
+    return picked.size === 1 && id && /^\d+:\d+$/.test(id) ? id : null;
+  });
   return (
     <div className="ml-auto min-w-0 text-right text-[13px] leading-snug">
       <p role="status" aria-label="Selection" className="truncate">
@@ -25,7 +33,7 @@ export function StatusLine() {
           <>
             <RevoiceChoice /> <Key>V</Key> <Key>↑</Key>
             <Key>↓</Key> loudness <Key>←</Key>
-            <Key>→</Key> nudge <Key>P</Key> pin <Key>?</Key> all keys
+            <Key>→</Key> nudge <Key>P</Key> pin {onlyHitId && <MessagesLink hitId={onlyHitId} />} <Key>?</Key> all keys
           </>
         ) : (
           <>
@@ -37,6 +45,21 @@ export function StatusLine() {
   );
 }
 
+function MessagesLink({ hitId }: { hitId: string }) {
+  const projectId = useBenchState((state) => state.project.id);
+  return (
+    <Link href={`/messages/${projectId}?hit=${hitId}`} className="font-semibold text-spruce underline">
+      its message
+    </Link>
+  );
+}
+
+/** Where the hat pedal was, for one hit of the hats. */
+function pedalWords(hit: Hit, voice: Voice): string {
+  if (hit.pedal === null || voice.family !== "hats") return "";
+  return `, pedal ${hit.pedal}`;
+}
+
 function selectionWords(state: BenchState): [string, string] {
   const { picked, lanes, side, maps } = state;
   if (picked.size === 0) return ["Nothing picked", ""];
@@ -45,6 +68,7 @@ function selectionWords(state: BenchState): [string, string] {
   let softest = 127;
   let loudest = 1;
   let place = "";
+  let pedal = "";
   const voices = new Set<Voice>();
   const roles = new Set<string>();
   for (const lane of lanes) {
@@ -56,6 +80,7 @@ function selectionWords(state: BenchState): [string, string] {
       place = formatBarBeat(maps.meterMap, sideOf(lane, side).ticks[row]!);
       softest = Math.min(softest, velocities[row]!);
       loudest = Math.max(loudest, velocities[row]!);
+      pedal = pedalWords(hit, lane.voice);
       voices.add(lane.voice);
       roles.add(roleOf(velocities[row]!, lane.roleBorders));
     }
@@ -68,6 +93,6 @@ function selectionWords(state: BenchState): [string, string] {
   const mean = driftWords(Math.round(sumMs / Math.max(1, count)));
   return [
     `${count.toLocaleString("en")} ${what}${count === 1 ? `hit picked at ${place}` : "hits picked"}`,
-    `${roleWords}velocity ${range}, ${mean}${count > 1 ? " on average" : ""}`,
+    `${roleWords}velocity ${range}, ${mean}${count > 1 ? " on average" : pedal}`,
   ];
 }

@@ -1,10 +1,12 @@
 import { toast } from "sonner";
+import { Button } from "../../components/Button.tsx";
 import { Sheet } from "../../components/Sheet.tsx";
 import { Toggle } from "../../components/Toggle.tsx";
 import type { NoteStream } from "../../core/notemap/index.ts";
 import { type Edit, lanesFor } from "../../core/part/index.ts";
 import { type Bench, useBench, useBenchState } from "../../store/bench-context.ts";
 import { hitsOfStream, ServerProblem } from "../../store/server-api.ts";
+import { setHeard } from "../../store/tones.ts";
 
 interface TracksSheetProps {
   readonly isOpen: boolean;
@@ -15,6 +17,7 @@ interface TracksSheetProps {
 export function TracksSheet({ isOpen, onOpenChange }: TracksSheetProps) {
   const bench = useBench();
   const streams = useBenchState((state) => state.pattern.streams);
+  const heardTones = useBenchState((state) => state.heardTones);
   const fileName = useBenchState((state) => state.project.fileName);
   return (
     <Sheet
@@ -35,7 +38,18 @@ export function TracksSheet({ isOpen, onOpenChange }: TracksSheetProps) {
                 {stream.noteCount.toLocaleString("en")} notes on channel {stream.channel + 1}; {stream.reason}
               </p>
             </div>
-            <span className="text-[13px] text-muted">{stream.isDrums ? "drums" : "not drums"}</span>
+            {!stream.isDrums && (
+              <Button
+                kind={heardTones.has(index) ? "main" : "outline"}
+                aria-pressed={heardTones.has(index)}
+                aria-label={`Hear ${nameOf(stream)}`}
+                className="px-2.5 text-[13px]"
+                onClick={() => void hear(bench, index, !heardTones.has(index))}
+              >
+                {heardTones.has(index) ? "Heard" : "Hear"}
+              </Button>
+            )}
+            <span className="w-16 text-right text-[13px] text-muted">{stream.isDrums ? "drums" : "not drums"}</span>
             <Toggle
               label={`${nameOf(stream)} is drums`}
               isOn={stream.isDrums}
@@ -53,12 +67,23 @@ function nameOf({ trackName, trackIndex }: NoteStream): string {
   return trackName || `Track ${trackIndex + 1}`;
 }
 
+/** Lets a track that is not drums be heard with a simple tone. */
+async function hear({ store }: Bench, streamIndex: number, isHeard: boolean): Promise<void> {
+  try {
+    await setHeard(store, streamIndex, isHeard);
+  } catch (error) {
+    if (!(error instanceof ServerProblem)) throw error;
+    toast.error(`${error.problem.message} ${error.problem.remedy}`);
+  }
+}
+
 async function takeForDrums({ store }: Bench, streamIndex: number, toIsDrums: boolean): Promise<void> {
   try {
     const { project, pattern } = store.getState();
     const own = pattern.hits.filter((hit) => hit.streamIndex === streamIndex);
     const hits = toIsDrums ? await hitsOfStream(project.id, streamIndex) : own;
     const rest = pattern.hits.filter((hit) => hit.streamIndex !== streamIndex);
+    if (toIsDrums) await setHeard(store, streamIndex, false);
     const toLanes = lanesFor({ ...pattern, hits: toIsDrums ? [...pattern.hits, ...hits] : rest });
     const edit: Edit = {
       kind: "setDrumStream",

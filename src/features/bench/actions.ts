@@ -1,7 +1,7 @@
 import { changeTiming, changeVelocityBy, moveHitsBy, type PlacedHit, treatmentOnGrid } from "../../core/part/index.ts";
 import { barAt, msToTick, nearestSlots, nextBarLine, slotStepsAway, tickToMs } from "../../core/time/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
-import { type BenchState, pickedHits } from "../../store/bench-store.ts";
+import { type BenchState, pickedHits, visibleLanes } from "../../store/bench-store.ts";
 import { type LaneView, sideOf } from "../../store/lane-view.ts";
 import { xToTick, zoomAround } from "../../store/viewport.ts";
 
@@ -166,7 +166,8 @@ export function zoom({ store }: Bench, factor: number): void {
 }
 
 export function openNeighbour({ store }: Bench, direction: 1 | -1): void {
-  const { lanes, openVoiceId } = store.getState();
+  const { openVoiceId } = store.getState();
+  const lanes = visibleLanes(store.getState());
   const index = lanes.findIndex((lane) => lane.voiceId === openVoiceId);
   const next = lanes[index === -1 ? 0 : index + direction];
   if (!next) return;

@@ -22,6 +22,7 @@ import {
   workingLane,
   zoom,
 } from "./actions.ts";
+import { moveLane, putAway } from "./lane-actions.ts";
 
 /** Something that can be done, by key and by button alike. */
 export interface Command {
@@ -160,6 +161,21 @@ export const COMMANDS: readonly Command[] = [
     keys: ["Shift+T"],
     run: tightenAll,
   },
+  {
+    id: "moveLaneUp",
+    group: "Change",
+    name: "Move the open lane up",
+    keys: ["Shift+PageUp"],
+    run: (bench) => moveLane(bench, bench.store.getState().openVoiceId, -1),
+  },
+  {
+    id: "moveLaneDown",
+    group: "Change",
+    name: "Move the open lane down",
+    keys: ["Shift+PageDown"],
+    run: (bench) => moveLane(bench, bench.store.getState().openVoiceId, 1),
+  },
+  { id: "putAway", group: "Change", name: "Put the open lane away", keys: ["A"], run: putAway },
   {
     id: "undo",
     group: "Change",

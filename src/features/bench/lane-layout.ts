@@ -29,7 +29,7 @@ const SLIM_FIN = 28;
 const FIELD_HEIGHT = 132;
 const RECORDED_STRIP = 16;
 const RAIL_REACH = 28;
-const ARTICULATION_HEIGHT = 17;
+export const ARTICULATION_HEIGHT = 17;
 
 /** Stacks the lanes: slim ones, and the open one with its velocity field, drift rail and articulations. */
 export function layoutLanes(lanes: readonly Pick<LaneView, "voice">[], openVoiceId: string | null): readonly LaneBox[] {

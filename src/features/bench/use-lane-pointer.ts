@@ -1,12 +1,16 @@
 import { type RefObject, useEffect, useState } from "react";
-import { changeVelocityBy, type Edit, moveHitsBy, type PlacedHit } from "../../core/part/index.ts";
+import { toast } from "sonner";
+import { idOf } from "../../components/stroke-choices.ts";
+import { isUnnamedVoice, type NoteMeaning, strokeName } from "../../core/notemap/index.ts";
+import { changeVelocityBy, type Edit, moveHitsBy, type PlacedHit, revoiceHits } from "../../core/part/index.ts";
 import { formatBarBeat, nearestSlots, tickToMs } from "../../core/time/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
-import { type BenchState, pickedHits } from "../../store/bench-store.ts";
+import { type BenchState, pickedHits, visibleLanes } from "../../store/bench-store.ts";
 import { type LaneView, sideOf } from "../../store/lane-view.ts";
 import { tickToX, xToTick, zoomAround } from "../../store/viewport.ts";
 import { auditionHit, hitCount } from "./actions.ts";
-import { boxAt, finHeightOf, type LaneBox, layoutLanes } from "./lane-layout.ts";
+import { strokeLike } from "./lane-actions.ts";
+import { ARTICULATION_HEIGHT, boxAt, finHeightOf, type LaneBox, layoutLanes } from "./lane-layout.ts";
 
 /** What a drag is doing, to be shown at the pointer. */
 export interface DragNote {
@@ -34,6 +38,8 @@ interface Drag {
   readonly grabbed: PlacedHit;
   readonly placed: readonly PlacedHit[];
   edit: Edit | null;
+  /** The stroke of another lane that was sounded last, as the pointer is over it. */
+  soundingId: string | null;
 }
 
 type Gesture =
@@ -97,25 +103,45 @@ export function useLanePointer(bench: Bench, ref: RefObject<HTMLCanvasElement | 
         if (Math.hypot(across, up) < DRAG_AFTER_PX) return;
         // The first clear direction decides: along the lane moves in time, across it shapes loudness.
         const kind = Math.abs(across) >= Math.abs(up) ? "moving" : "loudness";
-        gesture = { kind, start, grabbed: gesture.grabbed, placed: pickedHits(store.getState()), edit: null };
+        gesture = {
+          kind,
+          start,
+          grabbed: gesture.grabbed,
+          placed: pickedHits(store.getState()),
+          edit: null,
+          soundingId: null,
+        };
       }
       const state = store.getState();
-      const { edit, text } =
-        gesture.kind === "moving"
+      const target = laneLeftFor(state, gesture, point);
+      const { edit, text } = target
+        ? revoicingEdit(state, gesture, target)
+        : gesture.kind === "moving"
           ? movingEdit(state, gesture, across, event.shiftKey)
           : loudnessEdit(state, gesture, up);
       gesture.edit = edit;
-      store.preview(edit);
+      // Hits that go to another drum stay where they are drawn until they are let go: lanes that come and go would jump.
+      if (target) store.endPreview();
+      else store.preview(edit);
+      const soundingId = target ? idOf(target) : null;
+      if (target && soundingId !== gesture.soundingId) {
+        void bench.playback.audition(target.voiceId, target.articulationId, AUDITION_VELOCITY);
+      }
+      gesture.soundingId = soundingId;
       setNote({ x: point.x, y: point.y, text });
     };
 
     const release = () => {
       if (gesture && (gesture.kind === "moving" || gesture.kind === "loudness") && gesture.edit) {
         const { edit, kind, grabbed } = gesture;
-        const count = hitCount(
-          edit.kind === "moveHits" ? edit.moves.length : edit.kind === "setVelocity" ? edit.changes.length : 0,
-        );
-        store.commit(kind === "moving" ? `Move ${count}` : `Change the loudness of ${count}`, edit);
+        const { placed } = gesture;
+        const count = hitCount(placed.length);
+        if (edit.kind === "reassignHits") {
+          const [change] = edit.changes;
+          const name = change ? strokeName(store.getState().pattern.noteMap, change.to) : "";
+          store.commit(`Move ${count} to ${name}`, edit);
+          toast(`Moved ${count} to ${name}.`, { id: "command" });
+        } else store.commit(kind === "moving" ? `Move ${count}` : `Change the loudness of ${count}`, edit);
         auditionHit(bench, grabbed.hit.id);
       }
       end();
@@ -168,6 +194,30 @@ export function useLanePointer(bench: Bench, ref: RefObject<HTMLCanvasElement | 
   return { note, marquee };
 }
 
+/** The pointer must be this far outside of its lane before a drag goes to another drum. */
+const LEFT_AFTER_PX = 22;
+const AUDITION_VELOCITY = 90;
+
+/** The stroke that a drag has clearly left its lane for; null while it has not. */
+function laneLeftFor(state: BenchState, { grabbed }: Drag, { y }: Point): NoteMeaning | null {
+  const boxes = layoutLanes(visibleLanes(state), state.openVoiceId);
+  const own = boxes.find(({ voice }) => voice.id === grabbed.hit.voiceId);
+  const target = boxAt(boxes, y);
+  // Behind the lane in front nothing can be reached, and a note without a name is no drum to go to.
+  if (!own || !target || target === own || state.frontVoiceId !== null || isUnnamedVoice(target.voice.id)) return null;
+  if (y > own.top - LEFT_AFTER_PX && y < own.top + own.height + LEFT_AFTER_PX) return null;
+  const row = target.open?.articulations.find(({ middle }) => Math.abs(middle - y) <= ARTICULATION_HEIGHT / 2);
+  if (row) return { voiceId: target.voice.id, articulationId: row.id };
+  const mark = own.voice.articulations.find(({ id }) => id === grabbed.hit.articulationId)?.mark ?? "none";
+  return strokeLike(target.voice, { articulationId: grabbed.hit.articulationId, mark });
+}
+
+function revoicingEdit(state: BenchState, { placed }: Drag, meaning: NoteMeaning) {
+  const hits = placed.map(({ hit }) => hit);
+  const name = strokeName(state.pattern.noteMap, meaning);
+  return { edit: revoiceHits(state.pattern, hits, meaning), text: `to ${name}` };
+}
+
 function toggled(picked: ReadonlySet<string>, id: string): ReadonlySet<string> {
   const next = new Set(picked);
   if (!next.delete(id)) next.add(id);
@@ -176,7 +226,7 @@ function toggled(picked: ReadonlySet<string>, id: string): ReadonlySet<string> {
 
 /** The fin under a point: in its lane, not far from its edge. */
 function hitAtPoint(state: BenchState, { x, y }: Point): PlacedHit | null {
-  const boxes = layoutLanes(state.lanes, state.openVoiceId);
+  const boxes = layoutLanes(visibleLanes(state), state.openVoiceId);
   const box = boxAt(boxes, y);
   const lane = state.lanes.find((candidate) => candidate.voiceId === box?.voice.id);
   if (!box || !lane || isBehind(state, lane)) return null;
@@ -207,10 +257,10 @@ function areaBetween(a: Point, b: Point): Marquee {
 }
 
 function hitsInArea(state: BenchState, area: Marquee): string[] {
-  const boxes = layoutLanes(state.lanes, state.openVoiceId);
+  const boxes = layoutLanes(visibleLanes(state), state.openVoiceId);
   const firstTick = xToTick(state.viewport, area.left);
   const lastTick = xToTick(state.viewport, area.left + area.width);
-  return state.lanes.flatMap((lane, index) => {
+  return visibleLanes(state).flatMap((lane, index) => {
     const box = boxes[index]!;
     const { ticks, velocities } = sideOf(lane, state.side);
     return lane.hits.flatMap((hit, row) => {
@@ -238,7 +288,7 @@ function movingEdit(state: BenchState, { grabbed, placed }: Drag, acrossPx: numb
 }
 
 function loudnessEdit(state: BenchState, { grabbed, placed }: Drag, upPx: number) {
-  const box = layoutLanes(state.lanes, state.openVoiceId).find(({ voice }) => voice.id === grabbed.hit.voiceId);
+  const box = layoutLanes(visibleLanes(state), state.openVoiceId).find(({ voice }) => voice.id === grabbed.hit.voiceId);
   const delta = Math.round((upPx / (box?.finHeight ?? 40)) * 127);
   const edit = changeVelocityBy(
     placed.map(({ hit }) => hit),

@@ -38,6 +38,10 @@ export interface FinRow {
   readonly ghostTop: number;
   readonly accentBottom: number;
   readonly marks: readonly ArticulationMark[];
+  /** How long each hit rings until something stops it, in ticks; infinite if nothing does. */
+  readonly ringTicks: Float64Array;
+  /** Where the next hit of the lane is, if this row holds only some of its hits. */
+  readonly nextTicks: Float64Array | null;
   readonly isPicked: (row: number) => boolean;
   readonly isPinned: (row: number) => boolean;
   readonly flags: Uint8Array | null;
@@ -80,24 +84,29 @@ export function paintFins(
   // Fills and outlines go into one path each: a path per hit made scrolling three times slower.
   context.beginPath();
   for (let at = first; at < end; at++) {
-    if (velocities[at]! > row.ghostTop && row.marks[at] !== "open") traceFin(context, row, box, viewport, at);
+    if (velocities[at]! > row.ghostTop && !isHollow(row, at)) traceFin(context, row, box, viewport, at);
   }
   context.fill();
   context.beginPath();
   for (let at = first; at < end; at++) {
     if (row.marks[at] === "open") traceOpenTail(context, row, box, viewport, at);
-    else if (velocities[at]! <= row.ghostTop) traceFin(context, row, box, viewport, at);
+    else if (velocities[at]! <= row.ghostTop || isHollow(row, at)) traceFin(context, row, box, viewport, at);
   }
   context.stroke();
   for (let at = first; at < end; at++) {
     const x = tickToX(viewport, ticks[at]!);
     const top = box.base - heightAt(row, box, at);
     if (velocities[at]! >= row.accentBottom) context.fillRect(x - 1, Math.max(box.top + 1, top - 4), 8, 2.5);
-    if (row.marks[at] === "open") context.fillRect(x, top, 2.2, box.base - top);
+    if (isHollow(row, at)) context.fillRect(x, top, 2.2, box.base - top);
     paintMark(context, row.marks[at]!, x, top, box);
     if (row.isPinned(at)) paintPin(context, x, box, inks, ink);
     if (row.flags && row.flags[at] !== 0) paintFlag(context, x, top, box, inks, ink);
   }
+}
+
+/** Open and half-open hats are hollow; only open ones have a tail. */
+function isHollow(row: FinRow, at: number): boolean {
+  return row.marks[at] === "open" || row.marks[at] === "half-open";
 }
 
 /** Whether so many hits in view are too near to be drawn one by one. */
@@ -109,9 +118,14 @@ function heightAt(row: FinRow, box: LaneBox, at: number): number {
   return Math.max(2, (row.velocities[at]! / 127) * box.finHeight);
 }
 
+/** Where the next hit of the lane is; infinite after the last. */
+function nextTick(row: FinRow, at: number): number {
+  return (row.nextTicks ? row.nextTicks[at] : row.ticks[at + 1]) ?? Number.POSITIVE_INFINITY;
+}
+
 /** A fin narrows when its neighbour is near. */
 function finWidth(row: FinRow, viewport: Viewport, at: number): number {
-  const next = at + 1 < row.ticks.length ? (row.ticks[at + 1]! - row.ticks[at]!) / viewport.ticksPerPx : WIDEST_FIN_PX;
+  const next = (nextTick(row, at) - row.ticks[at]!) / viewport.ticksPerPx;
   return Math.max(NARROWEST_FIN_PX, Math.min(WIDEST_FIN_PX, next - 1.5));
 }
 
@@ -126,12 +140,14 @@ function traceFin(context: PaintContext, row: FinRow, box: LaneBox, viewport: Vi
   context.closePath();
 }
 
-/** An open hat rings until the next stroke closes it. */
+/** An open hat rings until the foot, a hand or the next stroke closes it. */
 function traceOpenTail(context: PaintContext, row: FinRow, box: LaneBox, viewport: Viewport, at: number): void {
   const x = tickToX(viewport, row.ticks[at]!);
   const height = heightAt(row, box, at);
-  const nextTick = row.ticks[at + 1] ?? row.ticks[at]! + 60 * viewport.ticksPerPx;
-  const endX = Math.max(x + 3, Math.min(tickToX(viewport, nextTick) - 1, x + 220));
+  const tick = row.ticks[at]!;
+  const endTick = Math.min(nextTick(row, at), tick + row.ringTicks[at]!);
+  const isEndless = endTick === Number.POSITIVE_INFINITY;
+  const endX = Math.max(x + 3, Math.min(isEndless ? x + 60 : tickToX(viewport, endTick) - 1, x + 220));
   context.moveTo(x, box.base);
   context.lineTo(x, box.base - height);
   context.quadraticCurveTo(x + (endX - x) * 0.3, box.base - height * 0.45, endX, box.base - height * 0.3);

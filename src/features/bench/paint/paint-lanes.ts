@@ -1,7 +1,10 @@
+import type { NoteStream } from "../../../core/notemap/index.ts";
 import type { LaneSummary } from "../../../core/part/index.ts";
 import { type TimeMaps, tickToMs } from "../../../core/time/index.ts";
+import type { ColourBy } from "../../../store/bench-store.ts";
 import { type LaneView, type Side, sideOf } from "../../../store/lane-view.ts";
 import { tickToX, type Viewport } from "../../../store/viewport.ts";
+import { finsByColour } from "../colours.ts";
 import { finHeightOf, type LaneBox, type OpenBox } from "../lane-layout.ts";
 import type { Inks } from "./inks.ts";
 import { type FinRow, isDense, type PaintContext, paintFins } from "./paint-fins.ts";
@@ -16,6 +19,8 @@ export interface LanesScene {
   readonly lengthTicks: number;
   readonly viewport: Viewport;
   readonly side: Side;
+  readonly colourBy: ColourBy;
+  readonly streams: readonly NoteStream[];
   readonly picked: ReadonlySet<string>;
   /** Whether a lane is drawn at full strength: it is heard, and no other is in front of it. */
   readonly isClear: (voiceId: string) => boolean;
@@ -99,7 +104,7 @@ function paintRoleBands(
 }
 
 function paintLane(context: PaintContext, scene: LanesScene, lane: LaneView, box: LaneBox): void {
-  const ink = scene.inks[lane.voice.family];
+  const ink = scene.inks[lane.voice.ink];
   const { ticks, velocities } = sideOf(lane, scene.side);
   const isCleaned = scene.side === "cleaned";
   const row: FinRow = {
@@ -109,15 +114,39 @@ function paintLane(context: PaintContext, scene: LanesScene, lane: LaneView, box
     ghostTop: lane.roleBorders.ghostTop,
     accentBottom: lane.roleBorders.accentBottom,
     marks: lane.marks,
+    ringTicks: lane.ringTicks,
+    nextTicks: null,
     isPicked: (at) => scene.picked.has(lane.hits[at]!.id),
     isPinned: (at) => isCleaned && lane.hits[at]!.pinnedTick !== null,
     flags: isCleaned && lane.treatment.timing.isOn ? lane.cleaned.flags : null,
   };
-  paintFins(context, row, box, scene.viewport, ink, scene.inks);
+  if (scene.colourBy === "family") paintFins(context, row, box, scene.viewport, ink, scene.inks);
+  else {
+    for (const { ink: name, rows } of finsByColour(lane, scene)) {
+      paintFins(context, someOf(row, rows), box, scene.viewport, scene.inks[name], scene.inks);
+    }
+  }
   if (box.open) {
     paintRail(context, scene, lane, box.open, ink);
     paintArticulations(context, scene, lane, box.open, ticks, ink);
   }
+}
+
+/** Some rows of a lane, which still narrow where any neighbour in the lane is near. */
+function someOf(row: FinRow, rows: readonly number[]): FinRow {
+  const pickOf = (column: Float64Array) => Float64Array.from(rows, (at) => column[at]!);
+  return {
+    ...row,
+    ticks: pickOf(row.ticks),
+    velocities: Uint8Array.from(rows, (at) => row.velocities[at]!),
+    recordedTicks: pickOf(row.recordedTicks),
+    ringTicks: pickOf(row.ringTicks),
+    nextTicks: Float64Array.from(rows, (at) => row.ticks[at + 1] ?? Number.POSITIVE_INFINITY),
+    marks: rows.map((at) => row.marks[at]!),
+    isPicked: (at) => row.isPicked(rows[at]!),
+    isPinned: (at) => row.isPinned(rows[at]!),
+    flags: row.flags && Uint8Array.from(rows, (at) => row.flags![at]!),
+  };
 }
 
 /** Each hit a dot, late above and early below the zero line: a ring where it was recorded, filled where it goes. */

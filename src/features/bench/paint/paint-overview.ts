@@ -25,7 +25,7 @@ export function paintOverviewHits(
   const rowHeight = Math.min(8, (heightPx - 2 * TOP) / Math.max(1, lanes.length));
   const top = (heightPx - rowHeight * lanes.length) / 2;
   for (const [index, lane] of lanes.entries()) {
-    context.fillStyle = inks[lane.voice.family];
+    context.fillStyle = inks[lane.voice.ink];
     const { ticks, velocities } = sideOf(lane, side);
     const base = top + (index + 1) * rowHeight - 1;
     let column = -1;

@@ -13,18 +13,18 @@ import {
   type WantedMessage,
 } from "../core/messages/index.ts";
 import { findVoice } from "../core/notemap/index.ts";
-import type { Edit, Pattern } from "../core/part/index.ts";
+import { type Edit, type Pattern, readTones, type Tone } from "../core/part/index.ts";
 import { type MidiFile, readMidiFile } from "../core/smf/index.ts";
 import { buildTimeMaps, formatBarBeat, tickToMs } from "../core/time/index.ts";
 
 let file: MidiFile | null = null;
 
 function expectFile(): MidiFile {
-  if (!file) throw new Error("The list of messages was asked for before the take was there.");
+  if (!file) throw new Error("The take was asked for before it was there.");
   return file;
 }
 
-const messages = {
+const take = {
   /** Takes the bytes of a take, once. */
   open(bytes: Uint8Array): void {
     file = readMidiFile(bytes).file;
@@ -38,6 +38,11 @@ const messages = {
     );
     const isDrumRow = (row: number) => drums.has(table.trackIndexes[row]! * 16 + (table.statuses[row]! & 0x0f));
     return { table, odd: findOddMessages(table, buildTimeMaps(pattern), isDrumRow) };
+  },
+
+  /** The notes of a stream that is not drums. */
+  tones(pattern: Pattern, streamIndex: number): readonly Tone[] {
+    return readTones(expectFile(), pattern, streamIndex);
   },
 
   /** The edit that takes messages out or changes them. */
@@ -70,5 +75,5 @@ const messages = {
   },
 };
 
-export type MessageLister = typeof messages;
-expose(messages);
+export type TakeReader = typeof take;
+expose(take);

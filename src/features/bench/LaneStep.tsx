@@ -1,0 +1,150 @@
+import Link from "next/link";
+import { useState } from "react";
+import { toast } from "sonner";
+import { Button } from "../../components/Button.tsx";
+import { SentenceChoice } from "../../components/SentenceChoice.tsx";
+import { choicesOf, meaningOfId } from "../../components/stroke-choices.ts";
+import { FAMILIES, isUnnamedVoice, setInk } from "../../core/notemap/index.ts";
+import type { Part } from "../../core/part/index.ts";
+import { useBench, useBenchState } from "../../store/bench-context.ts";
+import type { LaneView } from "../../store/lane-view.ts";
+import { partPath } from "../../store/server-api.ts";
+import { hitCount } from "./actions.ts";
+import { changeMap, moveAllHits, moveLane, putAway, takeOutToProject } from "./lane-actions.ts";
+
+const ALL_STROKES = "all";
+
+/** The lane itself: its colour, its place, its hits as a whole. */
+export function LaneStep({ lane }: { lane: LaneView }) {
+  const bench = useBench();
+  const noteMap = useBenchState((state) => state.pattern.noteMap);
+  const projectId = useBenchState((state) => state.project.id);
+  const [strokeId, setStrokeId] = useState(ALL_STROKES);
+  const [staysHere, setStaysHere] = useState(true);
+  const { voice, voiceId, hits } = lane;
+  const isNamed = !isUnnamedVoice(voiceId);
+  const part: Part = { voiceId, articulationId: strokeId === ALL_STROKES ? null : strokeId };
+  const say = (words: string | null | void) => words && toast(words, { id: "command" });
+  const takeOut = async () => {
+    const made = await takeOutToProject(bench, part, staysHere);
+    if (typeof made === "string") {
+      toast.error(made);
+      return;
+    }
+    toast(
+      <span>
+        <Link href={`/bench/${made.id}`} className="font-semibold underline">
+          {made.name}
+        </Link>{" "}
+        is on the shelf.
+      </span>,
+    );
+  };
+  const saveFile = async () => {
+    if (!(await bench.store.saved())) return toast.error("Your last changes are not saved yet.");
+    const link = document.createElement("a");
+    link.href = partPath(projectId, part);
+    link.download = "";
+    link.click();
+  };
+  return (
+    <section aria-label="Lane" className="mt-4 border-t border-hairline pt-3">
+      <h3 className="font-bold">Lane</h3>
+      {isNamed && (
+        <p className="mt-1 leading-[1.75]">
+          Drawn in the colour of{" "}
+          <SentenceChoice
+            label="Colour"
+            chosenId={voice.ink}
+            groups={[FAMILIES.map((family) => ({ id: family, name: family }))]}
+            onPreview={() => {}}
+            onChoose={(ink) =>
+              say(
+                changeMap(bench, `Colour ${voice.name}`, (map) =>
+                  setInk(map, voiceId, FAMILIES.find((family) => family === ink) ?? voice.ink),
+                ),
+              )
+            }
+            onCancel={() => {}}
+          />
+          .
+        </p>
+      )}
+      {hits.length > 0 && (
+        <p className="leading-[1.75]">
+          Move {hits.length === 1 ? "its hit" : `all ${hitCount(hits.length)}`} to{" "}
+          <SentenceChoice
+            label="Move all hits to"
+            chosenId="another drum"
+            groups={choicesOf(noteMap).map((group) => group.filter(({ id }) => meaningOfId(id).voiceId !== voiceId))}
+            onPreview={(id) => {
+              const meaning = meaningOfId(id);
+              void bench.playback.audition(meaning.voiceId, meaning.articulationId, 90);
+            }}
+            onChoose={(id) => say(moveAllHits(bench, hits, meaningOfId(id)))}
+            onCancel={() => {}}
+          />
+          .
+        </p>
+      )}
+      {hits.length > 0 && (
+        <>
+          <p className="leading-[1.75]">
+            Take{" "}
+            <SentenceChoice
+              label="What to take out"
+              chosenId={strokeId}
+              groups={[
+                [{ id: ALL_STROKES, name: "this drum" }],
+                voice.articulations
+                  .filter(({ id }) => hits.some((hit) => hit.articulationId === id))
+                  .map(({ id, name }) => ({ id, name })),
+              ]}
+              onPreview={() => {}}
+              onChoose={setStrokeId}
+              onCancel={() => {}}
+            />{" "}
+            out, and{" "}
+            <SentenceChoice
+              label="What becomes of it here"
+              chosenId={staysHere ? "keep" : "take"}
+              groups={[
+                [
+                  { id: "keep", name: "keep it here, too" },
+                  { id: "take", name: "take it away from here" },
+                ],
+              ]}
+              onPreview={() => {}}
+              onChoose={(id) => setStaysHere(id === "keep")}
+              onCancel={() => {}}
+            />
+            :
+          </p>
+          <p className="mt-1 flex gap-2">
+            <Button className="px-2.5 text-[13px]" onClick={() => void takeOut()}>
+              As a project
+            </Button>
+            <Button className="px-2.5 text-[13px]" onClick={() => void saveFile()}>
+              As a file
+            </Button>
+          </p>
+        </>
+      )}
+      <p className="mt-2.5 flex gap-4 text-[13px]">
+        {isNamed && (
+          <>
+            <button type="button" className="underline" onClick={() => say(moveLane(bench, voiceId, -1))}>
+              Move up
+            </button>
+            <button type="button" className="underline" onClick={() => say(moveLane(bench, voiceId, 1))}>
+              Move down
+            </button>
+          </>
+        )}
+        <button type="button" className="underline" onClick={() => say(putAway(bench))}>
+          Put away
+        </button>
+      </p>
+    </section>
+  );
+}

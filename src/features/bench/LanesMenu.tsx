@@ -1,0 +1,93 @@
+import { Check, ChevronDown } from "lucide-react";
+import { DropdownMenu } from "radix-ui";
+import { toast } from "sonner";
+import { addLane } from "../../core/part/index.ts";
+import { useBench, useBenchState } from "../../store/bench-context.ts";
+import { COLOUR_BYS, type ColourBy } from "../../store/bench-store.ts";
+import { hideUnused, setHidden } from "./lane-actions.ts";
+
+const ITEM =
+  "flex items-center gap-2 rounded-md px-2 py-1 outline-none data-[highlighted]:bg-spruce-tint data-[disabled]:opacity-50";
+const CONTENT =
+  "z-30 max-h-[70vh] min-w-52 overflow-y-auto rounded-xl border border-hairline-strong bg-sheet p-1.5 shadow-lg";
+
+/** What concerns all lanes: which are shown, what their colours say, and drums that nothing plays yet. */
+export function LanesMenu() {
+  const bench = useBench();
+  const { store } = bench;
+  const colourBy = useBenchState((state) => state.colourBy);
+  const showsControls = useBenchState((state) => state.showsControls);
+  const hidden = useBenchState((state) => state.hidden);
+  const lanes = useBenchState((state) => state.lanes);
+  const voices = useBenchState((state) => state.pattern.noteMap.voices);
+  const missing = voices.filter(({ id }) => lanes.every((lane) => lane.voiceId !== id));
+  const away = lanes.filter((lane) => hidden.has(lane.voiceId));
+  const add = (voiceId: string, name: string) => {
+    store.commit(`Give ${name} a lane`, addLane(store.getState().pattern, voiceId));
+    store.setState({ openVoiceId: voiceId });
+  };
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="ml-3 flex items-center gap-1 rounded px-1 text-[13px] text-muted hover:text-ink">
+        Lanes{away.length > 0 && `, ${away.length} put away`}
+        <ChevronDown size={13} />
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content align="start" sideOffset={4} className={CONTENT}>
+          <DropdownMenu.Label className="px-2 py-0.5 text-[12px] text-muted">Colour says the</DropdownMenu.Label>
+          <DropdownMenu.RadioGroup
+            value={colourBy}
+            onValueChange={(value) => store.setState({ colourBy: value as ColourBy })}
+          >
+            {COLOUR_BYS.map((one) => (
+              <DropdownMenu.RadioItem key={one} value={one} className={ITEM}>
+                <span className="w-4">
+                  <DropdownMenu.ItemIndicator>
+                    <Check size={14} />
+                  </DropdownMenu.ItemIndicator>
+                </span>
+                {one}
+              </DropdownMenu.RadioItem>
+            ))}
+          </DropdownMenu.RadioGroup>
+          <DropdownMenu.Separator className="my-1 border-t border-hairline" />
+          <DropdownMenu.CheckboxItem
+            className={ITEM}
+            checked={showsControls}
+            onCheckedChange={(isOn) => store.setState({ showsControls: isOn })}
+          >
+            <span className="w-4">
+              <DropdownMenu.ItemIndicator>
+                <Check size={14} />
+              </DropdownMenu.ItemIndicator>
+            </span>
+            Mute and solo on every lane
+          </DropdownMenu.CheckboxItem>
+          <DropdownMenu.Item className={ITEM} onSelect={() => toast(hideUnused(bench), { id: "command" })}>
+            <span className="w-4" /> Put away lanes without hits
+          </DropdownMenu.Item>
+          {away.map(({ voiceId, voice }) => (
+            <DropdownMenu.Item key={voiceId} className={ITEM} onSelect={() => setHidden(bench, voiceId, false)}>
+              <span className="w-4" /> Show {voice.name} again
+            </DropdownMenu.Item>
+          ))}
+          <DropdownMenu.Separator className="my-1 border-t border-hairline" />
+          <DropdownMenu.Sub>
+            <DropdownMenu.SubTrigger className={ITEM} disabled={missing.length === 0}>
+              <span className="w-4" /> Give a drum a lane
+            </DropdownMenu.SubTrigger>
+            <DropdownMenu.Portal>
+              <DropdownMenu.SubContent className={CONTENT}>
+                {missing.map(({ id, name }) => (
+                  <DropdownMenu.Item key={id} className={ITEM} onSelect={() => add(id, name)}>
+                    {name}
+                  </DropdownMenu.Item>
+                ))}
+              </DropdownMenu.SubContent>
+            </DropdownMenu.Portal>
+          </DropdownMenu.Sub>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}

@@ -1,0 +1,112 @@
+import {
+  moveVoice,
+  type NoteMap,
+  NoteMapError,
+  type NoteMeaning,
+  strokeName,
+  type Voice,
+} from "../../core/notemap/index.ts";
+import { type Hit, type Part, removePart, revoiceHits, useNoteMap } from "../../core/part/index.ts";
+import type { Bench } from "../../store/bench-context.ts";
+import { visibleLanes } from "../../store/bench-store.ts";
+import { ServerProblem, takeOutPart } from "../../store/server-api.ts";
+import { hitCount } from "./actions.ts";
+
+// What is done to a lane as a whole.
+
+/** Changes the map of the take. Returns why it cannot be, or null if it was. */
+export function changeMap({ store }: Bench, label: string, change: (map: NoteMap) => NoteMap): string | null {
+  const { pattern } = store.getState();
+  try {
+    store.commit(label, useNoteMap(pattern, change(pattern.noteMap)));
+    return null;
+  } catch (error) {
+    if (!(error instanceof NoteMapError)) throw error;
+    return `${error.message} ${error.remedy}`;
+  }
+}
+
+/** Moves the open lane past its neighbour, up or down. */
+export function moveLane(bench: Bench, voiceId: string | null, direction: 1 | -1): string | null | void {
+  const lanes = visibleLanes(bench.store.getState());
+  const index = lanes.findIndex((lane) => lane.voiceId === voiceId);
+  const lane = lanes[index];
+  if (!lane) return "Open a lane first.";
+  const neighbour = lanes[index + direction];
+  const { voices } = bench.store.getState().pattern.noteMap;
+  const isKnown = (candidate: string) => voices.some(({ id }) => id === candidate);
+  if (!neighbour) return `${lane.voice.name} is the ${direction === -1 ? "first" : "last"} lane.`;
+  if (!isKnown(lane.voiceId) || !isKnown(neighbour.voiceId)) return "Notes without a name stay below the drums.";
+  // Before the neighbour above, or before whatever comes after the one below.
+  const after = voices[voices.findIndex(({ id }) => id === neighbour.voiceId) + 1]?.id ?? null;
+  const beforeId = direction === -1 ? neighbour.voiceId : after;
+  return changeMap(bench, `Move ${lane.voice.name} ${direction === -1 ? "up" : "down"}`, (map) =>
+    moveVoice(map, lane.voiceId, beforeId),
+  );
+}
+
+export function setHidden({ store }: Bench, voiceId: string, isHidden: boolean): void {
+  const hidden = new Set(store.getState().hidden);
+  if (isHidden) hidden.add(voiceId);
+  else hidden.delete(voiceId);
+  const { openVoiceId } = store.getState();
+  store.setState({ hidden, ...(isHidden && openVoiceId === voiceId ? { openVoiceId: null } : {}) });
+}
+
+/** Puts the open lane away. It is heard and exported all the same. */
+export function putAway(bench: Bench): string | null | void {
+  const { openVoiceId, lanes } = bench.store.getState();
+  const lane = lanes.find(({ voiceId }) => voiceId === openVoiceId);
+  if (!lane) return "Open a lane first.";
+  setHidden(bench, lane.voiceId, true);
+  return `${lane.voice.name} is put away. It is still heard and exported; “Lanes” shows it again.`;
+}
+
+export function hideUnused({ store }: Bench): string {
+  const { lanes, hidden } = store.getState();
+  const empty = lanes.filter((lane) => lane.hits.length === 0 && !hidden.has(lane.voiceId));
+  if (empty.length === 0) return "Every lane that is shown has hits.";
+  store.setState({ hidden: new Set([...hidden, ...empty.map(({ voiceId }) => voiceId)]) });
+  return `Put away ${empty.map(({ voice }) => voice.name).join(", ")}.`;
+}
+
+/** The stroke of a voice that is nearest to another one: the same, one that is marked alike, or its first. */
+export function strokeLike(voice: Voice, like: { articulationId: string; mark: string }): NoteMeaning {
+  const { articulations } = voice;
+  const stroke =
+    articulations.find(({ id }) => id === like.articulationId) ??
+    articulations.find(({ mark }) => mark === like.mark) ??
+    articulations[0];
+  return { voiceId: voice.id, articulationId: stroke?.id ?? "unnamed" };
+}
+
+/** Moves all hits of a lane to another drum, in one step. */
+export function moveAllHits({ store }: Bench, hits: readonly Hit[], meaning: NoteMeaning): string {
+  const { pattern } = store.getState();
+  const name = strokeName(pattern.noteMap, meaning);
+  store.commit(`Move ${hitCount(hits.length)} to ${name}`, revoiceHits(pattern, hits, meaning));
+  store.setState({ openVoiceId: meaning.voiceId });
+  return `Moved ${hitCount(hits.length)} to ${name}.`;
+}
+
+/**
+ * Makes a project of one voice, or one stroke of it, and takes it away from this one unless it shall stay here too.
+ * @returns the new project, or what kept it from being made
+ */
+export async function takeOutToProject(
+  { store }: Bench,
+  part: Part,
+  staysHere: boolean,
+): Promise<{ readonly id: string; readonly name: string } | string> {
+  // It is made from what is on disk.
+  if (!(await store.saved())) return "Your last changes are not saved yet. Try again when it says “Saved”.";
+  try {
+    const made = await takeOutPart(store.getState().project.id, part);
+    const { pattern } = store.getState();
+    if (!staysHere) store.commit(`Take out ${made.name}`, removePart(pattern, part));
+    return made;
+  } catch (error) {
+    if (!(error instanceof ServerProblem)) throw error;
+    return `${error.problem.message} ${error.problem.remedy}`;
+  }
+}
