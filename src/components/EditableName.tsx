@@ -20,7 +20,6 @@ export function EditableName({ label, name, onRename, isFixed = false, className
     return (
       <button
         type="button"
-        aria-label={`Rename ${label}`}
         title="Rename"
         className={clsx("max-w-full truncate rounded text-left hover:bg-spruce-tint", className)}
         onClick={() => setDraft(name)}

@@ -8,6 +8,7 @@ import {
   describeExport,
   exportTake,
   importTake,
+  invertEdit,
   nameNote,
   type Pattern,
   pinHits,
@@ -179,5 +180,7 @@ describe("a voice taken out", () => {
     ]);
     const rest = applyEdit(mixed, removePart(mixed, snare));
     expect(rest.hits.length + own.hits.length).toBe(mixed.hits.length);
+    expect(rest.lanes.map(({ voiceId }) => voiceId)).toEqual(["kick", "cowbell"]);
+    expect(applyEdit(rest, invertEdit(removePart(mixed, snare)))).toEqual(mixed);
   });
 });

@@ -50,9 +50,19 @@ export function takeOut(original: Uint8Array, pattern: Pattern, part: Part): Tak
   return { bytes, pattern: { ...whole, lanes: lanesFor(whole, [part.voiceId]) } };
 }
 
-/** The edit that takes the hits of a part away from the pattern that they were taken out of. */
+/** The edit that takes the hits of a part away from the pattern that they were taken out of, and a lane that is left empty. */
 export function removePart(pattern: Pattern, part: Part): Edit {
-  return { kind: "removeHits", hits: pattern.hits.filter((hit) => isOfPart(hit, part)) };
+  const removed = pattern.hits.filter((hit) => isOfPart(hit, part));
+  const left = pattern.hits.filter((hit) => !isOfPart(hit, part));
+  const isGone = left.every((hit) => hit.voiceId !== part.voiceId);
+  const toLanes = pattern.lanes.filter(({ voiceId }) => !(isGone && voiceId === part.voiceId));
+  return {
+    kind: "together",
+    edits: [
+      { kind: "removeHits", hits: removed },
+      { kind: "reassignHits", changes: [], noteMaps: null, fromLanes: pattern.lanes, toLanes },
+    ],
+  };
 }
 
 function byPlaceAndNote(a: Hit, b: Hit): number {

@@ -1,3 +1,4 @@
+import Link from "next/link";
 import { RadioGroup } from "radix-ui";
 import { useMemo, useState } from "react";
 import { toast } from "sonner";
@@ -36,6 +37,7 @@ export function ExportSheet({ isOpen, onOpenChange }: ExportSheetProps) {
 function ExportForm({ onDone }: { onDone: () => void }) {
   const bench = useBench();
   const pattern = useBenchState((state) => state.pattern);
+  const projectId = useBenchState((state) => state.project.id);
   const voices = useMemo(() => describeExport(pattern), [pattern]);
   const [layout, setLayout] = useState(
     () => TRACK_LAYOUTS.find((one) => one === localStorage.getItem(LAYOUT_KEY)) ?? "asRecorded",
@@ -67,7 +69,19 @@ function ExportForm({ onDone }: { onDone: () => void }) {
           </div>
         ))}
       </RadioGroup.Root>
-      <table className="mt-4 w-full text-left text-[13px] [&_td]:py-1">
+      <p className="mt-3">
+        {pattern.outgoingMap ? (
+          <>
+            It goes out to <strong>{pattern.outgoingMap.name}</strong>.
+          </>
+        ) : (
+          "Hits go out on the notes they came in on."
+        )}{" "}
+        <Link href={`/maps/${projectId}`} className="font-semibold text-spruce underline">
+          Another kit
+        </Link>
+      </p>
+      <table className="mt-3 w-full text-left text-[13px] [&_td]:py-1">
         <thead className="text-muted">
           <tr>
             <th className="py-1 font-normal">Drum</th>

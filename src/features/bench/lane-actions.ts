@@ -103,7 +103,10 @@ export async function takeOutToProject(
   try {
     const made = await takeOutPart(store.getState().project.id, part);
     const { pattern } = store.getState();
-    if (!staysHere) store.commit(`Take out ${made.name}`, removePart(pattern, part));
+    if (staysHere) return made;
+    store.commit(`Take out ${made.name}`, removePart(pattern, part));
+    const { openVoiceId, lanes } = store.getState();
+    if (lanes.every(({ voiceId }) => voiceId !== openVoiceId)) store.setState({ openVoiceId: null });
     return made;
   } catch (error) {
     if (!(error instanceof ServerProblem)) throw error;

@@ -1,0 +1,151 @@
+import { readFileSync } from "node:fs";
+import type { Page } from "playwright-core";
+import { describe, expect, it } from "vitest";
+import { type MidiMessage, readMidiFile } from "../../src/core/smf/index.ts";
+import { usePages } from "./browser.ts";
+import { exportBytes, finsOf, importBytes } from "./browser-tools.ts";
+
+const pages = usePages();
+const moth = new Uint8Array(readFileSync("demo/moth-parade.mid"));
+const ferry = new Uint8Array(readFileSync("demo/ferry-lights.mid"));
+const card = (page: Page) => page.getByRole("complementary", { name: "Lane card" });
+const heads = (page: Page) =>
+  page.getByRole("main", { name: "Lanes" }).locator("button[aria-expanded] .font-bold:first-child").allTextContents();
+const countNotes = (bytes: Uint8Array, key: number) =>
+  readMidiFile(bytes).file.tracks.flatMap(({ messages }) =>
+    messages.filter(
+      (one: MidiMessage) => one.kind === "channel" && one.status >> 4 === 9 && one.data2 > 0 && one.data1 === key,
+    ),
+  ).length;
+
+describe("lanes", () => {
+  it("are renamed, moved by key, put away and shown again, and keep all that over a reload", async () => {
+    const page = await pages.open();
+    await importBytes(page, "Lanes.mid", moth);
+    await page.getByRole("button", { name: /^Kick/ }).first().click();
+    await card(page).getByRole("button", { name: "Kick", exact: true }).click();
+    await card(page).getByRole("textbox", { name: "Kick" }).fill("Big drum");
+    await page.keyboard.press("Enter");
+    await page.getByRole("heading", { name: "Big drum 321 hits" }).waitFor();
+    await page.keyboard.press("Shift+PageUp");
+    await expect.poll(async () => (await heads(page)).slice(-3)).toEqual(["Big drum", "Snare", "Hand clap"]);
+    await page
+      .getByRole("button", { name: /^Hand clap/ })
+      .first()
+      .click();
+    await page.keyboard.press("a");
+    await page.getByText(/^Hand clap is put away/).waitFor();
+    expect(await heads(page)).not.toContain("Hand clap");
+    await page.waitForTimeout(400); // the view is kept a moment after it changes
+    await page.reload();
+    await page.getByRole("main", { name: "Lanes" }).waitFor();
+    await page.getByRole("button", { name: "Lanes, 1 put away" }).click();
+    await page.getByRole("menuitem", { name: "Show Hand clap again" }).click();
+    await expect.poll(async () => (await heads(page)).slice(-3)).toEqual(["Big drum", "Snare", "Hand clap"]);
+    // Nothing of this changes what goes out.
+    expect(Buffer.compare((await exportBytes(page)).bytes, moth)).toBe(0);
+  });
+
+  it("take hits that are clearly dragged to them, and say so; undo brings them back", async () => {
+    const page = await pages.open();
+    await importBytes(page, "Drag.mid", moth);
+    await page
+      .getByRole("button", { name: /^Snare/ })
+      .first()
+      .click(); // close it: all lanes are slim
+    const box = (await finsOf(page).boundingBox())!;
+    const lane = (index: number) => box.y + index * 44 + 28;
+    const snare = 4;
+    const kick = 5;
+    // The first kick sounds on bar 1.
+    await page.mouse.move(box.x + 15, lane(kick));
+    await page.mouse.down();
+    await page.mouse.move(box.x + 16, lane(kick) - 24, { steps: 4 });
+    await page.getByText(/^velocity/).waitFor();
+    await page.mouse.move(box.x + 16, lane(snare) - 20, { steps: 6 });
+    await page.getByText("to Snare, centre").waitFor();
+    await page.mouse.up();
+    await page.getByText("Moved 1 hit to Snare, centre.").waitFor();
+    const { bytes } = await exportBytes(page);
+    expect([countNotes(bytes, 36), countNotes(bytes, 38)]).toEqual([
+      countNotes(moth, 36) - 1,
+      countNotes(moth, 38) + 1,
+    ]);
+    await page.keyboard.press("Control+z");
+    await page.getByText("Undone: Move 1 hit to Snare, centre.").waitFor();
+    expect(Buffer.compare((await exportBytes(page)).bytes, moth)).toBe(0);
+  });
+
+  it("give all their hits away in one step, and take a drum that nothing plays", async () => {
+    const page = await pages.open();
+    await importBytes(page, "Give.mid", moth);
+    await page
+      .getByRole("button", { name: /^Hand clap/ })
+      .first()
+      .click();
+    await card(page).getByRole("button", { name: "Move all hits to: another drum" }).click();
+    await page.getByRole("menuitemradio", { name: "Cowbell" }).click();
+    await page.getByText("Moved 32 hits to Cowbell.").waitFor();
+    await page.getByRole("heading", { name: "Cowbell 32 hits" }).waitFor();
+    await page.getByRole("button", { name: "Lanes", exact: true }).click();
+    await page.getByText("Give a drum a lane").hover();
+    await page.getByRole("menuitem", { name: "Claves" }).click();
+    await page.getByRole("heading", { name: "Claves 0 hits" }).waitFor();
+    await page.getByRole("button", { name: "Lanes", exact: true }).click();
+    await page.getByRole("menuitem", { name: "Put away lanes without hits" }).click();
+    await page.getByText("Put away Claves.").waitFor();
+  });
+
+  it("say in their colours what is asked, with a legend, and show their controls when they shall", async () => {
+    const page = await pages.open();
+    await importBytes(page, "Colours.mid", moth);
+    const menu = page.getByRole("button", { name: "Lanes", exact: true });
+    const before = await finsOf(page).screenshot();
+    await menu.click();
+    await page.getByRole("menuitemradio", { name: "role" }).click();
+    const legend = page.getByRole("list", { name: "Colours of the fins, by role" });
+    expect(await legend.getByRole("listitem").allTextContents()).toEqual(["ghost", "stroke", "accent"]);
+    expect(Buffer.compare(await finsOf(page).screenshot(), before)).not.toBe(0);
+    await menu.click();
+    await page.getByRole("menuitemradio", { name: "family" }).click();
+    const solo = page.getByRole("button", { name: "Solo Kick" });
+    const opacity = () => solo.evaluate((element) => getComputedStyle(element).opacity);
+    expect(await opacity()).toBe("0");
+    await menu.click();
+    await page.getByRole("menuitemcheckbox", { name: "Mute and solo on every lane" }).click();
+    await expect.poll(opacity).toBe("1");
+  });
+
+  it("are taken out to a project and to a file", async () => {
+    const page = await pages.open();
+    await importBytes(page, "Whole.mid", moth);
+    const [download] = await Promise.all([
+      page.waitForEvent("download"),
+      card(page).getByRole("button", { name: "As a file" }).click(),
+    ]);
+    expect(download.suggestedFilename()).toBe("Whole Snare.mid");
+    const bytes = new Uint8Array(readFileSync((await download.path())!));
+    expect([countNotes(bytes, 38), countNotes(bytes, 36)]).toEqual([countNotes(moth, 38), 0]);
+
+    await card(page).getByRole("button", { name: "What becomes of it here: keep it here, too" }).click();
+    await page.getByRole("menuitemradio", { name: "take it away from here" }).click();
+    await card(page).getByRole("button", { name: "As a project" }).click();
+    await expect.poll(async () => heads(page)).not.toContain("Snare");
+    await page.getByRole("link", { name: "Whole, Snare" }).click();
+    await page.getByRole("heading", { name: "Snare 383 hits" }).waitFor();
+    expect(await heads(page)).toEqual(["Snare"]);
+  });
+
+  it("stand beside tracks that are not drums, which can be heard", async () => {
+    const page = await pages.open();
+    await importBytes(page, "Bass.mid", ferry);
+    await page.getByRole("button", { name: "Tracks of the take" }).click();
+    const hear = page.getByRole("button", { name: /^Hear / });
+    await hear.click();
+    await expect.poll(() => hear.getAttribute("aria-pressed")).toBe("true");
+    await page.keyboard.press("Escape");
+    await page.getByRole("button", { name: "Play", exact: true }).click();
+    await expect.poll(() => page.getByTestId("place").textContent(), { timeout: 8000 }).not.toBe("1:1");
+    await page.getByRole("button", { name: "Stop" }).click();
+  });
+});
