@@ -1,5 +1,5 @@
 import fc from "fast-check";
-import { beforeEach, describe, expect, it, vi } from "vitest";
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { OpenProject, SaveRequest } from "../api/wire.ts";
 import { applyEdit, changeTiming, moveHitsBy, type Pattern } from "../core/part/index.ts";
 import { hitAt, patternOf } from "../core/testing/patterns.ts";
@@ -35,6 +35,17 @@ let server: FakeServer;
 let store: BenchStore;
 let stored: Map<string, string>;
 
+/** Stores go on trying to save; one that is left open would do so during the next test. */
+const opened: BenchStore[] = [];
+const openStore: typeof createBenchStore = (...given) => {
+  const made = createBenchStore(...given);
+  opened.push(made);
+  return made;
+};
+afterEach(() => {
+  for (const one of opened.splice(0)) one.close();
+});
+
 beforeEach(() => {
   server = new FakeServer();
   stored = new Map();
@@ -45,7 +56,7 @@ beforeEach(() => {
     removeItem: (key: string) => stored.delete(key),
   });
   let turn = 0;
-  store = createBenchStore(project, () => `entry ${turn++}`);
+  store = openStore(project, () => `entry ${turn++}`);
 });
 
 const nudge = (delta: number) => {
@@ -121,7 +132,7 @@ describe("the bench store", () => {
     await vi.waitFor(() => expect(store.getState().saveState.kind).toBe("notSaving"));
     store.close();
     server.isDown = false;
-    const next = createBenchStore(project, () => "later");
+    const next = openStore(project, () => "later");
     next.takeLog([]);
     expect(next.getState().pattern.hits[1]!.pinnedTick).toBe(137);
     expect(next.getState().history.done.map((step) => step.label)).toEqual(["Nudge"]);

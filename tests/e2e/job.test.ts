@@ -255,7 +255,7 @@ describe("on the Bench", () => {
     await page.getByRole("button", { name: "See guesses" }).click();
     const sheet = page.getByRole("dialog", { name: "Notes without a name" });
     await sheet.getByText(/looks like Snare, centre, \d\d % sure: on 3/).waitFor();
-    await sheet.getByRole("button", { name: "Take the guess for note 98" }).click();
+    await sheet.getByRole("button", { name: "Take it, the guess for note 98" }).click();
     await sheet.getByRole("button", { name: /^Take \d of 8$/ }).click();
     await page.keyboard.press("Escape");
     for (const name of ["Ride", "Snare", "Kick"]) await headOf(page, name).waitFor();
@@ -269,7 +269,8 @@ describe("on the Bench", () => {
     await importBytes(page, "Travels.mid", ferry);
     await page.getByText("sixteenths").first().waitFor();
     const view = async () => {
-      await page.waitForTimeout(450); // what is shown is kept a moment after it was changed
+      await page.waitForTimeout(700); // what is shown is kept a moment after it was changed
+      await page.waitForFunction(() => Object.keys(localStorage).some((key) => key.startsWith("marten.view.")));
       return page.evaluate(() =>
         JSON.parse(Object.entries(localStorage).filter(([key]) => key.startsWith("marten.view."))[0]![1]),
       );

@@ -36,7 +36,7 @@ describe("lanes", () => {
     await page.keyboard.press("a");
     await page.getByText(/^Hand clap is put away/).waitFor();
     expect(await heads(page)).not.toContain("Hand clap");
-    await page.waitForTimeout(400); // the view is kept a moment after it changes
+    await page.waitForTimeout(900); // the view is kept a moment after it changes
     await page.reload();
     await page.getByRole("main", { name: "Lanes" }).waitFor();
     await page.getByRole("button", { name: "Lanes, 1 put away" }).click();
@@ -140,7 +140,7 @@ describe("lanes", () => {
     const page = await pages.open();
     await importBytes(page, "Bass.mid", ferry);
     await page.getByRole("button", { name: "Tracks of the take" }).click();
-    const hear = page.getByRole("button", { name: /^Hear / });
+    const hear = page.getByRole("button", { name: /^Heard? / });
     await hear.click();
     await expect.poll(() => hear.getAttribute("aria-pressed")).toBe("true");
     await page.keyboard.press("Escape");

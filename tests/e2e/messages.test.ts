@@ -29,9 +29,9 @@ describe("the list of messages", () => {
     await rowWith(page, "Program 9").waitFor();
     expect(await page.getByRole("row").count()).toBe(2);
     await page.getByRole("button", { name: "Show all", exact: true }).click();
-    await panel.getByRole("button", { name: "Take out: A controller that jitters" }).click();
+    await panel.getByRole("button", { name: "Take them out: A controller that jitters" }).click();
     await page.getByText("605 of 605 messages").waitFor();
-    await panel.getByRole("button", { name: "Take out: Kit changes on the way" }).click();
+    await panel.getByRole("button", { name: "Take it out: Kit changes on the way" }).click();
     await page.getByText("604 of 604 messages").waitFor();
     await page.keyboard.press("Control+z");
     await page.getByText("605 of 605 messages").waitFor();

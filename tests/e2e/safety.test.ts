@@ -7,7 +7,7 @@ import { join } from "node:path";
 import { describe, expect, inject, it } from "vitest";
 import type { OpenProject, ProjectCard } from "../../src/api/wire.ts";
 import { applyEdit, changeVelocityBy } from "../../src/core/part/index.ts";
-import { readMidiFile } from "../../src/core/smf/index.ts";
+import { readMidiFile, writeMidiFile } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
 import { exportBytes, importBytes, openProject } from "./browser-tools.ts";
 import { startServer } from "./server.ts";
@@ -44,6 +44,50 @@ describe("files that are not as they should be", () => {
     ]);
     await importBytes(page, "Silence.mid", empty);
     await page.getByText("No drums were found in this file.").waitFor();
+  });
+
+  it("open with all 128 notes, each on a lane or with a name of its own, and go out as they came", async () => {
+    const page = await pages.open();
+    const messages = Array.from({ length: 128 }, (_, note) => [
+      { kind: "channel" as const, tick: note * 60, status: 0x99, data1: note, data2: 90 },
+      { kind: "channel" as const, tick: note * 60 + 30, status: 0x89, data1: note, data2: 64 },
+    ]).flat();
+    const file = { format: 0 as const, division: { kind: "ppq" as const, ppq: 480 }, unknownChunks: [] };
+    const bytes = writeMidiFile({ ...file, headerExtra: new Uint8Array(0), tracks: [{ messages }] });
+    await importBytes(page, "All notes.mid", bytes);
+    await page.getByText("128 hits on").waitFor();
+    await page.getByRole("link", { name: "Note maps" }).click();
+    await page.getByText("128 hits in this take: 61 have a name, 67 do not.").waitFor();
+    await page.getByRole("heading", { name: "67 notes without a name" }).waitFor();
+    await page.getByRole("link", { name: "Bench" }).click();
+    await page
+      .getByRole("button", { name: /^Note 127/ })
+      .first()
+      .waitFor();
+    expect(Buffer.compare((await exportBytes(page)).bytes, bytes)).toBe(0);
+  });
+
+  it("are listed message by message when they hold only controllers", async () => {
+    const page = await pages.open();
+    const messages = Array.from({ length: 20 }, (_, index) => ({
+      kind: "channel" as const,
+      tick: index * 10,
+      status: 0xb9,
+      data1: 4,
+      data2: index * 6,
+    }));
+    const file = { format: 0 as const, division: { kind: "ppq" as const, ppq: 480 }, unknownChunks: [] };
+    await importBytes(
+      page,
+      "Pedal only.mid",
+      writeMidiFile({ ...file, headerExtra: new Uint8Array(0), tracks: [{ messages }] }),
+    );
+    await page.getByText("No drums were found in this file.").waitFor();
+    await page.getByRole("link", { name: "Note maps" }).click();
+    await page.getByText("0 hits in this take").waitFor();
+    await page.getByRole("link", { name: "Messages" }).click();
+    await page.getByText("21 of 21 messages").waitFor();
+    await page.getByText("Controller 4, hat pedal: 114").waitFor();
   });
 
   it("cannot put markup into a page by their names", async () => {
@@ -104,6 +148,16 @@ describe("the shelf", () => {
     expect(await check()).toEqual([]);
     await openProject(page, "Kettle Row");
     await page.getByText("sixteenths").first().waitFor();
+    expect(await check()).toEqual([]);
+    await page.goto(new URL("/", page.url()).href);
+    await openProject(page, "Slack Water, deck kit");
+    await page.getByRole("link", { name: "Note maps" }).click();
+    await page.getByText("Names that do not fit").waitFor();
+    await page.getByRole("button", { name: "Listen", exact: true }).click();
+    expect(await check()).toEqual([]);
+    await page.getByRole("link", { name: "Messages" }).click();
+    await page.getByText("669 of 669 messages").waitFor();
+    await page.keyboard.press("ArrowDown");
     expect(await check()).toEqual([]);
   });
 });

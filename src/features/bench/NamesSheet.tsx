@@ -42,7 +42,10 @@ export function NamesSheet({ isOpen, onOpenChange }: NamesSheetProps) {
             >
               Hear it
             </button>
-            <Button aria-label={`Take the guess for note ${guess.note}`} onClick={() => takeGuesses(bench, [guess])}>
+            <Button
+              aria-label={`Take it, the guess for note ${guess.note}`}
+              onClick={() => takeGuesses(bench, [guess])}
+            >
               Take it
             </Button>
           </li>

@@ -42,7 +42,7 @@ export function TracksSheet({ isOpen, onOpenChange }: TracksSheetProps) {
               <Button
                 kind={heardTones.has(index) ? "main" : "outline"}
                 aria-pressed={heardTones.has(index)}
-                aria-label={`Hear ${nameOf(stream)}`}
+                aria-label={`${heardTones.has(index) ? "Heard" : "Hear"} ${nameOf(stream)}`}
                 className="px-2.5 text-[13px]"
                 onClick={() => void hear(bench, index, !heardTones.has(index))}
               >

@@ -123,6 +123,38 @@ describe("painting lanes", () => {
     expect(moves).toContainEqual([130.5, base + 3]);
   });
 
+  it("ends the tail of an open hat where the foot shuts it, and marks where a hand chokes a cymbal", () => {
+    const hat = { voiceId: "hat", articulationId: "open", note: 46 };
+    const crash = { voiceId: "crash", articulationId: "crash", note: 49 };
+    const hits = [
+      hitAt(0, { ...hat, id: "a", shutTicks: 100 }),
+      hitAt(0, { ...crash, id: "b", chokedTicks: 60 }),
+      hitAt(400, { ...hat, id: "c" }),
+      hitAt(600, { ...hat, id: "d", articulationId: "half-open" }),
+    ];
+    const pattern = patternOf(hits, { lanes: [laneOf("crash"), laneOf("hat")] });
+    const maps = buildTimeMaps(pattern);
+    const lanes = deriveLanes(pattern, [], maps);
+    expect([...lanes[1]!.ringTicks]).toEqual([100, Number.POSITIVE_INFINITY, Number.POSITIVE_INFINITY]);
+    expect([...lanes[0]!.ringTicks]).toEqual([60]);
+    const { context } = recorder();
+    const rects: number[][] = [];
+    const lines: number[][] = [];
+    const painter: PaintContext = {
+      ...context,
+      fillRect: (...rect: number[]) => rects.push(rect),
+      lineTo: (...point: number[]) => lines.push(point),
+    };
+    const boxes = layoutLanes(lanes, null);
+    const viewport = { startTick: 0, ticksPerPx: 1, widthPx: 800 };
+    const more = { summaries: new Map(), picked: new Set<string>(), isClear: () => true, inks, streams: [] };
+    const view = { viewport, side: "cleaned" as const, colourBy: "family" as const };
+    paintLanes(painter, { ...view, ...more, lanes, boxes, maps, lengthTicks: 7680 }, null);
+    expect(rects).toContainEqual([60, boxes[0]!.base - 9, 2, 9]);
+    expect(lines).toContainEqual([99, boxes[1]!.base]);
+    expect(lines).toContainEqual([599, boxes[1]!.base]);
+  });
+
   it("paints only the lanes that have changed, on their own ground", () => {
     const hits = [hitAt(0), hitAt(480, { voiceId: "kick", articulationId: "main" })];
     const pattern = patternOf(hits, { lanes: [laneOf("snare"), laneOf("kick")] });

@@ -64,7 +64,7 @@ export function MessageRows({ ref, table, rows, picked, maps, lanes, onPick, onE
         ))}
       </div>
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reachable by key */}
-      <div ref={scroller} tabIndex={0} className="min-h-0 flex-1 overflow-auto -outline-offset-2">
+      <div ref={scroller} role="rowgroup" tabIndex={0} className="min-h-0 flex-1 overflow-auto -outline-offset-2">
         <div className="relative" style={{ height: virtualizer.getTotalSize() }}>
           {virtualizer.getVirtualItems().map(({ index, start }) => {
             const row = rows[index]!;

@@ -43,7 +43,7 @@ export function OddPanel({ odd, shownKind, onShow, onTakeOut }: OddPanelProps) {
               </button>
               <button
                 type="button"
-                aria-label={`Take out: ${one.title}`}
+                aria-label={`Take ${one.rows.length === 1 ? "it" : "them"} out: ${one.title}`}
                 className="font-bold text-spruce underline"
                 onClick={() => onTakeOut(one)}
               >

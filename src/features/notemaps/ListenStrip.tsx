@@ -79,12 +79,12 @@ export function ListenStrip({ notes, hasPedal, nameOf, onStrike, onStop }: Liste
           <button
             key={note}
             type="button"
-            aria-label={`Pad ${note}${nameOf(note) ? `, ${nameOf(note)}` : ", without a name"}`}
             className="flex h-11 min-w-16 flex-col items-center justify-center rounded-lg border border-hairline-strong bg-sheet px-2 leading-tight hover:border-edge active:bg-amber-tint"
             onPointerDown={(event) => event.button === 0 && hit(note)}
             onClick={(event) => event.detail === 0 && hit(note)}
           >
             <span className="font-bold">
+              <span className="sr-only">Pad </span>
               {note} {PAD_KEYS[index] && <Key>{PAD_KEYS[index]}</Key>}
             </span>
             <span className="max-w-24 truncate text-[12px] text-muted">{nameOf(note) ?? "no name"}</span>

@@ -51,28 +51,28 @@ export function MapTable({ editor, search, sort, showsUnused, struck }: MapTable
     tryChange(editor, `Move ${voice.name}`, (before) => moveVoice(before, voice.id, beforeId));
   const ids = shown.map(({ voice }) => voice.id);
   return (
-    <div role="table" aria-label={`Strokes of ${map.name}`} className="min-w-[720px]">
-      <div
-        role="row"
-        className={`${COLUMNS} sticky top-0 z-10 border-b border-hairline-strong bg-paper px-2.5 py-1.5 text-[13px] text-muted`}
-      >
-        {["Drum", "Stroke", "Comes in as", usage ? "Hits here" : "", "Goes out as", "Hear"].map((name) => (
-          <span key={name} role="columnheader">
-            {name}
-          </span>
-        ))}
-      </div>
-      <DndContext
-        sensors={sensors}
-        collisionDetection={closestCenter}
-        modifiers={[restrictToVerticalAxis]}
-        onDragEnd={({ active, over }) => {
-          const from = ids.indexOf(String(active.id));
-          const to = over ? ids.indexOf(String(over.id)) : -1;
-          if (from < 0 || to < 0 || from === to) return;
-          move(shown[from]!.voice, ids[to > from ? to + 1 : to] ?? null);
-        }}
-      >
+    <DndContext
+      sensors={sensors}
+      collisionDetection={closestCenter}
+      modifiers={[restrictToVerticalAxis]}
+      onDragEnd={({ active, over }) => {
+        const from = ids.indexOf(String(active.id));
+        const to = over ? ids.indexOf(String(over.id)) : -1;
+        if (from < 0 || to < 0 || from === to) return;
+        move(shown[from]!.voice, ids[to > from ? to + 1 : to] ?? null);
+      }}
+    >
+      <div role="table" aria-label={`Strokes of ${map.name}`} className="min-w-[720px]">
+        <div
+          role="row"
+          className={`${COLUMNS} sticky top-0 z-10 border-b border-hairline-strong bg-paper px-2.5 py-1.5 text-[13px] text-muted`}
+        >
+          {["Drum", "Stroke", "Comes in as", usage ? "Hits here" : "", "Goes out as", "Hear"].map((name) => (
+            <span key={name} role="columnheader">
+              {name}
+            </span>
+          ))}
+        </div>
         <SortableContext items={ids} strategy={verticalListSortingStrategy}>
           {shown.map(({ voice, rows }, index) => (
             <VoiceRows
@@ -82,19 +82,20 @@ export function MapTable({ editor, search, sort, showsUnused, struck }: MapTable
               rows={rows}
               struck={struck}
               canMove={canMove}
-              onMove={(direction) =>
-                move(voice, ids[direction === 1 ? index + 2 : index - 1] ?? (direction === 1 ? null : voice.id))
-              }
+              onMove={(direction) => {
+                if (direction === 1) move(voice, ids[index + 2] ?? null);
+                else if (index > 0) move(voice, ids[index - 1]!);
+              }}
             />
           ))}
         </SortableContext>
-      </DndContext>
+      </div>
       {shown.length === 0 && (
         <p className="py-8 text-center text-muted">
           {search ? `Nothing here is called “${search}”.` : "This map has no drums yet. Add one."}
         </p>
       )}
-    </div>
+    </DndContext>
   );
 }
 

@@ -96,7 +96,7 @@ export function NamelessPanel({ editor, struckNote }: { editor: MapEditor; struc
                   <>
                     <button
                       type="button"
-                      aria-label={`Take the guess for note ${note}`}
+                      aria-label={`Take it, the guess for note ${note}`}
                       className="font-bold text-spruce underline"
                       onClick={() => takeGuesses(bench, [guess])}
                     >
@@ -104,7 +104,7 @@ export function NamelessPanel({ editor, struckNote }: { editor: MapEditor; struc
                     </button>
                     <button
                       type="button"
-                      aria-label={`Hear the guess for note ${note}`}
+                      aria-label={`Hear it, the guess for note ${note}`}
                       className="text-muted underline hover:text-ink"
                       onClick={() => editor.hear(guess.meaning.voiceId, guess.meaning.articulationId, 95)}
                     >
@@ -130,7 +130,7 @@ export function NamelessPanel({ editor, struckNote }: { editor: MapEditor; struc
                 <p className="flex gap-3 text-[13px]">
                   <button
                     type="button"
-                    aria-label={`Take the guess for note ${guess.note}`}
+                    aria-label={`Take it, the guess for note ${guess.note}`}
                     className="font-bold text-spruce underline"
                     onClick={() => takeGuesses(bench, [guess])}
                   >
@@ -138,7 +138,7 @@ export function NamelessPanel({ editor, struckNote }: { editor: MapEditor; struc
                   </button>
                   <button
                     type="button"
-                    aria-label={`Hear the guess for note ${guess.note}`}
+                    aria-label={`Hear it, the guess for note ${guess.note}`}
                     className="text-muted underline hover:text-ink"
                     onClick={() => editor.hear(guess.meaning.voiceId, guess.meaning.articulationId, 95)}
                   >

@@ -50,6 +50,7 @@ export interface FinRow {
 const WIDEST_FIN_PX = 19;
 const NARROWEST_FIN_PX = 2;
 const CLOSEST_FINS_PX = 4;
+const STOP_HEIGHT_PX = 9;
 
 /**
  * Paints the fins of one lane. It runs on every scrolled frame, so it passes over hits out of view with one comparison
@@ -98,6 +99,7 @@ export function paintFins(
     const top = box.base - heightAt(row, box, at);
     if (velocities[at]! >= row.accentBottom) context.fillRect(x - 1, Math.max(box.top + 1, top - 4), 8, 2.5);
     if (isHollow(row, at)) context.fillRect(x, top, 2.2, box.base - top);
+    else if (row.ringTicks[at] !== Number.POSITIVE_INFINITY) paintStop(context, row, box, viewport, at);
     paintMark(context, row.marks[at]!, x, top, box);
     if (row.isPinned(at)) paintPin(context, x, box, inks, ink);
     if (row.flags && row.flags[at] !== 0) paintFlag(context, x, top, box, inks, ink);
@@ -259,6 +261,16 @@ function paintMark(context: PaintContext, mark: ArticulationMark, x: number, top
     default:
       mark satisfies never;
   }
+}
+
+/** Where a hand has choked a cymbal: an upright end on a thin line from its stroke, if no other stroke comes first. */
+function paintStop(context: PaintContext, row: FinRow, box: LaneBox, viewport: Viewport, at: number): void {
+  const endTick = row.ticks[at]! + row.ringTicks[at]!;
+  if (endTick >= nextTick(row, at)) return;
+  const x = tickToX(viewport, row.ticks[at]!);
+  const endX = tickToX(viewport, endTick);
+  context.fillRect(x, box.base - 1.5, endX - x, 1.5);
+  context.fillRect(endX, box.base - STOP_HEIGHT_PX, 2, STOP_HEIGHT_PX);
 }
 
 /** What a hand has put somewhere stands on a small foot. */
