@@ -1,10 +1,9 @@
 // `npm run shots`: makes the pictures in docs/screenshots from the demo, in a data folder of its own.
-import { mkdtempSync, readFileSync } from "node:fs";
+import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { Page } from "playwright-core";
-import { readMidiFile, writeMidiFile } from "../src/core/smf/index.ts";
-import { finsOf, importBytes, launch, openProject } from "../tests/e2e/browser-tools.ts";
+import { finsOf, launch, openProject } from "../tests/e2e/browser-tools.ts";
 import { startServer } from "../tests/e2e/server.ts";
 
 const server = await startServer({ dataFolder: mkdtempSync(join(tmpdir(), "marten-shots-")), port: 3800 });
@@ -57,21 +56,33 @@ await page.getByRole("link", { name: "Shelf" }).click();
 await page.getByRole("link", { name: "Ferry Lights", exact: true }).waitFor();
 await shoot("shelf-night");
 
-// The same take from a kit whose notes no map knows.
+// The take from an odd kit: guessed, named, listened to, and its messages.
 await page.getByRole("button", { name: "Switch to day" }).click();
-const { file } = readMidiFile(new Uint8Array(readFileSync("demo/ferry-lights.mid")));
-const tracks = file.tracks.map(({ messages }) => ({
-  messages: messages.map((one) =>
-    one.kind === "channel" && one.status >> 4 <= 9 && (one.status & 15) === 9 ? { ...one, data1: one.data1 + 60 } : one,
-  ),
-}));
-await importBytes(page, "From another kit.mid", writeMidiFile({ ...file, tracks }));
-await page.getByRole("button", { name: "See guesses" }).click();
+await openProject(page, "Slack Water, deck kit");
+await page.getByRole("link", { name: "Note maps" }).click();
+await page.getByText("Names that do not fit").waitFor();
+await shoot("maps-day");
+await page.getByRole("button", { name: "Take 5 of 7" }).click();
+await page.getByRole("button", { name: "Listen", exact: true }).click();
+await page.keyboard.press("3");
+await shoot("maps-listen");
+await page.getByRole("button", { name: "Stop listening" }).click();
+await page.getByRole("button", { name: "Switch to night" }).click();
+await page.getByRole("button", { name: /^General MIDI percussion.*built in/ }).click();
+await shoot("maps-night");
+await page.getByRole("button", { name: "Switch to day" }).click();
+await page.getByRole("link", { name: "Messages" }).click();
+await page.getByText("669 of 669 messages").waitFor();
+await page.getByRole("row").nth(8).click();
+await shoot("messages-day");
+await page.getByRole("link", { name: "Bench", exact: true }).click();
 await page
-  .getByText(/looks like Snare/)
+  .getByRole("button", { name: /^Hi-hat/ })
   .first()
-  .waitFor();
-await shoot("guesses-day");
+  .click();
+await page.getByRole("button", { name: "Close this note" }).click();
+await page.getByRole("complementary", { name: "Lane card" }).evaluate((card) => card.scrollTo(0, 9999));
+await shoot("lane-hats");
 
 await browser.close();
 await server.stop();
