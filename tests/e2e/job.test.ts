@@ -253,7 +253,7 @@ describe("on the Bench", () => {
     );
     await page.getByText("9 notes have no name yet.").waitFor();
     await page.getByRole("button", { name: "See guesses" }).click();
-    const sheet = page.getByRole("dialog", { name: "Notes without a name" });
+    const sheet = page.getByRole("dialog", { name: "Notes that need a name" });
     await sheet.getByText(/looks like Snare, centre, \d\d % sure: on 3/).waitFor();
     await sheet.getByRole("button", { name: "Take it, the guess for note 98" }).click();
     await sheet.getByRole("button", { name: /^Take \d of 8$/ }).click();

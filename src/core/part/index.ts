@@ -1,3 +1,4 @@
+export { parseTimeChange, parseVelocityChange, type TimeChange } from "./amount.ts";
 export { changeTiming, changeVelocityBy, moveHitsBy, type PlacedHit, pinHits, unpinHits } from "./commands.ts";
 export {
   applyEdit,
@@ -40,9 +41,33 @@ export {
   strikeOf,
 } from "./pattern.ts";
 export { PEDAL_SHUT } from "./pedal.ts";
+export {
+  distanceOfCopies,
+  likeLoudness,
+  likePlaces,
+  likeStrokes,
+  others,
+  pulseAfter,
+  pulseAt,
+} from "./pick-hits.ts";
 export { describeExport, noteOut, type OutgoingVoice } from "./place-hits.ts";
 export { addLane, nameNote, nameNotes, revoiceHits, useNoteMap } from "./reassign.ts";
 export { barCountOf, type LaneSummary, type PatternSummary, summarizeLanes, summarizePattern } from "./summary.ts";
 export { removePart, type TakenOut, takeOut } from "./take-out.ts";
 export { type Thumbnail, thumbnailOf } from "./thumbnail.ts";
 export { readTones, type Tone } from "./tones.ts";
+export {
+  burstTicks,
+  CURVES,
+  type Curve,
+  canWrite,
+  copiesOf,
+  emptySlots,
+  glue,
+  type NewId,
+  ramp,
+  type Stroke,
+  splitStrokes,
+  stretchHits,
+  writeStrokes,
+} from "./write-hits.ts";

@@ -48,9 +48,9 @@ export function useNoteMap(pattern: Pattern, noteMap: NoteMap): Edit {
   return reassign(pattern, next, noteMap);
 }
 
-/** Gives a drum of the map a lane, although nothing plays it yet. */
-export function addLane(pattern: Pattern, voiceId: string): Edit {
-  const lanes = lanesFor(pattern, [...emptyLanes(pattern), voiceId]);
+/** Gives drums of the map a lane, although nothing plays them yet. */
+export function addLane(pattern: Pattern, voiceId: string, more: readonly string[] = []): Edit {
+  const lanes = lanesFor(pattern, [...emptyLanes(pattern), voiceId, ...more]);
   return { kind: "reassignHits", changes: [], noteMaps: null, fromLanes: pattern.lanes, toLanes: lanes };
 }
 

@@ -46,6 +46,15 @@ export function slotsOfBar(grid: Grid, bar: Bar, ppq: number): readonly number[]
   return slots;
 }
 
+/** The slots from a tick up to, but without, another. */
+export function slotsBetween(grid: Grid, meterMap: MeterMap, startTick: number, endTick: number): readonly number[] {
+  const slots: number[] = [];
+  for (let bar = barAt(meterMap, startTick); bar.startTick < endTick; bar = barAt(meterMap, bar.endTick)) {
+    for (const slot of slotsOfBar(grid, bar, meterMap.ppq)) if (slot >= startTick && slot < endTick) slots.push(slot);
+  }
+  return slots;
+}
+
 /** The two slots around a tick, nearest first. */
 export interface NearestSlots {
   readonly slotTick: number;

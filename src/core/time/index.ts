@@ -11,6 +11,7 @@ export {
   parseGrid,
   SlotFinder,
   slotStepsAway,
+  slotsBetween,
   slotsOfBar,
 } from "./grid.ts";
 export {

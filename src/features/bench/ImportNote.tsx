@@ -13,6 +13,7 @@ export function ImportNote() {
   const [isShown, setIsShown] = useState(() => localStorage.getItem(key) === null);
   const [areTracksOpen, setAreTracksOpen] = useState(false);
   const [areNamesOpen, setAreNamesOpen] = useState(false);
+  const doubts = useBenchState((state) => state.doubts.length);
   const { notices } = project;
   if (!isShown) return null;
   const drums = pattern.streams.filter((stream) => stream.isDrums);
@@ -40,10 +41,12 @@ export function ImportNote() {
           <button type="button" className="font-semibold text-spruce underline" onClick={() => setAreTracksOpen(true)}>
             Change
           </button>
-          {unnamed > 0 && (
+          {unnamed + doubts > 0 && (
             <span>
               {" "}
-              {unnamed === 1 ? "One note has" : `${unnamed} notes have`} no name yet.{" "}
+              {unnamed > 0 && `${unnamed === 1 ? "One note has" : `${unnamed} notes have`} no name yet. `}
+              {doubts > 0 &&
+                `${doubts === 1 ? "One name does" : `${doubts} names do`} not fit how ${doubts === 1 ? "it is" : "they are"} played. `}
               <button
                 type="button"
                 className="font-semibold text-spruce underline"

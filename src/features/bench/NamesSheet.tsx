@@ -3,6 +3,7 @@ import { Button } from "../../components/Button.tsx";
 import { GuessLine } from "../../components/GuessLine.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
 import { Sheet } from "../../components/Sheet.tsx";
+import { strokeName } from "../../core/notemap/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { takeGuesses } from "../../store/take-guesses.ts";
 
@@ -16,15 +17,21 @@ const USUAL_PERCENT = 60;
 /** Lists the notes without a name, each with a guess to take, or takes all that are sure enough. */
 export function NamesSheet({ isOpen, onOpenChange }: NamesSheetProps) {
   const bench = useBench();
-  const guesses = useBenchState((state) => state.guesses);
+  const unnamed = useBenchState((state) => state.guesses);
+  const doubts = useBenchState((state) => state.doubts);
+  const guesses = [...unnamed, ...doubts];
   const noteMap = useBenchState((state) => state.pattern.noteMap);
   const [leastPercent, setLeastPercent] = useState(USUAL_PERCENT);
+  const nameNow = (note: number) => {
+    const entry = noteMap.entries.find((candidate) => candidate.note === note);
+    return entry ? strokeName(noteMap, entry) : "nothing";
+  };
   const sure = guesses.filter((guess) => guess.confidence * 100 >= leastPercent);
   const hear = (meaning: (typeof guesses)[number]["meaning"]) =>
     void bench.playback.audition(meaning.voiceId, meaning.articulationId, 95);
   return (
     <Sheet
-      title="Notes without a name"
+      title="Notes that need a name"
       lead="Guessed from how they are played, not from their numbers. Nothing is named until you take it."
       isOpen={isOpen}
       onOpenChange={onOpenChange}
@@ -33,7 +40,8 @@ export function NamesSheet({ isOpen, onOpenChange }: NamesSheetProps) {
         {guesses.map((guess) => (
           <li key={guess.note} className="flex items-center gap-4 border-t border-hairline py-2">
             <p className="min-w-0 flex-1">
-              <strong>Note {guess.note}</strong> <GuessLine guess={guess} noteMap={noteMap} />
+              <strong>Note {guess.note}</strong> {doubts.includes(guess) && <>, called {nameNow(guess.note)}, </>}
+              <GuessLine guess={guess} noteMap={noteMap} />
             </p>
             <button
               type="button"

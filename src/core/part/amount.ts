@@ -1,0 +1,33 @@
+/**
+ * Reads an amount that a person typed for loudness: `64` sets, `+5` and `-5` add, `-10 %` and `*1.1` scale.
+ * @returns what becomes of a velocity, rounded and kept within 1 to 127; null if it is no amount
+ */
+export function parseVelocityChange(text: string): ((velocity: number) => number) | null {
+  const match = /^\s*([+\-−*×]?)\s*(\d+(?:[.,]\d+)?)\s*(%?)\s*$/.exec(text);
+  if (!match) return null;
+  const [, sign = "", digits = "", percent] = match;
+  const amount = Number(digits.replace(",", "."));
+  const limit = (velocity: number) => Math.max(1, Math.min(127, Math.round(velocity)));
+  const isMinus = sign === "-" || sign === "−";
+  if (sign === "*" || sign === "×") return percent ? null : (velocity) => limit(velocity * amount);
+  if (percent) {
+    if (sign === "") return (velocity) => limit((velocity * amount) / 100);
+    return (velocity) => limit(velocity * (1 + ((isMinus ? -1 : 1) * amount) / 100));
+  }
+  if (sign === "") return () => limit(amount);
+  return (velocity) => limit(velocity + (isMinus ? -amount : amount));
+}
+
+/** A distance in time that was typed: in ticks, or in ms. */
+export interface TimeChange {
+  readonly amount: number;
+  readonly unit: "ticks" | "ms";
+}
+
+/** Reads a distance that a person typed: `+12`, `-12 ticks`, `+5 ms`. Null if it is none. */
+export function parseTimeChange(text: string): TimeChange | null {
+  const match = /^\s*([+\-−])\s*(\d+(?:[.,]\d+)?)\s*(ms|ticks?|)\s*$/i.exec(text);
+  if (!match) return null;
+  const amount = Number(match[2]!.replace(",", ".")) * (match[1] === "+" ? 1 : -1);
+  return { amount, unit: match[3]?.toLowerCase() === "ms" ? "ms" : "ticks" };
+}
