@@ -1,4 +1,4 @@
-import { Redo2, Undo2 } from "lucide-react";
+import { History, Redo2, Undo2 } from "lucide-react";
 import { Hint } from "./Hint.tsx";
 
 interface HistoryButtonsProps {
@@ -7,12 +7,14 @@ interface HistoryButtonsProps {
   readonly redoStep: string | null;
   readonly onUndo: () => void;
   readonly onRedo: () => void;
+  /** Shows all steps, where there is a list of them. */
+  readonly onList?: () => void;
 }
 
 export const UNDO_KEYS = "Ctrl+Z";
 export const REDO_KEYS = "Ctrl+Shift+Z";
 
-export function HistoryButtons({ undoStep, redoStep, onUndo, onRedo }: HistoryButtonsProps) {
+export function HistoryButtons({ undoStep, redoStep, onUndo, onRedo, onList }: HistoryButtonsProps) {
   return (
     <div className="flex items-center gap-0.5">
       <Hint text={undoStep ? `Undo: ${undoStep}` : "Nothing to undo"} keys={UNDO_KEYS}>
@@ -37,6 +39,18 @@ export function HistoryButtons({ undoStep, redoStep, onUndo, onRedo }: HistoryBu
           <Redo2 size={17} />
         </button>
       </Hint>
+      {onList && (
+        <Hint text="What was done">
+          <button
+            type="button"
+            aria-label="What was done"
+            className="rounded-md p-1.5 text-muted hover:text-ink"
+            onClick={onList}
+          >
+            <History size={17} />
+          </button>
+        </Hint>
+      )}
     </div>
   );
 }

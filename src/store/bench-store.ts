@@ -15,6 +15,7 @@ import {
   type Pattern,
   type PlacedHit,
   StaleEditError,
+  type Stroke,
   type Tone,
 } from "../core/part/index.ts";
 import type { TimeMaps } from "../core/time/index.ts";
@@ -68,6 +69,12 @@ export interface BenchState {
   readonly isPlaying: boolean;
   /** Whether the choice of another drum for the picked hits is open. */
   readonly isRevoicing: boolean;
+  /** Whether the sheet on which place and loudness are typed is open. */
+  readonly isTyping: boolean;
+  /** Whether the pointer draws hits, and does not pick them. */
+  readonly isDrawing: boolean;
+  /** Hits that were copied, from the bar line of the first. */
+  readonly clipboard: readonly Stroke[];
   /** Where playing starts, or stopped. */
   readonly playheadTick: number;
 }
@@ -118,6 +125,9 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
     click: { isOn: true, hasOffBeats: false },
     isPlaying: false,
     isRevoicing: false,
+    isTyping: false,
+    isDrawing: false,
+    clipboard: [],
     playheadTick: 0,
     ...restoreView(viewKey, pattern),
   }));
@@ -167,6 +177,7 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
 
   return {
     ...store,
+    newId,
 
     /** Takes an edit as one step that can be undone, and saves it. One that changes nothing is no step. */
     commit(label: string, edit: Edit): void {

@@ -11,6 +11,8 @@ export interface LogEntry {
 }
 
 export interface Step {
+  /** Of the log entry that did it last. */
+  readonly id: string;
   readonly label: string;
   readonly edit: Edit;
 }
@@ -28,11 +30,14 @@ export function advanceHistory(history: History, entry: LogEntry): History {
   const { done, undone } = history;
   switch (entry.kind) {
     case "do":
-      return { done: [...done, { label: entry.label, edit: entry.edit }], undone: [] };
+      return { done: [...done, { id: entry.id, label: entry.label, edit: entry.edit }], undone: [] };
     case "undo":
-      return { done: done.slice(0, -1), undone: [...undone, { label: entry.label, edit: invertEdit(entry.edit) }] };
+      return {
+        done: done.slice(0, -1),
+        undone: [...undone, { id: entry.id, label: entry.label, edit: invertEdit(entry.edit) }],
+      };
     case "redo":
-      return { done: [...done, { label: entry.label, edit: entry.edit }], undone: undone.slice(0, -1) };
+      return { done: [...done, { id: entry.id, label: entry.label, edit: entry.edit }], undone: undone.slice(0, -1) };
     default:
       return entry.kind satisfies never;
   }
@@ -42,13 +47,13 @@ export function advanceHistory(history: History, entry: LogEntry): History {
 export function historyOfLog(log: readonly LogEntry[]): History {
   const done: Step[] = [];
   const undone: Step[] = [];
-  for (const { kind, label, edit } of log) {
+  for (const { id, kind, label, edit } of log) {
     if (kind === "undo") {
       done.pop();
-      undone.push({ label, edit: invertEdit(edit) });
+      undone.push({ id, label, edit: invertEdit(edit) });
       continue;
     }
-    done.push({ label, edit });
+    done.push({ id, label, edit });
     if (kind === "redo") undone.pop();
     else undone.length = 0;
   }

@@ -7,6 +7,7 @@ import { HistoryButtons } from "../../components/HistoryButtons.tsx";
 import { ProjectWords } from "../../components/ProjectWords.tsx";
 import { redo, savingOf, undo, useBench, useBenchState } from "../../store/bench-context.ts";
 import { ExportSheet } from "./ExportSheet.tsx";
+import { HistorySheet } from "./HistorySheet.tsx";
 import { TracksSheet } from "./TracksSheet.tsx";
 
 /** To the right of the top bar: which take this is, whether it is saved, and what can be done with all of it. */
@@ -17,6 +18,7 @@ export function BenchActions({ onSheet }: { onSheet: () => void }) {
   const undoStep = useBenchState(({ history }) => history.done.at(-1)?.label ?? null);
   const redoStep = useBenchState(({ history }) => history.undone.at(-1)?.label ?? null);
   const [isExportOpen, setIsExportOpen] = useState(false);
+  const [isHistoryOpen, setIsHistoryOpen] = useState(false);
   const [areTracksOpen, setAreTracksOpen] = useState(false);
   return (
     <>
@@ -27,6 +29,7 @@ export function BenchActions({ onSheet }: { onSheet: () => void }) {
           redoStep={redoStep}
           onUndo={() => toast(undo(bench), { id: "command" })}
           onRedo={() => toast(redo(bench), { id: "command" })}
+          onList={() => setIsHistoryOpen(true)}
         />
         <Hint text="Which tracks are drums">
           <button
@@ -51,6 +54,7 @@ export function BenchActions({ onSheet }: { onSheet: () => void }) {
       </div>
       <Button onClick={() => setIsExportOpen(true)}>Export</Button>
       <ExportSheet isOpen={isExportOpen} onOpenChange={setIsExportOpen} />
+      <HistorySheet isOpen={isHistoryOpen} onOpenChange={setIsHistoryOpen} />
       <TracksSheet isOpen={areTracksOpen} onOpenChange={setAreTracksOpen} />
     </>
   );

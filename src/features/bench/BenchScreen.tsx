@@ -8,6 +8,8 @@ import { type Bench, BenchContext } from "../../store/bench-context.ts";
 import { useOpenBench } from "../../store/use-open-bench.ts";
 import { showTick } from "./actions.ts";
 import { BenchActions } from "./BenchActions.tsx";
+import { CommandMenu } from "./CommandMenu.tsx";
+import { ExactSheet } from "./ExactSheet.tsx";
 import { ImportNote } from "./ImportNote.tsx";
 import { LaneCard } from "./LaneCard.tsx";
 import { Lanes } from "./Lanes.tsx";
@@ -39,8 +41,10 @@ function useWantedHit(bench: Bench | null): void {
 export function BenchScreen({ projectId }: { projectId: string }) {
   const [bench, problem] = useOpenBench(projectId);
   const [isSheetOpen, setIsSheetOpen] = useState(false);
+  const [isMenuOpen, setIsMenuOpen] = useState(false);
   const openSheet = useCallback(() => setIsSheetOpen(true), []);
-  useKeys(bench, openSheet);
+  const openMenu = useCallback(() => setIsMenuOpen(true), []);
+  useKeys(bench, openSheet, openMenu);
   useWantedHit(bench);
   if (!bench) return <OpeningProject here="Bench" problem={problem} />;
   return (
@@ -57,6 +61,8 @@ export function BenchScreen({ projectId }: { projectId: string }) {
         </div>
         <TransportBar />
       </div>
+      <ExactSheet />
+      <CommandMenu isOpen={isMenuOpen} onOpenChange={setIsMenuOpen} />
       <ShortcutsSheet isOpen={isSheetOpen} onOpenChange={setIsSheetOpen} />
     </BenchContext>
   );

@@ -9,6 +9,7 @@ import { LaneStep } from "./LaneStep.tsx";
 import { changeMap } from "./lane-actions.ts";
 import { NotesStep } from "./NotesStep.tsx";
 import { TimingStep } from "./TimingStep.tsx";
+import { WriteStep } from "./WriteStep.tsx";
 
 /** The treatment of the open lane; without one, the whole part in words. */
 export function LaneCard() {
@@ -49,6 +50,7 @@ function VoiceCard({ voiceId }: { voiceId: string }) {
       </h2>
       <TimingStep lane={lane} />
       <NotesStep lane={lane} />
+      <WriteStep lane={lane} />
       <LaneStep lane={lane} />
       <AllVoices />
     </>

@@ -1,3 +1,4 @@
+import clsx from "clsx";
 import { useEffect, useMemo, useRef } from "react";
 import { useStore } from "zustand";
 import { useShallow } from "zustand/shallow";
@@ -29,6 +30,7 @@ export function Lanes() {
     useShallow((state) => visibleLanes(state).map(({ voice }) => voice)),
   );
   const laneCount = useBenchState((state) => state.lanes.length);
+  const isDrawing = useBenchState((state) => state.isDrawing);
   const openVoiceId = useBenchState((state) => state.openVoiceId);
   const boxes = useMemo(
     () =>
@@ -91,7 +93,7 @@ export function Lanes() {
           <div className="relative min-w-0 flex-1">
             <canvas
               ref={canvasRef}
-              className="absolute inset-0 size-full touch-none"
+              className={clsx("absolute inset-0 size-full touch-none", isDrawing && "cursor-crosshair")}
               role="img"
               aria-label="Hits of all lanes. Pick them with N and B in the open lane."
             />

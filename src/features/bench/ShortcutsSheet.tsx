@@ -2,7 +2,7 @@ import { Key } from "../../components/Key.tsx";
 import { Sheet } from "../../components/Sheet.tsx";
 import { COMMANDS } from "./commands.ts";
 
-const GROUPS = ["Listen", "Travel", "Pick", "Change"] as const;
+const GROUPS = ["Listen", "Travel", "Pick", "Change", "Write"] as const;
 
 const POINTER: readonly (readonly [string, string])[] = [
   ["Click a fin", "pick it and hear it"],
@@ -10,6 +10,10 @@ const POINTER: readonly (readonly [string, string])[] = [
   ["Drag on empty ground", "pick all inside"],
   ["Drag a fin along its lane", "move what is picked; with Shift, to the lane's grid"],
   ["Drag a fin up or down", "louder or softer"],
+  ["Drag a fin clearly into another lane", "move it to that drum"],
+  ["Drag a dot of the drift rail", "earlier or later, in ms"],
+  ["Drawing: click or drag in a lane", "writes hits on its grid; with Shift, off it"],
+  ["Wheel over a picked fin of the open lane", "louder or softer"],
   ["Wheel", "travel"],
   ["Ctrl + wheel, or pinch", "nearer and farther, around the pointer"],
   ["Ruler", "click to go there, drag to loop"],

@@ -17,6 +17,7 @@ import { driftWords } from "./use-lane-pointer.ts";
 export function StatusLine() {
   const { store } = useBench();
   const [head, detail] = useStore(store, useShallow(selectionWords));
+  const isDrawing = useBenchState((state) => state.isDrawing);
   // A hit that was added by hand has no message yet.
   const onlyHitId = useBenchState(({ picked }) => {
     const [id] = picked;
@@ -25,6 +26,11 @@ export function StatusLine() {
   return (
     <div className="ml-auto min-w-0 text-right text-[13px] leading-snug">
       <p role="status" aria-label="Selection" className="truncate">
+        {isDrawing && (
+          <span className="mr-2 rounded bg-amber-tint px-1.5 font-bold">
+            drawing <Key>Esc</Key> ends it
+          </span>
+        )}
         <strong>{head}</strong>
         {detail && <span className="text-muted"> {detail}</span>}
       </p>

@@ -23,11 +23,24 @@ import {
   zoom,
 } from "./actions.ts";
 import { moveLane, putAway } from "./lane-actions.ts";
+import {
+  clearLoop,
+  copy,
+  cut,
+  duplicate,
+  glueTogether,
+  paste,
+  pasteOntoOpenLane,
+  pickBy,
+  pickLoop,
+  split,
+  stretch,
+} from "./write-actions.ts";
 
 /** Something that can be done, by key and by button alike. */
 export interface Command {
   readonly id: string;
-  readonly group: "Listen" | "Pick" | "Change" | "Travel";
+  readonly group: "Listen" | "Travel" | "Pick" | "Change" | "Write";
   readonly name: string;
   /** As they are shown; the first is matched against the keyboard. */
   readonly keys: readonly string[];
@@ -83,7 +96,39 @@ export const COMMANDS: readonly Command[] = [
     keys: ["Ctrl+A"],
     run: ({ store }) => store.pick(new Set(workingLane(store.getState())?.hits.map((hit) => hit.id))),
   },
-  { id: "none", group: "Pick", name: "Pick nothing", keys: ["Escape"], run: ({ store }) => store.pick(new Set()) },
+  {
+    id: "none",
+    group: "Pick",
+    name: "Pick nothing; end drawing",
+    keys: ["Escape"],
+    run: ({ store }) => {
+      store.setState({ isDrawing: false });
+      store.pick(new Set());
+    },
+  },
+  {
+    id: "likeStrokes",
+    group: "Pick",
+    name: "All hits of the same stroke",
+    keys: ["G"],
+    run: (bench) => pickBy(bench, "likeStrokes"),
+  },
+  {
+    id: "likeLoudness",
+    group: "Pick",
+    name: "All that are as loud",
+    keys: ["O"],
+    run: (bench) => pickBy(bench, "likeLoudness"),
+  },
+  {
+    id: "likePlaces",
+    group: "Pick",
+    name: "The same places in every bar",
+    keys: ["E"],
+    run: (bench) => pickBy(bench, "likePlaces"),
+  },
+  { id: "others", group: "Pick", name: "All others", keys: ["I"], run: (bench) => pickBy(bench, "others") },
+  { id: "inLoop", group: "Pick", name: "What is in the loop", keys: ["Shift+L"], run: pickLoop },
   { id: "worth", group: "Pick", name: "Next hit that is worth a look", keys: ["W"], run: walkThroughFlagged },
   {
     id: "earlier",
@@ -152,6 +197,46 @@ export const COMMANDS: readonly Command[] = [
         bench.store.pick(new Set());
         return `Removed ${hitCount(placed.length)}.`;
       }),
+  },
+  {
+    id: "exact",
+    group: "Change",
+    name: "Type place and loudness",
+    keys: ["Enter"],
+    run: (bench) => needPicked(bench, () => bench.store.setState({ isTyping: true })),
+  },
+  {
+    id: "draw",
+    group: "Write",
+    name: "Draw with the pointer, or pick again",
+    keys: ["D"],
+    run: ({ store }) => {
+      const isDrawing = !store.getState().isDrawing;
+      store.setState({ isDrawing });
+      return isDrawing ? "Drawing: click or drag in a lane. With Shift, off its grid." : "Picking again.";
+    },
+  },
+  { id: "copy", group: "Write", name: "Copy", keys: ["Ctrl+C"], run: copy },
+  { id: "cut", group: "Write", name: "Cut", keys: ["Ctrl+X"], run: cut },
+  { id: "paste", group: "Write", name: "Paste into the bar of the playhead", keys: ["Ctrl+V"], run: paste },
+  {
+    id: "pasteOnto",
+    group: "Write",
+    name: "Paste onto the open lane",
+    keys: ["Ctrl+Shift+V"],
+    run: pasteOntoOpenLane,
+  },
+  { id: "repeat", group: "Write", name: "Repeat what is picked behind itself", keys: ["U"], run: duplicate },
+  { id: "split", group: "Write", name: "Split each in two", keys: ["H"], run: split },
+  { id: "glue", group: "Write", name: "Make one of several", keys: ["Shift+H"], run: glueTogether },
+  { id: "double", group: "Write", name: "Double time", keys: [","], run: (bench) => stretch(bench, 0.5) },
+  { id: "half", group: "Write", name: "Half time", keys: ["."], run: (bench) => stretch(bench, 2) },
+  {
+    id: "clearLoop",
+    group: "Write",
+    name: "Clear the loop, except the open lane",
+    keys: ["Shift+Delete"],
+    run: clearLoop,
   },
   { id: "timing", group: "Change", name: "Timing of the open lane on, off", keys: ["T"], run: toggleTiming },
   {

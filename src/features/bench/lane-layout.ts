@@ -30,6 +30,8 @@ const FIELD_HEIGHT = 132;
 const RECORDED_STRIP = 16;
 const RAIL_REACH = 28;
 export const ARTICULATION_HEIGHT = 17;
+/** The drift rail reaches this far up (late) and down (early). */
+export const RAIL_MS = 40;
 
 /** Stacks the lanes: slim ones, and the open one with its velocity field, drift rail and articulations. */
 export function layoutLanes(lanes: readonly Pick<LaneView, "voice">[], openVoiceId: string | null): readonly LaneBox[] {

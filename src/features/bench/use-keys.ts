@@ -9,7 +9,7 @@ import { COMMANDS } from "./commands.ts";
 const HELD_MS = 350;
 
 /** Runs commands by key while the Bench is open. */
-export function useKeys(bench: Bench | null, onSheet: () => void): void {
+export function useKeys(bench: Bench | null, onSheet: () => void, onMenu: () => void): void {
   useEffect(() => {
     if (!bench) return;
     let flippedAt = 0;
@@ -17,9 +17,10 @@ export function useKeys(bench: Bench | null, onSheet: () => void): void {
       if (event.altKey) return;
       const keys = namedKeys(event);
       if (isTaken(event.target, keys)) return;
-      if (keys === "?") {
+      if (keys === "?" || keys === "/") {
         event.preventDefault();
-        onSheet();
+        if (keys === "?") onSheet();
+        else onMenu();
         return;
       }
       const command = COMMANDS.find((candidate) => candidate.keys.includes(keys));
@@ -43,5 +44,5 @@ export function useKeys(bench: Bench | null, onSheet: () => void): void {
       window.removeEventListener("keydown", down);
       window.removeEventListener("keyup", up);
     };
-  }, [bench, onSheet]);
+  }, [bench, onSheet, onMenu]);
 }

@@ -2,15 +2,33 @@ import { type RefObject, useEffect, useState } from "react";
 import { toast } from "sonner";
 import { idOf } from "../../components/stroke-choices.ts";
 import { isUnnamedVoice, type NoteMeaning, strokeName } from "../../core/notemap/index.ts";
-import { changeVelocityBy, type Edit, moveHitsBy, type PlacedHit, revoiceHits } from "../../core/part/index.ts";
-import { formatBarBeat, nearestSlots, tickToMs } from "../../core/time/index.ts";
+import {
+  canWrite,
+  changeVelocityBy,
+  type Edit,
+  moveHitsBy,
+  type PlacedHit,
+  revoiceHits,
+  type Stroke,
+  writeStrokes,
+} from "../../core/part/index.ts";
+import { formatBarBeat, gridStepTicks, msToTick, nearestSlots, tickToMs } from "../../core/time/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
 import { type BenchState, pickedHits, visibleLanes } from "../../store/bench-store.ts";
 import { type LaneView, sideOf } from "../../store/lane-view.ts";
 import { tickToX, xToTick, zoomAround } from "../../store/viewport.ts";
-import { auditionHit, hitCount } from "./actions.ts";
+import { auditionHit, changeLoudness, hitCount } from "./actions.ts";
 import { strokeLike } from "./lane-actions.ts";
-import { ARTICULATION_HEIGHT, boxAt, finHeightOf, type LaneBox, layoutLanes } from "./lane-layout.ts";
+import {
+  ARTICULATION_HEIGHT,
+  boxAt,
+  finHeightOf,
+  type LaneBox,
+  layoutLanes,
+  type OpenBox,
+  RAIL_MS,
+} from "./lane-layout.ts";
+import { drawnTick, strokeOfLane, write } from "./write-actions.ts";
 
 /** What a drag is doing, to be shown at the pointer. */
 export interface DragNote {
@@ -33,7 +51,7 @@ interface Point {
 
 /** A drag of hits: the one under the pointer and all that go with it, as they were when it began. */
 interface Drag {
-  readonly kind: "moving" | "loudness";
+  readonly kind: "moving" | "loudness" | "drift";
   readonly start: Point;
   readonly grabbed: PlacedHit;
   readonly placed: readonly PlacedHit[];
@@ -45,6 +63,14 @@ interface Drag {
 type Gesture =
   | { readonly kind: "pressed"; readonly start: Point; readonly grabbed: PlacedHit }
   | Drag
+  | {
+      readonly kind: "drawing";
+      readonly start: Point;
+      readonly voiceId: string;
+      readonly strokes: Map<number, Stroke>;
+      lastX: number;
+      edit: Edit | null;
+    }
   | { readonly kind: "marquee"; readonly start: Point; readonly before: ReadonlySet<string> };
 
 const REACH_LEFT_PX = 5;
@@ -72,6 +98,20 @@ export function useLanePointer(bench: Bench, ref: RefObject<HTMLCanvasElement | 
       canvas.setPointerCapture(event.pointerId);
       const start = pointOf(event);
       const state = store.getState();
+      if (state.isDrawing) {
+        const lane = laneAt(state, start);
+        if (!lane || isBehind(state, lane)) return;
+        gesture = { kind: "drawing", start, voiceId: lane.voiceId, strokes: new Map(), lastX: start.x, edit: null };
+        draw(gesture, start, event.shiftKey);
+        return;
+      }
+      const onRail = dotAtPoint(state, start);
+      if (onRail) {
+        if (!state.picked.has(onRail.hit.id)) store.pick(new Set([onRail.hit.id]));
+        const placed = pickedHits(store.getState());
+        gesture = { kind: "drift", start, grabbed: onRail, placed, edit: null, soundingId: null };
+        return;
+      }
       const grabbed = hitAtPoint(state, start);
       const isAdding = event.shiftKey || event.ctrlKey || event.metaKey;
       if (!grabbed) {
@@ -91,6 +131,10 @@ export function useLanePointer(bench: Bench, ref: RefObject<HTMLCanvasElement | 
       if (!gesture) return;
       const point = pointOf(event);
       const { start } = gesture;
+      if (gesture.kind === "drawing") {
+        draw(gesture, point, event.shiftKey);
+        return;
+      }
       if (gesture.kind === "marquee") {
         const area = areaBetween(start, point);
         setMarquee(area);
@@ -113,12 +157,14 @@ export function useLanePointer(bench: Bench, ref: RefObject<HTMLCanvasElement | 
         };
       }
       const state = store.getState();
-      const target = laneLeftFor(state, gesture, point);
+      const target = gesture.kind === "drift" ? null : laneLeftFor(state, gesture, point);
       const { edit, text } = target
         ? revoicingEdit(state, gesture, target)
         : gesture.kind === "moving"
           ? movingEdit(state, gesture, across, event.shiftKey)
-          : loudnessEdit(state, gesture, up);
+          : gesture.kind === "drift"
+            ? driftEdit(state, gesture, up)
+            : loudnessEdit(state, gesture, up);
       gesture.edit = edit;
       // Hits that go to another drum stay where they are drawn until they are let go: lanes that come and go would jump.
       if (target) store.endPreview();
@@ -131,8 +177,47 @@ export function useLanePointer(bench: Bench, ref: RefObject<HTMLCanvasElement | 
       setNote({ x: point.x, y: point.y, text });
     };
 
+    /** Draws from where the pointer was to where it is now, in the lane in which the drawing began. */
+    const draw = (drawing: Gesture & { kind: "drawing" }, point: Point, isFree: boolean) => {
+      const state = store.getState();
+      const lane = state.lanes.find(({ voiceId }) => voiceId === drawing.voiceId);
+      if (!lane) return;
+      if (!canWrite(state.pattern)) {
+        toast("No track of this take counts as drums.", { id: "command" });
+        return;
+      }
+      const { articulationId, velocity } = strokeOfLane(lane, state.picked);
+      const box = layoutLanes(visibleLanes(state), state.openVoiceId).find(({ voice }) => voice.id === lane.voiceId);
+      const loudness = Math.max(
+        1,
+        Math.min(127, Math.round(velocity + ((drawing.start.y - point.y) / (box?.finHeight ?? 40)) * 127)),
+      );
+      const taken = lane.cleaned.ticks;
+      const near = gridStepTicks(lane.treatment.timing.grid, state.maps.meterMap.ppq) * 0.3;
+      const steps = isFree ? 1 : Math.max(1, Math.ceil(Math.abs(point.x - drawing.lastX) / 3));
+      for (let step = 1; step <= steps; step++) {
+        const x = drawing.lastX + ((point.x - drawing.lastX) * step) / steps;
+        const tick = drawnTick(state, lane, xToTick(state.viewport, x), isFree);
+        const isTaken = !drawing.strokes.has(tick) && taken.some((other) => Math.abs(other - tick) < near);
+        // What is there already stays as it is.
+        if (isTaken || (isFree && drawing.strokes.size > 0)) continue;
+        if (!drawing.strokes.has(tick)) void bench.playback.audition(lane.voiceId, articulationId, loudness);
+        drawing.strokes.set(tick, { voiceId: lane.voiceId, articulationId, tick, velocity: loudness });
+      }
+      drawing.lastX = point.x;
+      let turn = 0;
+      if (drawing.strokes.size > 0) {
+        store.preview(writeStrokes(state.pattern, [...drawing.strokes.values()], () => `drawn ${turn++}`));
+      }
+      setNote({ x: point.x, y: point.y, text: `${drawing.strokes.size} drawn, velocity ${loudness}` });
+    };
+
     const release = () => {
-      if (gesture && (gesture.kind === "moving" || gesture.kind === "loudness") && gesture.edit) {
+      if (gesture?.kind === "drawing" && gesture.strokes.size > 0) {
+        store.endPreview();
+        const words = write(bench, "Draw", [...gesture.strokes.values()]);
+        if (words) toast(words, { id: "command" });
+      } else if (gesture && "placed" in gesture && gesture.edit) {
         const { edit, kind, grabbed } = gesture;
         const { placed } = gesture;
         const count = hitCount(placed.length);
@@ -141,7 +226,7 @@ export function useLanePointer(bench: Bench, ref: RefObject<HTMLCanvasElement | 
           const name = change ? strokeName(store.getState().pattern.noteMap, change.to) : "";
           store.commit(`Move ${count} to ${name}`, edit);
           toast(`Moved ${count} to ${name}.`, { id: "command" });
-        } else store.commit(kind === "moving" ? `Move ${count}` : `Change the loudness of ${count}`, edit);
+        } else store.commit(kind === "loudness" ? `Change the loudness of ${count}` : `Move ${count}`, edit);
         auditionHit(bench, grabbed.hit.id);
       }
       end();
@@ -167,6 +252,12 @@ export function useLanePointer(bench: Bench, ref: RefObject<HTMLCanvasElement | 
       if (event.ctrlKey || event.metaKey) {
         event.preventDefault();
         store.setViewport(zoomAround(viewport, pointOf(event).x, Math.exp(event.deltaY * 0.0035), pattern.lengthTicks));
+        return;
+      }
+      const steps = Math.sign(-event.deltaY) * WHEEL_VELOCITY;
+      if (steps !== 0 && isOverPicked(store.getState(), pointOf(event))) {
+        event.preventDefault();
+        changeLoudness(bench, steps);
         return;
       }
       const isSideways = Math.abs(event.deltaX) > Math.abs(event.deltaY) || event.shiftKey || !hasMoreLanes;
@@ -222,6 +313,47 @@ function toggled(picked: ReadonlySet<string>, id: string): ReadonlySet<string> {
   const next = new Set(picked);
   if (!next.delete(id)) next.add(id);
   return next;
+}
+
+const WHEEL_VELOCITY = 2;
+
+/** Whether the pointer is over a picked fin of the open lane, where the wheel changes loudness. */
+function isOverPicked(state: BenchState, point: Point): boolean {
+  const grabbed = hitAtPoint(state, point);
+  return grabbed !== null && grabbed.hit.voiceId === state.openVoiceId && state.picked.has(grabbed.hit.id);
+}
+
+function laneAt(state: BenchState, { y }: Point): LaneView | undefined {
+  const box = boxAt(layoutLanes(visibleLanes(state), state.openVoiceId), y);
+  return state.lanes.find(({ voiceId }) => voiceId === box?.voice.id);
+}
+
+/** The dot of the drift rail under a point. */
+function dotAtPoint(state: BenchState, { x, y }: Point): PlacedHit | null {
+  const lane = laneAt(state, { x, y });
+  const box = layoutLanes(visibleLanes(state), state.openVoiceId).find(({ voice }) => voice.id === lane?.voiceId);
+  if (!lane || !box?.open || isBehind(state, lane) || Math.abs(y - box.open.railZero) > box.open.railReach) return null;
+  const { ticks } = lane.cleaned;
+  const near = [...ticks.keys()].filter((row) => Math.abs(tickToX(state.viewport, ticks[row]!) - x) <= REACH_LEFT_PX);
+  const row = near.find((candidate) => Math.abs(railY(state, lane, box.open!, candidate) - y) <= REACH_LEFT_PX + 2);
+  return row === undefined ? null : { hit: lane.hits[row]!, tick: ticks[row]! };
+}
+
+function railY({ maps }: BenchState, lane: LaneView, open: OpenBox, row: number): number {
+  const driftMs = lane.timesMs.cleaned[row]! - tickToMs(maps.tempoMap, lane.cleaned.slotTicks[row]!);
+  return open.railZero - (Math.max(-RAIL_MS, Math.min(RAIL_MS, driftMs)) / RAIL_MS) * open.railReach;
+}
+
+/** Up is later, as the rail is drawn. */
+function driftEdit(state: BenchState, { grabbed, placed }: Drag, upPx: number) {
+  const { meterMap, tempoMap } = state.maps;
+  const box = layoutLanes(visibleLanes(state), state.openVoiceId).find(({ voice }) => voice.id === grabbed.hit.voiceId);
+  const ms = (upPx / (box?.open?.railReach ?? RAIL_MS)) * RAIL_MS;
+  const tick = msToTick(tempoMap, tickToMs(tempoMap, grabbed.tick) + ms);
+  const edit = moveHitsBy(state.pattern, placed, tick - grabbed.tick);
+  const lane = state.lanes.find(({ voiceId }) => voiceId === grabbed.hit.voiceId) as LaneView;
+  const { slotTick } = nearestSlots(lane.treatment.timing.grid, meterMap, tick);
+  return { edit, text: driftWords(Math.round((tickToMs(tempoMap, tick) - tickToMs(tempoMap, slotTick)) * 10) / 10) };
 }
 
 /** The fin under a point: in its lane, not far from its edge. */

@@ -5,7 +5,7 @@ import type { ColourBy } from "../../../store/bench-store.ts";
 import { type LaneView, type Side, sideOf } from "../../../store/lane-view.ts";
 import { tickToX, type Viewport } from "../../../store/viewport.ts";
 import { finsByColour } from "../colours.ts";
-import { finHeightOf, type LaneBox, type OpenBox } from "../lane-layout.ts";
+import { finHeightOf, type LaneBox, type OpenBox, RAIL_MS } from "../lane-layout.ts";
 import type { Inks } from "./inks.ts";
 import { type FinRow, isDense, type PaintContext, paintFins } from "./paint-fins.ts";
 import { forBarsInView, gridLinesOfBar } from "./paint-grid.ts";
@@ -28,8 +28,6 @@ export interface LanesScene {
 }
 
 const FADED = 0.35;
-/** The drift rail reaches this far up (late) and down (early). */
-const RAIL_MS = 40;
 
 /**
  * Paints the lanes.

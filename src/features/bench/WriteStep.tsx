@@ -1,0 +1,90 @@
+import { useState } from "react";
+import { toast } from "sonner";
+import { Button } from "../../components/Button.tsx";
+import { SentenceChoice } from "../../components/SentenceChoice.tsx";
+import { SentenceNumber } from "../../components/SentenceNumber.tsx";
+import { CURVES } from "../../core/part/index.ts";
+import { formatGrid, GRID_CHOICES, GRID_FAMILIES, type Grid, gridName, parseGrid } from "../../core/time/index.ts";
+import { useBench, useBenchState } from "../../store/bench-context.ts";
+import type { LaneView } from "../../store/lane-view.ts";
+import { burst, fill } from "./write-actions.ts";
+
+/** Fills and bursts for the open lane, as sentences. */
+export function WriteStep({ lane }: { lane: LaneView }) {
+  const bench = useBench();
+  const hasLoop = useBenchState((state) => state.loop !== null);
+  const [grid, setGrid] = useState<Grid>(lane.treatment.timing.grid);
+  const [every, setEvery] = useState(2);
+  const [from, setFrom] = useState(1);
+  const [velocity, setVelocity] = useState(80);
+  const [count, setCount] = useState(8);
+  const [burstGrid, setBurstGrid] = useState<Grid>({ family: "straight", denominator: 32 });
+  const [fromVelocity, setFromVelocity] = useState(40);
+  const [toVelocity, setToVelocity] = useState(110);
+  const [curve, setCurve] = useState<(typeof CURVES)[number]>("even");
+  const number = (label: string, value: number, set: (value: number) => void, max: number, usual: number) => (
+    <SentenceNumber
+      label={label}
+      unit=""
+      say={String}
+      min={1}
+      max={max}
+      step={1}
+      value={value}
+      usual={usual}
+      onPreview={set}
+      onCommit={set}
+      onCancel={() => {}}
+    />
+  );
+  const gridChoice = (label: string, value: Grid, set: (grid: Grid) => void) => (
+    <SentenceChoice
+      label={label}
+      chosenId={formatGrid(value)}
+      groups={GRID_FAMILIES.map((family) =>
+        GRID_CHOICES.filter((one) => one.family === family).map((one) => ({
+          id: formatGrid(one),
+          name: gridName(one),
+        })),
+      )}
+      onPreview={() => {}}
+      onChoose={(id) => set(parseGrid(id) ?? value)}
+      onCancel={() => {}}
+    />
+  );
+  const say = (words: string | null | void) => words && toast(words, { id: "command" });
+  return (
+    <section aria-label="Write" className="mt-4 border-t border-hairline pt-3">
+      <h3 className="font-bold">Write</h3>
+      <p className="mt-1 leading-[1.75]">
+        Every {number("Every nth", every, setEvery, 16, 2)} of the {gridChoice("Fill grid", grid, setGrid)} from the{" "}
+        {number("From the nth", from, setFrom, 16, 1)}, at velocity{" "}
+        {number("Fill velocity", velocity, setVelocity, 127, 80)}, in the {hasLoop ? "loop" : "bars in view"}.
+      </p>
+      <Button className="mt-1 px-2.5 text-[13px]" onClick={() => say(fill(bench, { grid, every, from, velocity }))}>
+        Fill
+      </Button>
+      <p className="mt-3 leading-[1.75]">
+        {number("Hits of the burst", count, setCount, 64, 8)} {gridChoice("Burst grid", burstGrid, setBurstGrid)} into{" "}
+        {hasLoop ? "the end of the loop" : "the next bar line"}, from{" "}
+        {number("Burst from velocity", fromVelocity, setFromVelocity, 127, 40)} to{" "}
+        {number("Burst to velocity", toVelocity, setToVelocity, 127, 110)},{" "}
+        <SentenceChoice
+          label="Curve"
+          chosenId={curve}
+          groups={[CURVES.map((one) => ({ id: one, name: one }))]}
+          onPreview={() => {}}
+          onChoose={(id) => setCurve(CURVES.find((one) => one === id) ?? "even")}
+          onCancel={() => {}}
+        />
+        .
+      </p>
+      <Button
+        className="mt-1 px-2.5 text-[13px]"
+        onClick={() => say(burst(bench, { count, grid: burstGrid, fromVelocity, toVelocity, curve }))}
+      >
+        Burst
+      </Button>
+    </section>
+  );
+}

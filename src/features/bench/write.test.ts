@@ -1,0 +1,178 @@
+import { beforeEach, describe, expect, it, vi } from "vitest";
+import { hitAt, laneOf, patternOf } from "../../core/testing/patterns.ts";
+import type { Grid } from "../../core/time/index.ts";
+import type { Bench } from "../../store/bench-context.ts";
+import { createBenchStore } from "../../store/bench-store.ts";
+import type { Playback } from "../../store/playback.ts";
+import { COMMANDS } from "./commands.ts";
+import { readEdits } from "./ExactSheet.tsx";
+import { burst, fill, meantStretch, strokeOfLane } from "./write-actions.ts";
+
+const EIGHTHS: Grid = { family: "straight", denominator: 8 };
+let bench: Bench;
+
+beforeEach(() => {
+  vi.stubGlobal("localStorage", { getItem: () => null, setItem: () => {}, removeItem: () => {} });
+  vi.stubGlobal("fetch", async () => Response.json({ ok: true, value: { revision: 1 } }));
+  const hits = [
+    hitAt(0, { id: "k", voiceId: "kick", articulationId: "main", note: 36 }),
+    hitAt(480, { id: "a", recordedVelocity: 60 }),
+    hitAt(1440, { id: "b", recordedVelocity: 100 }),
+    hitAt(2400, { id: "c", recordedVelocity: 62 }),
+  ];
+  const pattern = patternOf(hits, { lengthTicks: 7680, lanes: [laneOf("snare"), laneOf("kick")] });
+  let turn = 0;
+  const store = createBenchStore(
+    { id: "p", name: "Take", book: "", fileName: "", notices: [], revision: 0, pattern },
+    () => `id ${turn++}`,
+  );
+  store.setWidth(800);
+  bench = { store, playback: { audition: async () => {}, seek: () => {} } as unknown as Playback };
+});
+
+const state = () => bench.store.getState();
+const run = (id: string) => COMMANDS.find((command) => command.id === id)!.run(bench);
+const pick = (...ids: string[]) => bench.store.pick(new Set(ids));
+const snare = () => state().lanes.find((lane) => lane.voiceId === "snare")!;
+const ticks = () => [...snare().cleaned.ticks];
+
+describe("commands that write", () => {
+  it("have keys that no other command has", () => {
+    const keys = COMMANDS.flatMap((command) => command.keys);
+    expect(new Set(keys).size).toBe(keys.length);
+    expect(new Set(COMMANDS.map(({ id }) => id)).size).toBe(COMMANDS.length);
+  });
+
+  it("copy, cut and paste into the bar of the playhead, on the same drum or on the open one", () => {
+    expect(run("paste")).toBe("Nothing is copied yet.");
+    expect(run("copy")).toMatch(/^Pick some hits first/);
+    pick("b", "k");
+    expect(run("copy")).toBe("Copied 2 hits.");
+    bench.store.setState({ playheadTick: 4000 });
+    run("paste");
+    expect(ticks()).toEqual([480, 1440, 2400, 3840 + 1440]);
+    expect(state().picked.size).toBe(2);
+    bench.store.undo();
+    expect(ticks()).toEqual([480, 1440, 2400]);
+    pick("k");
+    run("cut");
+    expect(state().pattern.hits).toHaveLength(3);
+    run("pasteOnto");
+    expect(ticks()).toEqual([480, 1440, 2400, 3840]);
+    bench.store.setState({ playheadTick: 7600 });
+    pick("c");
+    run("copy");
+    bench.store.setState({ clipboard: [{ ...state().clipboard[0]!, tick: 9000 }] });
+    expect(run("paste")).toContain("behind the end of the take");
+  });
+
+  it("repeat, split, glue, and halve or double the time", () => {
+    pick("a");
+    run("repeat");
+    expect(ticks()).toEqual([480, 960, 1440, 2400]);
+    bench.store.undo();
+    pick("a");
+    run("split");
+    expect(ticks()).toEqual([480, 540, 1440, 2400]);
+    pick("a", "b");
+    expect(run("glue")).toBe("Made 1 hit of 2.");
+    expect(snare().cleaned.velocities[0]).toBe(100);
+    bench.store.undo();
+    bench.store.undo();
+    pick("a", "b", "c");
+    run("double");
+    expect(ticks()).toEqual([480, 960, 1440]);
+    run("half");
+    expect(ticks()).toEqual([480, 1440, 2400]);
+    pick("c");
+    expect(run("glue")).toBe("Pick at least two hits of one drum.");
+  });
+
+  it("clear the loop except the open lane", () => {
+    expect(run("clearLoop")).toBe("Loop the stretch to clear first.");
+    bench.store.setState({ loop: { startTick: 0, endTick: 1920 }, openVoiceId: "snare" });
+    expect(run("clearLoop")).toBe("Cleared 1 hit; Snare is left.");
+    expect(state().pattern.hits.map((hit) => hit.id)).toEqual(["a", "b", "c"]);
+    expect(run("clearLoop")).toBe("There is nothing to clear in the loop.");
+  });
+
+  it("fill every nth slot of the loop, and burst into its end", () => {
+    bench.store.setState({ loop: { startTick: 0, endTick: 1920 }, openVoiceId: "snare" });
+    expect(fill(bench, { grid: EIGHTHS, every: 2, from: 1, velocity: 50 })).toBe("Wrote 2 hits on eighths.");
+    expect(ticks()).toEqual([0, 480, 960, 1440, 2400]);
+    expect(fill(bench, { grid: EIGHTHS, every: 2, from: 1, velocity: 50 })).toBe(
+      "Every slot that was meant has a hit already.",
+    );
+    bench.store.undo();
+    const setting = { count: 4, grid: EIGHTHS, fromVelocity: 40, toVelocity: 100, curve: "even" as const };
+    burst(bench, setting);
+    const written = snare().hits.filter((hit) => hit.recordedTick === null);
+    expect(written.map((hit) => [hit.pinnedTick, hit.pinnedVelocity])).toEqual([
+      [960, 40],
+      [1200, 60],
+      [1440, 80],
+      [1680, 100],
+    ]);
+    expect(burst(bench, { ...setting, count: 60 })).toContain("would begin before the take");
+  });
+
+  it("mean the bars in view where nothing is looped", () => {
+    const { startTick, endTick } = meantStretch(state());
+    expect([startTick, endTick % 1920]).toEqual([0, 0]);
+    expect(strokeOfLane(snare(), new Set(["a"]))).toEqual({ articulationId: "centre", velocity: 60 });
+  });
+});
+
+describe("commands that pick", () => {
+  it("go from a hit to those like it, and to all others", () => {
+    expect(run("likePlaces")).toBe("Pick a hit first, to find others like it.");
+    pick("a");
+    run("likeLoudness");
+    expect([...state().picked]).toEqual(["a", "c"]);
+    run("others");
+    expect([...state().picked]).toEqual(["b"]);
+    pick("a");
+    run("likePlaces");
+    expect([...state().picked]).toEqual(["a", "c"]);
+    run("likeStrokes");
+    expect([...state().picked]).toEqual(["a", "b", "c"]);
+    expect(run("inLoop")).toBe("Loop a stretch first.");
+    bench.store.setState({ loop: { startTick: 0, endTick: 1920 } });
+    run("inLoop");
+    expect([...state().picked]).toEqual(["a", "b"]);
+  });
+});
+
+describe("what is typed", () => {
+  const typed = (place: string, velocity: string) => {
+    const edits = readEdits(state(), place, velocity);
+    if (typeof edits === "string") return edits;
+    bench.store.commit("Type", { kind: "together", edits });
+    return [ticks(), [...snare().cleaned.velocities]];
+  };
+
+  it("puts the first hit to a place and takes the others along, and changes loudness by an amount", () => {
+    pick("b", "c");
+    expect(typed("1:1:0", "")).toEqual([
+      [0, 480, 960],
+      [100, 60, 62],
+    ]);
+    expect(typed("+10", "+5")).toEqual([
+      [10, 480, 970],
+      [105, 60, 67],
+    ]);
+    expect(typed("-5 ms", "")).toEqual([
+      [5, 480, 965],
+      [105, 60, 67],
+    ]);
+  });
+
+  it("is refused when it is no place, no amount, or behind the end", () => {
+    pick("a");
+    expect(typed("soon", "")).toContain("Type a place");
+    expect(typed("99", "")).toContain("behind the end");
+    expect(typed("", "loud")).toContain("Type a velocity");
+    pick();
+    expect(typed("1:1:0", "")).toBe("Nothing is picked.");
+  });
+});
