@@ -20,12 +20,9 @@ export function namedKeys(event: Pick<KeyboardEvent, "key" | "ctrlKey" | "metaKe
 export function isTaken(target: EventTarget | null, keys: string): boolean {
   if (!(target instanceof HTMLElement)) return false;
   if (target.closest("[role=dialog], [role=menu], input, textarea, select")) return true;
-  return (
-    keys === "Enter" ||
-    (keys === "Space" &&
-      target.closest("button, a, [role=switch], [role=radio]") !== null &&
-      target.matches(":focus-visible"))
-  );
+  const isOnControl = target.closest("button, a, summary, [role=switch], [role=radio]") !== null;
+  // A control that was only clicked keeps the focus, but not the space bar: that plays.
+  return isOnControl && (keys === "Enter" || (keys === "Space" && target.matches(":focus-visible")));
 }
 
 /** Runs what a key stands for, unless the focused element needs the key itself. Returning false leaves the key alone. */
