@@ -9,6 +9,8 @@ import { useBench, useBenchState } from "../../store/bench-context.ts";
 import type { LaneView } from "../../store/lane-view.ts";
 import { burst, fill } from "./write-actions.ts";
 
+const ordinal = (value: number) => `${value}${["st", "nd", "rd"][value - 1] ?? "th"}`;
+
 /** Fills and bursts for the open lane, as sentences. */
 export function WriteStep({ lane }: { lane: LaneView }) {
   const bench = useBench();
@@ -22,11 +24,18 @@ export function WriteStep({ lane }: { lane: LaneView }) {
   const [fromVelocity, setFromVelocity] = useState(40);
   const [toVelocity, setToVelocity] = useState(110);
   const [curve, setCurve] = useState<(typeof CURVES)[number]>("even");
-  const number = (label: string, value: number, set: (value: number) => void, max: number, usual: number) => (
+  const number = (
+    label: string,
+    value: number,
+    set: (value: number) => void,
+    max: number,
+    usual: number,
+    say: (value: number) => string = String,
+  ) => (
     <SentenceNumber
       label={label}
       unit=""
-      say={String}
+      say={say}
       min={1}
       max={max}
       step={1}
@@ -57,8 +66,8 @@ export function WriteStep({ lane }: { lane: LaneView }) {
     <section aria-label="Write" className="mt-4 border-t border-hairline pt-3">
       <h3 className="font-bold">Write</h3>
       <p className="mt-1 leading-[1.75]">
-        Every {number("Every nth", every, setEvery, 16, 2)} of the {gridChoice("Fill grid", grid, setGrid)} from the{" "}
-        {number("From the nth", from, setFrom, 16, 1)}, at velocity{" "}
+        Every {number("Every nth", every, setEvery, 16, 2, ordinal)} of the {gridChoice("Fill grid", grid, setGrid)}{" "}
+        from the {number("From the nth", from, setFrom, 16, 1, ordinal)}, at velocity{" "}
         {number("Fill velocity", velocity, setVelocity, 127, 80)}, in the {hasLoop ? "loop" : "bars in view"}.
       </p>
       <Button className="mt-1 px-2.5 text-[13px]" onClick={() => say(fill(bench, { grid, every, from, velocity }))}>

@@ -188,10 +188,12 @@ export function useLanePointer(bench: Bench, ref: RefObject<HTMLCanvasElement | 
       }
       const { articulationId, velocity } = strokeOfLane(lane, state.picked);
       const box = layoutLanes(visibleLanes(state), state.openVoiceId).find(({ voice }) => voice.id === lane.voiceId);
-      const loudness = Math.max(
-        1,
-        Math.min(127, Math.round(velocity + ((drawing.start.y - point.y) / (box?.finHeight ?? 40)) * 127)),
-      );
+      const finHeight = box?.finHeight ?? 40;
+      // In the open lane a fin is as tall as the pointer is high; slim ones change from what they were last.
+      const wanted = box?.open
+        ? ((box.base - point.y) / finHeight) * 127
+        : velocity + ((drawing.start.y - point.y) / finHeight) * 127;
+      const loudness = Math.max(1, Math.min(127, Math.round(wanted)));
       const taken = lane.cleaned.ticks;
       const near = gridStepTicks(lane.treatment.timing.grid, state.maps.meterMap.ppq) * 0.3;
       const steps = isFree ? 1 : Math.max(1, Math.ceil(Math.abs(point.x - drawing.lastX) / 3));
