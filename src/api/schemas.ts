@@ -1,7 +1,8 @@
 import { Ajv, type JSONSchemaType, type ValidateFunction } from "ajv";
 import type { NoteMap } from "../core/notemap/index.ts";
 import { type ExportChoice, type Part, TRACK_LAYOUTS } from "../core/part/index.ts";
-import { GRID_DENOMINATORS, GRID_FAMILIES } from "../core/time/index.ts";
+import { GRID_DENOMINATORS, GRID_FAMILIES, MOST_SWING_PERCENT, STRAIGHT_PERCENT } from "../core/time/index.ts";
+import { NOISE_SHAPES } from "../core/timing/index.ts";
 import { type NoteMapFile, noteMap, noteMapFile } from "./note-map-file.ts";
 import { orNull, record, sevenBits } from "./shapes.ts";
 import type { Problem, SaveRequest } from "./wire.ts";
@@ -27,12 +28,28 @@ const hit = record({
 
 const timing = record({
   isOn: { type: "boolean" },
-  grid: record({ family: { enum: GRID_FAMILIES }, denominator: { enum: GRID_DENOMINATORS } }),
+  grid: {
+    type: "object",
+    properties: {
+      family: { enum: GRID_FAMILIES },
+      denominator: { enum: GRID_DENOMINATORS },
+      swingPercent: { type: "number", minimum: STRAIGHT_PERCENT, maximum: MOST_SWING_PERCENT },
+    },
+    required: ["family", "denominator"],
+    additionalProperties: false,
+  },
   strengthPercent: { type: "number", minimum: 0, maximum: 100 },
   leaveWithinMs: { type: "number", minimum: 0, maximum: 500 },
   reachPercent: { type: "number", minimum: 0, maximum: 50 },
   pocketMs: { type: "number", minimum: -500, maximum: 500 },
   keepsGraceNotes: { type: "boolean" },
+  latencyMs: { type: "number", minimum: -200, maximum: 200 },
+  pushMs: { type: "number", minimum: -100, maximum: 100 },
+  pushEvery: { type: "integer", minimum: 1, maximum: 64 },
+  pushFrom: { type: "integer", minimum: 1, maximum: 64 },
+  humanizeMs: { type: "number", minimum: 0, maximum: 100 },
+  humanizeShape: { enum: NOISE_SHAPES },
+  humanizeSeed: { type: "integer", minimum: 0, maximum: 1_000_000_000 },
 });
 
 const treatment = record({ timing });

@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { type Hit, hitsByVoice } from "./part/index.ts";
 import { hitAt, MS_PER_TICK, patternOf } from "./testing/patterns.ts";
 import { buildTimeMaps, GRID_CHOICES, tickToMs } from "./time/index.ts";
-import { FLAG } from "./timing/index.ts";
+import { FLAG, NOISE_SHAPES, noiseOf } from "./timing/index.ts";
 import { treat } from "./treat.ts";
 import { DEFAULT_TREATMENT, type TimingTreatment } from "./treatment.ts";
 
@@ -103,12 +103,21 @@ describe("any treatment", () => {
     });
   const timing = fc.record({
     isOn: fc.boolean(),
-    grid: fc.constantFrom(...GRID_CHOICES),
+    grid: fc
+      .tuple(fc.constantFrom(...GRID_CHOICES), fc.integer({ min: 50, max: 75 }))
+      .map(([grid, swingPercent]) => ({ ...grid, swingPercent })),
     strengthPercent: fc.integer({ min: 0, max: 100 }),
     leaveWithinMs: fc.integer({ min: 0, max: 40 }),
     reachPercent: fc.integer({ min: 0, max: 50 }),
     pocketMs: fc.integer({ min: -60, max: 60 }),
     keepsGraceNotes: fc.boolean(),
+    latencyMs: fc.integer({ min: -60, max: 60 }),
+    pushMs: fc.integer({ min: -40, max: 40 }),
+    pushEvery: fc.integer({ min: 1, max: 4 }),
+    pushFrom: fc.integer({ min: 1, max: 4 }),
+    humanizeMs: fc.integer({ min: 0, max: 30 }),
+    humanizeShape: fc.constantFrom(...NOISE_SHAPES),
+    humanizeSeed: fc.integer({ min: 0, max: 1000 }),
   });
 
   it("keeps the order of hits, loses none, and leaves none outside the pattern", () => {
@@ -139,6 +148,61 @@ describe("any treatment", () => {
         expect([...clean(again, full).ticks]).toEqual([...once.ticks]);
       }),
     );
+  });
+
+  it("takes latency off before it looks for slots, and off hits that stay where they are as well", () => {
+    // 125 ticks late is nearest to the next sixteenth; 100 of them are the module's.
+    const late = [hitAt(1065, { id: "a" }), hitAt(1305, { id: "b" })];
+    const latencyMs = 100 * MS_PER_TICK;
+    expect([...clean(late, { latencyMs }).ticks]).toEqual([960, 1200]);
+    expect([...clean(late, { latencyMs, strengthPercent: 0 }).ticks]).toEqual([965, 1205]);
+    const pinned = [hitAt(1065, { id: "a", pinnedTick: 1065 })];
+    expect([...clean(pinned, { latencyMs }).ticks]).toEqual([1065]);
+  });
+
+  it("swings every second slot of each pair, from each bar line", () => {
+    const hits = [0, 240, 480, 720, 1680, 1920, 2160].map((tick) => hitAt(tick));
+    const grid = { family: "straight", denominator: 8, swingPercent: 66 } as const;
+    expect([...clean(hits, { grid, pocketMs: 0 }).ticks]).toEqual([0, 317, 480, 797, 1757, 1920, 2237]);
+    const { ticks } = clean(hits, { grid: { ...grid, swingPercent: 50 }, pocketMs: 0 });
+    expect([...ticks]).toEqual([0, 240, 480, 720, 1680, 1920, 2160]);
+  });
+
+  it("pushes after quantizing, all hits or every nth from one on", () => {
+    const hits = [3, 118, 243, 361].map((tick) => hitAt(tick));
+    const pushMs = 24 * MS_PER_TICK;
+    expect([...clean(hits, { pushMs, pocketMs: 0 }).ticks]).toEqual([24, 144, 264, 384]);
+    expect([...clean(hits, { pushMs, pocketMs: 0, pushEvery: 2, pushFrom: 2 }).ticks]).toEqual([0, 144, 240, 384]);
+  });
+
+  it("leaves to chance the same for the same seed, whatever else changes, and something else for another", () => {
+    const hits = Array.from({ length: 60 }, (_, index) => hitAt(index * 120 + 3));
+    const roll = (more: object, from = hits) =>
+      clean(from, { pocketMs: 0, humanizeMs: 6, humanizeSeed: 4, ...more }).ticks;
+    const first = roll({});
+    expect([...roll({})]).toEqual([...first]);
+    expect([...roll({ humanizeSeed: 5 })]).not.toEqual([...first]);
+    // Every hit keeps its own deviation when others go.
+    const fewer = hits.filter((_, index) => index % 2 === 0);
+    expect([...roll({}, fewer)]).toEqual([...first].filter((_, index) => index % 2 === 0));
+    const deviations = [...first].map((tick, index) => (tick - index * 120) * MS_PER_TICK);
+    const spread = Math.sqrt(deviations.reduce((sum, ms) => sum + ms * ms, 0) / deviations.length);
+    expect(spread).toBeGreaterThan(4);
+    expect(spread).toBeLessThan(8);
+    expect(Math.max(...deviations.map(Math.abs))).toBeLessThanOrEqual(19);
+  });
+
+  it("spreads chance as it says: evenly within, or mostly little", () => {
+    const noise = (shape: "even" | "bell") =>
+      Array.from({ length: 4000 }, (_, index) => noiseOf(`1:${index}`, 7, shape));
+    const shareWithin = (values: number[], reach: number) =>
+      values.filter((value) => Math.abs(value) <= reach).length / values.length;
+    expect(shareWithin(noise("even"), 1)).toBe(1);
+    expect(shareWithin(noise("even"), 0.5)).toBeCloseTo(0.5, 1);
+    expect(shareWithin(noise("bell"), 1)).toBeCloseTo(0.67, 1);
+    expect(shareWithin(noise("bell"), 3)).toBe(1);
+    const mean = noise("bell").reduce((sum, value) => sum + value, 0) / 4000;
+    expect(Math.abs(mean)).toBeLessThan(0.06);
   });
 
   it("moves by the same ms whatever the tempo is, for grace notes", () => {

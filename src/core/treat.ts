@@ -1,7 +1,8 @@
 import { columnsOf, type Hit, type LaneColumns } from "./part/pattern.ts";
-import type { TimeMaps } from "./time/index.ts";
+import { msToTick, type TimeMaps, tickToMs } from "./time/index.ts";
+import { noiseOf } from "./timing/humanize.ts";
 import { quantize } from "./timing/quantize.ts";
-import type { Treatment } from "./treatment.ts";
+import type { TimingTreatment, Treatment } from "./treatment.ts";
 
 /** What a treatment makes of a lane. Row i of every column belongs to hit i. */
 export interface CleanedHits {
@@ -24,14 +25,56 @@ export interface CleanedHits {
  */
 export function treat(hits: readonly Hit[], treatment: Treatment, maps: TimeMaps, lengthTicks: number): CleanedHits {
   const lane = columnsOf(hits);
-  const placed = quantize(lane, treatment.timing, maps);
+  const { timing } = treatment;
+  const onTime = takeLatency(lane, timing, maps);
+  const placed = quantize(onTime, timing, maps);
+  const pushed = push(placed.ticks, onTime, timing, maps);
+  const human = humanize(pushed, hits, onTime, timing, maps);
   return {
-    ticks: keepOrder(lane, placed.ticks, lengthTicks),
+    ticks: keepOrder(lane, human, lengthTicks),
     velocities: new Uint8Array(lane.velocities),
     slotTicks: placed.slotTicks,
     driftsMs: placed.driftsMs,
     flags: placed.flags,
   };
+}
+
+/** Takes off what came in late as a whole. @source t1 = t − latency */
+function takeLatency(lane: LaneColumns, { isOn, latencyMs }: TimingTreatment, maps: TimeMaps): LaneColumns {
+  if (!isOn || latencyMs === 0) return lane;
+  return { ...lane, ticks: shifted(lane.ticks, lane, maps, () => -latencyMs) };
+}
+
+/** Ahead of the beat or behind it, all hits or every nth. */
+function push(ticks: Float64Array, lane: LaneColumns, timing: TimingTreatment, maps: TimeMaps): Float64Array {
+  const { isOn, pushMs, pushEvery, pushFrom } = timing;
+  if (!isOn || pushMs === 0) return ticks;
+  return shifted(ticks, lane, maps, (row) => ((row - (pushFrom - 1)) % pushEvery === 0 ? pushMs : 0));
+}
+
+/** A little chance for each hit, the same for the same seed. */
+function humanize(
+  ticks: Float64Array,
+  hits: readonly Hit[],
+  lane: LaneColumns,
+  { isOn, humanizeMs, humanizeShape, humanizeSeed }: TimingTreatment,
+  maps: TimeMaps,
+): Float64Array {
+  if (!isOn || humanizeMs === 0) return ticks;
+  return shifted(ticks, lane, maps, (row) => humanizeMs * noiseOf(hits[row]!.id, humanizeSeed, humanizeShape));
+}
+
+/** Moves hits that are not pinned by milliseconds. */
+function shifted(
+  ticks: Float64Array,
+  { isPinned }: LaneColumns,
+  { tempoMap }: TimeMaps,
+  msOf: (row: number) => number,
+) {
+  return ticks.map((tick, row) => {
+    const ms = isPinned[row] === 1 ? 0 : msOf(row);
+    return ms === 0 ? tick : msToTick(tempoMap, tickToMs(tempoMap, tick) + ms);
+  });
 }
 
 /**

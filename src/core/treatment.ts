@@ -1,4 +1,5 @@
 import type { Grid } from "./time/index.ts";
+import type { NoiseShape } from "./timing/humanize.ts";
 
 /** The timing step of a treatment: which slots a voice is pulled to, and how far. */
 export interface TimingTreatment {
@@ -14,6 +15,19 @@ export interface TimingTreatment {
   readonly pocketMs: number;
   /** Grace notes keep their distance in ms to their main hit. */
   readonly keepsGraceNotes: boolean;
+  /** How late the whole take came in, by a slow module for instance; taken off first. */
+  readonly latencyMs: number;
+  /** Ahead of the beat is negative, behind it positive; added after quantizing. */
+  readonly pushMs: number;
+  /** Only every nth hit is pushed; 1 pushes all. */
+  readonly pushEvery: number;
+  /** The first of those, counted from 1. */
+  readonly pushFrom: number;
+  /** How far chance moves each hit; 0 for none. */
+  readonly humanizeMs: number;
+  readonly humanizeShape: NoiseShape;
+  /** Another seed is another roll of the dice; the same one is always the same. */
+  readonly humanizeSeed: number;
 }
 
 /** The standing settings of one lane. They never change the recorded hits. */
@@ -30,5 +44,12 @@ export const DEFAULT_TREATMENT: Treatment = {
     reachPercent: 50,
     pocketMs: 0,
     keepsGraceNotes: true,
+    latencyMs: 0,
+    pushMs: 0,
+    pushEvery: 1,
+    pushFrom: 1,
+    humanizeMs: 0,
+    humanizeShape: "bell",
+    humanizeSeed: 1,
   },
 };

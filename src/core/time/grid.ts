@@ -7,6 +7,16 @@ export const GRID_DENOMINATORS = [1, 2, 4, 8, 16, 32, 64] as const;
 export interface Grid {
   readonly family: (typeof GRID_FAMILIES)[number];
   readonly denominator: (typeof GRID_DENOMINATORS)[number];
+  /** Where the second slot of each pair sits, in percent of the pair: 50 is straight, 66.7 a triplet. Left out, it is 50. */
+  readonly swingPercent?: number;
+}
+
+export const STRAIGHT_PERCENT = 50;
+export const MOST_SWING_PERCENT = 75;
+
+/** How much later than straight every second slot is, in ticks. */
+function swingTicks({ swingPercent = STRAIGHT_PERCENT }: Grid, stepTicks: number): number {
+  return stepTicks * (swingPercent / 50 - 1);
 }
 
 const FAMILY_LENGTH = { straight: 1, triplet: 2 / 3, dotted: 3 / 2 } as const;
@@ -39,9 +49,11 @@ export function gridStepTicks(grid: Grid, ppq: number): number {
  */
 export function slotsOfBar(grid: Grid, bar: Bar, ppq: number): readonly number[] {
   const stepTicks = gridStepTicks(grid, ppq);
+  const late = swingTicks(grid, stepTicks);
   const slots: number[] = [];
   for (let index = 0; bar.startTick + index * stepTicks < bar.endTick - 1e-6; index++) {
-    slots.push(bar.startTick + index * stepTicks);
+    const slot = bar.startTick + index * stepTicks + (index % 2 === 1 ? late : 0);
+    if (slot < bar.endTick - 1e-6) slots.push(slot);
   }
   return slots;
 }
@@ -79,11 +91,13 @@ export class SlotFinder implements NearestSlots {
   secondSlotTick = 0;
   readonly #meterMap: MeterMap;
   readonly #stepTicks: number;
+  readonly #lateTicks: number;
   #bar: Bar;
 
   constructor(grid: Grid, meterMap: MeterMap) {
     this.#meterMap = meterMap;
     this.#stepTicks = gridStepTicks(grid, meterMap.ppq);
+    this.#lateTicks = swingTicks(grid, this.#stepTicks);
     this.#bar = barAt(meterMap, 0);
   }
 
@@ -92,8 +106,16 @@ export class SlotFinder implements NearestSlots {
     if (tick < this.#bar.startTick || tick >= this.#bar.endTick) this.#bar = barAt(this.#meterMap, tick);
     const { startTick, endTick } = this.#bar;
     const index = Math.max(0, Math.floor((tick - startTick) / this.#stepTicks + 1e-9));
-    const before = startTick + index * this.#stepTicks;
-    const after = Math.min(before + this.#stepTicks, endTick);
+    let before = startTick + index * this.#stepTicks;
+    let after = Math.min(before + this.#stepTicks, endTick);
+    if (this.#lateTicks !== 0) {
+      // Every second slot is late: the two around the tick may be those of the step before, or a late one further on.
+      const slotOf = (at: number) =>
+        Math.min(endTick, startTick + at * this.#stepTicks + (at % 2 === 1 ? this.#lateTicks : 0));
+      const isBehind = index > 0 && tick < slotOf(index);
+      before = slotOf(isBehind ? index - 1 : index);
+      after = slotOf(isBehind ? index : index + 1);
+    }
     const isBefore = tick - before < after - tick;
     this.slotTick = isBefore ? before : after;
     this.secondSlotTick = isBefore ? after : before;
@@ -135,6 +157,11 @@ const STEP_NAMES = {
 
 /** A grid as a musician says it: `sixteenths`, `eighth triplets`, `dotted eighths`. */
 export function gridName(grid: Grid): string {
+  const { swingPercent = STRAIGHT_PERCENT } = grid;
+  return swingPercent === STRAIGHT_PERCENT ? evenName(grid) : `${evenName(grid)} swung ${swingPercent} %`;
+}
+
+function evenName(grid: Grid): string {
   const name = STEP_NAMES[grid.denominator];
   if (grid.family === "triplet") return `${name} triplets`;
   const plural = grid.denominator === 1 ? "whole notes" : grid.denominator === 2 ? "half notes" : `${name}s`;

@@ -203,6 +203,36 @@ describe("grids", () => {
     );
   });
 
+  it("finds the nearest of swung slots, which are those of the bars and the bar lines", () => {
+    const map = meters([0, 4, 4], [7777, 7, 8]);
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...GRID_CHOICES),
+        fc.integer({ min: 50, max: 75 }),
+        fc.integer({ min: 0, max: 20_000 }),
+        (even, swingPercent, tick) => {
+          const grid = { ...even, swingPercent };
+          const bar = barAt(map, tick);
+          const slots = [...slotsOfBar(grid, bar, PPQ), bar.endTick];
+          const distances = slots.map((slot) => Math.abs(slot - tick)).sort((a, b) => a - b);
+          const { slotTick, secondSlotTick } = nearestSlots(grid, map, tick);
+          expect(Math.abs(slotTick - tick)).toBeCloseTo(distances[0]!, 6);
+          expect(slots.some((slot) => Math.abs(slot - secondSlotTick) < 1e-6)).toBe(true);
+        },
+      ),
+      { numRuns: 500 },
+    );
+  });
+
+  it("places the second slot of each pair by its swing, and says so", () => {
+    const swung = { family: "straight", denominator: 8, swingPercent: 200 / 3 } as const;
+    const triplets = { family: "triplet", denominator: 8 } as const;
+    const bar = barAt(meters(), 0);
+    const inTriplets = slotsOfBar(triplets, bar, PPQ).map(Math.round);
+    for (const slot of slotsOfBar(swung, bar, PPQ)) expect(inTriplets).toContain(Math.round(slot));
+    expect(gridName({ family: "straight", denominator: 16, swingPercent: 58 })).toBe("sixteenths swung 58 %");
+  });
+
   it("steps on and back over bar lines, and not before the start", () => {
     expect(slotStepsAway(sixteenths, meters(), 1805, 2)).toBe(2040);
     expect(slotStepsAway(sixteenths, meters(), 1925, -1)).toBe(1800);

@@ -2,13 +2,35 @@ import { SentenceChoice } from "../../components/SentenceChoice.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
 import { Toggle } from "../../components/Toggle.tsx";
 import { changeTiming } from "../../core/part/index.ts";
-import { formatGrid, GRID_CHOICES, GRID_FAMILIES, gridName, parseGrid } from "../../core/time/index.ts";
+import {
+  formatGrid,
+  GRID_CHOICES,
+  GRID_FAMILIES,
+  type Grid,
+  gridName,
+  MOST_SWING_PERCENT,
+  parseGrid,
+  STRAIGHT_PERCENT,
+} from "../../core/time/index.ts";
+import { NOISE_SHAPES } from "../../core/timing/index.ts";
 import { DEFAULT_TREATMENT, type TimingTreatment } from "../../core/treatment.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import type { LaneView } from "../../store/lane-view.ts";
 import { toggleTiming, walkThroughFlagged } from "./actions.ts";
 import { DriftChart } from "./DriftChart.tsx";
+import { ordinal } from "./ordinal.ts";
 import { driftWords } from "./use-lane-pointer.ts";
+
+type NumberField = {
+  [Field in keyof TimingTreatment]: TimingTreatment[Field] extends number ? Field : never;
+}[keyof TimingTreatment];
+
+/** A straight grid says nothing of swing, so that it is the same value as one that never had any. */
+function withSwing({ family, denominator }: Grid, swingPercent: number): Grid {
+  return swingPercent === STRAIGHT_PERCENT ? { family, denominator } : { family, denominator, swingPercent };
+}
+
+const shapeOf = (id: string) => NOISE_SHAPES.find((shape) => shape === id) ?? "bell";
 
 /** The timing of one voice as a sentence that can be edited, with what it does to the drifts. */
 export function TimingStep({ lane }: { lane: LaneView }) {
@@ -17,7 +39,8 @@ export function TimingStep({ lane }: { lane: LaneView }) {
   const found = useBenchState((state) => state.summaries.get(lane.voiceId)?.found ?? null);
   const setting = useTimingSetting(lane);
   const usual = DEFAULT_TREATMENT.timing;
-  const number = (field: "strengthPercent" | "leaveWithinMs" | "reachPercent" | "pocketMs", name: string) => ({
+  const swing = timing.grid.swingPercent ?? STRAIGHT_PERCENT;
+  const number = (field: NumberField, name: string) => ({
     value: timing[field],
     usual: field === "pocketMs" ? Math.round((found?.meanDriftMs ?? 0) * 10) / 10 : usual[field],
     onPreview: (value: number) => setting.preview({ [field]: value }),
@@ -64,8 +87,22 @@ export function TimingStep({ lane }: { lane: LaneView }) {
               ...(found && formatGrid(found.grid) === formatGrid(grid) ? { note: "as played" } : {}),
             })),
           )}
-          onPreview={(id) => setting.preview({ grid: parseGrid(id) ?? timing.grid })}
-          onChoose={(id) => setting.commit("grid", { grid: parseGrid(id) ?? timing.grid })}
+          onPreview={(id) => setting.preview({ grid: withSwing(parseGrid(id) ?? timing.grid, swing) })}
+          onChoose={(id) => setting.commit("grid", { grid: withSwing(parseGrid(id) ?? timing.grid, swing) })}
+          onCancel={setting.cancel}
+        />
+        ,{" "}
+        <SentenceNumber
+          label="Swing"
+          unit="% of the pair"
+          min={STRAIGHT_PERCENT}
+          max={MOST_SWING_PERCENT}
+          step={0.5}
+          say={(percent) => (percent === STRAIGHT_PERCENT ? "straight" : `swung ${percent} %`)}
+          value={swing}
+          usual={STRAIGHT_PERCENT}
+          onPreview={(percent) => setting.preview({ grid: withSwing(timing.grid, percent) })}
+          onCommit={(percent) => setting.commit("swing", { grid: withSwing(timing.grid, percent) })}
           onCancel={setting.cancel}
         />
         . Leave hits alone within{" "}
@@ -108,6 +145,73 @@ export function TimingStep({ lane }: { lane: LaneView }) {
         >
           {timing.keepsGraceNotes ? "Keep flams and drags." : "Pull flams and drags apart."}
         </button>
+      </p>
+      <p className="mt-1 leading-[1.75]">
+        Before that, take off{" "}
+        <SentenceNumber label="Latency" min={-60} max={60} step={0.5} unit="ms" {...number("latencyMs", "latency")} />{" "}
+        of latency. After it, put{" "}
+        <SentenceNumber
+          label="Push every"
+          min={1}
+          max={16}
+          step={1}
+          unit=""
+          say={(every) => (every === 1 ? "every hit" : `every ${ordinal(every)} hit`)}
+          {...number("pushEvery", "push")}
+        />
+        {timing.pushEvery > 1 && (
+          <>
+            {" "}
+            from the{" "}
+            <SentenceNumber
+              label="Push from"
+              min={1}
+              max={timing.pushEvery}
+              step={1}
+              unit=""
+              say={ordinal}
+              {...number("pushFrom", "push")}
+            />
+          </>
+        )}{" "}
+        <SentenceNumber
+          label="Push"
+          min={-40}
+          max={40}
+          step={0.5}
+          unit="ms, behind the beat is positive"
+          say={(ms) => (ms === 0 ? "on the beat" : `${Math.abs(ms)} ms ${ms > 0 ? "behind" : "ahead of"} the beat`)}
+          {...number("pushMs", "push")}
+        />
+        . Leave{" "}
+        <SentenceNumber label="Humanize" min={0} max={30} step={0.5} unit="ms" {...number("humanizeMs", "humanize")} />{" "}
+        to chance
+        {timing.humanizeMs > 0 && (
+          <>
+            ,{" "}
+            <SentenceChoice
+              label="Shape of chance"
+              chosenId={timing.humanizeShape}
+              groups={[
+                [
+                  { id: "bell", name: "mostly little" },
+                  { id: "even", name: "anywhere within" },
+                ],
+              ]}
+              onPreview={(id) => setting.preview({ humanizeShape: shapeOf(id) })}
+              onChoose={(id) => setting.commit("humanize", { humanizeShape: shapeOf(id) })}
+              onCancel={setting.cancel}
+            />{" "}
+            <button
+              type="button"
+              className="text-[13px] font-bold text-spruce underline"
+              onClick={() => setting.commit("roll", { humanizeSeed: timing.humanizeSeed + 1 })}
+            >
+              Roll again
+            </button>
+          </>
+        )}
+        .
       </p>
       <DriftChart lane={lane} />
       {lane.flaggedCount > 0 && (

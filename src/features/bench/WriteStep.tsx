@@ -7,9 +7,8 @@ import { CURVES } from "../../core/part/index.ts";
 import { formatGrid, GRID_CHOICES, GRID_FAMILIES, type Grid, gridName, parseGrid } from "../../core/time/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import type { LaneView } from "../../store/lane-view.ts";
+import { ordinal } from "./ordinal.ts";
 import { burst, fill } from "./write-actions.ts";
-
-const ordinal = (value: number) => `${value}${["st", "nd", "rd"][value - 1] ?? "th"}`;
 
 /** Fills and bursts for the open lane, as sentences. */
 export function WriteStep({ lane }: { lane: LaneView }) {

@@ -1,4 +1,4 @@
-import { type Bar, barAt, type Grid, gridStepTicks, type MeterMap } from "../../../core/time/index.ts";
+import { type Bar, barAt, type Grid, gridStepTicks, type MeterMap, slotsOfBar } from "../../../core/time/index.ts";
 import { tickToX, type Viewport, xToTick } from "../../../store/viewport.ts";
 
 /** Lines closer than this are left out. */
@@ -43,8 +43,7 @@ export function gridLinesOfBar(
   if (grid) {
     const stepTicks = gridStepTicks(grid, ppq);
     if (stepTicks / viewport.ticksPerPx >= CLOSEST_LINES_PX) {
-      for (let tick = bar.startTick + stepTicks; tick < bar.endTick - 1e-6; tick += stepTicks)
-        paint(tickToX(viewport, tick), false);
+      for (const tick of slotsOfBar(grid, bar, ppq)) if (tick > bar.startTick) paint(tickToX(viewport, tick), false);
     }
   }
   if (pulsePx < CLOSEST_LINES_PX) return;

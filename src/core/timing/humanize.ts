@@ -1,0 +1,33 @@
+/** Uniform within the spread, or bell-shaped with the spread as its standard deviation. */
+export const NOISE_SHAPES = ["even", "bell"] as const;
+export type NoiseShape = (typeof NOISE_SHAPES)[number];
+
+/**
+ * The deviation of one hit. It depends on the hit and the seed alone, so that a hit keeps its own whatever else changes, and
+ * rolling twice piles nothing up.
+ * @param hitId whatever the hit is called
+ * @param seed a whole number; another one is another roll of the dice
+ * @returns in units of the spread: -1 to 1 if even, within 3 if bell-shaped
+ */
+export function noiseOf(hitId: string, seed: number, shape: NoiseShape): number {
+  // Four numbers, 0 to 1, from one hash: their mean is as good as bell-shaped.
+  let state = hashOf(hitId) ^ Math.imul(seed | 0, 0x9e3779b1);
+  const next = () => {
+    state = Math.imul(state ^ (state >>> 16), 0x85ebca6b);
+    state = Math.imul(state ^ (state >>> 13), 0xc2b2ae35);
+    state ^= state >>> 16;
+    return (state >>> 0) / 0x1_0000_0000;
+  };
+  next();
+  if (shape === "even") return next() * 2 - 1;
+  const sum = next() + next() + next() + next();
+  // The sum of four has a variance of 4/12.
+  return Math.max(-3, Math.min(3, (sum - 2) / Math.sqrt(1 / 3)));
+}
+
+/** FNV-1a over the characters. */
+function hashOf(text: string): number {
+  let hash = 0x811c9dc5;
+  for (let index = 0; index < text.length; index++) hash = Math.imul(hash ^ text.charCodeAt(index), 0x01000193);
+  return hash;
+}
