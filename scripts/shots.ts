@@ -84,5 +84,28 @@ await page.getByRole("button", { name: "Close this note" }).click();
 await page.getByRole("complementary", { name: "Lane card" }).evaluate((card) => card.scrollTo(0, 9999));
 await shoot("lane-hats");
 
+// Drawing into the open lane, and the list of what was done.
+await page.getByRole("link", { name: "Shelf" }).click();
+await openProject(page, "Moth Parade");
+await page.getByRole("button", { name: "Close this note" }).click();
+await page.getByRole("button", { name: /^Kick/ }).first().click();
+await page.keyboard.press("d");
+await page.getByText(/^Drawing: click or drag/).waitFor({ state: "hidden" });
+const fins = (await finsOf(page).boundingBox())!;
+await page.mouse.move(fins.x + 190, fins.y + 335);
+await page.mouse.down();
+await page.mouse.move(fins.x + 400, fins.y + 262, { steps: 14 });
+await page.getByRole("complementary", { name: "Lane card" }).evaluate((card) => card.scrollTo(0, 560));
+await shoot("bench-draw");
+await page.mouse.up();
+await page.keyboard.press("Escape");
+await page.keyboard.press("n");
+await page.keyboard.press("ArrowUp");
+await page.keyboard.press("Shift+t");
+await page.getByText(/^Tightened 7 voices/).waitFor({ state: "hidden" });
+await page.getByRole("button", { name: "Undo" }).click();
+await page.getByRole("button", { name: "What was done" }).click();
+await shoot("history-day");
+
 await browser.close();
 await server.stop();
