@@ -2,7 +2,7 @@ import { bin, line, max, scaleLinear } from "d3";
 import { tickToMs } from "../../core/time/index.ts";
 import { summarizeDrifts } from "../../core/timing/index.ts";
 import type { LaneView } from "../../store/lane-view.ts";
-import { driftWords } from "./use-lane-pointer.ts";
+import { driftWords } from "./drag-edits.ts";
 
 const WIDTH = 276;
 const HEIGHT = 96;

@@ -10,8 +10,8 @@ import { formatBarBeat, tickToMs } from "../../core/time/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import type { BenchState } from "../../store/bench-store.ts";
 import { sideOf } from "../../store/lane-view.ts";
+import { driftWords } from "./drag-edits.ts";
 import { RevoiceChoice } from "./RevoiceChoice.tsx";
-import { driftWords } from "./use-lane-pointer.ts";
 
 /** What is picked, in words and numbers, and what keys do with it. */
 export function StatusLine() {

@@ -18,8 +18,8 @@ import { useBench, useBenchState } from "../../store/bench-context.ts";
 import type { LaneView } from "../../store/lane-view.ts";
 import { toggleTiming, walkThroughFlagged } from "./actions.ts";
 import { DriftChart } from "./DriftChart.tsx";
+import { driftWords } from "./drag-edits.ts";
 import { ordinal } from "./ordinal.ts";
-import { driftWords } from "./use-lane-pointer.ts";
 
 type NumberField = {
   [Field in keyof TimingTreatment]: TimingTreatment[Field] extends number ? Field : never;

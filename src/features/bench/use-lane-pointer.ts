@@ -1,33 +1,27 @@
 import { type RefObject, useEffect, useState } from "react";
 import { toast } from "sonner";
 import { idOf } from "../../components/stroke-choices.ts";
-import { isUnnamedVoice, type NoteMeaning, strokeName } from "../../core/notemap/index.ts";
-import {
-  canWrite,
-  changeVelocityBy,
-  type Edit,
-  moveHitsBy,
-  type PlacedHit,
-  revoiceHits,
-  type Stroke,
-  writeStrokes,
-} from "../../core/part/index.ts";
-import { formatBarBeat, gridStepTicks, msToTick, nearestSlots, tickToMs } from "../../core/time/index.ts";
+import { strokeName } from "../../core/notemap/index.ts";
+import { canWrite, type Edit, type PlacedHit, type Stroke, writeStrokes } from "../../core/part/index.ts";
+import { gridStepTicks } from "../../core/time/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
-import { type BenchState, pickedHits, visibleLanes } from "../../store/bench-store.ts";
-import { type LaneView, sideOf } from "../../store/lane-view.ts";
-import { tickToX, xToTick, zoomAround } from "../../store/viewport.ts";
+import { pickedHits, visibleLanes } from "../../store/bench-store.ts";
+import { xToTick, zoomAround } from "../../store/viewport.ts";
 import { auditionHit, changeLoudness, hitCount } from "./actions.ts";
-import { strokeLike } from "./lane-actions.ts";
+import { type Dragged, driftEdit, loudnessEdit, movingEdit, revoicingEdit } from "./drag-edits.ts";
+import { layoutLanes } from "./lane-layout.ts";
 import {
-  ARTICULATION_HEIGHT,
-  boxAt,
-  finHeightOf,
-  type LaneBox,
-  layoutLanes,
-  type OpenBox,
-  RAIL_MS,
-} from "./lane-layout.ts";
+  areaBetween,
+  dotAtPoint,
+  hitAtPoint,
+  hitsInArea,
+  isBehind,
+  isOverPicked,
+  laneAt,
+  laneLeftFor,
+  type Marquee,
+  type Point,
+} from "./under-pointer.ts";
 import { drawnTick, strokeOfLane, write } from "./write-actions.ts";
 
 /** What a drag is doing, to be shown at the pointer. */
@@ -37,24 +31,10 @@ export interface DragNote {
   readonly text: string;
 }
 
-export interface Marquee {
-  readonly left: number;
-  readonly top: number;
-  readonly width: number;
-  readonly height: number;
-}
-
-interface Point {
-  readonly x: number;
-  readonly y: number;
-}
-
 /** A drag of hits: the one under the pointer and all that go with it, as they were when it began. */
-interface Drag {
+interface Drag extends Dragged {
   readonly kind: "moving" | "loudness" | "drift";
   readonly start: Point;
-  readonly grabbed: PlacedHit;
-  readonly placed: readonly PlacedHit[];
   edit: Edit | null;
   /** The stroke of another lane that was sounded last, as the pointer is over it. */
   soundingId: string | null;
@@ -73,8 +53,6 @@ type Gesture =
     }
   | { readonly kind: "marquee"; readonly start: Point; readonly before: ReadonlySet<string> };
 
-const REACH_LEFT_PX = 5;
-const REACH_RIGHT_PX = 12;
 /** The pointer may tremble this far before a click becomes a drag. */
 const DRAG_AFTER_PX = 4;
 
@@ -157,7 +135,7 @@ export function useLanePointer(bench: Bench, ref: RefObject<HTMLCanvasElement | 
         };
       }
       const state = store.getState();
-      const target = gesture.kind === "drift" ? null : laneLeftFor(state, gesture, point);
+      const target = gesture.kind === "drift" ? null : laneLeftFor(state, gesture.grabbed, point);
       const { edit, text } = target
         ? revoicingEdit(state, gesture, target)
         : gesture.kind === "moving"
@@ -287,30 +265,7 @@ export function useLanePointer(bench: Bench, ref: RefObject<HTMLCanvasElement | 
   return { note, marquee };
 }
 
-/** The pointer must be this far outside of its lane before a drag goes to another drum. */
-const LEFT_AFTER_PX = 22;
 const AUDITION_VELOCITY = 90;
-
-/** The stroke that a drag has clearly left its lane for; null while it has not. */
-function laneLeftFor(state: BenchState, { grabbed }: Drag, { y }: Point): NoteMeaning | null {
-  const boxes = layoutLanes(visibleLanes(state), state.openVoiceId);
-  const own = boxes.find(({ voice }) => voice.id === grabbed.hit.voiceId);
-  const target = boxAt(boxes, y);
-  // Behind the lane in front nothing can be reached, and a note without a name is no drum to go to.
-  if (!own || !target || target === own || state.frontVoiceId !== null || isUnnamedVoice(target.voice.id)) return null;
-  if (y > own.top - LEFT_AFTER_PX && y < own.top + own.height + LEFT_AFTER_PX) return null;
-  const row = target.open?.articulations.find(({ middle }) => Math.abs(middle - y) <= ARTICULATION_HEIGHT / 2);
-  if (row) return { voiceId: target.voice.id, articulationId: row.id };
-  const mark = own.voice.articulations.find(({ id }) => id === grabbed.hit.articulationId)?.mark ?? "none";
-  return strokeLike(target.voice, { articulationId: grabbed.hit.articulationId, mark });
-}
-
-function revoicingEdit(state: BenchState, { placed }: Drag, meaning: NoteMeaning) {
-  const hits = placed.map(({ hit }) => hit);
-  const name = strokeName(state.pattern.noteMap, meaning);
-  return { edit: revoiceHits(state.pattern, hits, meaning), text: `to ${name}` };
-}
-
 function toggled(picked: ReadonlySet<string>, id: string): ReadonlySet<string> {
   const next = new Set(picked);
   if (!next.delete(id)) next.add(id);
@@ -318,121 +273,3 @@ function toggled(picked: ReadonlySet<string>, id: string): ReadonlySet<string> {
 }
 
 const WHEEL_VELOCITY = 2;
-
-/** Whether the pointer is over a picked fin of the open lane, where the wheel changes loudness. */
-function isOverPicked(state: BenchState, point: Point): boolean {
-  const grabbed = hitAtPoint(state, point);
-  return grabbed !== null && grabbed.hit.voiceId === state.openVoiceId && state.picked.has(grabbed.hit.id);
-}
-
-function laneAt(state: BenchState, { y }: Point): LaneView | undefined {
-  const box = boxAt(layoutLanes(visibleLanes(state), state.openVoiceId), y);
-  return state.lanes.find(({ voiceId }) => voiceId === box?.voice.id);
-}
-
-/** The dot of the drift rail under a point. */
-function dotAtPoint(state: BenchState, { x, y }: Point): PlacedHit | null {
-  const lane = laneAt(state, { x, y });
-  const box = layoutLanes(visibleLanes(state), state.openVoiceId).find(({ voice }) => voice.id === lane?.voiceId);
-  if (!lane || !box?.open || isBehind(state, lane) || Math.abs(y - box.open.railZero) > box.open.railReach) return null;
-  const { ticks } = lane.cleaned;
-  const near = [...ticks.keys()].filter((row) => Math.abs(tickToX(state.viewport, ticks[row]!) - x) <= REACH_LEFT_PX);
-  const row = near.find((candidate) => Math.abs(railY(state, lane, box.open!, candidate) - y) <= REACH_LEFT_PX + 2);
-  return row === undefined ? null : { hit: lane.hits[row]!, tick: ticks[row]! };
-}
-
-function railY({ maps }: BenchState, lane: LaneView, open: OpenBox, row: number): number {
-  const driftMs = lane.timesMs.cleaned[row]! - tickToMs(maps.tempoMap, lane.cleaned.slotTicks[row]!);
-  return open.railZero - (Math.max(-RAIL_MS, Math.min(RAIL_MS, driftMs)) / RAIL_MS) * open.railReach;
-}
-
-/** Up is later, as the rail is drawn. */
-function driftEdit(state: BenchState, { grabbed, placed }: Drag, upPx: number) {
-  const { meterMap, tempoMap } = state.maps;
-  const box = layoutLanes(visibleLanes(state), state.openVoiceId).find(({ voice }) => voice.id === grabbed.hit.voiceId);
-  const ms = (upPx / (box?.open?.railReach ?? RAIL_MS)) * RAIL_MS;
-  const tick = msToTick(tempoMap, tickToMs(tempoMap, grabbed.tick) + ms);
-  const edit = moveHitsBy(state.pattern, placed, tick - grabbed.tick);
-  const lane = state.lanes.find(({ voiceId }) => voiceId === grabbed.hit.voiceId) as LaneView;
-  const { slotTick } = nearestSlots(lane.treatment.timing.grid, meterMap, tick);
-  return { edit, text: driftWords(Math.round((tickToMs(tempoMap, tick) - tickToMs(tempoMap, slotTick)) * 10) / 10) };
-}
-
-/** The fin under a point: in its lane, not far from its edge. */
-function hitAtPoint(state: BenchState, { x, y }: Point): PlacedHit | null {
-  const boxes = layoutLanes(visibleLanes(state), state.openVoiceId);
-  const box = boxAt(boxes, y);
-  const lane = state.lanes.find((candidate) => candidate.voiceId === box?.voice.id);
-  if (!box || !lane || isBehind(state, lane)) return null;
-  const { ticks, velocities } = sideOf(lane, state.side);
-  let best = -1;
-  let bestDistance = Number.POSITIVE_INFINITY;
-  for (let row = 0; row < ticks.length; row++) {
-    const distance = x - tickToX(state.viewport, ticks[row]!);
-    if (distance < -REACH_LEFT_PX || distance > REACH_RIGHT_PX || Math.abs(distance) >= bestDistance) continue;
-    if (box.open && !isOnFin(box, velocities[row]!, y)) continue;
-    best = row;
-    bestDistance = Math.abs(distance);
-  }
-  return best === -1 ? null : { hit: lane.hits[best]!, tick: lane.cleaned.ticks[best]! };
-}
-
-/** Behind the lane in front, nothing can be reached. */
-function isBehind({ frontVoiceId }: BenchState, lane: LaneView): boolean {
-  return frontVoiceId !== null && frontVoiceId !== lane.voiceId;
-}
-
-function isOnFin(box: LaneBox, velocity: number, y: number): boolean {
-  return y >= box.base - finHeightOf(box, velocity) - 10 && y <= box.base + 10;
-}
-
-function areaBetween(a: Point, b: Point): Marquee {
-  return { left: Math.min(a.x, b.x), top: Math.min(a.y, b.y), width: Math.abs(a.x - b.x), height: Math.abs(a.y - b.y) };
-}
-
-function hitsInArea(state: BenchState, area: Marquee): string[] {
-  const boxes = layoutLanes(visibleLanes(state), state.openVoiceId);
-  const firstTick = xToTick(state.viewport, area.left);
-  const lastTick = xToTick(state.viewport, area.left + area.width);
-  return visibleLanes(state).flatMap((lane, index) => {
-    const box = boxes[index]!;
-    const { ticks, velocities } = sideOf(lane, state.side);
-    return lane.hits.flatMap((hit, row) => {
-      const finTop = box.base - finHeightOf(box, velocities[row]!);
-      const isInside =
-        ticks[row]! >= firstTick && ticks[row]! <= lastTick && finTop <= area.top + area.height && box.base >= area.top;
-      return isInside ? [hit.id] : [];
-    });
-  });
-}
-
-/** Everything is measured from where the hits were when the drag began. */
-function movingEdit(state: BenchState, { grabbed, placed }: Drag, acrossPx: number, isSnapped: boolean) {
-  const { meterMap, tempoMap } = state.maps;
-  const lane = state.lanes.find(({ voiceId }) => voiceId === grabbed.hit.voiceId) as LaneView;
-  const { grid } = lane.treatment.timing;
-  const freeTick = grabbed.tick + acrossPx * state.viewport.ticksPerPx;
-  const targetTick = isSnapped ? nearestSlots(grid, meterMap, freeTick).slotTick : freeTick;
-  const edit = moveHitsBy(state.pattern, placed, targetTick - grabbed.tick);
-  const landing =
-    edit.kind === "moveHits" ? (edit.moves.find(({ hitId }) => hitId === grabbed.hit.id)?.toTick ?? 0) : 0;
-  const { slotTick } = nearestSlots(grid, meterMap, landing);
-  const driftMs = Math.round(tickToMs(tempoMap, landing) - tickToMs(tempoMap, slotTick));
-  return { edit, text: `${formatBarBeat(meterMap, landing)}, ${driftWords(driftMs)}` };
-}
-
-function loudnessEdit(state: BenchState, { grabbed, placed }: Drag, upPx: number) {
-  const box = layoutLanes(visibleLanes(state), state.openVoiceId).find(({ voice }) => voice.id === grabbed.hit.voiceId);
-  const delta = Math.round((upPx / (box?.finHeight ?? 40)) * 127);
-  const edit = changeVelocityBy(
-    placed.map(({ hit }) => hit),
-    delta,
-  );
-  const velocity =
-    edit.kind === "setVelocity" ? edit.changes.find(({ hitId }) => hitId === grabbed.hit.id)?.toVelocity : null;
-  return { edit, text: `velocity ${velocity ?? ""}` };
-}
-
-export function driftWords(ms: number): string {
-  return ms === 0 ? "on the slot" : `${Math.round(Math.abs(ms) * 10) / 10} ms ${ms > 0 ? "late" : "early"}`;
-}

@@ -10,9 +10,9 @@ import {
   type Voice,
 } from "../../core/notemap/index.ts";
 import type { TakeUsage } from "../../core/part/index.ts";
-import { type MapEditor, tryChange } from "./map-editor.ts";
+import { type MapEditor, type StrokeRow, tryChange } from "./map-editor.ts";
 import { restrictToVerticalAxis } from "./restrict-axis.ts";
-import { COLUMNS, type StrokeRow, VoiceRows } from "./VoiceRows.tsx";
+import { COLUMNS, VoiceRows } from "./VoiceRows.tsx";
 
 export const SORTS = [
   { id: "map", name: "in lane order" },

@@ -6,40 +6,23 @@ import { DropdownMenu } from "radix-ui";
 import { toast } from "sonner";
 import { EditableName } from "../../components/EditableName.tsx";
 import {
-  type Articulation,
-  addEntry,
   addStroke,
-  describePedal,
   FAMILIES,
-  isSameMeaning,
   type NoteMapEntry,
-  outgoingStroke,
-  removeEntry,
   removeVoice,
   renameStroke,
   renameVoice,
-  replaceEntry,
   setFamily,
   setInk,
-  setOutgoing,
-  splitByPedal,
   strokeName,
   type Voice,
 } from "../../core/notemap/index.ts";
-import { type MapEditor, tryChange } from "./map-editor.ts";
-import { noteName } from "./note-names.ts";
-import { SourceEditor } from "./SourceEditor.tsx";
+import { type MapEditor, type StrokeRow, tryChange } from "./map-editor.ts";
+import { ComesInAs, GoesOutAs } from "./RouteCells.tsx";
 import { WherePicture } from "./WherePicture.tsx";
 
 /** The columns of the table: voice, stroke, comes in as, hits here, goes out as, hear. */
 export const COLUMNS = "grid grid-cols-[136px_100px_minmax(134px,1fr)_146px_minmax(96px,0.7fr)_84px] items-center";
-
-/** A stroke with one of its notes; a stroke without a note has one row, too. */
-export interface StrokeRow {
-  readonly articulation: Articulation;
-  readonly entry: NoteMapEntry | null;
-  readonly isFirst: boolean;
-}
 
 interface VoiceRowsProps {
   readonly editor: MapEditor;
@@ -269,133 +252,5 @@ function StrokeLine({ editor, voice, row, isStruck, children }: StrokeLineProps)
           ))}
       </span>
     </div>
-  );
-}
-
-type CellProps = Pick<StrokeLineProps, "editor" | "voice" | "row"> & { readonly name: string };
-
-function ComesInAs({ editor, voice, row: { articulation, entry }, name }: CellProps) {
-  const meaning = { voiceId: voice.id, articulationId: articulation.id };
-  if (editor.change === null)
-    return entry ? <SourceWords entry={entry} /> : <span className="text-muted">no note</span>;
-  const others = editor.map.entries.filter((one) => isSameMeaning(one, meaning));
-  const add = {
-    name: "Another note as well",
-    act: () => {
-      const free = firstFreeNote(editor);
-      if (free === null) return "All 128 notes of this map are taken.";
-      return tryChange(editor, `Give ${name} another note`, (map) =>
-        addEntry(map, { note: free, channel: null, pedal: null, ...meaning }),
-      );
-    },
-  };
-  if (!entry) {
-    return (
-      <SourceEditor
-        label={`${name} comes in as`}
-        words="no note yet"
-        isQuiet
-        source={{ note: firstFreeNote(editor) ?? 0, channel: null, pedal: null }}
-        hasPedal
-        onTake={(source) => tryChange(editor, `Let ${name} come in`, (map) => addEntry(map, { ...source, ...meaning }))}
-        actions={[]}
-      />
-    );
-  }
-  const split = {
-    name: "Split by the pedal",
-    act: () => tryChange(editor, `Split note ${entry.note} by the pedal`, (map) => splitByPedal(map, entry)),
-  };
-  const remove = {
-    name: others.length > 1 ? "Not this note" : "No note",
-    act: () => tryChange(editor, `Take note ${entry.note} from ${name}`, (map) => removeEntry(map, entry)),
-  };
-  return (
-    <span className="flex items-baseline gap-2">
-      <SourceEditor
-        label={`${name} comes in as`}
-        words={sourceWords(entry)}
-        source={entry}
-        hasPedal
-        onTake={(source) =>
-          tryChange(editor, `Let ${name} come in on ${source.note}`, (map) =>
-            replaceEntry(map, entry, { ...entry, ...source }),
-          )
-        }
-        actions={[...(voice.family === "hats" && entry.pedal === null ? [split] : []), add, remove]}
-      />
-      <span className="text-[13px] text-muted">{noteName(entry.note)}</span>
-    </span>
-  );
-}
-
-function SourceWords({ entry }: { entry: NoteMapEntry }) {
-  return (
-    <span className="flex items-baseline gap-2">
-      <strong>{sourceWords(entry)}</strong>
-      <span className="text-[13px] text-muted">{noteName(entry.note)}</span>
-    </span>
-  );
-}
-
-/** `42, pedal 0–29, channel 10`. */
-function sourceWords({ note, channel, pedal }: NoteMapEntry): string {
-  const conditions = [
-    ...(pedal === null ? [] : [`pedal ${describePedal(pedal)}`]),
-    ...(channel === null ? [] : [`channel ${channel + 1}`]),
-  ];
-  return [note, ...conditions].join(", ");
-}
-
-function firstFreeNote({ map }: MapEditor): number | null {
-  const taken = new Set(map.entries.map(({ note }) => note));
-  const from = 35; // where drums usually are
-  for (let step = 0; step < 128; step++) if (!taken.has((from + step) % 128)) return (from + step) % 128;
-  return null;
-}
-
-function GoesOutAs({ editor, voice, row, name }: CellProps) {
-  const { articulation } = row;
-  const meaning = { voiceId: voice.id, articulationId: articulation.id };
-  // The outgoing side may belong to another kit; it is edited in the same way.
-  const side: MapEditor = editor.goesOut ? { ...editor, ...editor.goesOut } : editor;
-  const stroke = outgoingStroke(side.map, meaning);
-  const instead = stroke && !isSameMeaning(stroke.meaning, meaning) ? stroke.meaning : null;
-  const channel = stroke?.channel == null ? "" : `, channel ${stroke.channel + 1}`;
-  const as = instead ? `, as ${strokeName(side.map, instead).split(", ").at(-1)}` : "";
-  const isOwn = side.map.outgoing.some((outgoing) => isSameMeaning(outgoing, meaning));
-  // Without another kit, what a take plays goes out on the note that it came in on.
-  const isAsItCame = editor.usage !== null && !editor.goesOut && !isOwn && row.entry !== null;
-  const missing = editor.goesOut ? "none there: as it came" : "no note";
-  const words = isAsItCame ? "as it came" : stroke ? `${stroke.note}${channel}${as}` : missing;
-  const isKnown = side.map.voices.some(
-    ({ id, articulations }) => id === voice.id && articulations.some((one) => one.id === articulation.id),
-  );
-  const className = clsx((instead || (editor.goesOut && !stroke)) && "text-amber-text");
-  if (side.change === null || !isKnown) return <span className={className}>{words}</span>;
-  const reset = {
-    name: "As it comes in",
-    act: () => tryChange(side, `Let ${name} go out as it comes in`, (map) => setOutgoing(map, meaning, null)),
-  };
-  return (
-    <span className={className}>
-      <SourceEditor
-        label={`${name} goes out as`}
-        words={words}
-        isQuiet={isAsItCame}
-        source={{
-          note: (isAsItCame ? row.entry?.note : stroke?.note) ?? 0,
-          channel: stroke?.channel ?? null,
-          pedal: null,
-        }}
-        hasPedal={false}
-        onTake={(to) =>
-          tryChange(side, `Let ${name} go out on ${to.note}`, (map) =>
-            setOutgoing(map, meaning, { note: to.note, channel: to.channel }),
-          )
-        }
-        actions={isOwn ? [reset] : []}
-      />
-    </span>
   );
 }

@@ -1,4 +1,4 @@
-import { type NoteMap, NoteMapError } from "../../core/notemap/index.ts";
+import { type Articulation, type NoteMap, type NoteMapEntry, NoteMapError } from "../../core/notemap/index.ts";
 import type { TakeUsage } from "../../core/part/index.ts";
 
 /** What the table of a map edits: the map of the open take, or one on the shelf. */
@@ -11,6 +11,13 @@ export interface MapEditor {
   /** How often each entry comes in; null for a map on the shelf, which has no take. */
   readonly usage: TakeUsage | null;
   readonly hear: (voiceId: string, articulationId: string, velocity: number) => void;
+}
+
+/** A stroke with one of its notes; a stroke without a note has one row, too. */
+export interface StrokeRow {
+  readonly articulation: Articulation;
+  readonly entry: NoteMapEntry | null;
+  readonly isFirst: boolean;
 }
 
 /**

@@ -1,0 +1,125 @@
+import { isUnnamedVoice, type NoteMeaning } from "../../core/notemap/index.ts";
+import type { PlacedHit } from "../../core/part/index.ts";
+import { tickToMs } from "../../core/time/index.ts";
+import { type BenchState, visibleLanes } from "../../store/bench-store.ts";
+import { type LaneView, sideOf } from "../../store/lane-view.ts";
+import { tickToX, xToTick } from "../../store/viewport.ts";
+import { strokeLike } from "./lane-actions.ts";
+import {
+  ARTICULATION_HEIGHT,
+  boxAt,
+  finHeightOf,
+  type LaneBox,
+  layoutLanes,
+  type OpenBox,
+  RAIL_MS,
+} from "./lane-layout.ts";
+
+// What is under the pointer, in px from the top left of the lanes.
+
+export interface Marquee {
+  readonly left: number;
+  readonly top: number;
+  readonly width: number;
+  readonly height: number;
+}
+
+export interface Point {
+  readonly x: number;
+  readonly y: number;
+}
+
+const REACH_LEFT_PX = 5;
+const REACH_RIGHT_PX = 12;
+
+export function laneAt(state: BenchState, { y }: Point): LaneView | undefined {
+  const box = boxAt(layoutLanes(visibleLanes(state), state.openVoiceId), y);
+  return state.lanes.find(({ voiceId }) => voiceId === box?.voice.id);
+}
+
+/** The fin under a point: in its lane, not far from its edge. */
+export function hitAtPoint(state: BenchState, { x, y }: Point): PlacedHit | null {
+  const boxes = layoutLanes(visibleLanes(state), state.openVoiceId);
+  const box = boxAt(boxes, y);
+  const lane = state.lanes.find((candidate) => candidate.voiceId === box?.voice.id);
+  if (!box || !lane || isBehind(state, lane)) return null;
+  const { ticks, velocities } = sideOf(lane, state.side);
+  let best = -1;
+  let bestDistance = Number.POSITIVE_INFINITY;
+  for (let row = 0; row < ticks.length; row++) {
+    const distance = x - tickToX(state.viewport, ticks[row]!);
+    if (distance < -REACH_LEFT_PX || distance > REACH_RIGHT_PX || Math.abs(distance) >= bestDistance) continue;
+    if (box.open && !isOnFin(box, velocities[row]!, y)) continue;
+    best = row;
+    bestDistance = Math.abs(distance);
+  }
+  return best === -1 ? null : { hit: lane.hits[best]!, tick: lane.cleaned.ticks[best]! };
+}
+
+/** Behind the lane in front, nothing can be reached. */
+export function isBehind({ frontVoiceId }: BenchState, lane: LaneView): boolean {
+  return frontVoiceId !== null && frontVoiceId !== lane.voiceId;
+}
+
+function isOnFin(box: LaneBox, velocity: number, y: number): boolean {
+  return y >= box.base - finHeightOf(box, velocity) - 10 && y <= box.base + 10;
+}
+
+export function areaBetween(a: Point, b: Point): Marquee {
+  return { left: Math.min(a.x, b.x), top: Math.min(a.y, b.y), width: Math.abs(a.x - b.x), height: Math.abs(a.y - b.y) };
+}
+
+export function hitsInArea(state: BenchState, area: Marquee): string[] {
+  const boxes = layoutLanes(visibleLanes(state), state.openVoiceId);
+  const firstTick = xToTick(state.viewport, area.left);
+  const lastTick = xToTick(state.viewport, area.left + area.width);
+  return visibleLanes(state).flatMap((lane, index) => {
+    const box = boxes[index]!;
+    const { ticks, velocities } = sideOf(lane, state.side);
+    return lane.hits.flatMap((hit, row) => {
+      const finTop = box.base - finHeightOf(box, velocities[row]!);
+      const isInside =
+        ticks[row]! >= firstTick && ticks[row]! <= lastTick && finTop <= area.top + area.height && box.base >= area.top;
+      return isInside ? [hit.id] : [];
+    });
+  });
+}
+
+/** Whether the pointer is over a picked fin of the open lane, where the wheel changes loudness. */
+export function isOverPicked(state: BenchState, point: Point): boolean {
+  const grabbed = hitAtPoint(state, point);
+  return grabbed !== null && grabbed.hit.voiceId === state.openVoiceId && state.picked.has(grabbed.hit.id);
+}
+
+/** The dot of the drift rail under a point. */
+export function dotAtPoint(state: BenchState, { x, y }: Point): PlacedHit | null {
+  const lane = laneAt(state, { x, y });
+  const box = layoutLanes(visibleLanes(state), state.openVoiceId).find(({ voice }) => voice.id === lane?.voiceId);
+  if (!lane || !box?.open || isBehind(state, lane) || Math.abs(y - box.open.railZero) > box.open.railReach) return null;
+  const { ticks } = lane.cleaned;
+  const near = [...ticks.keys()].filter((row) => Math.abs(tickToX(state.viewport, ticks[row]!) - x) <= REACH_LEFT_PX);
+  const row = near.find((candidate) => Math.abs(railY(state, lane, box.open!, candidate) - y) <= REACH_LEFT_PX + 2);
+  return row === undefined ? null : { hit: lane.hits[row]!, tick: ticks[row]! };
+}
+
+function railY({ maps }: BenchState, lane: LaneView, open: OpenBox, row: number): number {
+  const driftMs = lane.timesMs.cleaned[row]! - tickToMs(maps.tempoMap, lane.cleaned.slotTicks[row]!);
+  return open.railZero - (Math.max(-RAIL_MS, Math.min(RAIL_MS, driftMs)) / RAIL_MS) * open.railReach;
+}
+
+/** The pointer must be this far outside of its lane before a drag goes to another drum. */
+const LEFT_AFTER_PX = 22;
+
+/** The stroke that a drag has clearly left its lane for; null while it has not. */
+export function laneLeftFor(state: BenchState, grabbed: PlacedHit, { y }: Point): NoteMeaning | null {
+  const boxes = layoutLanes(visibleLanes(state), state.openVoiceId);
+  const own = boxes.find(({ voice }) => voice.id === grabbed.hit.voiceId);
+  const target = boxAt(boxes, y);
+  // Behind the lane in front nothing can be reached, and a note without a name is no drum to go to.
+  if (!own || !target || target === own || state.frontVoiceId !== null || isUnnamedVoice(target.voice.id)) return null;
+  if (y > own.top - LEFT_AFTER_PX && y < own.top + own.height + LEFT_AFTER_PX) return null;
+  const row = target.open?.articulations.find(({ middle }) => Math.abs(middle - y) <= ARTICULATION_HEIGHT / 2);
+  if (row) return { voiceId: target.voice.id, articulationId: row.id };
+  const mark = own.voice.articulations.find(({ id }) => id === grabbed.hit.articulationId)?.mark ?? "none";
+  return strokeLike(target.voice, { articulationId: grabbed.hit.articulationId, mark });
+}
