@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { Button } from "../../components/Button.tsx";
+import { Refusal } from "../../components/Refusal.tsx";
 import { Sheet } from "../../components/Sheet.tsx";
 import { baseVelocity, type Edit, moveHitsBy, parseTimeChange, parseVelocityChange } from "../../core/part/index.ts";
 import { formatBarBeat, msToTick, parseBarBeat, tickToMs } from "../../core/time/index.ts";
@@ -64,11 +65,7 @@ function ExactForm({ onDone }: { onDone: () => void }) {
         placeholder={`${first ? baseVelocity(first.hit) : ""}, or +5, -10 %, *1.1`}
         className={inputClass}
       />
-      {refusal && (
-        <p role="alert" className="col-span-2 rounded-md border border-brick bg-brick-tint px-3 py-1.5">
-          {refusal}
-        </p>
-      )}
+      {refusal && <Refusal className="col-span-2">{refusal}</Refusal>}
       <Button type="submit" kind="main" className="col-start-2 mt-2 justify-self-start">
         Take
       </Button>

@@ -1,8 +1,7 @@
-import { useState } from "react";
 import { Button } from "../../components/Button.tsx";
 import { GuessLine } from "../../components/GuessLine.tsx";
-import { SentenceNumber } from "../../components/SentenceNumber.tsx";
 import { Sheet } from "../../components/Sheet.tsx";
+import { TakeSureGuesses } from "../../components/TakeSureGuesses.tsx";
 import { strokeName } from "../../core/notemap/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { takeGuesses } from "../../store/take-guesses.ts";
@@ -12,8 +11,6 @@ interface NamesSheetProps {
   readonly onOpenChange: (isOpen: boolean) => void;
 }
 
-const USUAL_PERCENT = 60;
-
 /** Lists the notes without a name, each with a guess to take, or takes all that are sure enough. */
 export function NamesSheet({ isOpen, onOpenChange }: NamesSheetProps) {
   const bench = useBench();
@@ -21,12 +18,10 @@ export function NamesSheet({ isOpen, onOpenChange }: NamesSheetProps) {
   const doubts = useBenchState((state) => state.doubts);
   const guesses = [...unnamed, ...doubts];
   const noteMap = useBenchState((state) => state.pattern.noteMap);
-  const [leastPercent, setLeastPercent] = useState(USUAL_PERCENT);
   const nameNow = (note: number) => {
     const entry = noteMap.entries.find((candidate) => candidate.note === note);
     return entry ? strokeName(noteMap, entry) : "nothing";
   };
-  const sure = guesses.filter((guess) => guess.confidence * 100 >= leastPercent);
   const hear = (meaning: (typeof guesses)[number]["meaning"]) =>
     void bench.playback.audition(meaning.voiceId, meaning.articulationId, 95);
   return (
@@ -62,27 +57,9 @@ export function NamesSheet({ isOpen, onOpenChange }: NamesSheetProps) {
       {guesses.length === 0 ? (
         <p className="text-muted">Every note has a name.</p>
       ) : (
-        <p className="mt-4 flex items-center gap-3">
-          <Button kind="main" disabled={sure.length === 0} onClick={() => takeGuesses(bench, sure)}>
-            Take {sure.length} of {guesses.length}
-          </Button>
-          <span>
-            that are at least{" "}
-            <SentenceNumber
-              label="How sure"
-              unit="%"
-              min={0}
-              max={99}
-              step={1}
-              value={leastPercent}
-              usual={USUAL_PERCENT}
-              onPreview={setLeastPercent}
-              onCommit={setLeastPercent}
-              onCancel={() => {}}
-            />{" "}
-            sure. One undo takes all back.
-          </span>
-        </p>
+        <div className="mt-4">
+          <TakeSureGuesses guesses={guesses} onTake={(sure) => takeGuesses(bench, sure)} />
+        </div>
       )}
     </Sheet>
   );

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { Button } from "../../components/Button.tsx";
+import { Refusal } from "../../components/Refusal.tsx";
 import { Sheet } from "../../components/Sheet.tsx";
 import { fieldsOf, kindOf, type MessageTable, messageAt, readFields } from "../../core/messages/index.ts";
 import type { ChangedMessage } from "../../core/part/index.ts";
@@ -63,11 +64,7 @@ export function EditSheet({ table, row, isHit, isOpen, onOpenChange, onTake }: E
             <input id={field.id} name={field.id} defaultValue={field.value} autoComplete="off" className={inputClass} />
           </div>
         ))}
-        {refusal && (
-          <p role="alert" className="col-span-2 rounded-md border border-brick bg-brick-tint px-3 py-1.5">
-            {refusal}
-          </p>
-        )}
+        {refusal && <Refusal className="col-span-2">{refusal}</Refusal>}
         <Button type="submit" kind="main" className="col-start-2 mt-2 justify-self-start">
           Take
         </Button>

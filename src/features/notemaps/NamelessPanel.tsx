@@ -1,9 +1,7 @@
-import { useState } from "react";
-import { Button } from "../../components/Button.tsx";
 import { GuessLine } from "../../components/GuessLine.tsx";
 import { SentenceChoice } from "../../components/SentenceChoice.tsx";
-import { SentenceNumber } from "../../components/SentenceNumber.tsx";
 import { choicesOf, idOf, meaningOfId } from "../../components/stroke-choices.ts";
+import { TakeSureGuesses } from "../../components/TakeSureGuesses.tsx";
 import { meaningWithoutName, strokeName, withMeaning } from "../../core/notemap/index.ts";
 import { useNoteMap } from "../../core/part/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
@@ -12,18 +10,14 @@ import type { MapEditor } from "./map-editor.ts";
 import { noteName } from "./note-names.ts";
 import { WherePicture } from "./WherePicture.tsx";
 
-const USUAL_PERCENT = 60;
-
 /** The notes of the take that its map does not know, each with what it may be. */
 export function NamelessPanel({ editor, struckNote }: { editor: MapEditor; struckNote: number | null }) {
   const bench = useBench();
   const guesses = useBenchState((state) => state.guesses);
   const doubts = useBenchState((state) => state.doubts);
-  const [leastPercent, setLeastPercent] = useState(USUAL_PERCENT);
   const notes = [...(editor.usage?.withoutName ?? [])].sort(([, a], [, b]) => b.hitCount - a.hitCount);
   const extra = struckNote !== null && !editor.usage?.withoutName.has(struckNote) ? struckNote : null;
   const all = [...guesses, ...doubts];
-  const sure = all.filter((guess) => guess.confidence * 100 >= leastPercent);
   const { map } = editor;
   const nameOfNote = (note: number) => {
     const entry = map.entries.find((candidate) => candidate.note === note);
@@ -152,25 +146,7 @@ export function NamelessPanel({ editor, struckNote }: { editor: MapEditor; struc
       )}
       {all.length > 0 && (
         <div className="mt-3 border-t border-hairline pt-3">
-          <Button kind="main" disabled={sure.length === 0} onClick={() => takeGuesses(bench, sure)}>
-            Take {sure.length} of {all.length}
-          </Button>
-          <p className="mt-1.5 text-[13px]">
-            that are at least{" "}
-            <SentenceNumber
-              label="How sure"
-              unit="%"
-              min={0}
-              max={99}
-              step={1}
-              value={leastPercent}
-              usual={USUAL_PERCENT}
-              onPreview={setLeastPercent}
-              onCommit={setLeastPercent}
-              onCancel={() => {}}
-            />{" "}
-            sure. One undo takes all back.
-          </p>
+          <TakeSureGuesses guesses={all} onTake={(sure) => takeGuesses(bench, sure)} />
         </div>
       )}
     </aside>

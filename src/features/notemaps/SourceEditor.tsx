@@ -1,6 +1,7 @@
 import { Popover } from "radix-ui";
 import { useState } from "react";
 import { Button } from "../../components/Button.tsx";
+import { Refusal } from "../../components/Refusal.tsx";
 import type { NoteMapEntry, PedalRange } from "../../core/notemap/index.ts";
 
 type Source = Pick<NoteMapEntry, "note" | "channel" | "pedal">;
@@ -76,11 +77,7 @@ export function SourceEditor({ label, words, source, hasPedal, onTake, actions, 
               )}
             </div>
             {hasPedal && <p className="mt-1.5 text-[12px] text-muted">The pedal is 0 when open, 127 when pressed.</p>}
-            {refusal && (
-              <p role="alert" className="mt-2 rounded-md border border-brick bg-brick-tint px-2 py-1 text-[13px]">
-                {refusal}
-              </p>
-            )}
+            {refusal && <Refusal className="mt-2 text-[13px]">{refusal}</Refusal>}
             <div className="mt-3 flex flex-wrap items-center gap-2">
               <Button type="submit" kind="main">
                 Take
