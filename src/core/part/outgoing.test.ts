@@ -108,6 +108,43 @@ describe("an outgoing map", () => {
   });
 });
 
+describe("a kit on several tracks", () => {
+  const named = (name: string): MidiMessage => ({
+    kind: "meta",
+    tick: 0,
+    metaType: META.trackName,
+    data: writeText(name),
+  });
+  const onChannel = (channelIndex: number, messages: MidiMessage[]) =>
+    messages.map((one) => (one.kind === "channel" ? { ...one, status: (one.status & 0xf0) | channelIndex } : one));
+  // Kick and hats on channel 10, the snare on a channel of its own; a bass beside them.
+  const tracks = [
+    [named("Kick"), ...hit(5, 36), ...hit(960, 36)],
+    [named("Snare pad"), ...onChannel(3, [...hit(480, 38), ...hit(1440, 38)])],
+    [named("Hats"), ...hit(0, 42), ...hit(480, 42), ...hit(960, 42)],
+    [named("Bass"), ...BASS],
+  ];
+  const sorted = tracks.map((messages) => ({ messages: messages.toSorted((a, b) => a.tick - b.tick) }));
+  const apart = writeMidiFile({ ...file, tracks: sorted });
+  const together = importTake(apart, GENERAL_MIDI).pattern;
+  const countsOf = (bytes: Uint8Array) =>
+    readMidiFile(bytes).file.tracks.map((_, index) => notesOf(bytes, index).length);
+
+  it("stands together on one Bench, and what is not drums beside it", () => {
+    expect(together.lanes.map(({ voiceId }) => voiceId)).toEqual(["hat", "snare", "kick"]);
+    expect(together.streams.map(({ isDrums }) => isDrums)).toEqual([true, true, true, false]);
+  });
+
+  it("goes out as it came in, byte for byte, or on one track, or on one for each drum", () => {
+    expect(exportTake(apart, together)).toEqual(apart);
+    expect(countsOf(exportTake(apart, together, { layout: "merged" }))).toEqual([0, 0, 0, 1, 7]);
+    const perVoice = exportTake(apart, together, { layout: "perVoice" });
+    expect(countsOf(perVoice)).toEqual([0, 0, 0, 1, 3, 2, 2]);
+    // The channels are those that the hits came in on.
+    expect(new Set(notesOf(perVoice, 5).map(([, channelIndex]) => channelIndex))).toEqual(new Set([3]));
+  });
+});
+
 describe("another map for what comes in", () => {
   it("moves every hit with its note, except those that a hand has moved", () => {
     const rim = { voiceId: "tom-1", articulationId: "centre" };
