@@ -64,6 +64,8 @@ export interface BenchState {
   /** Streams that are not drums and are heard all the same, by index, with their notes. */
   readonly heardTones: ReadonlyMap<number, readonly Tone[]>;
   readonly viewport: Viewport;
+  /** What was shown before a jump, to go back to; null if there was none. */
+  readonly viewBefore: Viewport | null;
   readonly loop: LoopRange | null;
   readonly click: { readonly isOn: boolean; readonly hasOffBeats: boolean };
   readonly isPlaying: boolean;
@@ -121,6 +123,7 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
     showsControls: false,
     heardTones: new Map(),
     viewport: { startTick: 0, ticksPerPx: 1, widthPx: 0 },
+    viewBefore: null,
     loop: null,
     click: { isOn: true, hasOffBeats: false },
     isPlaying: false,

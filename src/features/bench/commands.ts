@@ -1,6 +1,5 @@
 import { pinHits, unpinHits } from "../../core/part/index.ts";
 import { type Bench, redo, undo } from "../../store/bench-context.ts";
-import { fitViewport } from "../../store/viewport.ts";
 import {
   changeLoudness,
   flipSide,
@@ -23,6 +22,7 @@ import {
   zoom,
 } from "./actions.ts";
 import { moveLane, putAway } from "./lane-actions.ts";
+import { goToBar, showBefore, showEverything, showLoop, showPicked, slimAll } from "./travel-actions.ts";
 import {
   clearLoop,
   copy,
@@ -306,11 +306,20 @@ export const COMMANDS: readonly Command[] = [
     group: "Travel",
     name: "Show everything",
     keys: ["0"],
-    run: ({ store }) => {
-      const { viewport, pattern } = store.getState();
-      store.setViewport(fitViewport(viewport, 0, pattern.lengthTicks, pattern.lengthTicks));
-    },
+    run: showEverything,
   },
+  { id: "showLoop", group: "Travel", name: "Show the loop", keys: ["X"], run: showLoop },
+  { id: "showPicked", group: "Travel", name: "Show what is picked", keys: ["C"], run: showPicked },
+  { id: "showBefore", group: "Travel", name: "Back to what was shown before", keys: ["J"], run: showBefore },
+  {
+    id: "barBack",
+    group: "Travel",
+    name: "To the bar line before",
+    keys: ["Ctrl+←"],
+    run: (bench) => goToBar(bench, -1),
+  },
+  { id: "barOn", group: "Travel", name: "To the next bar line", keys: ["Ctrl+→"], run: (bench) => goToBar(bench, 1) },
+  { id: "slim", group: "Travel", name: "Close the open lane: all are slim", keys: ["Y"], run: slimAll },
 ];
 
 /** The keys of a command, for its tooltip. */

@@ -143,6 +143,60 @@ describe("commands that pick", () => {
   });
 });
 
+describe("commands that travel", () => {
+  const shown = () => {
+    const { startTick, ticksPerPx, widthPx } = state().viewport;
+    return [startTick, startTick + ticksPerPx * widthPx];
+  };
+
+  it("show the loop, what is picked, everything, and what was shown before", () => {
+    const first = shown();
+    expect(run("showBefore")).toBe("There was no other view yet.");
+    expect(run("showLoop")).toBe("Loop a stretch first.");
+    expect(run("showPicked")).toMatch(/^Pick some hits first/);
+    bench.store.setState({ loop: { startTick: 3840, endTick: 5760 } });
+    run("showLoop");
+    expect(shown()[0]).toBeLessThan(3840);
+    expect(shown()[0]).toBeGreaterThan(3600);
+    expect(shown()[1]).toBeGreaterThan(5760);
+    pick("c");
+    run("showPicked");
+    expect(shown()[0]).toBeGreaterThan(1700);
+    expect(shown()[1]).toBeLessThan(4000);
+    run("fit");
+    expect(shown()[1]).toBeGreaterThanOrEqual(7680);
+    run("showBefore");
+    expect(shown()[0]).toBeGreaterThan(1700);
+    run("showBefore");
+    expect(shown()[1]).toBeGreaterThanOrEqual(7680);
+    expect(first[0]).toBeLessThanOrEqual(0);
+  });
+
+  it("go from bar line to bar line, and make all lanes slim", () => {
+    const places: number[] = [];
+    bench = {
+      ...bench,
+      playback: {
+        placeTick: () => null,
+        seek: (tick: number) => {
+          places.push(tick);
+          bench.store.setState({ playheadTick: tick });
+        },
+      } as unknown as Playback,
+    };
+    run("barOn");
+    run("barOn");
+    run("barBack");
+    bench.store.setState({ playheadTick: 2500 });
+    run("barBack");
+    run("barBack");
+    run("barBack");
+    expect(places).toEqual([1920, 3840, 1920, 1920, 0, 0]);
+    run("slim");
+    expect(state().openVoiceId).toBeNull();
+  });
+});
+
 describe("what is typed", () => {
   const typed = (place: string, velocity: string) => {
     const edits = readEdits(state(), place, velocity);
