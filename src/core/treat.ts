@@ -1,6 +1,6 @@
 import { columnsOf, type Hit, type LaneColumns } from "./part/pattern.ts";
-import { msToTick, type TimeMaps, tickToMs } from "./time/index.ts";
-import { noiseOf } from "./timing/humanize.ts";
+import { type TimeMaps, tickAfterMs } from "./time/index.ts";
+import { type NoiseShape, noiseOf } from "./timing/humanize.ts";
 import { quantize } from "./timing/quantize.ts";
 import type { TimingTreatment, Treatment } from "./treatment.ts";
 
@@ -28,10 +28,9 @@ export function treat(hits: readonly Hit[], treatment: Treatment, maps: TimeMaps
   const { timing } = treatment;
   const onTime = takeLatency(lane, timing, maps);
   const placed = quantize(onTime, timing, maps);
-  const pushed = push(placed.ticks, onTime, timing, maps);
-  const human = humanize(pushed, hits, onTime, timing, maps);
+  const moved = pushAndHumanize(placed.ticks, hits, onTime, timing, maps);
   return {
-    ticks: keepOrder(lane, human, lengthTicks),
+    ticks: keepOrder(lane, moved, lengthTicks),
     velocities: new Uint8Array(lane.velocities),
     slotTicks: placed.slotTicks,
     driftsMs: placed.driftsMs,
@@ -40,41 +39,44 @@ export function treat(hits: readonly Hit[], treatment: Treatment, maps: TimeMaps
 }
 
 /** Takes off what came in late as a whole. @source t1 = t − latency */
-function takeLatency(lane: LaneColumns, { isOn, latencyMs }: TimingTreatment, maps: TimeMaps): LaneColumns {
+function takeLatency(lane: LaneColumns, { isOn, latencyMs }: TimingTreatment, { tempoMap }: TimeMaps): LaneColumns {
   if (!isOn || latencyMs === 0) return lane;
-  return { ...lane, ticks: shifted(lane.ticks, lane, maps, () => -latencyMs) };
+  const { ticks, isPinned } = lane;
+  const early = ticks.map((tick, row) => (isPinned[row] === 1 ? tick : tickAfterMs(tempoMap, tick, -latencyMs)));
+  return { ...lane, ticks: early };
 }
 
-/** Ahead of the beat or behind it, all hits or every nth. */
-function push(ticks: Float64Array, lane: LaneColumns, timing: TimingTreatment, maps: TimeMaps): Float64Array {
-  const { isOn, pushMs, pushEvery, pushFrom } = timing;
-  if (!isOn || pushMs === 0) return ticks;
-  return shifted(ticks, lane, maps, (row) => ((row - (pushFrom - 1)) % pushEvery === 0 ? pushMs : 0));
-}
-
-/** A little chance for each hit, the same for the same seed. */
-function humanize(
+/**
+ * Moves hits after they are quantized: ahead of the beat or behind it, all or every nth, and by a little chance, which is
+ * the same for the same seed. Both are milliseconds and are added up, so that each hit is moved once.
+ */
+function pushAndHumanize(
   ticks: Float64Array,
   hits: readonly Hit[],
-  lane: LaneColumns,
-  { isOn, humanizeMs, humanizeShape, humanizeSeed }: TimingTreatment,
-  maps: TimeMaps,
+  { isPinned }: LaneColumns,
+  timing: TimingTreatment,
+  { tempoMap }: TimeMaps,
 ): Float64Array {
-  if (!isOn || humanizeMs === 0) return ticks;
-  return shifted(ticks, lane, maps, (row) => humanizeMs * noiseOf(hits[row]!.id, humanizeSeed, humanizeShape));
+  const { isOn, pushMs, pushEvery, pushFrom, humanizeMs, humanizeShape, humanizeSeed } = timing;
+  if (!isOn || (pushMs === 0 && humanizeMs === 0)) return ticks;
+  const noise = humanizeMs === 0 ? null : noiseOfHits(hits, humanizeSeed, humanizeShape);
+  return ticks.map((tick, row) => {
+    if (isPinned[row] === 1) return tick;
+    const pushed = (row - (pushFrom - 1)) % pushEvery === 0 ? pushMs : 0;
+    return tickAfterMs(tempoMap, tick, noise ? pushed + humanizeMs * noise[row]! : pushed);
+  });
 }
 
-/** Moves hits that are not pinned by milliseconds. */
-function shifted(
-  ticks: Float64Array,
-  { isPinned }: LaneColumns,
-  { tempoMap }: TimeMaps,
-  msOf: (row: number) => number,
-) {
-  return ticks.map((tick, row) => {
-    const ms = isPinned[row] === 1 ? 0 : msOf(row);
-    return ms === 0 ? tick : msToTick(tempoMap, tickToMs(tempoMap, tick) + ms);
-  });
+/** The noise of a lane is asked for on every frame of a drag, for the same hits and mostly the same seed. */
+const noises = new WeakMap<readonly Hit[], { readonly key: string; readonly noise: Float64Array }>();
+
+function noiseOfHits(hits: readonly Hit[], seed: number, shape: NoiseShape): Float64Array {
+  const key = `${shape} ${seed}`;
+  const known = noises.get(hits);
+  if (known?.key === key) return known.noise;
+  const noise = Float64Array.from(hits, ({ id }) => noiseOf(id, seed, shape));
+  noises.set(hits, { key, noise });
+  return noise;
 }
 
 /**

@@ -112,10 +112,17 @@ export interface LaneColumns {
   readonly isPinned: Uint8Array;
 }
 
+/** Lanes are treated on every frame of a drag, and their hits never change, so the columns of each are read once. */
+const columnsOfHits = new WeakMap<readonly Hit[], LaneColumns>();
+
 export function columnsOf(hits: readonly Hit[]): LaneColumns {
-  return {
+  const known = columnsOfHits.get(hits);
+  if (known) return known;
+  const columns: LaneColumns = {
     ticks: columnOf(hits, baseTick),
     velocities: columnOf(hits, baseVelocity),
     isPinned: new Uint8Array(columnOf(hits, (hit) => (hit.pinnedTick === null ? 0 : 1))),
   };
+  columnsOfHits.set(hits, columns);
+  return columns;
 }

@@ -109,12 +109,13 @@ export class SlotFinder implements NearestSlots {
     let before = startTick + index * this.#stepTicks;
     let after = Math.min(before + this.#stepTicks, endTick);
     if (this.#lateTicks !== 0) {
-      // Every second slot is late: the two around the tick may be those of the step before, or a late one further on.
-      const slotOf = (at: number) =>
-        Math.min(endTick, startTick + at * this.#stepTicks + (at % 2 === 1 ? this.#lateTicks : 0));
-      const isBehind = index > 0 && tick < slotOf(index);
-      before = slotOf(isBehind ? index - 1 : index);
-      after = slotOf(isBehind ? index : index + 1);
+      // Every second slot is late: a tick may still be ahead of the one that its step begins with.
+      const late = this.#lateTicks;
+      if (index % 2 === 0) after = Math.min(endTick, after + late);
+      else if (tick < before + late) {
+        after = Math.min(endTick, before + late);
+        before -= this.#stepTicks;
+      } else before += late;
     }
     const isBefore = tick - before < after - tick;
     this.slotTick = isBefore ? before : after;

@@ -38,6 +38,7 @@ export {
   msToTick,
   type TempoChange,
   type TempoMap,
+  tickAfterMs,
   tickToMs,
 } from "./tempo-map.ts";
 export { buildTimeMaps, type TimedPart, type TimeMaps } from "./time-maps.ts";

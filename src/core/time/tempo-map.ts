@@ -63,6 +63,12 @@ export function msToTick(map: TempoMap, ms: number): number {
   return map.startTicks[index]! + (ms - map.startMs[index]!) / map.msPerTick[index]!;
 }
 
+/** The fractional tick that sounds some milliseconds after a tick, or before it. Under one tempo this is a multiplication. */
+export function tickAfterMs(map: TempoMap, tick: number, ms: number): number {
+  if (map.startTicks.length === 1) return tick + ms / map.msPerTick[0]!;
+  return msToTick(map, tickToMs(map, tick) + ms);
+}
+
 /** Quarter notes per minute at `tick`. */
 export function bpmAt(map: TempoMap, tick: number): number {
   return 60_000 / (map.msPerTick[lastAtOrBefore(map.startTicks, tick)]! * map.ppq);

@@ -1,5 +1,5 @@
 import type { LaneColumns } from "../part/pattern.ts";
-import { gridStepTicks, msToTick, SlotFinder, type TimeMaps, tickToMs } from "../time/index.ts";
+import { gridStepTicks, msToTick, SlotFinder, type TimeMaps, tickAfterMs, tickToMs } from "../time/index.ts";
 import type { TimingTreatment } from "../treatment.ts";
 import { findGraceNotes } from "./grace-notes.ts";
 
@@ -57,7 +57,7 @@ export function quantize(lane: LaneColumns, timing: TimingTreatment, maps: TimeM
     ? findGraceNotes({ timesMs, velocities }, stepMs)
     : new Int32Array(count).fill(-1);
 
-  const pocketTicks = timesMs.map((ms) => msToTick(tempoMap, ms - timing.pocketMs));
+  const pocketTicks = ticks.map((tick) => tickAfterMs(tempoMap, tick, -timing.pocketMs));
   const slots = new SlotFinder(timing.grid, meterMap);
   for (let row = 0; row < count; row++) {
     const pocketTick = pocketTicks[row]!;

@@ -49,9 +49,9 @@ function VoiceCard({ voiceId }: { voiceId: string }) {
         </span>
       </h2>
       <TimingStep lane={lane} />
-      <NotesStep lane={lane} />
-      <WriteStep lane={lane} />
-      <LaneStep lane={lane} />
+      <NotesStep hits={lane.hits} />
+      <WriteStep laneGrid={lane.treatment.timing.grid} />
+      <LaneStep voice={lane.voice} hits={lane.hits} />
       <AllVoices />
     </>
   );

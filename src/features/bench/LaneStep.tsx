@@ -1,27 +1,31 @@
 import Link from "next/link";
-import { useState } from "react";
+import { memo, useState } from "react";
 import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { SentenceChoice } from "../../components/SentenceChoice.tsx";
 import { choicesOf, meaningOfId } from "../../components/stroke-choices.ts";
-import { FAMILIES, isUnnamedVoice, setInk } from "../../core/notemap/index.ts";
-import type { Part } from "../../core/part/index.ts";
+import { FAMILIES, isUnnamedVoice, setInk, type Voice } from "../../core/notemap/index.ts";
+import type { Hit, Part } from "../../core/part/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
-import type { LaneView } from "../../store/lane-view.ts";
 import { partPath } from "../../store/server-api.ts";
 import { hitCount } from "./actions.ts";
 import { changeMap, moveAllHits, moveLane, putAway, takeOutToProject } from "./lane-actions.ts";
 
 const ALL_STROKES = "all";
 
+interface LaneStepProps {
+  readonly voice: Voice;
+  readonly hits: readonly Hit[];
+}
+
 /** The lane itself: its colour, its place, its hits as a whole. */
-export function LaneStep({ lane }: { lane: LaneView }) {
+export const LaneStep = memo(function LaneStep({ voice, hits }: LaneStepProps) {
   const bench = useBench();
   const noteMap = useBenchState((state) => state.pattern.noteMap);
   const projectId = useBenchState((state) => state.project.id);
   const [strokeId, setStrokeId] = useState(ALL_STROKES);
   const [staysHere, setStaysHere] = useState(true);
-  const { voice, voiceId, hits } = lane;
+  const voiceId = voice.id;
   const isNamed = !isUnnamedVoice(voiceId);
   const part: Part = { voiceId, articulationId: strokeId === ALL_STROKES ? null : strokeId };
   const say = (words: string | null | void) => words && toast(words, { id: "command" });
@@ -147,4 +151,4 @@ export function LaneStep({ lane }: { lane: LaneView }) {
       </p>
     </section>
   );
-}
+});

@@ -1,3 +1,4 @@
+import { memo } from "react";
 import { GuessLine } from "../../components/GuessLine.tsx";
 import { SentenceChoice } from "../../components/SentenceChoice.tsx";
 import { choicesOf, idOf, meaningOfId } from "../../components/stroke-choices.ts";
@@ -11,9 +12,8 @@ import {
   removeEntry,
   replaceEntry,
 } from "../../core/notemap/index.ts";
-import { nameNote, strikeOf, useNoteMap } from "../../core/part/index.ts";
+import { type Hit, nameNote, strikeOf, useNoteMap } from "../../core/part/index.ts";
 import { type Bench, useBench, useBenchState } from "../../store/bench-context.ts";
-import type { LaneView } from "../../store/lane-view.ts";
 import { takeGuesses } from "../../store/take-guesses.ts";
 
 /** Something that feeds a lane: an entry of the map, or a note that has none. */
@@ -23,13 +23,16 @@ interface Source {
   hitCount: number;
 }
 
-/** Which incoming notes feed a lane, and what each of them plays, as sentences that can be edited. */
-export function NotesStep({ lane }: { lane: LaneView }) {
+/**
+ * Which incoming notes feed a lane, and what each of them plays, as sentences that can be edited. A drag of a setting leaves
+ * the hits as they are, and this is not drawn anew.
+ */
+export const NotesStep = memo(function NotesStep({ hits }: { hits: readonly Hit[] }) {
   const bench = useBench();
   const pattern = useBenchState((state) => state.pattern);
   const { noteMap } = pattern;
   const sources = new Map<string, Source>();
-  for (const hit of lane.hits) {
+  for (const hit of hits) {
     const entry = entryOf(noteMap, strikeOf(pattern, hit));
     const key = entry ? describeSource(entry) : `note ${hit.note}`;
     const source = sources.get(key) ?? { note: hit.note, entry, hitCount: 0 };
@@ -68,7 +71,7 @@ export function NotesStep({ lane }: { lane: LaneView }) {
       </ul>
     </section>
   );
-}
+});
 
 /** The guess for a note without a name, to be taken with one click. */
 function OwnGuess({ note }: { note: number }) {

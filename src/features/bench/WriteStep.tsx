@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { memo, useState } from "react";
 import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { SentenceChoice } from "../../components/SentenceChoice.tsx";
@@ -6,15 +6,14 @@ import { SentenceNumber } from "../../components/SentenceNumber.tsx";
 import { CURVES } from "../../core/part/index.ts";
 import { formatGrid, GRID_CHOICES, GRID_FAMILIES, type Grid, gridName, parseGrid } from "../../core/time/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
-import type { LaneView } from "../../store/lane-view.ts";
 import { ordinal } from "./ordinal.ts";
 import { burst, fill } from "./write-actions.ts";
 
 /** Fills and bursts for the open lane, as sentences. */
-export function WriteStep({ lane }: { lane: LaneView }) {
+export const WriteStep = memo(function WriteStep({ laneGrid }: { laneGrid: Grid }) {
   const bench = useBench();
   const hasLoop = useBenchState((state) => state.loop !== null);
-  const [grid, setGrid] = useState<Grid>(lane.treatment.timing.grid);
+  const [grid, setGrid] = useState<Grid>(laneGrid);
   const [every, setEvery] = useState(2);
   const [from, setFrom] = useState(1);
   const [velocity, setVelocity] = useState(80);
@@ -95,4 +94,4 @@ export function WriteStep({ lane }: { lane: LaneView }) {
       </Button>
     </section>
   );
-}
+});
