@@ -74,6 +74,6 @@ function tooLarge(limitBytes: number): ProblemError {
   return new ProblemError(413, {
     code: "upload.tooLarge",
     message: `This file is larger than ${limitBytes / 1024 / 1024} MiB.`,
-    remedy: "A MIDI recording of an hour is far smaller. Check that it is the right file, or split it.",
+    remedy: "Check that it is the right file, or split it.",
   });
 }

@@ -71,9 +71,13 @@ async function change(
   label: string,
   wanted: readonly WantedMessage[],
 ): Promise<void> {
-  const { pattern } = store.getState();
-  // The channel's types take a union of promises for the promise of a union.
-  const edit = await helper.run((reader) => reader.change(pattern, wanted) as Promise<Edit>);
-  // If something was done in the meantime, the edit is for a pattern that is no more.
-  if (store.getState().pattern === pattern) store.commit(label, edit);
+  // If something else is done while the worker thinks, it is asked again for the pattern that is there by then.
+  for (;;) {
+    const { pattern } = store.getState();
+    // The channel's types take a union of promises for the promise of a union.
+    const edit = await helper.run((reader) => reader.change(pattern, wanted) as Promise<Edit>);
+    if (store.getState().pattern !== pattern) continue;
+    store.commit(label, edit);
+    return;
+  }
 }
