@@ -11,8 +11,8 @@ interface HistoryButtonsProps {
   readonly onList?: () => void;
 }
 
-export const UNDO_KEYS = "Ctrl+Z";
-export const REDO_KEYS = "Ctrl+Shift+Z";
+const UNDO_KEYS = "Ctrl+Z";
+const REDO_KEYS = "Ctrl+Shift+Z";
 
 export function HistoryButtons({ undoStep, redoStep, onUndo, onRedo, onList }: HistoryButtonsProps) {
   return (

@@ -4,11 +4,10 @@ export { filterMessages, findRowAt, type MessageFilter, NO_FILTER } from "./filt
 export { fieldsOf, type MessageField, readFields } from "./message-fields.ts";
 export {
   bytesOf,
-  hasOneDataByte,
   type MessageTable,
   messageAt,
   messageIdAt,
   tabulateMessages,
 } from "./message-table.ts";
 export { channelNumber, kindOf, MESSAGE_KINDS, type MessageKind, messageWords, rawBytes } from "./message-words.ts";
-export { findOddMessages, ODD_KINDS, type OddKind, type OddMessages } from "./odd-messages.ts";
+export { findOddMessages, type OddKind, type OddMessages } from "./odd-messages.ts";

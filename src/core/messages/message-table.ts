@@ -157,7 +157,7 @@ export function bytesOf(message: MidiMessage): readonly number[] {
     : [message.status, message.data1, message.data2];
 }
 
-export function hasOneDataByte(status: number): boolean {
+function hasOneDataByte(status: number): boolean {
   return status >> 4 === 0xc || status >> 4 === 0xd;
 }
 

@@ -2,7 +2,7 @@ import { META } from "../smf/index.ts";
 import { barAt, type TimeMaps, tickToMs } from "../time/index.ts";
 import type { MessageTable } from "./message-table.ts";
 
-export const ODD_KINDS = [
+const ODD_KINDS = [
   "hanging",
   "zeroLength",
   "overlong",

@@ -40,7 +40,6 @@ export {
   type Pattern,
   strikeOf,
 } from "./pattern.ts";
-export { PEDAL_SHUT } from "./pedal.ts";
 export {
   distanceOfCopies,
   likeLoudness,
@@ -50,8 +49,8 @@ export {
   pulseAfter,
   pulseAt,
 } from "./pick-hits.ts";
-export { describeExport, noteOut, type OutgoingVoice } from "./place-hits.ts";
-export { addLane, nameNote, nameNotes, revoiceHits, useNoteMap } from "./reassign.ts";
+export { describeExport, type OutgoingVoice } from "./place-hits.ts";
+export { addLane, nameNote, revoiceHits, useNoteMap } from "./reassign.ts";
 export { barCountOf, type LaneSummary, type PatternSummary, summarizeLanes, summarizePattern } from "./summary.ts";
 export { removePart, type TakenOut, takeOut } from "./take-out.ts";
 export { type Thumbnail, thumbnailOf } from "./thumbnail.ts";

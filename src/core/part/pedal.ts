@@ -4,7 +4,7 @@ import { channelOf, isNoteOff, isNoteOn, type MidiFile, type MidiMessage } from 
 
 const PEDAL_CONTROLLER = 4;
 /** From here on the hats are shut. */
-export const PEDAL_SHUT = 90;
+const PEDAL_SHUT = 90;
 /** Pressure from here on is a hand that holds the cymbal. */
 const CHOKE_PRESSURE = 64;
 /** Lengths that differ less come from a module that sends the same length for every stroke, and mean nothing. */
@@ -34,7 +34,7 @@ export function isPedalMove(message: MidiMessage): boolean {
 }
 
 /** All moves of the hat pedal on a channel, in order of time, whatever track they are on. */
-export function findPedalMoves(file: MidiFile, channel: number): readonly PedalMove[] {
+function findPedalMoves(file: MidiFile, channel: number): readonly PedalMove[] {
   const moves: PedalMove[] = [];
   for (const [trackIndex, { messages }] of file.tracks.entries()) {
     for (const [messageIndex, message] of messages.entries()) {

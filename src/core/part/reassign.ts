@@ -21,17 +21,7 @@ export function revoiceHits(pattern: Pattern, hits: readonly Hit[], meaning: Not
 
 /** Says what a note plays from now on. Its hits follow, except those that a hand has moved to another drum. */
 export function nameNote(pattern: Pattern, note: number, meaning: NoteMeaning): Edit {
-  return nameNotes(pattern, new Map([[note, meaning]]));
-}
-
-/**
- * The same for several notes at once.
- * @param meanings for each note, 0 to 127, what it plays
- */
-export function nameNotes(pattern: Pattern, meanings: ReadonlyMap<number, NoteMeaning>): Edit {
-  let noteMap = pattern.noteMap;
-  for (const [note, meaning] of meanings) noteMap = withMeaning(noteMap, note, meaning);
-  return useNoteMap(pattern, noteMap);
+  return useNoteMap(pattern, withMeaning(pattern.noteMap, note, meaning));
 }
 
 /**

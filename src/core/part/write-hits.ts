@@ -30,7 +30,17 @@ export function canWrite(pattern: Pattern): boolean {
  */
 export function writeStrokes(pattern: Pattern, strokes: readonly Stroke[], newId: NewId): Edit {
   const inside = strokes.filter(({ tick }) => tick >= 0 && tick < pattern.lengthTicks);
-  const hits = inside.map((stroke) => hitOf(pattern, stroke, newId())).sort(compareHits);
+  const byVoice = new Map<string, readonly Hit[]>();
+  for (const { voiceId } of inside) {
+    if (!byVoice.has(voiceId))
+      byVoice.set(
+        voiceId,
+        pattern.hits.filter((hit) => hit.voiceId === voiceId),
+      );
+  }
+  const hits = inside
+    .map((stroke) => hitOf(pattern, byVoice.get(stroke.voiceId) ?? [], stroke, newId()))
+    .sort(compareHits);
   const missing = [...new Set(inside.map(({ voiceId }) => voiceId))].filter((voiceId) =>
     pattern.lanes.every((lane) => lane.voiceId !== voiceId),
   );
@@ -40,12 +50,12 @@ export function writeStrokes(pattern: Pattern, strokes: readonly Stroke[], newId
 }
 
 /** A hit on the note, track and channel of others of its stroke; of its drum; or of the first drum track. */
-function hitOf(pattern: Pattern, { voiceId, articulationId, tick, velocity }: Stroke, id: string): Hit {
-  const ofVoice = pattern.hits.filter((hit) => hit.voiceId === voiceId);
+function hitOf(pattern: Pattern, ofVoice: readonly Hit[], stroke: Stroke, id: string): Hit {
+  const { voiceId, articulationId, tick, velocity } = stroke;
   const like = ofVoice.find((hit) => hit.articulationId === articulationId);
-  const stroke = outgoingStroke(pattern.noteMap, { voiceId, articulationId });
+  const out = outgoingStroke(pattern.noteMap, { voiceId, articulationId });
   const isUnnamed = meaningWithoutName(0).articulationId === articulationId;
-  const note = like?.note ?? stroke?.note ?? (isUnnamed ? (ofVoice[0]?.note ?? 0) : 0);
+  const note = like?.note ?? out?.note ?? (isUnnamed ? (ofVoice[0]?.note ?? 0) : 0);
   const firstDrums = pattern.streams.findIndex(({ isDrums }) => isDrums);
   return {
     id,

@@ -2,7 +2,8 @@ import clsx from "clsx";
 import { useEffect, useMemo, useRef } from "react";
 import { useStore } from "zustand";
 import { useShallow } from "zustand/shallow";
-import { barAt, type MeterMap, tickToBarBeat } from "../../core/time/index.ts";
+import { pulseAfter, pulseAt } from "../../core/part/index.ts";
+import type { MeterMap } from "../../core/time/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { type BenchState, isAudible, visibleLanes } from "../../store/bench-store.ts";
 import { usePlayFrames } from "../../store/use-play-frames.ts";
@@ -194,17 +195,9 @@ function Ruler() {
 
 /** A loop holds whole pulses of the meter. */
 function snapLoop(meterMap: MeterMap, firstTick: number, lastTick: number, lengthTicks: number) {
-  const startTick = pulseAt(meterMap, Math.max(0, firstTick), 0);
-  const endTick = Math.min(lengthTicks, Math.max(pulseAt(meterMap, lastTick, 1), pulseAt(meterMap, startTick + 1, 1)));
-  return { startTick, endTick };
-}
-
-/** The pulse at or before a tick, or the one after that. */
-function pulseAt(meterMap: MeterMap, tick: number, after: 0 | 1): number {
-  const bar = barAt(meterMap, tick);
-  const { beatIndex } = tickToBarBeat(meterMap, tick);
-  const pulse = bar.pulseTicks[beatIndex + after];
-  return pulse === undefined ? bar.endTick : Math.min(bar.endTick, bar.startTick + pulse);
+  const startTick = pulseAt(meterMap, firstTick);
+  const endTick = Math.max(pulseAfter(meterMap, lastTick), pulseAfter(meterMap, startTick));
+  return { startTick, endTick: Math.min(lengthTicks, endTick) };
 }
 
 /** Runs over the lanes; when it leaves the view while playing, the view turns the page. */

@@ -49,7 +49,6 @@ type Gesture =
       readonly voiceId: string;
       readonly strokes: Map<number, Stroke>;
       lastX: number;
-      edit: Edit | null;
     }
   | { readonly kind: "marquee"; readonly start: Point; readonly before: ReadonlySet<string> };
 
@@ -79,7 +78,7 @@ export function useLanePointer(bench: Bench, ref: RefObject<HTMLCanvasElement | 
       if (state.isDrawing) {
         const lane = laneAt(state, start);
         if (!lane || isBehind(state, lane)) return;
-        gesture = { kind: "drawing", start, voiceId: lane.voiceId, strokes: new Map(), lastX: start.x, edit: null };
+        gesture = { kind: "drawing", start, voiceId: lane.voiceId, strokes: new Map(), lastX: start.x };
         draw(gesture, start, event.shiftKey);
         return;
       }

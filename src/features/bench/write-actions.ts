@@ -37,7 +37,7 @@ function allPlaced({ lanes }: BenchState): readonly PlacedHit[] {
   return lanes.flatMap(placedOf);
 }
 
-export function placedOf(lane: LaneView): readonly PlacedHit[] {
+function placedOf(lane: LaneView): readonly PlacedHit[] {
   return lane.hits.map((hit, row) => ({ hit, tick: lane.cleaned.ticks[row]! }));
 }
 
@@ -236,7 +236,7 @@ export function clearLoop(bench: Bench): Said {
   return `Cleared ${hitCount(gone.length)}${kept ? `; ${kept} is left` : ""}.`;
 }
 
-export const PICKS = {
+const PICKS = {
   likeStrokes: (state: BenchState) => likeStrokes(allPlaced(state), pickedHits(state)),
   likeLoudness: (state: BenchState) => likeLoudness(allPlaced(state), pickedHits(state)),
   likePlaces: (state: BenchState) => likePlaces(allPlaced(state), pickedHits(state), state.maps.meterMap),

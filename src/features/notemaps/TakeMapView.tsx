@@ -1,5 +1,5 @@
 import { Ear } from "lucide-react";
-import { useMemo, useRef, useState } from "react";
+import { useMemo, useState } from "react";
 import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { EditableName } from "../../components/EditableName.tsx";
@@ -39,7 +39,6 @@ export function TakeMapView({ kept }: { kept: KeptMaps }) {
   const [showsUnused, setShowsUnused] = useState(false);
   const [isListening, setIsListening] = useState(false);
   const [strike, setStrike] = useState<LiveStrike | null>(null);
-  const table = useRef<HTMLDivElement>(null);
 
   const editor: MapEditor = {
     map,
@@ -128,7 +127,7 @@ export function TakeMapView({ kept }: { kept: KeptMaps }) {
             }}
           />
         )}
-        <div ref={table} className="min-h-0 flex-1 overflow-auto px-6 pb-8">
+        <div className="min-h-0 flex-1 overflow-auto px-6 pb-8">
           <MapTable
             editor={editor}
             search={search}
