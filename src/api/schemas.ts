@@ -4,27 +4,30 @@ import { type ExportChoice, type Part, TRACK_LAYOUTS } from "../core/part/index.
 import { GRID_DENOMINATORS, GRID_FAMILIES, MOST_SWING_PERCENT, STRAIGHT_PERCENT } from "../core/time/index.ts";
 import { NOISE_SHAPES } from "../core/timing/index.ts";
 import { type NoteMapFile, noteMap, noteMapFile } from "./note-map-file.ts";
-import { orNull, record, sevenBits } from "./shapes.ts";
-import type { Problem, SaveRequest } from "./wire.ts";
+import { orNull, record, sevenBits, withOptional } from "./shapes.ts";
+import type { Problem, SaveRequest, VersionRequest } from "./wire.ts";
 
 const id = { type: "string", minLength: 1, maxLength: 200 } as const;
 const tick = { type: "integer", minimum: 0, maximum: Number.MAX_SAFE_INTEGER } as const;
 const velocity = { type: "integer", minimum: 1, maximum: 127 } as const;
 
-const hit = record({
-  id,
-  streamIndex: { type: "integer", minimum: 0, maximum: 65535 },
-  note: sevenBits,
-  voiceId: id,
-  articulationId: id,
-  pedal: orNull(sevenBits),
-  shutTicks: orNull(tick),
-  chokedTicks: orNull(tick),
-  recordedTick: orNull(tick),
-  recordedVelocity: orNull(velocity),
-  pinnedTick: orNull(tick),
-  pinnedVelocity: orNull(velocity),
-});
+const hit = withOptional(
+  record({
+    id,
+    streamIndex: { type: "integer", minimum: 0, maximum: 65535 },
+    note: sevenBits,
+    voiceId: id,
+    articulationId: id,
+    pedal: orNull(sevenBits),
+    shutTicks: orNull(tick),
+    chokedTicks: orNull(tick),
+    recordedTick: orNull(tick),
+    recordedVelocity: orNull(velocity),
+    pinnedTick: orNull(tick),
+    pinnedVelocity: orNull(velocity),
+  }),
+  { isMuted: { const: true } },
+);
 
 const timing = record({
   isOn: { type: "boolean" },
@@ -72,6 +75,7 @@ const fileTimes = record({
 const editKinds: Record<string, object> = {
   moveHits: { moves: list(record({ hitId: id, fromTick: orNull(tick), toTick: orNull(tick) })) },
   setVelocity: { changes: list(record({ hitId: id, fromVelocity: orNull(velocity), toVelocity: orNull(velocity) })) },
+  muteHits: { hitIds: list(id), toIsMuted: { type: "boolean" } },
   addHits: { hits: list(hit) },
   removeHits: { hits: list(hit) },
   setTreatments: { changes: list(record({ voiceId: id, from: treatment, to: treatment })) },
@@ -127,6 +131,11 @@ const projectChange: JSONSchemaType<ProjectChange> = {
   minProperties: 1,
 };
 
+const versionRequest = record({
+  name: { type: "string", minLength: 1, maxLength: 200 },
+  revision: { type: "integer", minimum: 0 },
+});
+
 const partSchema = record({ voiceId: id, articulationId: orNull(id) });
 
 /** What can be changed of a project as a whole. A removed project can be put back. */
@@ -145,6 +154,7 @@ export function readExportChoice(query: URLSearchParams): ExportChoice {
 const ajv = new Ajv({ discriminator: true, allErrors: false });
 export const isSaveRequest: ValidateFunction<SaveRequest> = ajv.compile<SaveRequest>(saveRequest);
 export const isProjectChange: ValidateFunction<ProjectChange> = ajv.compile(projectChange);
+export const isVersionRequest: ValidateFunction<VersionRequest> = ajv.compile<VersionRequest>(versionRequest);
 export const isPart: ValidateFunction<Part> = ajv.compile<Part>(partSchema);
 export const isNoteMap: ValidateFunction<NoteMap> = ajv.compile<NoteMap>(noteMap);
 /** A file in our own form, as it is read from a disk. */

@@ -8,3 +8,8 @@ export const orNull = (schema: object) => ({ anyOf: [schema, { type: "null" }] }
 export function record(properties: Record<string, object>) {
   return { type: "object", properties, required: Object.keys(properties), additionalProperties: false };
 }
+
+/** The same object with fields that may be left out. */
+export function withOptional(schema: ReturnType<typeof record>, optional: Record<string, object>) {
+  return { ...schema, properties: { ...schema.properties, ...optional } };
+}

@@ -75,6 +75,19 @@ export interface Saved {
   readonly revision: number;
 }
 
+/** A revision of a take that was given a name. */
+export interface Version {
+  readonly id: string;
+  readonly name: string;
+  readonly revision: number;
+  readonly madeAt: string;
+}
+
+export interface VersionRequest {
+  readonly name: string;
+  readonly revision: number;
+}
+
 /** The answer to edits made on an older revision: what came in between, for the client to build on. */
 export interface StaleAnswer {
   readonly ok: false;

@@ -28,14 +28,14 @@ interface TopBarProps {
 export function TopBar({ here, projectId, children }: TopBarProps) {
   const { theme, setTheme } = useTheme();
   return (
-    <header className="flex h-[46px] shrink-0 items-center gap-6 px-5">
+    <header className="flex min-h-[46px] shrink-0 flex-wrap items-center gap-x-6 px-5 max-lg:px-3">
       <Link href="/" className="flex items-center gap-3 text-[16px] font-bold">
         <svg viewBox="0 0 24 16" className="w-[22px] fill-amber" aria-hidden="true">
           <path d="M1 1c2 8 8 12 22 14H1z" />
         </svg>
         Idle Marten
       </Link>
-      <nav aria-label="Screens" className="flex h-full items-stretch gap-1">
+      <nav aria-label="Screens" className="flex h-[46px] items-stretch gap-1 max-lg:h-9">
         {SCREENS.map(({ name, path }) => (
           <Link
             key={name}
@@ -50,7 +50,7 @@ export function TopBar({ here, projectId, children }: TopBarProps) {
           </Link>
         ))}
       </nav>
-      <div className="ml-auto flex items-center gap-4">
+      <div className="ml-auto flex min-w-0 items-center gap-4 max-lg:gap-2">
         {children}
         <Hint text={theme === "day" ? "Work by night" : "Work by day"}>
           <button

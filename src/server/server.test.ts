@@ -2,7 +2,7 @@ import { mkdtempSync, readdirSync, readFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { beforeEach, describe, expect, it } from "vitest";
-import { isProjectChange, isSaveRequest, problemOf, readExportChoice } from "../api/schemas.ts";
+import { isProjectChange, isSaveRequest, isVersionRequest, problemOf, readExportChoice } from "../api/schemas.ts";
 import {
   addLane,
   changeTiming,
@@ -20,6 +20,7 @@ import { readLog, readPattern } from "./patterns.ts";
 import { ProblemError } from "./problem-error.ts";
 import { listProjects, readTakeBytes } from "./projects.ts";
 import { changeProject, openProject, saveEdits, storeImport } from "./use-cases.ts";
+import { forgetVersion, keepVersion, listVersions } from "./versions.ts";
 
 const bytes = new Uint8Array(readFileSync("demo/kettle-row.mid"));
 let folder: string;
@@ -53,14 +54,39 @@ describe("the database", () => {
     expect(loose).toEqual([]);
   });
 
-  it("keeps a copy of itself before a migration", () => {
-    db.pragma("user_version = 0");
-    db.exec(
-      "DROP TABLE changed_hits; DROP TABLE edits; DROP TABLE patterns; DROP TABLE takes; DROP TABLE projects; DROP TABLE facts; DROP TABLE note_maps",
-    );
+  it("keeps a copy of itself before a migration, and everything that was in it", () => {
+    const before = openProject(db, id);
+    db.exec("DROP TABLE versions");
+    db.pragma("user_version = 1");
     db.close();
-    openDatabase(folder).close();
+    const migrated = openDatabase(folder);
+    expect(openProject(migrated, id)).toEqual(before);
+    expect(listVersions(migrated, id)).toEqual([]);
+    migrated.close();
     expect(readdirSync(folder).some((name) => name.includes("before-migration"))).toBe(true);
+  });
+});
+
+describe("versions", () => {
+  it("are revisions with a name, the newest first, and can be forgotten", () => {
+    const first = keepVersion(db, id, { name: "As recorded", revision: 0 });
+    const { pattern } = openProject(db, id);
+    saveEdits(db, id, { baseRevision: 0, entries: [entryOf(nudge(pattern, 0, 5))] });
+    const second = keepVersion(db, id, { name: "Nudged", revision: 1 });
+    expect(listVersions(db, id)).toEqual([second, first]);
+    expect(readLog(db, id, first.revision)).toHaveLength(1);
+    forgetVersion(db, id, second.id);
+    expect(listVersions(db, id)).toEqual([first]);
+    expect(openProject(db, id).revision).toBe(1);
+  });
+
+  it("are refused for what is not on disk, and for what is not there", () => {
+    expect(() => keepVersion(db, id, { name: "Too early", revision: 7 })).toThrow(ProblemError);
+    expect(() => listVersions(db, "nothing")).toThrow(ProblemError);
+    expect(() => forgetVersion(db, id, "nothing")).toThrow(ProblemError);
+    expect(isVersionRequest({ name: "", revision: 0 })).toBe(false);
+    expect(isVersionRequest({ name: "x", revision: -1 })).toBe(false);
+    expect(isVersionRequest({ name: "x", revision: 0 })).toBe(true);
   });
 });
 

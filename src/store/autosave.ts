@@ -50,6 +50,11 @@ export class Autosave {
     if (!this.#isSending) void this.#send();
   }
 
+  /** The revision on the server that this page knows of. */
+  get revision(): number {
+    return this.#revision;
+  }
+
   get hasUnsaved(): boolean {
     return this.#waiting.length > 0;
   }

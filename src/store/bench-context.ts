@@ -7,6 +7,8 @@ import type { Playback } from "./playback.ts";
 export interface Bench {
   readonly store: BenchStore;
   readonly playback: Playback;
+  /** Where the pointer is over the lanes; null while it is elsewhere. No state: nothing is drawn after it. */
+  pointerTick: number | null;
 }
 
 export const BenchContext = createContext<Bench | null>(null);

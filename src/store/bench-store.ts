@@ -12,15 +12,17 @@ import {
   isEmptyEdit,
   type LaneSummary,
   type LogEntry,
+  type Marker,
   type Pattern,
   type PlacedHit,
   StaleEditError,
   type Stroke,
   type Tone,
 } from "../core/part/index.ts";
-import type { TimeMaps } from "../core/time/index.ts";
+import type { Grid, TimeMaps } from "../core/time/index.ts";
 import { Autosave, type SaveState } from "./autosave.ts";
 import { deriveLanes, deriveMaps, type LaneView, type Side } from "./lane-view.ts";
+import { lanesWithMoved, lanesWithVelocities } from "./overlay.ts";
 import { fitViewport, limitViewport, type Viewport } from "./viewport.ts";
 
 export const COLOUR_BYS = ["family", "channel", "track", "role"] as const;
@@ -46,6 +48,8 @@ export interface BenchState {
   readonly guesses: readonly Guess[];
   /** Notes whose name does not fit how they are played, with what they may be instead. */
   readonly doubts: readonly Guess[];
+  /** The places that the take names; empty until the take is read. */
+  readonly markers: readonly Marker[];
   readonly history: History;
   readonly saveState: SaveState;
   readonly picked: ReadonlySet<string>;
@@ -73,8 +77,14 @@ export interface BenchState {
   readonly isRevoicing: boolean;
   /** Whether the sheet on which place and loudness are typed is open. */
   readonly isTyping: boolean;
+  /** Whether the list of what was done, and the versions, is open. */
+  readonly isHistoryOpen: boolean;
   /** Whether the pointer draws hits, and does not pick them. */
   readonly isDrawing: boolean;
+  /** What hits are drawn on where that is not the grid of the lane's timing; "off" for anywhere. */
+  readonly drawGrids: ReadonlyMap<string, Grid | "off">;
+  /** Whether closed lanes are as low as they can be. */
+  readonly areSlim: boolean;
   /** Hits that were copied, from the bar line of the first. */
   readonly clipboard: readonly Stroke[];
   /** Where playing starts, or stopped. */
@@ -84,8 +94,10 @@ export interface BenchState {
 /** What is kept of the view in the browser, beside the pattern on the server. */
 type KeptView = Pick<
   BenchState,
-  "openVoiceId" | "side" | "loop" | "click" | "playheadTick" | "colourBy" | "showsControls"
+  "openVoiceId" | "side" | "loop" | "click" | "playheadTick" | "colourBy" | "showsControls" | "areSlim"
 > & {
+  /** Pairs of voice and grid. */
+  readonly drawGrids?: readonly (readonly [string, Grid | "off"])[];
   readonly hidden: readonly string[];
   readonly muted: readonly string[];
   readonly soloed: readonly string[];
@@ -110,6 +122,7 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
     summaries: new Map(),
     guesses: [],
     doubts: [],
+    markers: [],
     history: EMPTY_HISTORY,
     saveState: { kind: "saved" },
     picked: new Set(),
@@ -129,7 +142,10 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
     isPlaying: false,
     isRevoicing: false,
     isTyping: false,
+    isHistoryOpen: false,
     isDrawing: false,
+    drawGrids: new Map(),
+    areSlim: false,
     clipboard: [],
     playheadTick: 0,
     ...restoreView(viewKey, pattern),
@@ -145,7 +161,19 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
   function show(shown: Pattern): Partial<BenchState> {
     const state = get();
     const nextMaps = deriveMaps(shown, { pattern: state.shown, maps: state.maps });
-    return { shown, maps: nextMaps, lanes: deriveLanes(shown, state.lanes, nextMaps) };
+    // What a drag has laid over the lanes is nothing to build on.
+    const before = overlaid ?? state.lanes;
+    overlaid = null;
+    return { shown, maps: nextMaps, lanes: deriveLanes(shown, before, nextMaps) };
+  }
+
+  /** The lanes without what a drag lays over them; null while it lays nothing. */
+  let overlaid: readonly LaneView[] | null = null;
+
+  function liftOverlay(): void {
+    if (!overlaid) return;
+    set({ lanes: overlaid });
+    overlaid = null;
   }
 
   function log(kind: LogEntry["kind"], label: string, edit: Edit): void {
@@ -193,10 +221,20 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
 
     /** Shows what an edit would do, without doing it: for the time of a drag. */
     preview(edit: Edit): void {
-      set(show(applyEdit(get().pattern, edit)));
+      const { side, pattern } = get();
+      // What is dragged by hand is only laid over the lanes; the recorded side does not show it, and settings treat anew.
+      if (side === "cleaned" && (edit.kind === "moveHits" || edit.kind === "setVelocity")) {
+        overlaid ??= get().lanes;
+        const lanes =
+          edit.kind === "moveHits" ? lanesWithMoved(overlaid, edit.moves) : lanesWithVelocities(overlaid, edit.changes);
+        set({ lanes });
+        return;
+      }
+      set(show(applyEdit(pattern, edit)));
     },
 
     endPreview(): void {
+      liftOverlay();
       if (get().shown !== get().pattern) set(show(get().pattern));
     },
 
@@ -269,6 +307,9 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
 
     hasUnsaved: () => autosave.hasUnsaved,
 
+    /** The revision that is on disk; that of the pattern once everything is saved. */
+    savedRevision: () => autosave.revision,
+
     /** Waits until everything is saved. Returns false if that does not happen soon. */
     async saved(patienceMs = 5000): Promise<boolean> {
       for (let waitedMs = 0; autosave.hasUnsaved && waitedMs < patienceMs; waitedMs += 50) {
@@ -336,7 +377,7 @@ export function isAudible({ muted, soloed }: Pick<BenchState, "muted" | "soloed"
 
 function keepView(key: string, state: BenchState): void {
   const { openVoiceId, side, loop, click, playheadTick, muted, soloed, hidden, viewport } = state;
-  const { colourBy, showsControls } = state;
+  const { colourBy, showsControls, areSlim, drawGrids } = state;
   if (viewport.widthPx === 0) return;
   const { startTick, ticksPerPx } = viewport;
   const view: KeptView = {
@@ -347,6 +388,8 @@ function keepView(key: string, state: BenchState): void {
     playheadTick,
     colourBy,
     showsControls,
+    areSlim,
+    drawGrids: [...drawGrids],
     muted: [...muted],
     soloed: [...soloed],
     hidden: [...hidden],
@@ -359,11 +402,14 @@ function keepView(key: string, state: BenchState): void {
 function restoreView(key: string, pattern: Pattern): Partial<BenchState> {
   const stored = localStorage.getItem(key);
   if (!stored) return {};
-  const { startTick, ticksPerPx, muted, soloed, hidden, openVoiceId, ...view } = JSON.parse(stored) as KeptView;
+  const { startTick, ticksPerPx, muted, soloed, hidden, openVoiceId, drawGrids, ...view } = JSON.parse(
+    stored,
+  ) as KeptView;
   const isLane = (voiceId: string) => pattern.lanes.some((lane) => lane.voiceId === voiceId);
   return {
     ...view,
     ...(openVoiceId === null || isLane(openVoiceId) ? { openVoiceId } : {}),
+    drawGrids: new Map(drawGrids),
     muted: new Set(muted.filter(isLane)),
     soloed: new Set(soloed.filter(isLane)),
     hidden: new Set(hidden.filter(isLane)),

@@ -164,7 +164,8 @@ function hitEvents(state: BenchState, startMs: number, endMs: number): SoundEven
     // A plain scan: 50,000 comparisons take well under a millisecond, and recorded times may be out of order.
     for (let row = 0; row < timesMs.length; row++) {
       if (timesMs[row]! < startMs || timesMs[row]! >= endMs) continue;
-      const { id, voiceId, articulationId } = lane.hits[row]!;
+      const { id, voiceId, articulationId, isMuted } = lane.hits[row]!;
+      if (isMuted) continue;
       const event = { key: id, ms: timesMs[row]!, voiceId, articulationId, velocity: velocities[row]! };
       const ringTicks = lane.ringTicks[row]!;
       if (ringTicks === Number.POSITIVE_INFINITY) events.push(event);

@@ -9,6 +9,8 @@ import type {
   Saved,
   SaveRequest,
   StaleAnswer,
+  Version,
+  VersionRequest,
 } from "../api/wire.ts";
 import type { NoteMap } from "../core/notemap/index.ts";
 import type { Hit, LogEntry, Part, TrackLayout } from "../core/part/index.ts";
@@ -65,7 +67,13 @@ const asJson = (method: string, body: unknown): RequestInit => ({
 
 export const listProjects = () => ask<readonly ProjectCard[]>("/api/projects");
 export const openProject = (id: string) => ask<OpenProject>(`/api/projects/${id}`);
-export const readLog = (id: string) => ask<readonly LogEntry[]>(`/api/projects/${id}/log`);
+export const readLog = (id: string, afterRevision = 0) =>
+  ask<readonly LogEntry[]>(`/api/projects/${id}/log?after=${afterRevision}`);
+export const listVersions = (id: string) => ask<readonly Version[]>(`/api/projects/${id}/versions`);
+export const keepVersion = (id: string, request: VersionRequest) =>
+  ask<Version>(`/api/projects/${id}/versions`, asJson("POST", request));
+export const forgetVersion = (id: string, versionId: string) =>
+  ask<null>(`/api/projects/${id}/versions/${versionId}`, { method: "DELETE" });
 export const hitsOfStream = (id: string, streamIndex: number) =>
   ask<readonly Hit[]>(`/api/projects/${id}/streams/${streamIndex}/hits`);
 export const exportPath = (id: string, layout: TrackLayout) => `/api/projects/${id}/export?layout=${layout}`;
@@ -111,5 +119,5 @@ export async function saveEdits(id: string, request: SaveRequest): Promise<Saved
 }
 
 export { writeNoteMapFile } from "../api/note-map-file.ts";
-export type { KeptMap, MapReading, OpenProject, Problem, ProjectCard } from "../api/wire.ts";
+export type { KeptMap, MapReading, OpenProject, Problem, ProjectCard, Version } from "../api/wire.ts";
 export { LARGEST_UPLOAD_BYTES } from "../api/wire.ts";

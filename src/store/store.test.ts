@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { OpenProject, SaveRequest } from "../api/wire.ts";
-import { applyEdit, changeTiming, moveHitsBy, type Pattern } from "../core/part/index.ts";
+import { applyEdit, changeTiming, changeVelocityBy, moveHitsBy, type Pattern } from "../core/part/index.ts";
 import { hitAt, patternOf } from "../core/testing/patterns.ts";
 import { type BenchStore, createBenchStore, isAudible, pickedHits } from "./bench-store.ts";
 import { deriveLanes } from "./lane-view.ts";
@@ -75,14 +75,36 @@ describe("the bench store", () => {
     expect(store.hasUnsaved()).toBe(false);
   });
 
-  it("shows a drag without doing it", () => {
+  it("shows a drag without doing it, and nothing of it when it is given up", () => {
+    const before = store.getState().lanes;
+    const shownAt = () => [...store.getState().lanes[0]!.cleaned.ticks];
     store.preview(nudge(40));
-    expect(store.getState().shown.hits[1]!.pinnedTick).toBe(170);
-    expect(store.getState().pattern.hits[1]!.pinnedTick).toBeNull();
+    expect(shownAt()).toEqual([0, 170, 250]);
+    expect(store.getState().lanes[0]!.timesMs.cleaned[1]).toBeCloseTo((170 * 25) / 24, 6);
+    expect(store.getState().lanes[1]).toBe(before[1]);
+    store.preview(changeVelocityBy([pattern.hits[0]!], -30));
+    // Each is laid over what was there when the drag began.
+    expect(shownAt()).toEqual([0, 130, 250]);
+    expect([...store.getState().lanes[0]!.cleaned.velocities]).toEqual([60, 90, 90]);
+    expect(store.getState().pattern).toBe(pattern);
     store.endPreview();
-    expect(store.getState().shown).toBe(store.getState().pattern);
+    expect(store.getState().lanes).toBe(before);
     store.commit("Nothing", moveHitsBy(pattern, [], 5));
     expect(store.getState().history.done).toEqual([]);
+  });
+
+  it("lays a drag over the lanes as treating them anew would have it, if nothing else moves", () => {
+    const [far, near] = [nudge(40), nudge(25)];
+    store.preview(far);
+    store.preview(near);
+    const laid = store.getState().lanes.map(({ cleaned, timesMs }) => [cleaned.ticks, cleaned.slotTicks, timesMs]);
+    store.commit("Nudge", near);
+    const treated = store.getState().lanes.map(({ cleaned, timesMs }) => [cleaned.ticks, cleaned.slotTicks, timesMs]);
+    expect(treated).toEqual(laid);
+    store.preview(changeTiming(store.getState().pattern, new Set(["snare"]), (timing) => ({ ...timing, isOn: true })));
+    expect(store.getState().shown.lanes[0]!.treatment.timing.isOn).toBe(true);
+    store.endPreview();
+    expect(store.getState().shown).toBe(store.getState().pattern);
   });
 
   it("undoes and redoes, and says what", async () => {

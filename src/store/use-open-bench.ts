@@ -2,6 +2,7 @@ import { useEffect, useState } from "react";
 import type { Problem } from "../api/wire.ts";
 import type { Bench } from "./bench-context.ts";
 import { createBenchStore } from "./bench-store.ts";
+import { readMarkersInWorker } from "./markers.ts";
 import { Playback } from "./playback.ts";
 import { openProject, readLog, ServerProblem } from "./server-api.ts";
 import { summarizeInWorker } from "./summaries.ts";
@@ -20,6 +21,7 @@ export function useOpenBench(projectId: string): [Bench | null, Problem | null] 
         const store = createBenchStore(project, () => crypto.randomUUID());
         const playback = new Playback(store);
         const stopSummaries = summarizeInWorker(store);
+        const stopMarkers = readMarkersInWorker(store);
         const warn = (event: BeforeUnloadEvent) => {
           if (store.hasUnsaved()) event.preventDefault();
         };
@@ -29,10 +31,11 @@ export function useOpenBench(projectId: string): [Bench | null, Problem | null] 
           window.removeEventListener("beforeunload", warn);
           window.removeEventListener("pagehide", store.keepView);
           stopSummaries();
+          stopMarkers();
           playback.close();
           store.close();
         };
-        setBench({ store, playback });
+        setBench({ store, playback, pointerTick: null });
         const log = await readLog(projectId);
         if (!isLeft) store.takeLog(log);
       } catch (error) {

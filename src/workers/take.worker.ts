@@ -13,7 +13,7 @@ import {
   type WantedMessage,
 } from "../core/messages/index.ts";
 import { findVoice } from "../core/notemap/index.ts";
-import { type Edit, type Pattern, readTones, type Tone } from "../core/part/index.ts";
+import { type Edit, type Marker, type Pattern, readMarkers, readTones, type Tone } from "../core/part/index.ts";
 import { type MidiFile, readMidiFile } from "../core/smf/index.ts";
 import { buildTimeMaps, formatBarBeat, tickToMs } from "../core/time/index.ts";
 
@@ -43,6 +43,11 @@ const take = {
   /** The notes of a stream that is not drums. */
   tones(pattern: Pattern, streamIndex: number): readonly Tone[] {
     return readTones(expectFile(), pattern, streamIndex);
+  },
+
+  /** The places that the take names. */
+  markers(pattern: Pattern): readonly Marker[] {
+    return readMarkers(expectFile(), pattern);
   },
 
   /** The edit that takes messages out or changes them. */

@@ -29,7 +29,7 @@ export async function openProject(page: Page, name: string): Promise<void> {
 
 /** The canvas with the fins. */
 export function finsOf(page: Page) {
-  return page.getByRole("img", { name: /^Hits of all lanes/ });
+  return page.getByTestId("fins");
 }
 
 /** Exports through the sheet, in the layout that it has or in another. */

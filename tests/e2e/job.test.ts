@@ -324,7 +324,7 @@ describe("on the Bench", () => {
     await card.getByText("not tightened yet").waitFor();
     await card.getByRole("button", { name: /^Grid: sixteenths/ }).click();
     await page.getByRole("menuitemradio", { name: /^eighth triplets/ }).click();
-    await card.getByRole("button", { name: "Grid: eighth triplets" }).waitFor();
+    await card.getByRole("button", { name: "Grid: eighth triplets", exact: true }).waitFor();
   });
 
   it("keeps its hands off the other lanes while one is in front", async () => {

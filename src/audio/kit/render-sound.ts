@@ -4,7 +4,7 @@ import type { Mode, Noise, Recipe } from "./recipes.ts";
 export const LAYERS = 4;
 export const ROUND_ROBINS = 2;
 /** The highest velocity of each layer but the last. */
-const LAYER_BORDERS = [45, 76, 104];
+export const LAYER_BORDERS = [45, 76, 104];
 
 /** The velocity layer, 0 the softest, that a hit of this velocity (1 to 127) sounds with. */
 export function layerOf(velocity: number): number {

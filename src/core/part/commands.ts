@@ -52,6 +52,13 @@ export function changeVelocityBy(hits: readonly Hit[], delta: number): Edit {
   return { kind: "setVelocity", changes };
 }
 
+/** Mutes hits, or lets them sound again if all of them are muted. Those that are so already are left out. */
+export function toggleMuted(hits: readonly Hit[]): Edit {
+  const toIsMuted = hits.some((hit) => !hit.isMuted);
+  const hitIds = hits.filter((hit) => Boolean(hit.isMuted) !== toIsMuted).map((hit) => hit.id);
+  return { kind: "muteHits", hitIds, toIsMuted };
+}
+
 /** Changes the timing step of some lanes. */
 export function changeTiming(
   pattern: Pattern,

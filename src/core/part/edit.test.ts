@@ -11,8 +11,10 @@ import {
   changeTiming,
   changeVelocityBy,
   compareHits,
+  differencesBetween,
   type Edit,
   EMPTY_HISTORY,
+  editBetween,
   historyOfLog,
   invertEdit,
   isEmptyEdit,
@@ -24,6 +26,7 @@ import {
   pinHits,
   revoiceHits,
   StaleEditError,
+  toggleMuted,
   touchedHitIds,
   unpinHits,
 } from "./index.ts";
@@ -56,6 +59,7 @@ const action = fc.record({
     "map",
     "lane",
     "messages",
+    "mute",
     "together",
   ),
   picks: fc.uniqueArray(fc.integer({ min: 0, max: 6 }), { maxLength: 4 }),
@@ -111,6 +115,8 @@ function editOf(
       );
     case "map":
       return { kind: "setOutgoingMap", from: pattern.outgoingMap, to: amount % 2 === 0 ? GENERAL_MIDI : null };
+    case "mute":
+      return toggleMuted(chosen.map(({ hit }) => hit));
     case "lane":
       return addLane(pattern, amount % 2 === 0 ? "kick" : "cowbell");
     case "messages": {
@@ -164,6 +170,28 @@ describe("edits", () => {
     );
   });
 
+  it("lead from any state of a take to any other, back again, and through JSON", () => {
+    const states = fc.array(action, { maxLength: 8 }).map((actions) => {
+      let pattern = start;
+      for (const [turn, one] of actions.entries()) pattern = applyEdit(pattern, editOf(one, pattern, turn));
+      return pattern;
+    });
+    fc.assert(
+      fc.property(states, states, (from, to) => {
+        // A hit that was added by hand in either state has nothing to do with one of the other.
+        const other = { ...to, hits: to.hits.map((hit) => ({ ...hit, id: hit.id.replace("added", "other") })) };
+        const target = { ...other, hits: other.hits.toSorted(compareHits) };
+        const edit: Edit = JSON.parse(JSON.stringify(editBetween(from, target)));
+        const after = applyEdit(from, edit);
+        expect(after).toEqual(target);
+        expect(applyEdit(after, invertEdit(edit))).toEqual(from);
+        expect(isEmptyEdit(editBetween(after, target))).toBe(true);
+        expect(differencesBetween(after, target)).toEqual({ hits: [], treatedVoiceIds: [] });
+      }),
+      { numRuns: 200 },
+    );
+  });
+
   it("do the same after a journey through JSON", () => {
     fc.assert(
       fc.property(fc.array(action, { maxLength: 8 }), (actions) => {
@@ -192,6 +220,33 @@ describe("edits", () => {
         },
       ),
     );
+  });
+
+  it("say what differs, hit by hit and voice by voice", () => {
+    const [first, second, third] = start.hits;
+    const later = [
+      moveHitsBy(start, placed(start, new Set([0])), 30),
+      changeVelocityBy([first!], 5),
+      toggleMuted([second!]),
+      { kind: "removeHits", hits: [third!] } as const,
+      changeTiming(start, new Set(["kick"]), (timing) => ({ ...timing, isOn: true })),
+    ].reduce(applyEdit, start);
+    const { hits, treatedVoiceIds } = differencesBetween(start, later);
+    expect(hits.map(({ hit, how }) => [hit.id, how])).toEqual([
+      [first!.id, ["moved", "loudness"]],
+      [second!.id, ["muted"]],
+      [third!.id, ["removed"]],
+    ]);
+    expect(treatedVoiceIds).toEqual(["kick"]);
+  });
+
+  it("mute all of several hits first, and let them sound again when all are muted", () => {
+    const [first, second] = start.hits;
+    const one = applyEdit(start, toggleMuted([first!]));
+    const both = applyEdit(one, toggleMuted(one.hits.slice(0, 2)));
+    expect(both.hits.map((hit) => hit.isMuted)).toEqual([true, true, undefined, undefined, undefined]);
+    expect(applyEdit(both, toggleMuted(both.hits.slice(0, 2)))).toEqual(start);
+    expect(() => applyEdit(both, { kind: "muteHits", hitIds: [second!.id], toIsMuted: true })).toThrow(StaleEditError);
   });
 
   it("are refused on a pattern that has changed since", () => {

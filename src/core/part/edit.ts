@@ -7,6 +7,7 @@ import { type ChangedMessage, compareHits, type Hit, type Lane, type Pattern } f
 export type Edit =
   | { readonly kind: "moveHits"; readonly moves: readonly HitMove[] }
   | { readonly kind: "setVelocity"; readonly changes: readonly VelocityChange[] }
+  | { readonly kind: "muteHits"; readonly hitIds: readonly string[]; readonly toIsMuted: boolean }
   | { readonly kind: "addHits"; readonly hits: readonly Hit[] }
   | { readonly kind: "removeHits"; readonly hits: readonly Hit[] }
   | { readonly kind: "setTreatments"; readonly changes: readonly TreatmentChange[] }
@@ -106,6 +107,14 @@ export function applyEdit(pattern: Pattern, edit: Edit): Pattern {
       }
       return { ...pattern, hits: [...hitsById.values()] };
     }
+    case "muteHits": {
+      const hitsById = indexHits(pattern);
+      for (const hitId of edit.hitIds) {
+        const { isMuted: _, ...hit } = expectHit(hitsById, hitId, "isMuted", edit.toIsMuted ? undefined : true);
+        hitsById.set(hitId, edit.toIsMuted ? { ...hit, isMuted: true } : hit);
+      }
+      return { ...pattern, hits: [...hitsById.values()] };
+    }
     case "addHits":
       return { ...pattern, hits: withHits(pattern, edit.hits) };
     case "removeHits":
@@ -179,7 +188,7 @@ function indexHits(pattern: Pattern): Map<string, Hit> {
   return new Map(pattern.hits.map((hit) => [hit.id, hit]));
 }
 
-function expectHit<Field extends "pinnedTick" | "pinnedVelocity" | "voiceId" | "articulationId">(
+function expectHit<Field extends "pinnedTick" | "pinnedVelocity" | "voiceId" | "articulationId" | "isMuted">(
   hitsById: ReadonlyMap<string, Hit>,
   hitId: string,
   field: Field,
@@ -213,7 +222,7 @@ function withoutHits(pattern: Pattern, hits: readonly Hit[]): readonly Hit[] {
 }
 
 /** Compares plain data. An edit may have been through JSON and SQLite, so identity says nothing. */
-function isSameValue(a: unknown, b: unknown): boolean {
+export function isSameValue(a: unknown, b: unknown): boolean {
   if (a === b) return true;
   if (typeof a !== "object" || typeof b !== "object" || a === null || b === null) return false;
   const keys = Object.keys(a);
@@ -238,6 +247,8 @@ export function invertEdit(edit: Edit): Edit {
           .toReversed()
           .map((change) => ({ ...change, fromVelocity: change.toVelocity, toVelocity: change.fromVelocity })),
       };
+    case "muteHits":
+      return { ...edit, toIsMuted: !edit.toIsMuted };
     case "addHits":
       return { kind: "removeHits", hits: edit.hits };
     case "removeHits":
@@ -287,6 +298,8 @@ export function isEmptyEdit(edit: Edit): boolean {
       return edit.moves.every((move) => move.fromTick === move.toTick);
     case "setVelocity":
       return edit.changes.every((change) => change.fromVelocity === change.toVelocity);
+    case "muteHits":
+      return edit.hitIds.length === 0;
     case "addHits":
     case "removeHits":
       return edit.hits.length === 0;
@@ -361,6 +374,8 @@ export function touchedHitIds(edit: Edit): readonly string[] {
     case "setVelocity":
     case "reassignHits":
       return edit.changes.map((change) => change.hitId);
+    case "muteHits":
+      return edit.hitIds;
     case "addHits":
     case "removeHits":
       return edit.hits.map((hit) => hit.id);

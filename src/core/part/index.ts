@@ -1,5 +1,14 @@
 export { parseTimeChange, parseVelocityChange, type TimeChange } from "./amount.ts";
-export { changeTiming, changeVelocityBy, moveHitsBy, type PlacedHit, pinHits, unpinHits } from "./commands.ts";
+export {
+  changeTiming,
+  changeVelocityBy,
+  moveHitsBy,
+  type PlacedHit,
+  pinHits,
+  toggleMuted,
+  unpinHits,
+} from "./commands.ts";
+export { type Difference, differencesBetween, editBetween, type HitDifference } from "./compare.ts";
 export {
   applyEdit,
   type DrumStreamChange,
@@ -27,6 +36,7 @@ export {
   resolutionOf,
   treatmentOnGrid,
 } from "./import-take.ts";
+export { type Marker, readMarkers } from "./markers.ts";
 export { type NoteUsage, PLACES, type TakeUsage, usageOf } from "./note-usage.ts";
 export {
   baseTick,

@@ -26,6 +26,8 @@ export interface Hit {
   readonly pinnedTick: number | null;
   /** How loud a hand made it, 1 to 127; null means the lane's treatment says. */
   readonly pinnedVelocity: number | null;
+  /** Left out unless a hand has muted it: then it stays in its lane, but is neither heard nor exported. */
+  readonly isMuted?: true;
 }
 
 /** A message as a hand changed it; null for one that was taken out. */

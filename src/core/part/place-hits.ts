@@ -23,7 +23,7 @@ export interface Placement {
   readonly playsInstead: NoteMeaning | null | undefined;
 }
 
-/** Where every hit ends up: its cleaned place and loudness, and the note that the outgoing map gives it. */
+/** Where every hit that is not muted ends up: its cleaned place and loudness, and the note that the outgoing map gives it. */
 export function placeHits(pattern: Pattern): ReadonlyMap<string, Placement> {
   const maps = buildTimeMaps(pattern);
   const byVoice = hitsByVoice(pattern.hits);
@@ -32,6 +32,7 @@ export function placeHits(pattern: Pattern): ReadonlyMap<string, Placement> {
     const hits = byVoice.get(voiceId) ?? [];
     const cleaned = treat(hits, treatment, maps, pattern.lengthTicks);
     for (const [row, hit] of hits.entries()) {
+      if (hit.isMuted) continue;
       const out = noteOut(pattern, hit);
       placements.set(hit.id, { tick: cleaned.ticks[row]!, velocity: cleaned.velocities[row]!, voiceId, ...out });
     }
@@ -65,6 +66,8 @@ export interface OutgoingVoice {
   readonly hitCount: number;
   /** Hits whose time, loudness, note or channel the file will have changed. */
   readonly changedCount: number;
+  /** Hits that a hand has muted: they stay in the take and are not written. */
+  readonly mutedCount: number;
   readonly notes: readonly { readonly note: number; readonly channel: number; readonly hitCount: number }[];
   /** Strokes that have no note of their own, each with what sounds instead, in words. */
   readonly fallbacks: readonly string[];
@@ -77,7 +80,8 @@ export function describeExport(pattern: Pattern): readonly OutgoingVoice[] {
   const targetMap = pattern.outgoingMap ?? pattern.noteMap;
   return pattern.lanes.map(({ voiceId }) => {
     const voice = findVoice(pattern.noteMap, voiceId);
-    const hits = byVoice.get(voiceId) ?? [];
+    const ownHits = byVoice.get(voiceId) ?? [];
+    const hits = ownHits.filter((hit) => !hit.isMuted);
     const notes = new Map<string, { note: number; channel: number; hitCount: number }>();
     const fallbacks = new Set<string>();
     let changedCount = 0;
@@ -91,7 +95,9 @@ export function describeExport(pattern: Pattern): readonly OutgoingVoice[] {
       if (playsInstead !== undefined) fallbacks.add(fallbackWords(pattern.noteMap, targetMap, hit, playsInstead));
     }
     const sorted = [...notes.values()].sort((a, b) => a.note - b.note);
-    return { voiceId, name: voice.name, hitCount: hits.length, changedCount, notes: sorted, fallbacks: [...fallbacks] };
+    const mutedCount = ownHits.length - hits.length;
+    const counts = { hitCount: hits.length, changedCount, mutedCount };
+    return { voiceId, name: voice.name, ...counts, notes: sorted, fallbacks: [...fallbacks] };
   });
 }
 

@@ -23,7 +23,7 @@ export function takeOut(original: Uint8Array, pattern: Pattern, part: Part): Tak
   const recorded = hits.filter((hit) => hit.recordedTick !== null);
   const asRecorded: Pattern = {
     ...pattern,
-    hits: recorded.map((hit) => ({ ...hit, pinnedTick: null, pinnedVelocity: null })),
+    hits: recorded.map(({ isMuted: _, ...hit }) => ({ ...hit, pinnedTick: null, pinnedVelocity: null })),
     lanes: pattern.lanes.map(({ voiceId }) => ({ voiceId, treatment: DEFAULT_TREATMENT })),
     outgoingMap: null,
     // Each stroke goes out on the note it came in on, under whatever name.
@@ -33,8 +33,8 @@ export function takeOut(original: Uint8Array, pattern: Pattern, part: Part): Tak
   const { pattern: fresh } = importTake(bytes, pattern.noteMap);
   const ordered = recorded.toSorted(byPlaceAndNote);
   const changed = fresh.hits.toSorted(byPlaceAndNote).map((hit, index): Hit => {
-    const { voiceId, articulationId, pinnedTick, pinnedVelocity } = ordered[index]!;
-    return { ...hit, voiceId, articulationId, pinnedTick, pinnedVelocity };
+    const { voiceId, articulationId, pinnedTick, pinnedVelocity, isMuted } = ordered[index]!;
+    return { ...hit, voiceId, articulationId, pinnedTick, pinnedVelocity, ...(isMuted ? { isMuted } : {}) };
   });
   const added = hits.filter((hit) => hit.recordedTick === null).map((hit) => ({ ...hit, streamIndex: 0 }));
   const { outgoingMap, noteMap, lengthTicks } = pattern;

@@ -1,9 +1,9 @@
 import { type Bar, barAt, barByIndex, type MeterMap } from "./meter-map.ts";
 
-export const GRID_FAMILIES = ["straight", "triplet", "dotted"] as const;
+export const GRID_FAMILIES = ["straight", "triplet", "quintuplet", "dotted"] as const;
 export const GRID_DENOMINATORS = [1, 2, 4, 8, 16, 32, 64] as const;
 
-/** Even steps from each bar line: a note value, straight, three in the time of two, or one and a half times as long. */
+/** Even steps from each bar line: a note value, straight, three in the time of two, five in the time of four, or one and a half times as long. */
 export interface Grid {
   readonly family: (typeof GRID_FAMILIES)[number];
   readonly denominator: (typeof GRID_DENOMINATORS)[number];
@@ -19,7 +19,7 @@ function swingTicks({ swingPercent = STRAIGHT_PERCENT }: Grid, stepTicks: number
   return stepTicks * (swingPercent / 50 - 1);
 }
 
-const FAMILY_LENGTH = { straight: 1, triplet: 2 / 3, dotted: 3 / 2 } as const;
+const FAMILY_LENGTH = { straight: 1, triplet: 2 / 3, quintuplet: 4 / 5, dotted: 3 / 2 } as const;
 
 /** The grids to choose from, coarse to fine, as a person would look for them. */
 export const GRID_CHOICES: readonly Grid[] = [
@@ -32,6 +32,8 @@ export const GRID_CHOICES: readonly Grid[] = [
   { family: "triplet", denominator: 8 },
   { family: "triplet", denominator: 16 },
   { family: "triplet", denominator: 32 },
+  { family: "quintuplet", denominator: 8 },
+  { family: "quintuplet", denominator: 16 },
   { family: "dotted", denominator: 4 },
   { family: "dotted", denominator: 8 },
   { family: "dotted", denominator: 16 },
@@ -164,19 +166,19 @@ export function gridName(grid: Grid): string {
 
 function evenName(grid: Grid): string {
   const name = STEP_NAMES[grid.denominator];
-  if (grid.family === "triplet") return `${name} triplets`;
+  if (grid.family === "triplet" || grid.family === "quintuplet") return `${name} ${grid.family}s`;
   const plural = grid.denominator === 1 ? "whole notes" : grid.denominator === 2 ? "half notes" : `${name}s`;
   return grid.family === "dotted" ? `dotted ${plural}` : plural;
 }
 
-/** A grid as it is typed: `1/16`, `1/8-triplet`, `1/8-dotted`. */
+/** A grid as it is typed: `1/16`, `1/8-triplet`, `1/16-quintuplet`, `1/8-dotted`. */
 export function formatGrid(grid: Grid): string {
   return `1/${grid.denominator}${grid.family === "straight" ? "" : `-${grid.family}`}`;
 }
 
 /** Reads what `formatGrid` writes. Returns null for anything else. */
 export function parseGrid(text: string): Grid | null {
-  const match = /^1\/(\d+)(?:-(straight|triplet|dotted))?$/.exec(text.trim());
+  const match = /^1\/(\d+)(?:-([a-z]+))?$/.exec(text.trim());
   const denominator = GRID_DENOMINATORS.find((value) => String(value) === match?.[1]);
   const family = GRID_FAMILIES.find((value) => value === (match?.[2] ?? "straight"));
   return denominator && family ? { family, denominator } : null;

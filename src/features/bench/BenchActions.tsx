@@ -18,7 +18,8 @@ export function BenchActions({ onSheet }: { onSheet: () => void }) {
   const undoStep = useBenchState(({ history }) => history.done.at(-1)?.label ?? null);
   const redoStep = useBenchState(({ history }) => history.undone.at(-1)?.label ?? null);
   const [isExportOpen, setIsExportOpen] = useState(false);
-  const [isHistoryOpen, setIsHistoryOpen] = useState(false);
+  const isHistoryOpen = useBenchState((state) => state.isHistoryOpen);
+  const setIsHistoryOpen = (isOpen: boolean) => bench.store.setState({ isHistoryOpen: isOpen });
   const [areTracksOpen, setAreTracksOpen] = useState(false);
   return (
     <>

@@ -49,13 +49,13 @@ export function BenchScreen({ projectId }: { projectId: string }) {
   if (!bench) return <OpeningProject here="Bench" problem={problem} />;
   return (
     <BenchContext value={bench}>
-      <div className="flex h-screen min-w-[900px] flex-col overflow-hidden">
+      <div className="flex h-screen flex-col overflow-hidden">
         <TopBar here="Bench" projectId={projectId}>
           <BenchActions onSheet={openSheet} />
         </TopBar>
         <Overview />
         <ImportNote />
-        <div className="flex min-h-0 flex-1">
+        <div className="relative flex min-h-0 flex-1">
           <Lanes />
           <LaneCard />
         </div>

@@ -1,13 +1,16 @@
 import { Command } from "cmdk";
 import { toast } from "sonner";
+import { useStore } from "zustand";
 import { Key } from "../../components/Key.tsx";
 import { useBench } from "../../store/bench-context.ts";
-import { COMMANDS } from "./commands.ts";
+import { keyChoices } from "../../store/key-choices.ts";
+import { keysOfCommand } from "./command-keys.ts";
+import { COMMAND_GROUPS, COMMANDS } from "./commands.ts";
 
 /** Finds any command by what it does, with its key. */
 export function CommandMenu({ isOpen, onOpenChange }: { isOpen: boolean; onOpenChange: (isOpen: boolean) => void }) {
   const bench = useBench();
-  const groups = [...new Set(COMMANDS.map(({ group }) => group))];
+  const choices = useStore(keyChoices);
   return (
     <Command.Dialog
       open={isOpen}
@@ -22,26 +25,26 @@ export function CommandMenu({ isOpen, onOpenChange }: { isOpen: boolean; onOpenC
       />
       <Command.List className="max-h-[52vh] overflow-y-auto p-2">
         <Command.Empty className="px-3 py-4 text-muted">No command is like that.</Command.Empty>
-        {groups.map((group) => (
+        {COMMAND_GROUPS.map((group) => (
           <Command.Group
             key={group}
             heading={group}
             className="[&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[12px] [&_[cmdk-group-heading]]:text-muted"
           >
-            {COMMANDS.filter((command) => command.group === group).map(({ id, name, keys, run }) => (
+            {COMMANDS.filter((command) => command.group === group).map((command) => (
               <Command.Item
-                key={id}
-                value={`${name} ${id}`}
+                key={command.id}
+                value={`${command.name} ${command.id}`}
                 className="flex items-center justify-between gap-4 rounded-md px-3 py-1.5 data-[selected=true]:bg-spruce-tint"
                 onSelect={() => {
                   onOpenChange(false);
-                  const words = run(bench);
+                  const words = command.run(bench);
                   if (words) toast(words, { id: "command" });
                 }}
               >
-                {name}
+                {command.name}
                 <span className="shrink-0">
-                  {keys.map((key) => (
+                  {keysOfCommand(command, choices).map((key) => (
                     <Key key={key}>{key}</Key>
                   ))}
                 </span>

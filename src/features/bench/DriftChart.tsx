@@ -1,7 +1,9 @@
 import { bin, line, max, scaleLinear } from "d3";
+import { memo } from "react";
 import { tickToMs } from "../../core/time/index.ts";
 import { summarizeDrifts } from "../../core/timing/index.ts";
 import type { LaneView } from "../../store/lane-view.ts";
+import { useSettled } from "../../store/use-settled.ts";
 import { driftWords } from "./drag-edits.ts";
 
 const WIDTH = 276;
@@ -11,7 +13,15 @@ const BIN_MS = 2;
 const NARROWEST_MS = 30;
 
 /** How far from their slots the hits of a voice were recorded (line) and are now (bars). */
-export function DriftChart({ lane }: { lane: LaneView }) {
+export function DriftChart({ voiceId }: { voiceId: string }) {
+  const lane = useSettled(
+    ({ lanes }) => lanes.find((candidate) => candidate.voiceId === voiceId),
+    ({ lanes }) => [lanes],
+  );
+  return lane ? <Chart lane={lane} /> : null;
+}
+
+const Chart = memo(function Chart({ lane }: { lane: LaneView }) {
   const { tempoMap } = lane.maps;
   const { slotTicks, driftsMs: recorded } = lane.cleaned;
   const cleaned = lane.timesMs.cleaned.map((ms, row) => ms - tickToMs(tempoMap, slotTicks[row]!));
@@ -75,7 +85,7 @@ export function DriftChart({ lane }: { lane: LaneView }) {
       </svg>
     </figure>
   );
-}
+});
 
 function spreadWords(drifts: Float64Array): string {
   if (drifts.length === 0) return "no hits";

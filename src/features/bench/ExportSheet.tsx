@@ -96,6 +96,11 @@ function ExportForm({ onDone }: { onDone: () => void }) {
               <td className="font-bold">{voice.name}</td>
               <td>
                 {noteWords(voice)}
+                {voice.mutedCount > 0 && (
+                  <span className="block text-muted">
+                    {voice.mutedCount} muted {voice.mutedCount === 1 ? "hit is" : "hits are"} left out
+                  </span>
+                )}
                 {voice.fallbacks.length > 0 && (
                   <span className="block text-amber-text">{voice.fallbacks.join("; ")}</span>
                 )}

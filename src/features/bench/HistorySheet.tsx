@@ -1,5 +1,6 @@
 import { Sheet } from "../../components/Sheet.tsx";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
+import { Versions } from "./Versions.tsx";
 
 /** Every step that was done, the last one first, to go back to any of them; and those that were undone, to do again. */
 export function HistorySheet({ isOpen, onOpenChange }: { isOpen: boolean; onOpenChange: (isOpen: boolean) => void }) {
@@ -15,10 +16,12 @@ export function HistorySheet({ isOpen, onOpenChange }: { isOpen: boolean; onOpen
   return (
     <Sheet
       title="What was done"
-      lead="Go back to any step, and on again. Nothing is lost until you do something else."
+      lead="Keep versions under a name, and go back to any step and on again."
       isOpen={isOpen}
       onOpenChange={onOpenChange}
     >
+      <Versions onLeave={() => onOpenChange(false)} />
+      <h3 className="font-bold">Steps</h3>
       <ol aria-label="Steps" className="text-[14px]">
         {undone.map((step, index) => (
           // Steps that are undone lie ahead, the farthest first.

@@ -1,3 +1,5 @@
+import clsx from "clsx";
+import { useState } from "react";
 import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { EditableName } from "../../components/EditableName.tsx";
@@ -14,13 +16,28 @@ import { WriteStep } from "./WriteStep.tsx";
 /** The treatment of the open lane; without one, the whole part in words. */
 export function LaneCard() {
   const lane = useBenchState((state) => state.lanes.find(({ voiceId }) => voiceId === state.openVoiceId));
+  const [isShown, setIsShown] = useState(false);
   return (
-    <aside
-      aria-label="Lane card"
-      className="w-[312px] shrink-0 overflow-y-auto border-l border-hairline bg-sheet px-[18px] py-3.5"
-    >
-      {lane ? <VoiceCard key={lane.voiceId} voiceId={lane.voiceId} /> : <PartCard />}
-    </aside>
+    <>
+      {/* Where there is no room for both, as at twice the size, the card lies over the lanes when it is asked for. */}
+      <Button
+        aria-expanded={isShown}
+        className="absolute right-2 bottom-2 z-30 bg-sheet lg:hidden"
+        onClick={() => setIsShown(!isShown)}
+      >
+        {isShown ? "Back to the lanes" : (lane?.voice.name ?? "Whole part")}
+      </Button>
+      <aside
+        aria-label="Lane card"
+        className={clsx(
+          "w-[312px] shrink-0 overflow-y-auto border-l border-hairline bg-sheet px-[18px] py-3.5",
+          "max-lg:absolute max-lg:inset-y-0 max-lg:right-0 max-lg:z-20 max-lg:max-w-full max-lg:pb-14 max-lg:shadow-xl",
+          !isShown && "max-lg:hidden",
+        )}
+      >
+        {lane ? <VoiceCard key={lane.voiceId} voiceId={lane.voiceId} /> : <PartCard />}
+      </aside>
+    </>
   );
 }
 
@@ -50,7 +67,7 @@ function VoiceCard({ voiceId }: { voiceId: string }) {
       </h2>
       <TimingStep lane={lane} />
       <NotesStep hits={lane.hits} />
-      <WriteStep laneGrid={lane.treatment.timing.grid} />
+      <WriteStep voiceId={voiceId} laneGrid={lane.treatment.timing.grid} />
       <LaneStep voice={lane.voice} hits={lane.hits} />
       <AllVoices />
     </>

@@ -5,8 +5,11 @@ import { gridName } from "../../core/time/index.ts";
 import { foundGridSentence } from "../../core/timing/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { toggleVoice } from "./actions.ts";
-import { keysOf } from "./commands.ts";
+import { useKeyNames } from "./command-keys.ts";
 import { finHeightOf, type LaneBox, type OpenBox } from "./lane-layout.ts";
+
+/** Lower lanes have room for their name alone. */
+const LOWEST_WITH_WORDS_PX = 40;
 
 /** Names a lane, says how its voice was played, and opens it. */
 export function LaneHead({ box }: { box: LaneBox }) {
@@ -14,6 +17,7 @@ export function LaneHead({ box }: { box: LaneBox }) {
   const { voice } = box;
   const voiceId = voice.id;
   const isOpen = box.open !== null;
+  const isSlim = box.height < LOWEST_WITH_WORDS_PX;
   const isBehind = useBenchState(({ frontVoiceId }) => frontVoiceId !== null && frontVoiceId !== voiceId);
   const summary = useBenchState((state) => state.summaries.get(voiceId));
   const lane = useBenchState((state) => state.lanes.find((candidate) => candidate.voiceId === voiceId));
@@ -32,7 +36,7 @@ export function LaneHead({ box }: { box: LaneBox }) {
         aria-expanded={isOpen}
         className={clsx(
           "absolute inset-x-0 top-0 flex flex-col items-start pr-2 pl-4 text-left -outline-offset-2",
-          isOpen ? "h-20 pt-2" : "h-11 justify-center",
+          isOpen ? "h-20 pt-2" : "h-full justify-center",
         )}
         onClick={() => {
           // Another lane is chosen to be worked on, so none stays in front of it.
@@ -51,22 +55,24 @@ export function LaneHead({ box }: { box: LaneBox }) {
             </span>
           )}
         </span>
-        <span
-          title={played}
-          className={clsx(
-            "text-[12px] leading-tight",
-            timing?.isOn ? "text-amber-text" : "text-muted",
-            isOpen ? "w-[86px]" : "w-full truncate",
-          )}
-        >
-          {isOpen
-            ? words.split(", ").map((part) => (
-                <span key={part} className="block">
-                  {part}
-                </span>
-              ))
-            : words}
-        </span>
+        {!isSlim && (
+          <span
+            title={played}
+            className={clsx(
+              "text-[12px] leading-tight",
+              timing?.isOn ? "text-amber-text" : "text-muted",
+              isOpen ? "w-[86px]" : "w-full truncate",
+            )}
+          >
+            {isOpen
+              ? words.split(", ").map((part) => (
+                  <span key={part} className="block">
+                    {part}
+                  </span>
+                ))
+              : words}
+          </span>
+        )}
       </button>
       <div className={clsx("absolute right-1.5 flex gap-1", isOpen ? "top-[84px] right-auto left-4" : "top-1")}>
         <EarButton set="muted" voiceId={voiceId} name={voice.name} isOpen={isOpen} />
@@ -99,10 +105,11 @@ function EarButton({
   const bench = useBench();
   const isOn = useBenchState((state) => state[set].has(voiceId));
   const showsControls = useBenchState((state) => state.showsControls);
+  const keyName = useKeyNames();
   const verb = set === "muted" ? "Mute" : "Solo";
   const Icon = set === "muted" ? VolumeX : Headphones;
   return (
-    <Hint text={`${verb} ${name}`} keys={keysOf(set === "muted" ? "mute" : "solo")}>
+    <Hint text={`${verb} ${name}`} keys={keyName(set === "muted" ? "mute" : "solo")}>
       <button
         type="button"
         aria-pressed={isOn}

@@ -9,10 +9,12 @@ import { type BenchState, isAudible, visibleLanes } from "../../store/bench-stor
 import { usePlayFrames } from "../../store/use-play-frames.ts";
 import { tickToX, xToTick } from "../../store/viewport.ts";
 import { LaneHead } from "./LaneHead.tsx";
+import { LanesGrid } from "./LanesGrid.tsx";
 import { LanesMenu } from "./LanesMenu.tsx";
 import { Legend } from "./Legend.tsx";
-import { HEAD_WIDTH_PX, layoutLanes, RULER_HEIGHT_PX } from "./lane-layout.ts";
+import { boxesOf, HEAD_WIDTH_PX, layoutLanes, RULER_HEIGHT_PX } from "./lane-layout.ts";
 import { subscribeTo } from "./Overview.tsx";
+import { PointMenu } from "./PointMenu.tsx";
 import type { Inks } from "./paint/inks.ts";
 import type { PaintContext } from "./paint/paint-fins.ts";
 import { type LanesScene, paintLanes } from "./paint/paint-lanes.ts";
@@ -33,13 +35,15 @@ export function Lanes() {
   const laneCount = useBenchState((state) => state.lanes.length);
   const isDrawing = useBenchState((state) => state.isDrawing);
   const openVoiceId = useBenchState((state) => state.openVoiceId);
+  const areSlim = useBenchState((state) => state.areSlim);
   const boxes = useMemo(
     () =>
       layoutLanes(
         voices.map((voice) => ({ voice })),
         openVoiceId,
+        areSlim,
       ),
-    [voices, openVoiceId],
+    [voices, openVoiceId, areSlim],
   );
   const last = boxes.at(-1);
   const height = last ? last.top + last.height : 0;
@@ -57,6 +61,7 @@ export function Lanes() {
         state.summaries,
         state.hidden,
         state.colourBy,
+        state.areSlim,
       ]),
     [store],
   );
@@ -71,7 +76,7 @@ export function Lanes() {
       ...state,
       lanes: visibleLanes(state),
       streams: state.pattern.streams,
-      boxes: layoutLanes(visibleLanes(state), state.openVoiceId),
+      boxes: boxesOf(state),
       lengthTicks: state.pattern.lengthTicks,
       isClear: (voiceId) =>
         isAudible(state, voiceId) && (state.frontVoiceId === null || state.frontVoiceId === voiceId),
@@ -85,32 +90,34 @@ export function Lanes() {
     <main ref={setElement} aria-label="Lanes" className="relative flex min-w-0 flex-1 flex-col">
       <Ruler />
       <div data-scrolls-lanes className="min-h-0 flex-1 overflow-x-hidden overflow-y-auto">
-        <div className="relative flex" style={{ height }}>
-          <div className="shrink-0" style={{ width: HEAD_WIDTH_PX }}>
-            {boxes.map((box) => (
-              <LaneHead key={box.voice.id} box={box} />
-            ))}
+        <PointMenu>
+          <div className="relative flex" style={{ height }}>
+            <div className="shrink-0" style={{ width: HEAD_WIDTH_PX }}>
+              {boxes.map((box) => (
+                <LaneHead key={box.voice.id} box={box} />
+              ))}
+            </div>
+            <div className="relative min-w-0 flex-1">
+              <canvas
+                ref={canvasRef}
+                data-testid="fins"
+                className={clsx("absolute inset-0 size-full touch-none", isDrawing && "cursor-crosshair")}
+              />
+              <LanesGrid />
+              {marquee && (
+                <div className="pointer-events-none absolute border border-amber bg-amber/15" style={{ ...marquee }} />
+              )}
+              {note && (
+                <div
+                  className="pointer-events-none absolute z-10 rounded-md bg-ink px-2 py-0.5 text-[13px] font-semibold whitespace-nowrap text-paper"
+                  style={{ left: note.x + 14, top: note.y - 30 }}
+                >
+                  {note.text}
+                </div>
+              )}
+            </div>
           </div>
-          <div className="relative min-w-0 flex-1">
-            <canvas
-              ref={canvasRef}
-              className={clsx("absolute inset-0 size-full touch-none", isDrawing && "cursor-crosshair")}
-              role="img"
-              aria-label="Hits of all lanes. Pick them with N and B in the open lane."
-            />
-            {marquee && (
-              <div className="pointer-events-none absolute border border-amber bg-amber/15" style={{ ...marquee }} />
-            )}
-            {note && (
-              <div
-                className="pointer-events-none absolute z-10 rounded-md bg-ink px-2 py-0.5 text-[13px] font-semibold whitespace-nowrap text-paper"
-                style={{ left: note.x + 14, top: note.y - 30 }}
-              >
-                {note.text}
-              </div>
-            )}
-          </div>
-        </div>
+        </PointMenu>
         {boxes.length === 0 && voices.length < laneCount && (
           <p className="p-10 text-center text-muted">Every lane is put away. “Lanes”, above, shows them again.</p>
         )}
@@ -129,8 +136,21 @@ export function Lanes() {
 /** Whether the same lanes stand at the same places, seen in the same way. */
 function differOnlyInLanes(a: BenchState, b: BenchState): boolean {
   const parts = ({ viewport, side, picked, openVoiceId, muted, soloed, ...state }: BenchState) => {
-    const { frontVoiceId, summaries, maps, hidden, colourBy } = state;
-    return [viewport, side, picked, openVoiceId, muted, soloed, frontVoiceId, summaries, maps, hidden, colourBy];
+    const { frontVoiceId, summaries, maps, hidden, colourBy, areSlim } = state;
+    return [
+      viewport,
+      side,
+      picked,
+      openVoiceId,
+      muted,
+      soloed,
+      frontVoiceId,
+      summaries,
+      maps,
+      hidden,
+      colourBy,
+      areSlim,
+    ];
   };
   const after = parts(b);
   return (
@@ -142,10 +162,13 @@ function differOnlyInLanes(a: BenchState, b: BenchState): boolean {
 
 function Ruler() {
   const { store, playback } = useBench();
-  const subscribe = useMemo(() => subscribeTo(store, (state) => [state.viewport, state.loop, state.maps]), [store]);
+  const subscribe = useMemo(
+    () => subscribeTo(store, (state) => [state.viewport, state.loop, state.maps, state.markers]),
+    [store],
+  );
   const ref = useCanvas(subscribe, (context, _width, heightPx, inks) => {
-    const { viewport, maps, pattern, loop } = store.getState();
-    paintRuler(context, viewport, maps.meterMap, pattern.lengthTicks, loop, heightPx, inks);
+    const { viewport, maps, pattern, loop, markers } = store.getState();
+    paintRuler(context, viewport, maps.meterMap, pattern.lengthTicks, loop, markers, heightPx, inks);
   });
   useEffect(() => {
     const canvas = ref.current;

@@ -18,7 +18,7 @@ export function Overview() {
   const hitsRef = useCanvas(onLanes, (context, widthPx, heightPx, inks) => {
     paintOverviewHits(context, sceneOf(store.getState(), widthPx, heightPx, inks));
   });
-  const onView = useMemo(() => subscribeTo(store, (state) => [state.viewport, state.loop]), [store]);
+  const onView = useMemo(() => subscribeTo(store, (state) => [state.viewport, state.loop, state.markers]), [store]);
   const frameRef = useCanvas(onView, (context, widthPx, heightPx, inks) => {
     paintOverviewFrame(context, sceneOf(store.getState(), widthPx, heightPx, inks));
   });
@@ -60,12 +60,12 @@ export function subscribeTo(store: Store, select: (state: State) => readonly unk
 }
 
 function sceneOf(
-  { lanes, side, pattern, viewport, loop }: State,
+  { lanes, side, pattern, viewport, loop, markers }: State,
   widthPx: number,
   heightPx: number,
   inks: Parameters<typeof paintOverviewHits>[1]["inks"],
 ) {
-  return { lanes, side, lengthTicks: pattern.lengthTicks, viewport, loop, widthPx, heightPx, inks };
+  return { lanes, side, lengthTicks: pattern.lengthTicks, viewport, loop, markers, widthPx, heightPx, inks };
 }
 
 const EDGE_PX = 6;

@@ -1,43 +1,102 @@
+import { useEffect, useState } from "react";
+import { useStore } from "zustand";
+import { Button } from "../../components/Button.tsx";
 import { Key } from "../../components/Key.tsx";
+import { namedKeys } from "../../components/keyboard.ts";
+import { Refusal } from "../../components/Refusal.tsx";
 import { Sheet } from "../../components/Sheet.tsx";
-import { COMMANDS } from "./commands.ts";
-
-const GROUPS = ["Listen", "Travel", "Pick", "Change", "Write"] as const;
+import { chooseKeys, keyChoices } from "../../store/key-choices.ts";
+import { keysOfCommand, withKey } from "./command-keys.ts";
+import { COMMAND_GROUPS, COMMANDS, type Command } from "./commands.ts";
 
 const POINTER: readonly (readonly [string, string])[] = [
   ["Click a fin", "pick it and hear it"],
   ["Shift + click", "pick one more, or one less"],
   ["Drag on empty ground", "pick all inside"],
-  ["Drag a fin along its lane", "move what is picked; with Shift, to the lane's grid"],
-  ["Drag a fin up or down", "louder or softer"],
+  ["Drag a fin along its lane", "move what is picked; with Shift, to the lane's grid; with Alt, a copy"],
+  ["Drag a fin up or down", "louder or softer; with Shift, in proportion; with Alt, around the middle"],
   ["Drag a fin clearly into another lane", "move it to that drum"],
+  ["Alt + drag across the open lane", "draw loudness; with Shift too, a straight ramp"],
   ["Drag a dot of the drift rail", "earlier or later, in ms"],
-  ["Drawing: click or drag in a lane", "writes hits on its grid; with Shift, off it"],
+  ["Drawing: click or drag in a lane", "write hits on its grid; with Shift, off it; with Alt, in place of others"],
   ["Wheel over a picked fin of the open lane", "louder or softer"],
-  ["Wheel", "travel"],
-  ["Ctrl + wheel, or pinch", "nearer and farther, around the pointer"],
+  ["Wheel, or one finger", "travel"],
+  ["Ctrl + wheel, or two fingers", "nearer and farther, around the pointer"],
+  ["Other button, or a long press", "what can be done there"],
   ["Ruler", "click to go there, drag to loop"],
 ];
 
-/** Every key and what the pointer does, on one sheet. */
+/** Keys that are only held. */
+const MODIFIERS: ReadonlySet<string> = new Set(["Shift", "Control", "Alt", "Meta", "AltGraph"]);
+
+/** Every key and what the pointer does, on one sheet. Each key can be another one. */
 export function ShortcutsSheet({ isOpen, onOpenChange }: { isOpen: boolean; onOpenChange: (isOpen: boolean) => void }) {
+  const choices = useStore(keyChoices);
+  const [changing, setChanging] = useState<Command | null>(null);
+  const [refusal, setRefusal] = useState<string | null>(null);
+  const stop = () => {
+    setChanging(null);
+    setRefusal(null);
+  };
+  useEffect(() => {
+    if (!changing) return;
+    const press = (event: KeyboardEvent) => {
+      if (MODIFIERS.has(event.key) || event.key === "Tab") return;
+      event.preventDefault();
+      event.stopPropagation();
+      const change = event.key === "Escape" ? null : withKey(keyChoices.getState(), changing, namedKeys(event));
+      if (change?.ok) chooseKeys(change.choices);
+      setRefusal(change && !change.ok ? change.refusal : null);
+      if (!change || change.ok) setChanging(null);
+    };
+    window.addEventListener("keydown", press, { capture: true });
+    return () => window.removeEventListener("keydown", press, { capture: true });
+  }, [changing]);
   return (
-    <Sheet title="Keys" isOpen={isOpen} onOpenChange={onOpenChange}>
-      <div className="mt-3 columns-2 gap-8">
-        {GROUPS.map((group) => (
+    <Sheet
+      title="Keys"
+      lead="Choose a key to give a command another one. It is kept in this browser."
+      isOpen={isOpen}
+      onOpenChange={(isOpening) => {
+        stop();
+        onOpenChange(isOpening);
+      }}
+    >
+      {changing && (
+        <div className="sticky top-0 mb-3 rounded-md bg-amber-tint px-3 py-2">
+          <p role="status">
+            Press the key for <strong>{changing.name}</strong>. <Key>Escape</Key> leaves it as it is.
+          </p>
+          {refusal && <Refusal className="mt-2">{refusal}</Refusal>}
+        </div>
+      )}
+      {Object.keys(choices).length > 0 && (
+        <Button className="mb-3" onClick={() => chooseKeys({})}>
+          All keys as they came
+        </Button>
+      )}
+      <div className="columns-2 gap-8">
+        {COMMAND_GROUPS.map((group) => (
           <section key={group} className="mb-4 break-inside-avoid">
             <h3 className="font-bold">{group}</h3>
             <dl>
-              {COMMANDS.filter((command) => command.group === group).map(({ id, name, keys }) => (
+              {COMMANDS.filter((command) => command.group === group).map((command) => (
                 <div
-                  key={id}
+                  key={command.id}
                   className="flex items-baseline justify-between gap-3 border-t border-hairline py-1 text-[13px]"
                 >
-                  <dt>{name}</dt>
+                  <dt>{command.name}</dt>
                   <dd className="shrink-0">
-                    {keys.map((key) => (
-                      <Key key={key}>{key}</Key>
-                    ))}
+                    <button
+                      type="button"
+                      aria-label={`${keysOfCommand(command, choices).join(" ")}, another key for ${command.name}`}
+                      className="rounded hover:bg-spruce-tint"
+                      onClick={() => setChanging(command)}
+                    >
+                      {keysOfCommand(command, choices).map((key) => (
+                        <Key key={key}>{key}</Key>
+                      ))}
+                    </button>
                   </dd>
                 </div>
               ))}

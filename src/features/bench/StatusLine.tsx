@@ -1,22 +1,20 @@
 import Link from "next/link";
-import { useStore } from "zustand";
-
-import { useShallow } from "zustand/shallow";
 import { Key } from "../../components/Key.tsx";
 import { roleOf } from "../../core/dynamics/index.ts";
 import type { Voice } from "../../core/notemap/index.ts";
 import type { Hit } from "../../core/part/index.ts";
 import { formatBarBeat, tickToMs } from "../../core/time/index.ts";
-import { useBench, useBenchState } from "../../store/bench-context.ts";
+import { useBenchState } from "../../store/bench-context.ts";
 import type { BenchState } from "../../store/bench-store.ts";
+import { LAYERS, layerOf } from "../../store/kit-layers.ts";
 import { sideOf } from "../../store/lane-view.ts";
+import { useSettled } from "../../store/use-settled.ts";
 import { driftWords } from "./drag-edits.ts";
 import { RevoiceChoice } from "./RevoiceChoice.tsx";
 
 /** What is picked, in words and numbers, and what keys do with it. */
 export function StatusLine() {
-  const { store } = useBench();
-  const [head, detail] = useStore(store, useShallow(selectionWords));
+  const [head, detail] = useSettled(selectionWords, selectionParts);
   const isDrawing = useBenchState((state) => state.isDrawing);
   // A hit that was added by hand has no message yet.
   const onlyHitId = useBenchState(({ picked }) => {
@@ -25,7 +23,7 @@ export function StatusLine() {
   });
   return (
     <div className="ml-auto min-w-0 text-right text-[13px] leading-snug">
-      <p role="status" aria-label="Selection" className="truncate">
+      <p role="status" aria-label="Selection" aria-live="off" className="truncate">
         {isDrawing && (
           <span className="mr-2 rounded bg-amber-tint px-1.5 font-bold">
             drawing <Key>Esc</Key> ends it
@@ -66,6 +64,11 @@ function pedalWords(hit: Hit, voice: Voice): string {
   return `, pedal ${hit.pedal}`;
 }
 
+/** What the words about the selection depend on. */
+export function selectionParts({ picked, lanes, side, maps }: BenchState): readonly unknown[] {
+  return [picked, lanes, side, maps];
+}
+
 function selectionWords(state: BenchState): [string, string] {
   const { picked, lanes, side, maps } = state;
   if (picked.size === 0) return ["Nothing picked", ""];
@@ -75,6 +78,7 @@ function selectionWords(state: BenchState): [string, string] {
   let loudest = 1;
   let place = "";
   let pedal = "";
+  let mutedCount = 0;
   const voices = new Set<Voice>();
   const roles = new Set<string>();
   for (const lane of lanes) {
@@ -87,6 +91,7 @@ function selectionWords(state: BenchState): [string, string] {
       softest = Math.min(softest, velocities[row]!);
       loudest = Math.max(loudest, velocities[row]!);
       pedal = pedalWords(hit, lane.voice);
+      if (hit.isMuted) mutedCount++;
       voices.add(lane.voice);
       roles.add(roleOf(velocities[row]!, lane.roleBorders));
     }
@@ -97,8 +102,10 @@ function selectionWords(state: BenchState): [string, string] {
   const roleWords = roles.size === 1 && role ? `${role}${count === 1 ? "" : "s"}, ` : "";
   const range = softest === loudest ? `${softest}` : `${softest} – ${loudest}`;
   const mean = driftWords(Math.round(sumMs / Math.max(1, count)));
+  const muted = mutedCount === 0 ? "" : mutedCount === count ? ", muted" : `, ${mutedCount} muted`;
+  const layer = count === 1 ? `, layer ${layerOf(loudest) + 1} of ${LAYERS}` : "";
   return [
     `${count.toLocaleString("en")} ${what}${count === 1 ? `hit picked at ${place}` : "hits picked"}`,
-    `${roleWords}velocity ${range}, ${mean}${count > 1 ? " on average" : pedal}`,
+    `${roleWords}velocity ${range}${layer}, ${mean}${count > 1 ? " on average" : pedal}${muted}`,
   ];
 }

@@ -213,7 +213,7 @@ export function TimingStep({ lane }: { lane: LaneView }) {
         )}
         .
       </p>
-      <DriftChart lane={lane} />
+      <DriftChart voiceId={lane.voiceId} />
       {lane.flaggedCount > 0 && (
         <p className="mt-3 flex items-center justify-between rounded-lg bg-amber-tint px-3 py-1.5">
           <span>

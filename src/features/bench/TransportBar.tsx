@@ -9,16 +9,18 @@ import { useBench, useBenchState } from "../../store/bench-context.ts";
 import type { LoopRange } from "../../store/bench-store.ts";
 import type { Side } from "../../store/lane-view.ts";
 import { usePlayFrames } from "../../store/use-play-frames.ts";
-import { COMMANDS, keysOf } from "./commands.ts";
+import { useKeyNames } from "./command-keys.ts";
+import { commandById } from "./commands.ts";
 import { StatusLine } from "./StatusLine.tsx";
 
 /** Transport, recorded or cleaned, and the selection in words. */
 export function TransportBar() {
   const bench = useBench();
   const isPlaying = useBenchState((state) => state.isPlaying);
+  const keyName = useKeyNames();
   return (
-    <footer className="flex h-[60px] shrink-0 items-center gap-6 border-t border-hairline bg-sheet px-[18px]">
-      <Hint text={isPlaying ? "Stop" : "Play"} keys={keysOf("play")}>
+    <footer className="flex min-h-[60px] shrink-0 flex-wrap items-center gap-x-6 border-t border-hairline bg-sheet px-[18px] max-lg:gap-x-3 max-lg:px-3">
+      <Hint text={isPlaying ? "Stop" : "Play"} keys={keyName("play")}>
         <button
           type="button"
           aria-label={isPlaying ? "Stop" : "Play"}
@@ -72,6 +74,7 @@ function PlaceWords() {
 function LoopAndClick() {
   const bench = useBench();
   const loop = useBenchState((state) => state.loop);
+  const keyName = useKeyNames();
   const click = useBenchState((state) => state.click);
   const meterMap = useBenchState((state) => state.maps.meterMap);
   const { store } = bench;
@@ -85,18 +88,14 @@ function LoopAndClick() {
   return (
     <p className="w-[158px] text-[13px] leading-snug whitespace-nowrap">
       Loop{" "}
-      <Hint text="Loop the picked bars or those in view; drag on the ruler for others" keys={keysOf("loop")}>
-        <button
-          type="button"
-          className={wordClass}
-          onClick={() => COMMANDS.find(({ id }) => id === "loop")?.run(bench)}
-        >
+      <Hint text="Loop the picked bars or those in view; drag on the ruler for others" keys={keyName("loop")}>
+        <button type="button" className={wordClass} onClick={() => commandById("loop")?.run(bench)}>
           {loop ? loopWords(loop, meterMap) : "off"}
         </button>
       </Hint>
       <br />
       Click{" "}
-      <Hint text="Beats, also off-beats, or off" keys={keysOf("click")}>
+      <Hint text="Beats, also off-beats, or off" keys={keyName("click")}>
         <button type="button" className={wordClass} onClick={() => store.setState({ click: nextClick })}>
           {clickWords}
         </button>

@@ -9,8 +9,12 @@ import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { ordinal } from "./ordinal.ts";
 import { burst, fill } from "./write-actions.ts";
 
+const GRID_GROUPS = GRID_FAMILIES.map((family) =>
+  GRID_CHOICES.filter((one) => one.family === family).map((one) => ({ id: formatGrid(one), name: gridName(one) })),
+);
+
 /** Fills and bursts for the open lane, as sentences. */
-export const WriteStep = memo(function WriteStep({ laneGrid }: { laneGrid: Grid }) {
+export const WriteStep = memo(function WriteStep({ voiceId, laneGrid }: { voiceId: string; laneGrid: Grid }) {
   const bench = useBench();
   const hasLoop = useBenchState((state) => state.loop !== null);
   const [grid, setGrid] = useState<Grid>(laneGrid);
@@ -48,21 +52,42 @@ export const WriteStep = memo(function WriteStep({ laneGrid }: { laneGrid: Grid 
     <SentenceChoice
       label={label}
       chosenId={formatGrid(value)}
-      groups={GRID_FAMILIES.map((family) =>
-        GRID_CHOICES.filter((one) => one.family === family).map((one) => ({
-          id: formatGrid(one),
-          name: gridName(one),
-        })),
-      )}
+      groups={GRID_GROUPS}
       onPreview={() => {}}
       onChoose={(id) => set(parseGrid(id) ?? value)}
       onCancel={() => {}}
     />
   );
+  const drawGrid = useBenchState((state) => state.drawGrids.get(voiceId) ?? null);
+  const chooseDrawGrid = (chosen: string) => {
+    const drawGrids = new Map(bench.store.getState().drawGrids);
+    const chosenGrid = chosen === "off" ? "off" : parseGrid(chosen);
+    if (chosenGrid) drawGrids.set(voiceId, chosenGrid);
+    else drawGrids.delete(voiceId);
+    bench.store.setState({ drawGrids });
+  };
   const say = (words: string | null | void) => words && toast(words, { id: "command" });
   return (
     <section aria-label="Write" className="mt-4 border-t border-hairline pt-3">
       <h3 className="font-bold">Write</h3>
+      <p className="mt-1 leading-[1.75]">
+        Draw on{" "}
+        <SentenceChoice
+          label="Draw grid"
+          chosenId={drawGrid === null ? "timing" : drawGrid === "off" ? "off" : formatGrid(drawGrid)}
+          groups={[
+            [
+              { id: "timing", name: `${gridName(laneGrid)}, as in the timing` },
+              { id: "off", name: "any place, off the grid" },
+            ],
+            ...GRID_GROUPS,
+          ]}
+          onPreview={() => {}}
+          onChoose={chooseDrawGrid}
+          onCancel={() => {}}
+        />
+        .
+      </p>
       <p className="mt-1 leading-[1.75]">
         Every {number("Every nth", every, setEvery, 16, 2, ordinal)} of the {gridChoice("Fill grid", grid, setGrid)}{" "}
         from the {number("From the nth", from, setFrom, 16, 1, ordinal)}, at velocity{" "}

@@ -1,4 +1,12 @@
-import { changeTiming, changeVelocityBy, moveHitsBy, type PlacedHit, treatmentOnGrid } from "../../core/part/index.ts";
+import { levelVelocities, limitVelocity, meanVelocity } from "../../core/dynamics/index.ts";
+import {
+  changeTiming,
+  changeVelocityBy,
+  moveHitsBy,
+  type PlacedHit,
+  toggleMuted,
+  treatmentOnGrid,
+} from "../../core/part/index.ts";
 import { barAt, msToTick, nearestSlots, nextBarLine, slotStepsAway, tickToMs } from "../../core/time/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
 import { type BenchState, pickedHits, visibleLanes } from "../../store/bench-store.ts";
@@ -62,6 +70,45 @@ export function changeLoudness(bench: Bench, delta: number) {
   });
 }
 
+/** Makes what is picked as loud as its mean. */
+export function level(bench: Bench) {
+  return needPicked(bench, (placed) => {
+    const hits = placed.map(({ hit }) => hit);
+    const velocity = limitVelocity(meanVelocity(hits));
+    bench.store.commit(`Level ${hitCount(hits.length)} at ${velocity}`, levelVelocities(hits));
+    return `Levelled ${hitCount(hits.length)} at ${velocity}.`;
+  });
+}
+
+/** Mutes what is picked, or lets it sound again. */
+export function muteHits(bench: Bench) {
+  return needPicked(bench, (placed) => {
+    const hits = placed.map(({ hit }) => hit);
+    const edit = toggleMuted(hits);
+    const isMuting = hits.some((hit) => !hit.isMuted);
+    bench.store.commit(`${isMuting ? "Mute" : "Unmute"} ${hitCount(hits.length)}`, edit);
+    return isMuting
+      ? `Muted ${hitCount(hits.length)}: still here, but neither heard nor exported.`
+      : `${hitCount(hits.length)} can be heard again.`;
+  });
+}
+
+export function removePicked(bench: Bench) {
+  return needPicked(bench, (placed) => {
+    const label = `Remove ${hitCount(placed.length)}`;
+    bench.store.commit(label, { kind: "removeHits", hits: placed.map(({ hit }) => hit) });
+    bench.store.pick(new Set());
+    return `Removed ${hitCount(placed.length)}.`;
+  });
+}
+
+/** Plays from where the pointer is over the lanes. */
+export function playFromPointer({ pointerTick, playback, store }: Bench): string | null | void {
+  if (pointerTick === null) return "Put the pointer over the lanes first, where it should play from.";
+  playback.seek(Math.max(0, Math.round(pointerTick)));
+  if (!store.getState().isPlaying) void playback.play();
+}
+
 /** Sounds a hit at the velocity that it has now. */
 export function auditionHit({ store, playback }: Bench, hitId: string): void {
   const state = store.getState();
@@ -73,7 +120,8 @@ export function auditionHit({ store, playback }: Bench, hitId: string): void {
   }
 }
 
-export function pickNeighbour(bench: Bench, direction: 1 | -1) {
+/** Picks the next hit of the open lane, or the one before; with `isAdding`, besides those that are picked. */
+export function pickNeighbour(bench: Bench, direction: 1 | -1, isAdding = false) {
   const state = bench.store.getState();
   const lane = workingLane(state);
   if (!lane || lane.hits.length === 0) return "Open a lane that has hits first.";
@@ -89,7 +137,7 @@ export function pickNeighbour(bench: Bench, direction: 1 | -1) {
       : from + direction;
   const hit = lane.hits[row];
   if (!hit) return;
-  bench.store.pick(new Set([hit.id]));
+  bench.store.pick(new Set(isAdding ? [...state.picked, hit.id] : [hit.id]));
   showTick(bench, ticks[row]!);
   auditionHit(bench, hit.id);
 }

@@ -35,7 +35,7 @@ describe("lane layout", () => {
 
   it("stacks lanes without gaps, whichever is open", () => {
     for (const open of [null, "hat", "snare", "kick"]) {
-      const boxes = layoutLanes(lanes, open);
+      const boxes = layoutLanes(lanes, open, false);
       for (let index = 1; index < boxes.length; index++) {
         expect(boxes[index]!.top).toBe(boxes[index - 1]!.top + boxes[index - 1]!.height);
       }
@@ -44,7 +44,7 @@ describe("lane layout", () => {
   });
 
   it("gives the open lane a field, a rail and a row for each articulation", () => {
-    const snare = layoutLanes(lanes, "snare")[1]!;
+    const snare = layoutLanes(lanes, "snare", false)[1]!;
     expect(snare.open?.articulations.map((row) => row.name)).toEqual(["centre", "rim shot", "cross-stick"]);
     expect(snare.open!.railZero).toBeGreaterThan(snare.base);
     expect(finHeightOf(snare, 127)).toBe(snare.finHeight);
@@ -98,7 +98,7 @@ function paint(hitCount: number, ticksPerPx: number, { isOn = true, openVoiceId 
     record.context,
     {
       lanes,
-      boxes: layoutLanes(lanes, openVoiceId),
+      boxes: layoutLanes(lanes, openVoiceId, false),
       summaries: new Map(),
       maps,
       lengthTicks: pattern.lengthTicks,
@@ -118,7 +118,7 @@ function paint(hitCount: number, ticksPerPx: number, { isOn = true, openVoiceId 
 describe("painting lanes", () => {
   it("puts the upright edge of a fin at its cleaned time, and the recorded tick under the line", () => {
     const { moves } = paint(3, 1);
-    const { base } = layoutLanes([{ voice: findVoice(GENERAL_MIDI, "snare") }], null)[0]!;
+    const { base } = layoutLanes([{ voice: findVoice(GENERAL_MIDI, "snare") }], null, false)[0]!;
     expect(moves).toContainEqual([120, base]);
     expect(moves).toContainEqual([130.5, base + 3]);
   });
@@ -145,7 +145,7 @@ describe("painting lanes", () => {
       fillRect: (...rect: number[]) => rects.push(rect),
       lineTo: (...point: number[]) => lines.push(point),
     };
-    const boxes = layoutLanes(lanes, null);
+    const boxes = layoutLanes(lanes, null, false);
     const viewport = { startTick: 0, ticksPerPx: 1, widthPx: 800 };
     const more = { summaries: new Map(), picked: new Set<string>(), isClear: () => true, inks, streams: [] };
     const view = { viewport, side: "cleaned" as const, colourBy: "family" as const };
@@ -162,7 +162,7 @@ describe("painting lanes", () => {
     const before = deriveLanes(pattern, [], maps);
     const lanes = deriveLanes({ ...pattern, lanes: [laneOf("snare"), laneOf("kick", { isOn: true })] }, before, maps);
     const { context, cleared, moves } = recorder();
-    const boxes = layoutLanes(lanes, null);
+    const boxes = layoutLanes(lanes, null, false);
     const viewport = { startTick: 0, ticksPerPx: 1, widthPx: 800 };
     const scene = {
       lanes,

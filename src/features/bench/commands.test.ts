@@ -32,7 +32,7 @@ beforeEach(() => {
     toggle: async () => {},
     seek: (tick: number) => store.setState({ playheadTick: tick }),
   } as unknown as Playback;
-  bench = { store, playback };
+  bench = { store, playback, pointerTick: null };
 });
 
 const run = (id: string) => COMMANDS.find((command) => command.id === id)!.run(bench);

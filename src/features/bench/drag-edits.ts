@@ -1,9 +1,18 @@
+import { meanVelocity, scaleAround, scaleVelocities } from "../../core/dynamics/index.ts";
 import { type NoteMeaning, strokeName } from "../../core/notemap/index.ts";
-import { changeVelocityBy, moveHitsBy, type PlacedHit, revoiceHits } from "../../core/part/index.ts";
+import {
+  baseVelocity,
+  changeVelocityBy,
+  type Edit,
+  moveHitsBy,
+  type PlacedHit,
+  revoiceHits,
+} from "../../core/part/index.ts";
 import { formatBarBeat, msToTick, nearestSlots, tickToMs } from "../../core/time/index.ts";
-import { type BenchState, visibleLanes } from "../../store/bench-store.ts";
+import type { BenchState } from "../../store/bench-store.ts";
 import type { LaneView } from "../../store/lane-view.ts";
-import { layoutLanes, RAIL_MS } from "./lane-layout.ts";
+import type { HeldKeys } from "./gestures/gesture.ts";
+import { boxesOf, RAIL_MS } from "./lane-layout.ts";
 
 // What a drag would do, as an edit, and in the words that are shown at the pointer.
 
@@ -13,37 +22,68 @@ export interface Dragged {
   readonly placed: readonly PlacedHit[];
 }
 
+export interface DragWords {
+  readonly edit: Edit;
+  readonly text: string;
+}
+
+/** How far a drag along the lane goes, in ticks, if the pattern had no end. */
+export function movingDistance(state: BenchState, { grabbed }: Dragged, acrossPx: number, isSnapped: boolean): number {
+  const lane = state.lanes.find(({ voiceId }) => voiceId === grabbed.hit.voiceId) as LaneView;
+  const freeTick = grabbed.tick + acrossPx * state.viewport.ticksPerPx;
+  const { grid } = lane.treatment.timing;
+  const targetTick = isSnapped ? nearestSlots(grid, state.maps.meterMap, freeTick).slotTick : freeTick;
+  return Math.round(targetTick - grabbed.tick);
+}
+
 /** Everything is measured from where the hits were when the drag began. */
-export function movingEdit(state: BenchState, { grabbed, placed }: Dragged, acrossPx: number, isSnapped: boolean) {
+export function movingEdit(state: BenchState, dragged: Dragged, acrossPx: number, isSnapped: boolean): DragWords {
+  const { grabbed, placed } = dragged;
   const { meterMap, tempoMap } = state.maps;
   const lane = state.lanes.find(({ voiceId }) => voiceId === grabbed.hit.voiceId) as LaneView;
-  const { grid } = lane.treatment.timing;
-  const freeTick = grabbed.tick + acrossPx * state.viewport.ticksPerPx;
-  const targetTick = isSnapped ? nearestSlots(grid, meterMap, freeTick).slotTick : freeTick;
-  const edit = moveHitsBy(state.pattern, placed, targetTick - grabbed.tick);
+  const edit = moveHitsBy(state.pattern, placed, movingDistance(state, dragged, acrossPx, isSnapped));
   const landing =
     edit.kind === "moveHits" ? (edit.moves.find(({ hitId }) => hitId === grabbed.hit.id)?.toTick ?? 0) : 0;
-  const { slotTick } = nearestSlots(grid, meterMap, landing);
+  const { slotTick } = nearestSlots(lane.treatment.timing.grid, meterMap, landing);
   const driftMs = Math.round(tickToMs(tempoMap, landing) - tickToMs(tempoMap, slotTick));
   return { edit, text: `${formatBarBeat(meterMap, landing)}, ${driftWords(driftMs)}` };
 }
 
-export function loudnessEdit(state: BenchState, { grabbed, placed }: Dragged, upPx: number) {
-  const box = layoutLanes(visibleLanes(state), state.openVoiceId).find(({ voice }) => voice.id === grabbed.hit.voiceId);
+/** Up is louder: by the same for all; with Shift in proportion, so that the shape stays; with Alt around the middle. */
+export function loudnessEdit(
+  state: BenchState,
+  { grabbed, placed }: Dragged,
+  upPx: number,
+  { isShift, isAlt }: HeldKeys,
+): DragWords {
+  const box = boxesOf(state).find(({ voice }) => voice.id === grabbed.hit.voiceId);
   const delta = Math.round((upPx / (box?.finHeight ?? 40)) * 127);
-  const edit = changeVelocityBy(
-    placed.map(({ hit }) => hit),
-    delta,
-  );
+  const hits = placed.map(({ hit }) => hit);
+  const before = baseVelocity(grabbed.hit);
+  const edit = isShift
+    ? scaleVelocities(hits, (before + delta) / before)
+    : isAlt
+      ? scaleAround(hits, meanVelocity(hits), pivotFactor(delta))
+      : changeVelocityBy(hits, delta);
   const velocity =
     edit.kind === "setVelocity" ? edit.changes.find(({ hitId }) => hitId === grabbed.hit.id)?.toVelocity : null;
-  return { edit, text: `velocity ${velocity ?? ""}` };
+  const how = isShift
+    ? `, all × ${Math.max(0, (before + delta) / before).toFixed(2)}`
+    : isAlt
+      ? `, spread × ${pivotFactor(delta).toFixed(2)} around ${Math.round(meanVelocity(hits))}`
+      : "";
+  return { edit, text: `velocity ${velocity ?? ""}${how}` };
+}
+
+/** A hit at the middle cannot say how far it is dragged from it, so the way of the pointer does: 64 up doubles the spread. */
+function pivotFactor(delta: number): number {
+  return Math.max(0, 1 + delta / 64);
 }
 
 /** Up is later, as the rail is drawn. */
-export function driftEdit(state: BenchState, { grabbed, placed }: Dragged, upPx: number) {
+export function driftEdit(state: BenchState, { grabbed, placed }: Dragged, upPx: number): DragWords {
   const { meterMap, tempoMap } = state.maps;
-  const box = layoutLanes(visibleLanes(state), state.openVoiceId).find(({ voice }) => voice.id === grabbed.hit.voiceId);
+  const box = boxesOf(state).find(({ voice }) => voice.id === grabbed.hit.voiceId);
   const ms = (upPx / (box?.open?.railReach ?? RAIL_MS)) * RAIL_MS;
   const tick = msToTick(tempoMap, tickToMs(tempoMap, grabbed.tick) + ms);
   const edit = moveHitsBy(state.pattern, placed, tick - grabbed.tick);
@@ -52,7 +92,7 @@ export function driftEdit(state: BenchState, { grabbed, placed }: Dragged, upPx:
   return { edit, text: driftWords(Math.round((tickToMs(tempoMap, tick) - tickToMs(tempoMap, slotTick)) * 10) / 10) };
 }
 
-export function revoicingEdit(state: BenchState, { placed }: Dragged, meaning: NoteMeaning) {
+export function revoicingEdit(state: BenchState, { placed }: Dragged, meaning: NoteMeaning): DragWords {
   const hits = placed.map(({ hit }) => hit);
   const name = strokeName(state.pattern.noteMap, meaning);
   return { edit: revoiceHits(state.pattern, hits, meaning), text: `to ${name}` };

@@ -1,4 +1,5 @@
 import type { Voice } from "../../core/notemap/index.ts";
+import { type BenchState, visibleLanes } from "../../store/bench-store.ts";
 import type { LaneView } from "../../store/lane-view.ts";
 
 /** All in px, from the top of the lanes. */
@@ -24,8 +25,8 @@ export interface OpenBox {
 
 export const HEAD_WIDTH_PX = 158;
 export const RULER_HEIGHT_PX = 26;
-const SLIM_HEIGHT = 44;
-const SLIM_FIN = 28;
+const NORMAL = { height: 44, fin: 28, below: 11 };
+const SLIM = { height: 27, fin: 18, below: 5 };
 const FIELD_HEIGHT = 132;
 const RECORDED_STRIP = 16;
 const RAIL_REACH = 28;
@@ -33,18 +34,27 @@ export const ARTICULATION_HEIGHT = 17;
 /** The drift rail reaches this far up (late) and down (early). */
 export const RAIL_MS = 40;
 
-/** Stacks the lanes: slim ones, and the open one with its velocity field, drift rail and articulations. */
-export function layoutLanes(lanes: readonly Pick<LaneView, "voice">[], openVoiceId: string | null): readonly LaneBox[] {
+/** Stacks the lanes, and the open one among them with its velocity field, drift rail and articulations. */
+export function layoutLanes(
+  lanes: readonly Pick<LaneView, "voice">[],
+  openVoiceId: string | null,
+  areSlim: boolean,
+): readonly LaneBox[] {
   let top = 0;
   return lanes.map(({ voice }) => {
-    const box = voice.id === openVoiceId ? openLane(voice, top) : slimLane(voice, top);
+    const box = voice.id === openVoiceId ? openLane(voice, top) : closedLane(voice, top, areSlim ? SLIM : NORMAL);
     top += box.height;
     return box;
   });
 }
 
-function slimLane(voice: Voice, top: number): LaneBox {
-  return { voice, top, height: SLIM_HEIGHT, base: top + SLIM_HEIGHT - 11, finHeight: SLIM_FIN, open: null };
+/** Where the lanes that are not put away stand now. */
+export function boxesOf(state: Pick<BenchState, "lanes" | "hidden" | "openVoiceId" | "areSlim">): readonly LaneBox[] {
+  return layoutLanes(visibleLanes(state), state.openVoiceId, state.areSlim);
+}
+
+function closedLane(voice: Voice, top: number, { height, fin, below }: typeof NORMAL): LaneBox {
+  return { voice, top, height, base: top + height - below, finHeight: fin, open: null };
 }
 
 function openLane(voice: Voice, top: number): LaneBox {

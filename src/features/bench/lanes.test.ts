@@ -45,7 +45,7 @@ beforeEach(() => {
     { id: "p", name: "Take", book: "", fileName: "", notices: [], revision: 0, pattern },
     () => `${turn++}`,
   );
-  bench = { store, playback: { audition: async () => {} } as unknown as Playback };
+  bench = { store, playback: { audition: async () => {} } as unknown as Playback, pointerTick: null };
 });
 
 const state = () => bench.store.getState();

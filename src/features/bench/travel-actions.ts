@@ -46,7 +46,8 @@ export function showBefore(bench: Bench): Said {
 }
 
 /** Takes the playhead to the bar line before or after it. */
-export function goToBar({ store, playback }: Bench, direction: 1 | -1): void {
+export function goToBar(bench: Bench, direction: 1 | -1): void {
+  const { store, playback } = bench;
   const { maps, playheadTick } = store.getState();
   const tick = playback.placeTick() ?? playheadTick;
   const bar = barAt(maps.meterMap, tick);
@@ -54,10 +55,25 @@ export function goToBar({ store, playback }: Bench, direction: 1 | -1): void {
   const before = isInside ? bar.startTick : barAt(maps.meterMap, Math.max(0, bar.startTick - 1)).startTick;
   const target = direction === 1 ? bar.endTick : before;
   playback.seek(target);
-  showTick({ store, playback }, store.getState().playheadTick);
+  showTick(bench, store.getState().playheadTick);
 }
 
-/** Closes the open lane, so that all lanes are slim. */
+/** Takes the playhead to the next marker of the take, or the one before. */
+export function goToMarker(bench: Bench, direction: 1 | -1): Said {
+  const { store, playback } = bench;
+  const { markers, playheadTick } = store.getState();
+  if (markers.length === 0) return "This take has no markers.";
+  const tick = playback.placeTick() ?? playheadTick;
+  const target =
+    direction === 1 ? markers.find((marker) => marker.tick > tick) : markers.findLast((marker) => marker.tick < tick);
+  if (!target) return direction === 1 ? "That was the last marker." : "That was the first marker.";
+  playback.seek(target.tick);
+  showTick(bench, target.tick);
+  return `“${target.text}”`;
+}
+
+/** Makes every lane slim, the open one too; again, as they were. */
 export function slimAll({ store }: Bench): void {
-  store.setState({ openVoiceId: null });
+  const { areSlim } = store.getState();
+  store.setState(areSlim ? { areSlim: false } : { areSlim: true, openVoiceId: null });
 }

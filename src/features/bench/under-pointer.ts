@@ -3,14 +3,15 @@ import type { PlacedHit } from "../../core/part/index.ts";
 import { tickToMs } from "../../core/time/index.ts";
 import { type BenchState, visibleLanes } from "../../store/bench-store.ts";
 import { type LaneView, sideOf } from "../../store/lane-view.ts";
+import { rowsBetween } from "../../store/rows-between.ts";
 import { tickToX, xToTick } from "../../store/viewport.ts";
 import { strokeLike } from "./lane-actions.ts";
 import {
   ARTICULATION_HEIGHT,
   boxAt,
+  boxesOf,
   finHeightOf,
   type LaneBox,
-  layoutLanes,
   type OpenBox,
   RAIL_MS,
 } from "./lane-layout.ts";
@@ -33,20 +34,21 @@ const REACH_LEFT_PX = 5;
 const REACH_RIGHT_PX = 12;
 
 export function laneAt(state: BenchState, { y }: Point): LaneView | undefined {
-  const box = boxAt(layoutLanes(visibleLanes(state), state.openVoiceId), y);
+  const box = boxAt(boxesOf(state), y);
   return state.lanes.find(({ voiceId }) => voiceId === box?.voice.id);
 }
 
 /** The fin under a point: in its lane, not far from its edge. */
 export function hitAtPoint(state: BenchState, { x, y }: Point): PlacedHit | null {
-  const boxes = layoutLanes(visibleLanes(state), state.openVoiceId);
+  const boxes = boxesOf(state);
   const box = boxAt(boxes, y);
   const lane = state.lanes.find((candidate) => candidate.voiceId === box?.voice.id);
   if (!box || !lane || isBehind(state, lane)) return null;
   const { ticks, velocities } = sideOf(lane, state.side);
   let best = -1;
   let bestDistance = Number.POSITIVE_INFINITY;
-  for (let row = 0; row < ticks.length; row++) {
+  const { first, end } = rowsNear(state, ticks, x - REACH_RIGHT_PX, x + REACH_LEFT_PX);
+  for (let row = first; row < end; row++) {
     const distance = x - tickToX(state.viewport, ticks[row]!);
     if (distance < -REACH_LEFT_PX || distance > REACH_RIGHT_PX || Math.abs(distance) >= bestDistance) continue;
     if (box.open && !isOnFin(box, velocities[row]!, y)) continue;
@@ -70,18 +72,21 @@ export function areaBetween(a: Point, b: Point): Marquee {
 }
 
 export function hitsInArea(state: BenchState, area: Marquee): string[] {
-  const boxes = layoutLanes(visibleLanes(state), state.openVoiceId);
+  const boxes = boxesOf(state);
   const firstTick = xToTick(state.viewport, area.left);
   const lastTick = xToTick(state.viewport, area.left + area.width);
   return visibleLanes(state).flatMap((lane, index) => {
     const box = boxes[index]!;
     const { ticks, velocities } = sideOf(lane, state.side);
-    return lane.hits.flatMap((hit, row) => {
+    if (box.base < area.top || box.top > area.top + area.height) return [];
+    const inside: string[] = [];
+    const { first, end } = rowsBetween(ticks, firstTick, lastTick);
+    for (let row = first; row < end; row++) {
+      const isAcross = ticks[row]! >= firstTick && ticks[row]! <= lastTick;
       const finTop = box.base - finHeightOf(box, velocities[row]!);
-      const isInside =
-        ticks[row]! >= firstTick && ticks[row]! <= lastTick && finTop <= area.top + area.height && box.base >= area.top;
-      return isInside ? [hit.id] : [];
-    });
+      if (isAcross && finTop <= area.top + area.height) inside.push(lane.hits[row]!.id);
+    }
+    return inside;
   });
 }
 
@@ -94,12 +99,20 @@ export function isOverPicked(state: BenchState, point: Point): boolean {
 /** The dot of the drift rail under a point. */
 export function dotAtPoint(state: BenchState, { x, y }: Point): PlacedHit | null {
   const lane = laneAt(state, { x, y });
-  const box = layoutLanes(visibleLanes(state), state.openVoiceId).find(({ voice }) => voice.id === lane?.voiceId);
+  const box = boxesOf(state).find(({ voice }) => voice.id === lane?.voiceId);
   if (!lane || !box?.open || isBehind(state, lane) || Math.abs(y - box.open.railZero) > box.open.railReach) return null;
   const { ticks } = lane.cleaned;
-  const near = [...ticks.keys()].filter((row) => Math.abs(tickToX(state.viewport, ticks[row]!) - x) <= REACH_LEFT_PX);
-  const row = near.find((candidate) => Math.abs(railY(state, lane, box.open!, candidate) - y) <= REACH_LEFT_PX + 2);
-  return row === undefined ? null : { hit: lane.hits[row]!, tick: ticks[row]! };
+  const { first, end } = rowsNear(state, ticks, x - REACH_LEFT_PX, x + REACH_LEFT_PX);
+  for (let row = first; row < end; row++) {
+    const isNear = Math.abs(railY(state, lane, box.open, row) - y) <= REACH_LEFT_PX + 2;
+    if (isNear) return { hit: lane.hits[row]!, tick: ticks[row]! };
+  }
+  return null;
+}
+
+/** The rows between two places across the lanes. */
+function rowsNear({ viewport }: BenchState, ticks: Float64Array, leftPx: number, rightPx: number) {
+  return rowsBetween(ticks, xToTick(viewport, leftPx), xToTick(viewport, rightPx));
 }
 
 function railY({ maps }: BenchState, lane: LaneView, open: OpenBox, row: number): number {
@@ -112,7 +125,7 @@ const LEFT_AFTER_PX = 22;
 
 /** The stroke that a drag has clearly left its lane for; null while it has not. */
 export function laneLeftFor(state: BenchState, grabbed: PlacedHit, { y }: Point): NoteMeaning | null {
-  const boxes = layoutLanes(visibleLanes(state), state.openVoiceId);
+  const boxes = boxesOf(state);
   const own = boxes.find(({ voice }) => voice.id === grabbed.hit.voiceId);
   const target = boxAt(boxes, y);
   // Behind the lane in front nothing can be reached, and a note without a name is no drum to go to.

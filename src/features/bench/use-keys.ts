@@ -2,8 +2,9 @@ import { useEffect } from "react";
 import { toast } from "sonner";
 import { isTaken, namedKeys } from "../../components/keyboard.ts";
 import type { Bench } from "../../store/bench-context.ts";
+import { keyChoices } from "../../store/key-choices.ts";
 import { flipSide } from "./actions.ts";
-import { COMMANDS } from "./commands.ts";
+import { commandOfKeys } from "./command-keys.ts";
 
 /** A key held longer than this is let go of on purpose: the side flips back. */
 const HELD_MS = 350;
@@ -13,6 +14,7 @@ export function useKeys(bench: Bench | null, onSheet: () => void, onMenu: () => 
   useEffect(() => {
     if (!bench) return;
     let flippedAt = 0;
+    let flippedBy = "";
     const down = (event: KeyboardEvent) => {
       if (event.altKey) return;
       const keys = namedKeys(event);
@@ -23,18 +25,19 @@ export function useKeys(bench: Bench | null, onSheet: () => void, onMenu: () => 
         else onMenu();
         return;
       }
-      const command = COMMANDS.find((candidate) => candidate.keys.includes(keys));
+      const command = commandOfKeys(keys, keyChoices.getState());
       if (!command) return;
       event.preventDefault();
       if (command.id === "flip") {
         if (event.repeat) return;
         flippedAt = performance.now();
+        flippedBy = event.key.toUpperCase();
       }
       const words = command.run(bench);
       if (words) toast(words, { id: "command" });
     };
     const up = (event: KeyboardEvent) => {
-      if (event.key.toUpperCase() !== "R" || flippedAt === 0) return;
+      if (event.key.toUpperCase() !== flippedBy || flippedAt === 0) return;
       if (performance.now() - flippedAt > HELD_MS) flipSide(bench);
       flippedAt = 0;
     };

@@ -5,8 +5,10 @@ import {
   canWrite,
   copiesOf,
   distanceOfCopies,
+  type Edit,
   emptySlots,
   glue,
+  type Hit,
   likeLoudness,
   likePlaces,
   likeStrokes,
@@ -41,18 +43,25 @@ function placedOf(lane: LaneView): readonly PlacedHit[] {
   return lane.hits.map((hit, row) => ({ hit, tick: lane.cleaned.ticks[row]! }));
 }
 
-/** Writes hits as one step, picks them, and says how many there are. */
-export function write({ store }: Bench, verb: string, strokes: readonly Stroke[]): Said {
+/** Writes hits as one step, in place of others if they are in the way, and picks them. */
+export function write({ store }: Bench, verb: string, strokes: readonly Stroke[], replaced: readonly Hit[] = []): Said {
   const { pattern } = store.getState();
   if (!canWrite(pattern)) return NO_DRUMS;
   const before = new Set(pattern.hits.map((hit) => hit.id));
-  const edit = writeStrokes(pattern, strokes, store.newId);
-  store.commit(`${verb} ${hitCount(strokes.length)}`, edit);
-  const written = store.getState().pattern.hits.filter((hit) => !before.has(hit.id));
-  if (written.length === 0) return "There is no room for it: it would lie behind the end of the take.";
-  store.pick(new Set(written.map((hit) => hit.id)));
-  const missing = strokes.length - written.length;
+  const written = writeStrokes(pattern, strokes, store.newId);
+  store.commit(`${verb} ${hitCount(strokes.length)}`, withRemoved(written, replaced));
+  const added = store.getState().pattern.hits.filter((hit) => !before.has(hit.id));
+  if (added.length === 0) return "There is no room for it: it would lie behind the end of the take.";
+  store.pick(new Set(added.map((hit) => hit.id)));
+  const missing = strokes.length - added.length;
   return missing > 0 ? `${hitCount(missing)} would lie behind the end of the take and were left out.` : null;
+}
+
+/** An edit that also takes hits away. */
+export function withRemoved(edit: Edit, hits: readonly Hit[]): Edit {
+  if (hits.length === 0) return edit;
+  const removal: Edit = { kind: "removeHits", hits };
+  return { kind: "together", edits: edit.kind === "together" ? [removal, ...edit.edits] : [removal, edit] };
 }
 
 /** The stroke that is drawn in a lane: the one of its last picked hit, else the one it plays most. */
@@ -261,8 +270,14 @@ export function pickLoop({ store }: Bench): Said {
   store.pick(new Set(inside.map(({ hit }) => hit.id)));
 }
 
+/** What hits of a lane are drawn on: the grid of its timing, unless another was chosen for drawing. */
+export function drawGridOf({ drawGrids }: BenchState, lane: LaneView): Grid | "off" {
+  return drawGrids.get(lane.voiceId) ?? lane.treatment.timing.grid;
+}
+
 /** Where a hit is drawn: the slot of the lane's grid, or exactly there. */
 export function drawnTick(state: BenchState, lane: LaneView, tick: number, isFree: boolean): number {
-  const place = isFree ? tick : nearestSlots(lane.treatment.timing.grid, state.maps.meterMap, tick).slotTick;
+  const grid = drawGridOf(state, lane);
+  const place = isFree || grid === "off" ? tick : nearestSlots(grid, state.maps.meterMap, tick).slotTick;
   return Math.max(0, Math.min(state.pattern.lengthTicks - 1, Math.round(place)));
 }

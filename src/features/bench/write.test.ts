@@ -27,7 +27,7 @@ beforeEach(() => {
     () => `id ${turn++}`,
   );
   store.setWidth(800);
-  bench = { store, playback: { audition: async () => {}, seek: () => {} } as unknown as Playback };
+  bench = { store, playback: { audition: async () => {}, seek: () => {} } as unknown as Playback, pointerTick: null };
 });
 
 const state = () => bench.store.getState();

@@ -1,4 +1,5 @@
 import type { ArticulationMark } from "../../../core/notemap/index.ts";
+import { rowsBetween } from "../../../store/rows-between.ts";
 import { tickToX, type Viewport } from "../../../store/viewport.ts";
 import type { LaneBox } from "../lane-layout.ts";
 import type { Inks } from "./inks.ts";
@@ -44,6 +45,7 @@ export interface FinRow {
   readonly nextTicks: Float64Array | null;
   readonly isPicked: (row: number) => boolean;
   readonly isPinned: (row: number) => boolean;
+  readonly isMuted: (row: number) => boolean;
   readonly flags: Uint8Array | null;
 }
 
@@ -53,8 +55,8 @@ const CLOSEST_FINS_PX = 4;
 const STOP_HEIGHT_PX = 9;
 
 /**
- * Paints the fins of one lane. It runs on every scrolled frame, so it passes over hits out of view with one comparison
- * each and makes no object per hit. Where hits are denser than pixels, only the tallest of a pixel column is drawn.
+ * Paints the fins of one lane. It runs on every scrolled frame, so it looks at no hit out of view and makes no object per
+ * hit. Where hits are denser than pixels, only the tallest of a pixel column is drawn.
  */
 export function paintFins(
   context: PaintContext,
@@ -67,11 +69,7 @@ export function paintFins(
   const { ticks, velocities } = row;
   const firstTick = viewport.startTick - WIDEST_FIN_PX * viewport.ticksPerPx;
   const lastTick = viewport.startTick + viewport.widthPx * viewport.ticksPerPx;
-  // From both ends, since recorded ticks may be out of order where hands have moved hits.
-  let first = 0;
-  while (first < ticks.length && (ticks[first]! < firstTick || ticks[first]! > lastTick)) first++;
-  let end = ticks.length;
-  while (end > first && (ticks[end - 1]! < firstTick || ticks[end - 1]! > lastTick)) end--;
+  const { first, end } = rowsBetween(ticks, firstTick, lastTick);
   if (isDense(end - first, viewport)) {
     paintDense(context, row, box, viewport, ink, first, end);
     return;
@@ -85,16 +83,21 @@ export function paintFins(
   // Fills and outlines go into one path each: a path per hit made scrolling three times slower.
   context.beginPath();
   for (let at = first; at < end; at++) {
-    if (velocities[at]! > row.ghostTop && !isHollow(row, at)) traceFin(context, row, box, viewport, at);
+    if (velocities[at]! > row.ghostTop && !isHollow(row, at) && !row.isMuted(at))
+      traceFin(context, row, box, viewport, at);
   }
   context.fill();
   context.beginPath();
+  let hasMuted = false;
   for (let at = first; at < end; at++) {
-    if (row.marks[at] === "open") traceOpenTail(context, row, box, viewport, at);
+    if (row.isMuted(at)) hasMuted = true;
+    else if (row.marks[at] === "open") traceOpenTail(context, row, box, viewport, at);
     else if (velocities[at]! <= row.ghostTop || isHollow(row, at)) traceFin(context, row, box, viewport, at);
   }
   context.stroke();
+  if (hasMuted) paintMuted(context, row, box, viewport, first, end);
   for (let at = first; at < end; at++) {
+    if (row.isMuted(at)) continue;
     const x = tickToX(viewport, ticks[at]!);
     const top = box.base - heightAt(row, box, at);
     if (velocities[at]! >= row.accentBottom) context.fillRect(x - 1, Math.max(box.top + 1, top - 4), 8, 2.5);
@@ -104,6 +107,22 @@ export function paintFins(
     if (row.isPinned(at)) paintPin(context, x, box, inks, ink);
     if (row.flags && row.flags[at] !== 0) paintFlag(context, x, top, box, inks, ink);
   }
+}
+
+/** What a hand has muted is only dotted. */
+function paintMuted(
+  context: PaintContext,
+  row: FinRow,
+  box: LaneBox,
+  viewport: Viewport,
+  first: number,
+  end: number,
+): void {
+  context.setLineDash([1.5, 2.5]);
+  context.beginPath();
+  for (let at = first; at < end; at++) if (row.isMuted(at)) traceFin(context, row, box, viewport, at);
+  context.stroke();
+  context.setLineDash([]);
 }
 
 /** Open and half-open hats are hollow; only open ones have a tail. */

@@ -2,11 +2,13 @@ import type { NoteStream } from "../../../core/notemap/index.ts";
 import type { LaneSummary } from "../../../core/part/index.ts";
 import { type TimeMaps, tickToMs } from "../../../core/time/index.ts";
 import type { ColourBy } from "../../../store/bench-store.ts";
+import { LAYER_BORDERS } from "../../../store/kit-layers.ts";
 import { type LaneView, type Side, sideOf } from "../../../store/lane-view.ts";
+import { rowsBetween } from "../../../store/rows-between.ts";
 import { tickToX, type Viewport } from "../../../store/viewport.ts";
 import { finsByColour } from "../colours.ts";
 import { finHeightOf, type LaneBox, type OpenBox, RAIL_MS } from "../lane-layout.ts";
-import type { Inks } from "./inks.ts";
+import { CANVAS_FONT, type Inks } from "./inks.ts";
 import { type FinRow, isDense, type PaintContext, paintFins } from "./paint-fins.ts";
 import { forBarsInView, gridLinesOfBar } from "./paint-grid.ts";
 
@@ -54,6 +56,7 @@ function paintGround(context: PaintContext, scene: LanesScene, lane: LaneView, b
     context.fillStyle = inks.sheet;
     context.fillRect(0, box.top, widthPx, box.height);
     paintRoleBands(context, scene, lane, box, box.open);
+    paintKitLayers(context, scene, box);
   }
   const grid = box.open ? lane.treatment.timing.grid : null;
   forBarsInView(viewport, maps.meterMap, lengthTicks, 10, (bar) => {
@@ -101,6 +104,23 @@ function paintRoleBands(
   context.setLineDash([]);
 }
 
+/** Where the kit changes its sound: a short step at the end of the field, so that it does not read as a role border. */
+function paintKitLayers(context: PaintContext, { viewport, inks }: LanesScene, box: LaneBox): void {
+  context.fillStyle = inks.muted;
+  context.textAlign = "right";
+  context.font = `400 12px ${CANVAS_FONT}`;
+  for (const [layer, velocity] of [...LAYER_BORDERS, 127].entries()) {
+    const y = Math.round(box.base - finHeightOf(box, velocity));
+    if (velocity < 127) {
+      context.fillRect(viewport.widthPx - LAYER_STEP_PX, y, LAYER_STEP_PX, 1);
+    }
+    context.textBaseline = "top";
+    context.fillText(`layer ${layer + 1}`, viewport.widthPx - 6, y + 2);
+  }
+}
+
+const LAYER_STEP_PX = 46;
+
 function paintLane(context: PaintContext, scene: LanesScene, lane: LaneView, box: LaneBox): void {
   const ink = scene.inks[lane.voice.ink];
   const { ticks, velocities } = sideOf(lane, scene.side);
@@ -116,6 +136,7 @@ function paintLane(context: PaintContext, scene: LanesScene, lane: LaneView, box
     nextTicks: null,
     isPicked: (at) => scene.picked.has(lane.hits[at]!.id),
     isPinned: (at) => isCleaned && lane.hits[at]!.pinnedTick !== null,
+    isMuted: (at) => lane.hits[at]!.isMuted === true,
     flags: isCleaned && lane.treatment.timing.isOn ? lane.cleaned.flags : null,
   };
   if (scene.colourBy === "family") paintFins(context, row, box, scene.viewport, ink, scene.inks);
@@ -143,6 +164,7 @@ function someOf(row: FinRow, rows: readonly number[]): FinRow {
     marks: rows.map((at) => row.marks[at]!),
     isPicked: (at) => row.isPicked(rows[at]!),
     isPinned: (at) => row.isPinned(rows[at]!),
+    isMuted: (at) => row.isMuted(rows[at]!),
     flags: row.flags && Uint8Array.from(rows, (at) => row.flags![at]!),
   };
 }
@@ -168,16 +190,14 @@ function paintRail(context: PaintContext, scene: LanesScene, lane: LaneView, ope
   const firstTick = viewport.startTick;
   const lastTick = firstTick + viewport.widthPx * viewport.ticksPerPx;
   const { ticks, slotTicks } = lane.cleaned;
-  let inView = 0;
-  for (const tick of ticks) if (tick >= firstTick && tick <= lastTick) inView++;
-  const isBand = isDense(inView, viewport);
+  const { first, end } = rowsBetween(ticks, firstTick, lastTick);
+  const isBand = isDense(end - first, viewport);
   // Where dots would be denser than pixels, one upright mark a column spans from the earliest to the latest of them.
   let column = Number.NaN;
   let top = 0;
   let bottom = 0;
-  for (let at = 0; at < ticks.length; at++) {
+  for (let at = first; at < end; at++) {
     const tick = ticks[at]!;
-    if (tick < firstTick || tick > lastTick) continue;
     const slotMs = tickToMs(maps.tempoMap, slotTicks[at]!);
     const x = tickToX(viewport, tick) + 0.5;
     const cleanedY = y(lane.timesMs.cleaned[at]! - slotMs);
@@ -219,8 +239,8 @@ function paintArticulations(
   const lastTick = viewport.startTick + viewport.widthPx * viewport.ticksPerPx;
   /** One mark a pixel in each row, however many hits. */
   const columns = new Map<number, number>();
-  for (let at = 0; at < ticks.length; at++) {
-    if (ticks[at]! < viewport.startTick || ticks[at]! > lastTick) continue;
+  const { first, end } = rowsBetween(ticks, viewport.startTick, lastTick);
+  for (let at = first; at < end; at++) {
     const middle = rowOf.get(lane.hits[at]!.articulationId);
     const column = Math.round(tickToX(viewport, ticks[at]!));
     if (middle === undefined || columns.get(middle) === column) continue;

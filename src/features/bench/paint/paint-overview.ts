@@ -1,3 +1,4 @@
+import type { Marker } from "../../../core/part/index.ts";
 import type { LoopRange } from "../../../store/bench-store.ts";
 import { type LaneView, type Side, sideOf } from "../../../store/lane-view.ts";
 import type { Viewport } from "../../../store/viewport.ts";
@@ -10,6 +11,7 @@ export interface OverviewScene {
   readonly lengthTicks: number;
   readonly viewport: Viewport;
   readonly loop: LoopRange | null;
+  readonly markers: readonly Marker[];
   readonly widthPx: number;
   readonly heightPx: number;
   readonly inks: Inks;
@@ -41,12 +43,14 @@ export function paintOverviewHits(
 
 /** The stretch that the lanes show, and the loop. */
 export function paintOverviewFrame(context: PaintContext, scene: OverviewScene): void {
-  const { lengthTicks, viewport, loop, widthPx, heightPx, inks } = scene;
+  const { lengthTicks, viewport, loop, markers, widthPx, heightPx, inks } = scene;
   const x = (tick: number) => (Math.max(0, Math.min(lengthTicks, tick)) / lengthTicks) * widthPx;
   if (loop) {
     context.fillStyle = inks.amber;
     context.fillRect(x(loop.startTick), heightPx - 3, Math.max(2, x(loop.endTick) - x(loop.startTick)), 3);
   }
+  context.fillStyle = inks.spruce;
+  for (const { tick } of markers) context.fillRect(x(tick), 0, 1.5, heightPx - 3);
   const left = x(viewport.startTick);
   const right = x(viewport.startTick + viewport.widthPx * viewport.ticksPerPx);
   context.strokeStyle = inks.ink;

@@ -1,3 +1,4 @@
+import type { Marker } from "../../../core/part/index.ts";
 import type { MeterMap } from "../../../core/time/index.ts";
 import type { LoopRange } from "../../../store/bench-store.ts";
 import { tickToX, type Viewport } from "../../../store/viewport.ts";
@@ -12,6 +13,7 @@ export function paintRuler(
   meterMap: MeterMap,
   lengthTicks: number,
   loop: LoopRange | null,
+  markers: readonly Marker[],
   heightPx: number,
   inks: Inks,
 ): void {
@@ -20,6 +22,7 @@ export function paintRuler(
     context.fillStyle = inks["amber-tint"];
     context.fillRect(x, 2, tickToX(viewport, loop.endTick) - x, heightPx - 4);
   }
+  paintMarkers(context, viewport, markers, heightPx, inks);
   context.textBaseline = "middle";
   context.textAlign = "left";
   const middle = heightPx / 2 + 1;
@@ -42,3 +45,30 @@ export function paintRuler(
     }
   });
 }
+
+/** Each marker a small flag on the ruler with its words, as far as there is room before the next. */
+function paintMarkers(
+  context: PaintContext,
+  viewport: Viewport,
+  markers: readonly Marker[],
+  heightPx: number,
+  inks: Inks,
+): void {
+  context.textBaseline = "bottom";
+  context.textAlign = "left";
+  context.font = `600 12px ${CANVAS_FONT}`;
+  for (const [index, { tick, text }] of markers.entries()) {
+    const x = tickToX(viewport, tick);
+    const room = Math.min(MARKER_PX, (markers[index + 1] ? tickToX(viewport, markers[index + 1]!.tick) : Infinity) - x);
+    if (x > viewport.widthPx || x + room < 0) continue;
+    const width = Math.min(room - 4, context.measureText(text).width + 12);
+    context.fillStyle = inks["spruce-tint"];
+    context.fillRect(x, heightPx / 2, Math.max(4, width), heightPx / 2);
+    context.fillStyle = inks.spruce;
+    context.fillRect(x, heightPx / 2, 2, heightPx / 2);
+    if (width >= context.measureText(text).width + 8) context.fillText(text, x + 6, heightPx);
+  }
+}
+
+/** A long name does not cover the bars behind it. */
+const MARKER_PX = 160;

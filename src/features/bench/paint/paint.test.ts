@@ -94,7 +94,7 @@ describe("the ruler", () => {
   it("counts bars and beats from 1, and shows the loop", () => {
     const { context, rects, texts } = recorder();
     const map = buildMeterMap(480, [{ tick: 0, numerator: 3, denominator: 4 }]);
-    paintRuler(context, viewport(0, 4), map, 2880, { startTick: 1440, endTick: 2880 }, 26, inks);
+    paintRuler(context, viewport(0, 4), map, 2880, { startTick: 1440, endTick: 2880 }, [], 26, inks);
     expect(texts.map(({ text }) => text)).toEqual(["1", "2", "3", "2", "2", "3"]);
     expect(texts[3]!.x).toBe(360 + 5);
     expect(rects[0]).toMatchObject({ x: 360, width: 360, ink: "amber-tint" });
@@ -102,7 +102,7 @@ describe("the ruler", () => {
 
   it("leaves beats out where there is no room for their numbers", () => {
     const { context, texts } = recorder();
-    paintRuler(context, viewport(0, 24), buildMeterMap(480, []), 19_200, null, 26, inks);
+    paintRuler(context, viewport(0, 24), buildMeterMap(480, []), 19_200, null, [], 26, inks);
     expect(texts.map(({ text }) => text)).toEqual(["1", "2", "3", "4", "5", "6", "7", "8", "9", "10"]);
   });
 });
@@ -119,6 +119,7 @@ describe("the overview", () => {
     lengthTicks: 96_000,
     viewport: viewport(9600, 12),
     loop: { startTick: 0, endTick: 48_000 },
+    markers: [],
     widthPx: 1000,
     heightPx: 50,
     inks,

@@ -2,6 +2,10 @@ import { database } from "../../../../../src/server/database.ts";
 import { respond } from "../../../../../src/server/http.ts";
 import { readLog } from "../../../../../src/server/patterns.ts";
 
-export function GET(_request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
-  return respond(async () => readLog(database(), (await params).id, 0));
+/** The saved edits, or those after a revision that the address names. */
+export function GET(request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
+  return respond(async () => {
+    const after = Number(new URL(request.url).searchParams.get("after") ?? 0);
+    return readLog(database(), (await params).id, Number.isSafeInteger(after) ? after : 0);
+  });
 }

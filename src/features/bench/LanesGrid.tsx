@@ -1,0 +1,121 @@
+import type { KeyboardEvent } from "react";
+import { useShallow } from "zustand/shallow";
+import { namedKeys } from "../../components/keyboard.ts";
+import { useBench, useBenchState } from "../../store/bench-context.ts";
+import { type BenchState, visibleLanes } from "../../store/bench-store.ts";
+import { type LaneView, sideOf } from "../../store/lane-view.ts";
+import { useSettled } from "../../store/use-settled.ts";
+import { hitCount, openNeighbour, pickNeighbour } from "./actions.ts";
+import { hitWords } from "./hit-words.ts";
+import { selectionParts } from "./StatusLine.tsx";
+
+/**
+ * The lanes for ears and keys: a grid with a row for each lane, whose cell is the hit that the keys are at. The fins are a
+ * picture and say nothing; this says what is under the cursor. It lies over them, seen only by its focus.
+ */
+export function LanesGrid() {
+  const bench = useBench();
+  const lanes = useBenchState(useShallow((state) => visibleLanes(state).map(({ voiceId }) => voiceId)));
+  const openVoiceId = useBenchState((state) => state.openVoiceId);
+  const press = (event: KeyboardEvent) => {
+    const move = MOVES[namedKeys(event)];
+    if (!move) return;
+    event.preventDefault();
+    event.stopPropagation();
+    move(bench);
+  };
+  return (
+    <>
+      {/* biome-ignore lint/a11y/useSemanticElements: the lanes are a grid of hits, not a table of text */}
+      <div
+        role="grid"
+        aria-label="Hits of all lanes"
+        aria-rowcount={lanes.length}
+        aria-describedby="lanes-grid-keys"
+        aria-activedescendant={openVoiceId === null ? undefined : cellId(openVoiceId)}
+        tabIndex={0}
+        className="pointer-events-none absolute inset-0 z-10 -outline-offset-2"
+        onKeyDown={press}
+      >
+        {lanes.map((voiceId, index) => (
+          <GridRow key={voiceId} voiceId={voiceId} rowIndex={index + 1} />
+        ))}
+      </div>
+      <p id="lanes-grid-keys" className="sr-only">
+        Left and right go from hit to hit, with Shift picking more; up and down from lane to lane.
+      </p>
+      <LiveWords />
+    </>
+  );
+}
+
+/** Keys while the grid has the focus. Elsewhere arrows nudge what is picked. */
+const MOVES: Readonly<Record<string, (bench: ReturnType<typeof useBench>) => unknown>> = {
+  "←": (bench) => pickNeighbour(bench, -1),
+  "→": (bench) => pickNeighbour(bench, 1),
+  "Shift+←": (bench) => pickNeighbour(bench, -1, true),
+  "Shift+→": (bench) => pickNeighbour(bench, 1, true),
+  "↑": (bench) => openNeighbour(bench, -1),
+  "↓": (bench) => openNeighbour(bench, 1),
+};
+
+const cellId = (voiceId: string) => `hit-of-${voiceId}`;
+
+function GridRow({ voiceId, rowIndex }: { voiceId: string; rowIndex: number }) {
+  const [name, count, words] = useSettled((state) => {
+    const lane = state.lanes.find((candidate) => candidate.voiceId === voiceId);
+    if (!lane) return ["", 0, null] as const;
+    const row = cursorRow(state, lane);
+    return [lane.voice.name, lane.hits.length, row === null ? null : hitWords(lane, row, state.side)] as const;
+  }, selectionParts);
+  return (
+    // biome-ignore lint/a11y/useSemanticElements: see the grid
+    // biome-ignore lint/a11y/useFocusableInteractive: the grid has the focus and names its cell
+    <div role="row" aria-rowindex={rowIndex} className="sr-only">
+      {/* biome-ignore lint/a11y/useSemanticElements: see the grid */}
+      {/* biome-ignore lint/a11y/useFocusableInteractive: see the grid */}
+      <span role="rowheader">
+        {name}, {hitCount(count)}
+      </span>
+      {/* biome-ignore lint/a11y/useSemanticElements: see the grid */}
+      {/* biome-ignore lint/a11y/useFocusableInteractive: see the grid */}
+      <span role="gridcell" id={cellId(voiceId)}>
+        {words ?? "No hit is picked in this lane."}
+      </span>
+    </div>
+  );
+}
+
+/** The row of the last picked hit of a lane. */
+function cursorRow({ picked }: BenchState, lane: LaneView): number | null {
+  if (picked.size === 0) return null;
+  const row = lane.hits.findLastIndex((hit) => picked.has(hit.id));
+  return row === -1 ? null : row;
+}
+
+/** Says aloud what was picked: one hit in full, several as how many and how loud. */
+function LiveWords() {
+  const words = useSettled((state) => {
+    if (state.picked.size === 0) return "";
+    let count = 0;
+    let only = "";
+    let softest = 127;
+    let loudest = 1;
+    for (const lane of state.lanes) {
+      const { velocities } = sideOf(lane, state.side);
+      for (const [row, hit] of lane.hits.entries()) {
+        if (!state.picked.has(hit.id)) continue;
+        count++;
+        if (count === 1) only = hitWords(lane, row, state.side);
+        softest = Math.min(softest, velocities[row]!);
+        loudest = Math.max(loudest, velocities[row]!);
+      }
+    }
+    return count === 1 ? only : `${hitCount(count)} picked, velocity ${softest} to ${loudest}`;
+  }, selectionParts);
+  return (
+    <p aria-live="polite" data-testid="live-words" className="sr-only">
+      {words}
+    </p>
+  );
+}

@@ -1,0 +1,62 @@
+import { ContextMenu } from "radix-ui";
+import { type MouseEvent, type ReactNode, useState } from "react";
+import { toast } from "sonner";
+import { Key } from "../../components/Key.tsx";
+import { useBench } from "../../store/bench-context.ts";
+import { useKeyNames } from "./command-keys.ts";
+import { HEAD_WIDTH_PX } from "./lane-layout.ts";
+import { type PointMenu as Menu, menuAt } from "./menu-items.ts";
+
+/** Offers, by the other button, a long press or the menu key, what can be done where the pointer is. */
+export function PointMenu({ children }: { children: ReactNode }) {
+  const bench = useBench();
+  const keyName = useKeyNames();
+  const [menu, setMenu] = useState<Menu | null>(null);
+  const open = (event: MouseEvent<HTMLElement>) => {
+    const { left, top } = event.currentTarget.getBoundingClientRect();
+    const point = { x: event.clientX - left - HEAD_WIDTH_PX, y: event.clientY - top };
+    // Asked for by key, a menu is about what is picked, wherever the browser says that it was asked for.
+    const isByKey = (event.nativeEvent as PointerEvent).pointerType === "";
+    const next = menuAt(bench, isByKey ? null : point);
+    setMenu(next);
+    if (next) return;
+    event.preventDefault();
+    if (isByKey) toast("Pick some hits first, with the arrow keys.", { id: "command" });
+  };
+  return (
+    <ContextMenu.Root>
+      <ContextMenu.Trigger asChild onContextMenu={open}>
+        {children}
+      </ContextMenu.Trigger>
+      <ContextMenu.Portal>
+        <ContextMenu.Content
+          aria-label={menu?.title}
+          collisionPadding={8}
+          className="z-30 max-h-[80vh] min-w-60 overflow-y-auto rounded-xl border border-hairline-strong bg-sheet p-1.5 text-[14px] shadow-lg"
+        >
+          <ContextMenu.Label className="px-2 py-0.5 text-[12px] text-muted">{menu?.title}</ContextMenu.Label>
+          {menu?.groups
+            .filter((group) => group.length > 0)
+            .map((group, index) => (
+              <ContextMenu.Group key={group[0]?.id}>
+                {index > 0 && <ContextMenu.Separator className="my-1 border-t border-hairline" />}
+                {group.map((item) => (
+                  <ContextMenu.Item
+                    key={item.id}
+                    className="flex items-center justify-between gap-5 rounded-md px-2 py-0.5 outline-none data-[highlighted]:bg-spruce-tint"
+                    onSelect={() => {
+                      const words = item.run(bench);
+                      if (words) toast(words, { id: "command" });
+                    }}
+                  >
+                    {item.name}
+                    {item.commandId && keyName(item.commandId) && <Key>{keyName(item.commandId)}</Key>}
+                  </ContextMenu.Item>
+                ))}
+              </ContextMenu.Group>
+            ))}
+        </ContextMenu.Content>
+      </ContextMenu.Portal>
+    </ContextMenu.Root>
+  );
+}

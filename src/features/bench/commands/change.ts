@@ -1,0 +1,121 @@
+import { pinHits, unpinHits } from "../../../core/part/index.ts";
+import { redo, undo } from "../../../store/bench-context.ts";
+import {
+  changeLoudness,
+  hitCount,
+  LOUDER,
+  level,
+  moveBySteps,
+  muteHits,
+  NUDGE_MS,
+  needPicked,
+  nudgeByMs,
+  removePicked,
+  tightenAll,
+  toggleTiming,
+} from "../actions.ts";
+import { moveLane, putAway } from "../lane-actions.ts";
+import type { GroupedCommand } from "./command.ts";
+
+export const CHANGE: readonly GroupedCommand[] = [
+  {
+    id: "earlier",
+    name: `Nudge ${NUDGE_MS} ms earlier`,
+    keys: ["←"],
+    run: (bench) => nudgeByMs(bench, -NUDGE_MS),
+  },
+  {
+    id: "later",
+    name: `Nudge ${NUDGE_MS} ms later`,
+    keys: ["→"],
+    run: (bench) => nudgeByMs(bench, NUDGE_MS),
+  },
+  {
+    id: "stepBack",
+    name: "Move a step of the lane's grid back",
+    keys: ["Shift+←"],
+    run: (bench) => moveBySteps(bench, -1),
+  },
+  {
+    id: "stepOn",
+    name: "Move a step of the lane's grid on",
+    keys: ["Shift+→"],
+    run: (bench) => moveBySteps(bench, 1),
+  },
+  { id: "louder", name: "Louder", keys: ["↑"], run: (bench) => changeLoudness(bench, LOUDER) },
+  { id: "softer", name: "Softer", keys: ["↓"], run: (bench) => changeLoudness(bench, -LOUDER) },
+  {
+    id: "pin",
+    name: "Pin where it is",
+    keys: ["P"],
+    run: (bench) =>
+      needPicked(bench, (placed) => bench.store.commit(`Pin ${hitCount(placed.length)}`, pinHits(placed))),
+  },
+  {
+    id: "unpin",
+    name: "Unpin: back to the treatment",
+    keys: ["Shift+P"],
+    run: (bench) =>
+      needPicked(bench, (placed) => {
+        bench.store.commit(`Unpin ${hitCount(placed.length)}`, unpinHits(placed.map(({ hit }) => hit)));
+      }),
+  },
+  {
+    id: "revoice",
+    name: "Move to another drum or stroke",
+    keys: ["V"],
+    run: (bench) => needPicked(bench, () => bench.store.setState({ isRevoicing: true })),
+  },
+  {
+    id: "remove",
+    name: "Remove",
+    keys: ["Delete", "Backspace"],
+    run: removePicked,
+  },
+  {
+    id: "exact",
+    name: "Type place and loudness",
+    keys: ["Enter"],
+    run: (bench) => needPicked(bench, () => bench.store.setState({ isTyping: true })),
+  },
+  { id: "timing", name: "Timing of the open lane on, off", keys: ["T"], run: toggleTiming },
+  {
+    id: "tightenAll",
+    name: "Tighten every voice on its own grid",
+    keys: ["Shift+T"],
+    run: tightenAll,
+  },
+  {
+    id: "moveLaneUp",
+    name: "Move the open lane up",
+    keys: ["Shift+PageUp"],
+    run: (bench) => moveLane(bench, bench.store.getState().openVoiceId, -1),
+  },
+  {
+    id: "moveLaneDown",
+    name: "Move the open lane down",
+    keys: ["Shift+PageDown"],
+    run: (bench) => moveLane(bench, bench.store.getState().openVoiceId, 1),
+  },
+  { id: "putAway", name: "Put the open lane away", keys: ["A"], run: putAway },
+  {
+    id: "undo",
+    name: "Undo",
+    keys: ["Ctrl+Z"],
+    run: undo,
+  },
+  {
+    id: "redo",
+    name: "Redo",
+    keys: ["Ctrl+Shift+Z", "Ctrl+Y"],
+    run: redo,
+  },
+  { id: "muteHits", name: "Mute hits, or let them sound again", keys: ["Shift+M"], run: muteHits },
+  { id: "level", name: "Level: all as loud as their mean", keys: ["Shift+O"], run: level },
+  {
+    id: "versions",
+    name: "Keep this version; what was done",
+    keys: ["Ctrl+S"],
+    run: ({ store }) => store.setState({ isHistoryOpen: true }),
+  },
+];

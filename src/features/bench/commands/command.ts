@@ -1,0 +1,16 @@
+import type { Bench } from "../../../store/bench-context.ts";
+
+export const COMMAND_GROUPS = ["Listen", "Travel", "Pick", "Change", "Write"] as const;
+
+/** Something that can be done, by key and by button alike. */
+export interface Command {
+  readonly id: string;
+  readonly group: (typeof COMMAND_GROUPS)[number];
+  readonly name: string;
+  /** The usual ones, as they are shown. */
+  readonly keys: readonly string[];
+  /** Returns what was done, in words, if that is not plain to see. */
+  run(bench: Bench): string | null | void;
+}
+
+export type GroupedCommand = Omit<Command, "group">;

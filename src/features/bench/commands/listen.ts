@@ -1,0 +1,27 @@
+import { flipSide, loopWhatIsMeant, playFromPointer, toggleIn } from "../actions.ts";
+import type { GroupedCommand } from "./command.ts";
+
+export const LISTEN: readonly GroupedCommand[] = [
+  { id: "play", name: "Play, stop", keys: ["Space"], run: ({ playback }) => void playback.toggle() },
+  {
+    id: "flip",
+    name: "Recorded or cleaned; held, the other one for a moment",
+    keys: ["R"],
+    run: flipSide,
+  },
+  {
+    id: "click",
+    name: "Click on, off",
+    keys: ["K"],
+    run: ({ store }) => store.setState({ click: { ...store.getState().click, isOn: !store.getState().click.isOn } }),
+  },
+  {
+    id: "loop",
+    name: "Loop the picked bars or the bars in view; again for no loop",
+    keys: ["L"],
+    run: loopWhatIsMeant,
+  },
+  { id: "mute", name: "Mute the open lane", keys: ["M"], run: (bench) => toggleIn(bench, "muted") },
+  { id: "solo", name: "Solo the open lane", keys: ["S"], run: (bench) => toggleIn(bench, "soloed") },
+  { id: "playHere", name: "Play from the pointer", keys: ["Shift+Space"], run: playFromPointer },
+];

@@ -1,0 +1,57 @@
+import { pickNeighbour, toggleFront, walkThroughFlagged, workingLane } from "../actions.ts";
+import { pickBy, pickLoop } from "../write-actions.ts";
+import type { GroupedCommand } from "./command.ts";
+
+export const PICK: readonly GroupedCommand[] = [
+  {
+    id: "front",
+    name: "Bring the open lane to the front; the others fade and cannot be changed",
+    keys: ["F"],
+    run: toggleFront,
+  },
+  {
+    id: "next",
+    name: "Next hit of the open lane",
+    keys: ["N"],
+    run: (bench) => pickNeighbour(bench, 1),
+  },
+  { id: "before", name: "Hit before", keys: ["B"], run: (bench) => pickNeighbour(bench, -1) },
+  {
+    id: "all",
+    name: "All hits of the open lane",
+    keys: ["Ctrl+A"],
+    run: ({ store }) => store.pick(new Set(workingLane(store.getState())?.hits.map((hit) => hit.id))),
+  },
+  {
+    id: "none",
+    name: "Pick nothing; end drawing",
+    keys: ["Escape"],
+    run: ({ store }) => {
+      store.setState({ isDrawing: false });
+      store.pick(new Set());
+    },
+  },
+  {
+    id: "likeStrokes",
+    name: "All hits of the same stroke",
+    keys: ["G"],
+    run: (bench) => pickBy(bench, "likeStrokes"),
+  },
+  {
+    id: "likeLoudness",
+    name: "All that are as loud",
+    keys: ["O"],
+    run: (bench) => pickBy(bench, "likeLoudness"),
+  },
+  {
+    id: "likePlaces",
+    name: "The same places in every bar",
+    keys: ["E"],
+    run: (bench) => pickBy(bench, "likePlaces"),
+  },
+  { id: "others", name: "All others", keys: ["I"], run: (bench) => pickBy(bench, "others") },
+  { id: "inLoop", name: "What is in the loop", keys: ["Shift+L"], run: pickLoop },
+  { id: "worth", name: "Next hit that is worth a look", keys: ["W"], run: walkThroughFlagged },
+  { id: "nextToo", name: "Next hit too", keys: ["Shift+N"], run: (bench) => pickNeighbour(bench, 1, true) },
+  { id: "beforeToo", name: "Hit before too", keys: ["Shift+B"], run: (bench) => pickNeighbour(bench, -1, true) },
+];

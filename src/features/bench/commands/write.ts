@@ -1,0 +1,45 @@
+import {
+  clearLoop,
+  copy,
+  cut,
+  duplicate,
+  glueTogether,
+  paste,
+  pasteOntoOpenLane,
+  split,
+  stretch,
+} from "../write-actions.ts";
+import type { GroupedCommand } from "./command.ts";
+
+export const WRITE: readonly GroupedCommand[] = [
+  {
+    id: "draw",
+    name: "Draw with the pointer, or pick again",
+    keys: ["D"],
+    run: ({ store }) => {
+      const isDrawing = !store.getState().isDrawing;
+      store.setState({ isDrawing });
+      return isDrawing ? "Drawing: click or drag in a lane. With Shift, off its grid." : "Picking again.";
+    },
+  },
+  { id: "copy", name: "Copy", keys: ["Ctrl+C"], run: copy },
+  { id: "cut", name: "Cut", keys: ["Ctrl+X"], run: cut },
+  { id: "paste", name: "Paste into the bar of the playhead", keys: ["Ctrl+V"], run: paste },
+  {
+    id: "pasteOnto",
+    name: "Paste onto the open lane",
+    keys: ["Ctrl+Shift+V"],
+    run: pasteOntoOpenLane,
+  },
+  { id: "repeat", name: "Repeat what is picked behind itself", keys: ["U"], run: duplicate },
+  { id: "split", name: "Split each in two", keys: ["H"], run: split },
+  { id: "glue", name: "Make one of several", keys: ["Shift+H"], run: glueTogether },
+  { id: "double", name: "Double time", keys: [","], run: (bench) => stretch(bench, 0.5) },
+  { id: "half", name: "Half time", keys: ["."], run: (bench) => stretch(bench, 2) },
+  {
+    id: "clearLoop",
+    name: "Clear the loop, except the open lane",
+    keys: ["Shift+Delete"],
+    run: clearLoop,
+  },
+];

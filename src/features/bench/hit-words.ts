@@ -1,0 +1,26 @@
+import { roleOf } from "../../core/dynamics/index.ts";
+import { tickToBarBeat, tickToMs } from "../../core/time/index.ts";
+import { type LaneView, type Side, sideOf } from "../../store/lane-view.ts";
+import { driftWords } from "./drag-edits.ts";
+
+/** A hit as it is read out: `Snare, bar 5 beat 2, velocity 38, ghost, 6 ms late`. */
+export function hitWords(lane: LaneView, row: number, side: Side): string {
+  const { ticks, velocities } = sideOf(lane, side);
+  const { meterMap, tempoMap } = lane.maps;
+  const hit = lane.hits[row]!;
+  const { barIndex, beatIndex } = tickToBarBeat(meterMap, ticks[row]!);
+  const driftMs = lane.timesMs[side][row]! - tickToMs(tempoMap, lane.cleaned.slotTicks[row]!);
+  // The first stroke of a drum is the one that is meant by its name alone.
+  const stroke = lane.voice.articulations.slice(1).find(({ id }) => id === hit.articulationId)?.name;
+  const words = [
+    lane.voice.name,
+    ...(stroke ? [stroke] : []),
+    `bar ${barIndex + 1} beat ${beatIndex + 1}`,
+    `velocity ${velocities[row]}`,
+    roleOf(velocities[row]!, lane.roleBorders),
+    driftWords(Math.round(driftMs)),
+  ];
+  if (hit.pinnedTick !== null && side === "cleaned") words.push("pinned");
+  if (hit.isMuted) words.push("muted");
+  return words.join(", ");
+}

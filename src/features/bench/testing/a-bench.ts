@@ -1,0 +1,29 @@
+import { vi } from "vitest";
+import { hitAt, laneOf, patternOf } from "../../../core/testing/patterns.ts";
+import type { Bench } from "../../../store/bench-context.ts";
+import { createBenchStore } from "../../../store/bench-store.ts";
+import type { Playback } from "../../../store/playback.ts";
+
+/** A kick, three snares and two hats in four bars of 4/4, at 480 ticks a quarter; the snare is open, and one px is 10 ticks. */
+export function openABench(): Bench {
+  vi.stubGlobal("localStorage", { getItem: () => null, setItem: () => {}, removeItem: () => {} });
+  vi.stubGlobal("fetch", async () => Response.json({ ok: true, value: { revision: 1 } }));
+  const hits = [
+    hitAt(0, { id: "k", voiceId: "kick", articulationId: "main", note: 36 }),
+    hitAt(240, { id: "h1", voiceId: "hat", articulationId: "closed", note: 42 }),
+    hitAt(480, { id: "a", recordedVelocity: 60 }),
+    hitAt(720, { id: "h2", voiceId: "hat", articulationId: "closed", note: 42 }),
+    hitAt(1440, { id: "b", recordedVelocity: 100 }),
+    hitAt(2400, { id: "c", recordedVelocity: 62 }),
+  ];
+  const pattern = patternOf(hits, { lengthTicks: 7680, lanes: [laneOf("hat"), laneOf("snare"), laneOf("kick")] });
+  let turn = 0;
+  const store = createBenchStore(
+    { id: "p", name: "Take", book: "", fileName: "", notices: [], revision: 0, pattern },
+    () => `id ${turn++}`,
+  );
+  store.setState({ viewport: { startTick: 0, ticksPerPx: 10, widthPx: 768 } });
+  const nothing = () => {};
+  const playback = { audition: async () => {}, seek: nothing, play: async () => {}, placeTick: () => null };
+  return { store, playback: playback as unknown as Playback, pointerTick: null };
+}

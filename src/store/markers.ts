@@ -1,0 +1,40 @@
+import { startTakeReader } from "../workers/index.ts";
+import type { BenchStore } from "./bench-store.ts";
+import { readTake, ServerProblem } from "./server-api.ts";
+
+/**
+ * Keeps the store's markers as the take has them, read in a worker, and again when a hand has changed a message.
+ * @returns a function that stops it
+ */
+export function readMarkersInWorker(store: BenchStore): () => void {
+  const helper = startTakeReader();
+  let isStopped = false;
+  let isOpen = false;
+  let read: unknown = null;
+  const update = async () => {
+    const { pattern } = store.getState();
+    if (!isOpen || isStopped || read === pattern.changedMessages) return;
+    read = pattern.changedMessages;
+    const markers = await helper.run((reader) => reader.markers(pattern));
+    if (!isStopped) store.setState({ markers });
+  };
+  const open = async () => {
+    try {
+      const bytes = await readTake(store.getState().project.id);
+      if (isStopped) return;
+      await helper.run((reader) => reader.open(bytes));
+      isOpen = true;
+      await update();
+    } catch (error) {
+      // Without the take there are no markers; that the server is away is said where changes are saved.
+      if (!(error instanceof ServerProblem)) throw error;
+    }
+  };
+  void open();
+  const unsubscribe = store.subscribe(() => void update());
+  return () => {
+    isStopped = true;
+    unsubscribe();
+    helper.end();
+  };
+}

@@ -1,0 +1,82 @@
+import type { HitMove, VelocityChange } from "../core/part/index.ts";
+import { SlotFinder, tickAfterMs, tickToMs } from "../core/time/index.ts";
+import type { LaneView } from "./lane-view.ts";
+
+/** Where each hit is in the lanes; looked up for thousands of hits on every frame of a drag, in lanes that stay the same. */
+const places = new WeakMap<readonly LaneView[], ReadonlyMap<string, readonly [laneIndex: number, row: number]>>();
+
+function placesOf(lanes: readonly LaneView[]) {
+  let known = places.get(lanes);
+  if (!known) {
+    const made = new Map<string, readonly [number, number]>();
+    for (const [laneIndex, lane] of lanes.entries()) {
+      for (const [row, hit] of lane.hits.entries()) made.set(hit.id, [laneIndex, row]);
+    }
+    known = made;
+    places.set(lanes, known);
+  }
+  return known;
+}
+
+/**
+ * The lanes as a drag would have them, without treating them anew: what is dragged goes where the pointer has it, and all
+ * else stays where it is until it is let go. Treating 50,000 hits on every frame would not keep up with the hand.
+ */
+export function lanesWithMoved(lanes: readonly LaneView[], moves: readonly HitMove[]): readonly LaneView[] {
+  const byLane = rowsByLane(lanes, moves, ({ hitId, toTick }) => (toTick === null ? null : [hitId, toTick]));
+  return lanes.map((lane, laneIndex) => {
+    const rows = byLane.get(laneIndex);
+    if (!rows) return lane;
+    const { meterMap, tempoMap } = lane.maps;
+    const ticks = lane.cleaned.ticks.slice();
+    const slotTicks = lane.cleaned.slotTicks.slice();
+    const cleanedMs = lane.timesMs.cleaned.slice();
+    const { grid, pocketMs } = lane.treatment.timing;
+    const slots = new SlotFinder(grid, meterMap);
+    for (const [row, tick] of rows) {
+      ticks[row] = tick;
+      slotTicks[row] = slots.find(tickAfterMs(tempoMap, tick, -pocketMs)).slotTick;
+      cleanedMs[row] = tickToMs(tempoMap, tick);
+    }
+    return {
+      ...lane,
+      cleaned: { ...lane.cleaned, ticks, slotTicks },
+      timesMs: { ...lane.timesMs, cleaned: cleanedMs },
+    };
+  });
+}
+
+/** The lanes with some hits louder or softer. */
+export function lanesWithVelocities(
+  lanes: readonly LaneView[],
+  changes: readonly VelocityChange[],
+): readonly LaneView[] {
+  const byLane = rowsByLane(lanes, changes, ({ hitId, toVelocity }) =>
+    toVelocity === null ? null : [hitId, toVelocity],
+  );
+  return lanes.map((lane, laneIndex) => {
+    const rows = byLane.get(laneIndex);
+    if (!rows) return lane;
+    const velocities = lane.cleaned.velocities.slice();
+    for (const [row, velocity] of rows) velocities[row] = velocity;
+    return { ...lane, cleaned: { ...lane.cleaned, velocities } };
+  });
+}
+
+function rowsByLane<Change>(
+  lanes: readonly LaneView[],
+  changes: readonly Change[],
+  read: (change: Change) => readonly [hitId: string, value: number] | null,
+): ReadonlyMap<number, readonly (readonly [row: number, value: number])[]> {
+  const places = placesOf(lanes);
+  const byLane = new Map<number, (readonly [number, number])[]>();
+  for (const change of changes) {
+    const wanted = read(change);
+    const place = wanted && places.get(wanted[0]);
+    if (!wanted || !place) continue;
+    const rows = byLane.get(place[0]);
+    if (rows) rows.push([place[1], wanted[1]]);
+    else byLane.set(place[0], [[place[1], wanted[1]]]);
+  }
+  return byLane;
+}
