@@ -4,10 +4,11 @@ import { createRandom } from "../src/standin/random.ts";
 import type { WrittenPart } from "../src/standin/written-part.ts";
 
 /**
- * A take of at least this many hits, as dense as five minutes of 20,000 hits: every voice plays, hats in thirty-seconds.
+ * A take of at least this many hits, with every voice playing and hats in thirty-seconds: 20,000 hits are five minutes at
+ * 160 bpm, 50,000 are thirty at 67.
  * @returns the file and its bytes; the same for the same number
  */
-export function denseTake(hitCount: number): { file: MidiFile; bytes: Uint8Array } {
+export function denseTake(hitCount: number, bpm = 160): { file: MidiFile; bytes: Uint8Array } {
   const bar = {
     hat: "asgsasgsasgsasgsasgsasgsasgsasgs",
     snare: "g-g-g-g-a-g-g-g-g-g-g-g-a-g-g-gg",
@@ -18,7 +19,7 @@ export function denseTake(hitCount: number): { file: MidiFile; bytes: Uint8Array
   };
   const hitsPerBar = Object.values(bar).join("").replaceAll("-", "").length;
   const bars = Array.from({ length: Math.ceil(hitCount / hitsPerBar) }, () => bar);
-  const part: WrittenPart = { title: "Dense", bpm: 160, numerator: 4, denominator: 4, bars };
+  const part: WrittenPart = { title: "Dense", bpm, numerator: 4, denominator: 4, bars };
   const { file } = perform(
     part,
     {

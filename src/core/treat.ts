@@ -1,5 +1,5 @@
 import { columnsOf, type Hit, type LaneColumns } from "./part/pattern.ts";
-import { type TimeMaps, tickAfterMs } from "./time/index.ts";
+import { type TimeMaps, tickAfterMs, ticksAfterMs } from "./time/index.ts";
 import { type NoiseShape, noiseOf } from "./timing/humanize.ts";
 import { quantize } from "./timing/quantize.ts";
 import type { TimingTreatment, Treatment } from "./treatment.ts";
@@ -42,7 +42,8 @@ export function treat(hits: readonly Hit[], treatment: Treatment, maps: TimeMaps
 function takeLatency(lane: LaneColumns, { isOn, latencyMs }: TimingTreatment, { tempoMap }: TimeMaps): LaneColumns {
   if (!isOn || latencyMs === 0) return lane;
   const { ticks, isPinned } = lane;
-  const early = ticks.map((tick, row) => (isPinned[row] === 1 ? tick : tickAfterMs(tempoMap, tick, -latencyMs)));
+  const early = ticksAfterMs(tempoMap, ticks, -latencyMs);
+  for (let row = 0; row < ticks.length; row++) if (isPinned[row] === 1) early[row] = ticks[row]!;
   return { ...lane, ticks: early };
 }
 
@@ -60,11 +61,13 @@ function pushAndHumanize(
   const { isOn, pushMs, pushEvery, pushFrom, humanizeMs, humanizeShape, humanizeSeed } = timing;
   if (!isOn || (pushMs === 0 && humanizeMs === 0)) return ticks;
   const noise = humanizeMs === 0 ? null : noiseOfHits(hits, humanizeSeed, humanizeShape);
-  return ticks.map((tick, row) => {
-    if (isPinned[row] === 1) return tick;
+  const moved = ticks.slice();
+  for (let row = 0; row < moved.length; row++) {
+    if (isPinned[row] === 1) continue;
     const pushed = (row - (pushFrom - 1)) % pushEvery === 0 ? pushMs : 0;
-    return tickAfterMs(tempoMap, tick, noise ? pushed + humanizeMs * noise[row]! : pushed);
-  });
+    moved[row] = tickAfterMs(tempoMap, moved[row]!, noise ? pushed + humanizeMs * noise[row]! : pushed);
+  }
+  return moved;
 }
 
 /** The noise of a lane is asked for on every frame of a drag, for the same hits and mostly the same seed. */

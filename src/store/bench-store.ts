@@ -4,9 +4,11 @@ import type { Guess } from "../core/notemap/index.ts";
 import {
   advanceHistory,
   applyEdit,
+  type Curve,
   type Edit,
   EMPTY_HISTORY,
   type History,
+  type Hit,
   historyOfLog,
   invertEdit,
   isEmptyEdit,
@@ -27,6 +29,24 @@ import { fitViewport, limitViewport, type Viewport } from "./viewport.ts";
 
 export const COLOUR_BYS = ["family", "channel", "track", "role"] as const;
 export type ColourBy = (typeof COLOUR_BYS)[number];
+
+/** How slots are filled: every nth from one on, counted from 1. */
+export interface FillSetting {
+  /** Null for the grid that the lane is drawn on. */
+  readonly grid: Grid | null;
+  readonly every: number;
+  readonly from: number;
+  readonly velocity: number;
+}
+
+/** How a burst leads into a bar line. */
+export interface BurstSetting {
+  readonly count: number;
+  readonly grid: Grid;
+  readonly fromVelocity: number;
+  readonly toVelocity: number;
+  readonly curve: Curve;
+}
 
 /** A loop in ticks. */
 export interface LoopRange {
@@ -83,6 +103,9 @@ export interface BenchState {
   readonly isDrawing: boolean;
   /** What hits are drawn on where that is not the grid of the lane's timing; "off" for anywhere. */
   readonly drawGrids: ReadonlyMap<string, Grid | "off">;
+  /** What the next fill and burst will be. */
+  readonly fill: FillSetting;
+  readonly burst: BurstSetting;
   /** Whether closed lanes are as low as they can be. */
   readonly areSlim: boolean;
   /** Hits that were copied, from the bar line of the first. */
@@ -145,6 +168,14 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
     isHistoryOpen: false,
     isDrawing: false,
     drawGrids: new Map(),
+    fill: { grid: null, every: 2, from: 1, velocity: 80 },
+    burst: {
+      count: 8,
+      grid: { family: "straight", denominator: 32 },
+      fromVelocity: 40,
+      toVelocity: 110,
+      curve: "even",
+    },
     areSlim: false,
     clipboard: [],
     playheadTick: 0,
@@ -350,11 +381,23 @@ function stillThere({ picked, pattern }: BenchState): ReadonlySet<string> {
   return new Set(pattern.hits.flatMap((hit) => (picked.has(hit.id) ? [hit.id] : [])));
 }
 
+/** The words about the selection, the grid and a drag all ask for the same rows, again and again while it lasts. */
+const knownRows = new WeakMap<readonly Hit[], { picked: ReadonlySet<string>; rows: readonly number[] }>();
+
+/** The rows of a lane's hits that are picked. */
+export function pickedRows(hits: readonly Hit[], picked: ReadonlySet<string>): readonly number[] {
+  const known = knownRows.get(hits);
+  if (known?.picked === picked) return known.rows;
+  const rows: number[] = [];
+  if (picked.size > 0) for (let row = 0; row < hits.length; row++) if (picked.has(hits[row]!.id)) rows.push(row);
+  knownRows.set(hits, { picked, rows });
+  return rows;
+}
+
 /** The picked hits with the ticks at which they sound now. */
 export function pickedHits({ lanes, picked }: Pick<BenchState, "lanes" | "picked">): readonly PlacedHit[] {
-  if (picked.size === 0) return [];
   return lanes.flatMap((lane) =>
-    lane.hits.flatMap((hit, row) => (picked.has(hit.id) ? [{ hit, tick: lane.cleaned.ticks[row]! }] : [])),
+    pickedRows(lane.hits, picked).map((row) => ({ hit: lane.hits[row]!, tick: lane.cleaned.ticks[row]! })),
   );
 }
 

@@ -1,7 +1,7 @@
 import { findRoleBorders, type RoleBorders } from "../core/dynamics/index.ts";
 import { type ArticulationMark, findVoice, type NoteMap, type Voice } from "../core/notemap/index.ts";
 import { baseVelocity, columnOf, type Hit, hitsByVoice, type Pattern } from "../core/part/index.ts";
-import { buildTimeMaps, type TimeMaps, tickToMs } from "../core/time/index.ts";
+import { buildTimeMaps, type TimeMaps, ticksToMs } from "../core/time/index.ts";
 import { type CleanedHits, treat } from "../core/treat.ts";
 import type { Treatment } from "../core/treatment.ts";
 
@@ -73,7 +73,6 @@ function deriveLane(
   const isSameRecording = known?.hits === hits && known.maps === maps && known.noteMap === pattern.noteMap;
   const asRecorded = isSameRecording ? known : describeRecording(pattern, voiceId, hits, maps);
   const { voice, recorded, roleBorders, marks, ringTicks } = asRecorded;
-  const toMs = (ticks: Float64Array) => ticks.map((tick) => tickToMs(maps.tempoMap, tick));
   const isTreated = treatment.timing.isOn;
   return {
     voiceId,
@@ -85,11 +84,17 @@ function deriveLane(
     roleBorders,
     marks,
     ringTicks,
-    timesMs: { recorded: asRecorded.timesMs.recorded, cleaned: toMs(cleaned.ticks) },
-    flaggedCount: isTreated ? cleaned.flags.reduce((count, flags) => count + (flags === 0 ? 0 : 1), 0) : 0,
+    timesMs: { recorded: asRecorded.timesMs.recorded, cleaned: ticksToMs(maps.tempoMap, cleaned.ticks) },
+    flaggedCount: isTreated ? countFlagged(cleaned.flags) : 0,
     maps,
     noteMap: pattern.noteMap,
   };
+}
+
+function countFlagged(flags: Uint8Array): number {
+  let count = 0;
+  for (let row = 0; row < flags.length; row++) if (flags[row] !== 0) count++;
+  return count;
 }
 
 /** The part of a lane that no setting changes; a drag of one keeps it. */
@@ -104,7 +109,7 @@ function describeRecording(pattern: Pattern, voiceId: string, hits: readonly Hit
     roleBorders: findRoleBorders(velocities),
     marks: hits.map((hit) => markOf.get(hit.articulationId) ?? "none"),
     ringTicks: columnOf(hits, (hit) => ringOf(hit, voice)),
-    timesMs: { recorded: ticks.map((tick) => tickToMs(maps.tempoMap, tick)) },
+    timesMs: { recorded: ticksToMs(maps.tempoMap, ticks) },
   };
 }
 

@@ -31,7 +31,6 @@ export class Playback {
 
   constructor(store: BenchStore) {
     this.#store = store;
-    void this.#prepareSounds();
   }
 
   /** Starts the audio clock; browsers allow it only after a key or a click. */
@@ -42,7 +41,7 @@ export class Playback {
   }
 
   /** Makes the sounds of the pattern, quick ones first: cymbals ring long and take longest to make. */
-  async #prepareSounds(): Promise<void> {
+  async prepareSounds(): Promise<void> {
     const sounds = new Set<SoundId>();
     const { lanes } = this.#store.getState();
     for (const lane of lanes.toReversed()) {
@@ -66,7 +65,7 @@ export class Playback {
 
   async play(): Promise<void> {
     this.#store.setState({ isPlaying: true });
-    void this.#prepareSounds();
+    void this.prepareSounds();
     const engine = await this.#wake();
     const state = this.#store.getState();
     if (!state.isPlaying || this.#transport) return; // stopped again before the clock ran

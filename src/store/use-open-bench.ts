@@ -7,6 +7,11 @@ import { Playback } from "./playback.ts";
 import { openProject, readLog, ServerProblem } from "./server-api.ts";
 import { summarizeInWorker } from "./summaries.ts";
 
+/** Waits until what was set has been drawn. */
+function painted(): Promise<void> {
+  return new Promise((resolve) => requestAnimationFrame(() => setTimeout(resolve)));
+}
+
 /** Opens a project and closes it with the screen. */
 export function useOpenBench(projectId: string): [Bench | null, Problem | null] {
   const [bench, setBench] = useState<Bench | null>(null);
@@ -20,8 +25,7 @@ export function useOpenBench(projectId: string): [Bench | null, Problem | null] 
         if (isLeft) return;
         const store = createBenchStore(project, () => crypto.randomUUID());
         const playback = new Playback(store);
-        const stopSummaries = summarizeInWorker(store);
-        const stopMarkers = readMarkersInWorker(store);
+        const helpers: (() => void)[] = [];
         const warn = (event: BeforeUnloadEvent) => {
           if (store.hasUnsaved()) event.preventDefault();
         };
@@ -30,12 +34,16 @@ export function useOpenBench(projectId: string): [Bench | null, Problem | null] 
         close = () => {
           window.removeEventListener("beforeunload", warn);
           window.removeEventListener("pagehide", store.keepView);
-          stopSummaries();
-          stopMarkers();
+          for (const stop of helpers.splice(0)) stop();
           playback.close();
           store.close();
         };
         setBench({ store, playback, pointerTick: null });
+        // The lanes are shown first; what helps them would keep the processor from it.
+        await painted();
+        if (isLeft) return;
+        helpers.push(summarizeInWorker(store), readMarkersInWorker(store));
+        void playback.prepareSounds();
         const log = await readLog(projectId);
         if (!isLeft) store.takeLog(log);
       } catch (error) {

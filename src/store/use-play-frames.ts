@@ -2,8 +2,8 @@ import { useEffect, useRef } from "react";
 import { useBench } from "./bench-context.ts";
 
 /**
- * Draws something that follows the playhead, without React: on every frame while it plays, and otherwise only when the
- * state changes, so that a page at rest does nothing.
+ * Draws something that follows the playhead, without React: on every frame while it plays, and otherwise only when the place
+ * or what is shown has changed, so that a page at rest does nothing.
  * @param draw gets the tick that sounds, and whether it plays
  */
 export function usePlayFrames(draw: (tick: number, isPlaying: boolean) => void): void {
@@ -21,7 +21,17 @@ export function usePlayFrames(draw: (tick: number, isPlaying: boolean) => void):
     const request = () => {
       if (frame === 0) frame = requestAnimationFrame(paint);
     };
-    const unsubscribe = store.subscribe(request);
+    let before = store.getState();
+    const unsubscribe = store.subscribe((state) => {
+      const { playheadTick, isPlaying, viewport, maps } = before;
+      before = state;
+      const isSame =
+        state.playheadTick === playheadTick &&
+        state.isPlaying === isPlaying &&
+        state.viewport === viewport &&
+        state.maps === maps;
+      if (!isSame) request();
+    });
     request();
     return () => {
       cancelAnimationFrame(frame);

@@ -2,7 +2,7 @@ import { useEffect, useRef, useState } from "react";
 import { useBench } from "./bench-context.ts";
 import type { BenchState } from "./bench-store.ts";
 
-const SETTLE_MS = 50;
+const SETTLE_MS = 80;
 
 /**
  * Reads something of the state that costs too much for every frame of a drag: at once when it is first asked for, and then
@@ -11,6 +11,7 @@ const SETTLE_MS = 50;
 export function useSettled<Value>(
   read: (state: BenchState) => Value,
   parts: (state: BenchState) => readonly unknown[],
+  settleMs = SETTLE_MS,
 ): Value {
   const { store } = useBench();
   const latest = useRef(read);
@@ -27,7 +28,7 @@ export function useSettled<Value>(
       timer ??= setTimeout(() => {
         timer = undefined;
         setValue(latest.current(store.getState()));
-      }, SETTLE_MS);
+      }, settleMs);
     });
     return () => {
       clearTimeout(timer);

@@ -18,6 +18,16 @@ export function parseVelocityChange(text: string): ((velocity: number) => number
   return (velocity) => limit(velocity + (isMinus ? -amount : amount));
 }
 
+/**
+ * Reads a ramp that a person typed for several hits: `40 to 100`, `40 > 100`.
+ * @returns the first and the last loudness, 1 to 127; null if it is no ramp
+ */
+export function parseVelocityRamp(text: string): { readonly from: number; readonly to: number } | null {
+  const match = /^\s*(\d{1,3})\s*(?:to|>|→)\s*(\d{1,3})\s*$/i.exec(text);
+  const [from, to] = [Number(match?.[1]), Number(match?.[2])];
+  return from >= 1 && from <= 127 && to >= 1 && to <= 127 ? { from, to } : null;
+}
+
 /** A distance in time that was typed: in ticks, or in ms. */
 export interface TimeChange {
   readonly amount: number;

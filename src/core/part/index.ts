@@ -1,4 +1,4 @@
-export { parseTimeChange, parseVelocityChange, type TimeChange } from "./amount.ts";
+export { parseTimeChange, parseVelocityChange, parseVelocityRamp, type TimeChange } from "./amount.ts";
 export {
   changeTiming,
   changeVelocityBy,

@@ -19,6 +19,7 @@ import {
   type PlacedHit,
   parseTimeChange,
   parseVelocityChange,
+  parseVelocityRamp,
   ramp,
   splitStrokes,
   stretchHits,
@@ -177,6 +178,13 @@ describe("amounts that are typed", () => {
     expect(change("*1.1", 90)).toBe(99);
     expect(change("×9", 90)).toBe(127);
     for (const text of ["", "loud", "5 5", "*10%", "++3"]) expect(change(text, 90)).toBeUndefined();
+  });
+
+  it("are ramps from one loudness to another", () => {
+    for (const text of ["40 to 100", " 40>100 ", "40 → 100"]) {
+      expect(parseVelocityRamp(text)).toEqual({ from: 40, to: 100 });
+    }
+    for (const text of ["0 to 100", "40 to 128", "40-100", "40", "to 100"]) expect(parseVelocityRamp(text)).toBeNull();
   });
 
   it("are distances in ticks or ms only with a sign", () => {

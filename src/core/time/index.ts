@@ -39,6 +39,8 @@ export {
   type TempoChange,
   type TempoMap,
   tickAfterMs,
+  ticksAfterMs,
+  ticksToMs,
   tickToMs,
 } from "./tempo-map.ts";
 export { buildTimeMaps, type TimedPart, type TimeMaps } from "./time-maps.ts";

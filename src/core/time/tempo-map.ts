@@ -69,6 +69,30 @@ export function tickAfterMs(map: TempoMap, tick: number, ms: number): number {
   return msToTick(map, tickToMs(map, tick) + ms);
 }
 
+/**
+ * `tickToMs` for a column. A treatment converts every hit of a lane several times on each frame of a drag, and ticks that
+ * nearly ascend stay in one tempo for long, so the tempo is not looked up for each.
+ */
+export function ticksToMs(map: TempoMap, ticks: Float64Array): Float64Array {
+  const { startTicks, startMs, msPerTick } = map;
+  const ms = new Float64Array(ticks.length);
+  let index = 0;
+  for (let row = 0; row < ticks.length; row++) {
+    const tick = ticks[row]!;
+    const isElsewhere = tick < startTicks[index]! || (index + 1 < startTicks.length && tick >= startTicks[index + 1]!);
+    if (isElsewhere) index = lastAtOrBefore(startTicks, tick);
+    ms[row] = startMs[index]! + (tick - startTicks[index]!) * msPerTick[index]!;
+  }
+  return ms;
+}
+
+/** `tickAfterMs` for a column. */
+export function ticksAfterMs(map: TempoMap, ticks: Float64Array, ms: number): Float64Array {
+  const after = new Float64Array(ticks.length);
+  for (let row = 0; row < ticks.length; row++) after[row] = tickAfterMs(map, ticks[row]!, ms);
+  return after;
+}
+
 /** Quarter notes per minute at `tick`. */
 export function bpmAt(map: TempoMap, tick: number): number {
   return 60_000 / (map.msPerTick[lastAtOrBefore(map.startTicks, tick)]! * map.ppq);

@@ -18,6 +18,9 @@ import {
   parseGrid,
   slotStepsAway,
   slotsOfBar,
+  tickAfterMs,
+  ticksAfterMs,
+  ticksToMs,
   tickToBarBeat,
   tickToMs,
 } from "./index.ts";
@@ -155,6 +158,22 @@ describe("tempo map", () => {
     );
   });
 
+  it("converts columns as it does single ticks, in whatever order they are", () => {
+    const tempos = fc.array(
+      fc.record({ tick: fc.integer({ min: 0, max: 9000 }), usPerQuarter: fc.integer({ min: 20, max: 16_777_215 }) }),
+      { maxLength: 8 },
+    );
+    const column = fc.array(fc.integer({ min: -100, max: 12_000 }), { maxLength: 30 });
+    fc.assert(
+      fc.property(tempos, column, fc.integer({ min: -50, max: 50 }), (list, ticks, ms) => {
+        const map = buildTempoMap(PPQ, list);
+        const given = Float64Array.from(ticks);
+        expect([...ticksToMs(map, given)]).toEqual(ticks.map((tick) => tickToMs(map, tick)));
+        expect([...ticksAfterMs(map, given, ms)]).toEqual(ticks.map((tick) => tickAfterMs(map, tick, ms)));
+      }),
+    );
+  });
+
   it("never runs backwards", () => {
     const map = buildTempoMap(96, [
       { tick: 10, usPerQuarter: 0 },
@@ -176,6 +195,10 @@ describe("grids", () => {
     ]);
     expect(slotsOfBar({ family: "dotted", denominator: 8 }, barAt(meters([0, 4, 4]), 0), PPQ)).toEqual([
       0, 360, 720, 1080, 1440, 1800,
+    ]);
+    // Five sixteenths in the time of four.
+    expect(slotsOfBar({ family: "quintuplet", denominator: 16 }, barAt(meters([0, 1, 4]), 0), PPQ)).toEqual([
+      0, 96, 192, 288, 384,
     ]);
   });
 
@@ -245,5 +268,7 @@ describe("grids", () => {
     expect(parseGrid("1/16-swung")).toBeNull();
     expect(gridName({ family: "triplet", denominator: 8 })).toBe("eighth triplets");
     expect(gridName({ family: "dotted", denominator: 4 })).toBe("dotted quarters");
+    expect(gridName({ family: "quintuplet", denominator: 16 })).toBe("sixteenth quintuplets");
+    expect(parseGrid("1/16-quintuplet")).toEqual({ family: "quintuplet", denominator: 16 });
   });
 });

@@ -1,5 +1,13 @@
 import type { LaneColumns } from "../part/pattern.ts";
-import { gridStepTicks, msToTick, SlotFinder, type TimeMaps, tickAfterMs, tickToMs } from "../time/index.ts";
+import {
+  gridStepTicks,
+  msToTick,
+  SlotFinder,
+  type TimeMaps,
+  ticksAfterMs,
+  ticksToMs,
+  tickToMs,
+} from "../time/index.ts";
 import type { TimingTreatment } from "../treatment.ts";
 import { findGraceNotes } from "./grace-notes.ts";
 
@@ -47,7 +55,7 @@ export function quantize(lane: LaneColumns, timing: TimingTreatment, maps: TimeM
   const { meterMap, tempoMap } = maps;
   const { ticks, velocities, isPinned } = lane;
   const count = ticks.length;
-  const timesMs = ticks.map((tick) => tickToMs(tempoMap, tick));
+  const timesMs = ticksToMs(tempoMap, ticks);
   const slotTicks = new Float64Array(count);
   const driftsMs = new Float64Array(count);
   const flags = new Uint8Array(count);
@@ -57,16 +65,19 @@ export function quantize(lane: LaneColumns, timing: TimingTreatment, maps: TimeM
     ? findGraceNotes({ timesMs, velocities }, stepMs)
     : new Int32Array(count).fill(-1);
 
-  const pocketTicks = ticks.map((tick) => tickAfterMs(tempoMap, tick, -timing.pocketMs));
+  const pocketTicks = ticksAfterMs(tempoMap, ticks, -timing.pocketMs);
   const slots = new SlotFinder(timing.grid, meterMap);
   for (let row = 0; row < count; row++) {
     const pocketTick = pocketTicks[row]!;
     const { slotTick, secondSlotTick } = slots.find(pocketTick);
     slotTicks[row] = slotTick;
-    driftsMs[row] = timesMs[row]! - tickToMs(tempoMap, slotTick);
     const near = Math.abs(pocketTick - slotTick);
-    if (near / Math.abs(pocketTick - secondSlotTick) > FENCE_RATIO && mainRows[row] === -1) flags[row]! |= FLAG.fence;
+    // What a hand has put somewhere needs no second look.
+    const isLoose = mainRows[row] === -1 && isPinned[row] === 0;
+    if (isLoose && near / Math.abs(pocketTick - secondSlotTick) > FENCE_RATIO) flags[row]! |= FLAG.fence;
   }
+  const slotsMs = ticksToMs(tempoMap, slotTicks);
+  for (let row = 0; row < count; row++) driftsMs[row] = timesMs[row]! - slotsMs[row]!;
   // A grace note belongs where its main hit belongs. Quantized alone, both would land on one slot and the flam be lost.
   for (let row = 0; row < count; row++) {
     const main = mainRows[row]!;
@@ -75,7 +86,7 @@ export function quantize(lane: LaneColumns, timing: TimingTreatment, maps: TimeM
 
   const stepTicks = gridStepTicks(timing.grid, meterMap.ppq);
   const leaders = findSlotLeaders(slotTicks, driftsMs, velocities, mainRows, timing.pocketMs);
-  const placed = Float64Array.from(ticks);
+  const placed = ticks.slice();
   for (let row = 0; row < count; row++) {
     if (leaders[row] !== row || isPinned[row] === 1) continue;
     const driftMs = Math.abs(driftsMs[row]!);
@@ -89,8 +100,8 @@ export function quantize(lane: LaneColumns, timing: TimingTreatment, maps: TimeM
   for (let row = 0; row < count; row++) {
     const leader = leaders[row]!;
     if (leader === row) continue;
-    if (mainRows[row] === -1) flags[row]! |= FLAG.collision;
     if (isPinned[row] === 1) continue;
+    if (mainRows[row] === -1) flags[row]! |= FLAG.collision;
     const movedMs = tickToMs(tempoMap, placed[leader]!) - timesMs[leader]!;
     placed[row] = msToTick(tempoMap, timesMs[row]! + movedMs);
   }

@@ -4,6 +4,7 @@ import { useStore } from "zustand";
 import { Key } from "../../components/Key.tsx";
 import { useBench } from "../../store/bench-context.ts";
 import { keyChoices } from "../../store/key-choices.ts";
+import { fitOfCommand } from "./command-fit.ts";
 import { keysOfCommand } from "./command-keys.ts";
 import { COMMAND_GROUPS, COMMANDS } from "./commands.ts";
 
@@ -16,6 +17,7 @@ export function CommandMenu({ isOpen, onOpenChange }: { isOpen: boolean; onOpenC
       open={isOpen}
       onOpenChange={onOpenChange}
       label="Find a command"
+      filter={fitOfCommand}
       overlayClassName="fixed inset-0 z-40 bg-black/45"
       contentClassName="fixed top-[14vh] left-1/2 z-40 w-[min(560px,92vw)] -translate-x-1/2 overflow-hidden rounded-xl border border-hairline-strong bg-sheet shadow-xl"
     >

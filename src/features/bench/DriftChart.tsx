@@ -11,12 +11,15 @@ const HEIGHT = 96;
 const FOOT = 16;
 const BIN_MS = 2;
 const NARROWEST_MS = 30;
+/** A chart of thousands of hits is drawn this often while a setting is dragged. */
+const CHART_MS = 120;
 
 /** How far from their slots the hits of a voice were recorded (line) and are now (bars). */
 export function DriftChart({ voiceId }: { voiceId: string }) {
   const lane = useSettled(
     ({ lanes }) => lanes.find((candidate) => candidate.voiceId === voiceId),
     ({ lanes }) => [lanes],
+    CHART_MS,
   );
   return lane ? <Chart lane={lane} /> : null;
 }

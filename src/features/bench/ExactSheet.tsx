@@ -2,7 +2,15 @@ import { useState } from "react";
 import { Button } from "../../components/Button.tsx";
 import { Refusal } from "../../components/Refusal.tsx";
 import { Sheet } from "../../components/Sheet.tsx";
-import { baseVelocity, type Edit, moveHitsBy, parseTimeChange, parseVelocityChange } from "../../core/part/index.ts";
+import { lineAt, setVelocities } from "../../core/dynamics/index.ts";
+import {
+  baseVelocity,
+  type Edit,
+  moveHitsBy,
+  parseTimeChange,
+  parseVelocityChange,
+  parseVelocityRamp,
+} from "../../core/part/index.ts";
 import { formatBarBeat, msToTick, parseBarBeat, tickToMs } from "../../core/time/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { type BenchState, pickedHits } from "../../store/bench-store.ts";
@@ -62,7 +70,7 @@ function ExactForm({ onDone }: { onDone: () => void }) {
         id="exact-velocity"
         name="velocity"
         autoComplete="off"
-        placeholder={`${first ? baseVelocity(first.hit) : ""}, or +5, -10 %, *1.1`}
+        placeholder={`${first ? baseVelocity(first.hit) : ""}, or +5, -10 %, *1.1, 40 to 100`}
         className={inputClass}
       />
       {refusal && <Refusal className="col-span-2">{refusal}</Refusal>}
@@ -95,13 +103,18 @@ export function readEdits(state: BenchState, place: string, velocity: string): r
   }
   if (velocity.trim() !== "") {
     const change = parseVelocityChange(velocity);
-    if (!change) return "Type a velocity such as 64, +5, -10 % or *1.1.";
-    const changes = placed.map(({ hit }) => ({
-      hitId: hit.id,
-      fromVelocity: hit.pinnedVelocity,
-      toVelocity: change(baseVelocity(hit)),
-    }));
-    edits.push({ kind: "setVelocity", changes });
+    const ramp = parseVelocityRamp(velocity);
+    if (!change && !ramp) return "Type a velocity such as 64, +5, -10 %, *1.1, or a ramp such as 40 to 100.";
+    const last = placed.at(-1)!;
+    const tickOf = new Map(placed.map(({ hit, tick }) => [hit, tick]));
+    const ends =
+      ramp &&
+      ([
+        { tick: first.tick, velocity: ramp.from },
+        { tick: last.tick, velocity: ramp.to },
+      ] as const);
+    const hits = placed.map(({ hit }) => hit);
+    edits.push(setVelocities(hits, (hit) => (ends ? lineAt(...ends, tickOf.get(hit)!) : change!(baseVelocity(hit)))));
   }
   return edits;
 }

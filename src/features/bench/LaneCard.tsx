@@ -6,6 +6,7 @@ import { EditableName } from "../../components/EditableName.tsx";
 import { isUnnamedVoice, renameVoice } from "../../core/notemap/index.ts";
 import { foundGridSentence } from "../../core/timing/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
+import { useSettled } from "../../store/use-settled.ts";
 import { tightenAll } from "./actions.ts";
 import { LaneStep } from "./LaneStep.tsx";
 import { changeMap } from "./lane-actions.ts";
@@ -15,7 +16,8 @@ import { WriteStep } from "./WriteStep.tsx";
 
 /** The treatment of the open lane; without one, the whole part in words. */
 export function LaneCard() {
-  const lane = useBenchState((state) => state.lanes.find(({ voiceId }) => voiceId === state.openVoiceId));
+  const openVoiceId = useBenchState((state) => state.openVoiceId);
+  const openName = useBenchState((state) => state.lanes.find((lane) => lane.voiceId === openVoiceId)?.voice.name);
   const [isShown, setIsShown] = useState(false);
   return (
     <>
@@ -25,7 +27,7 @@ export function LaneCard() {
         className="absolute right-2 bottom-2 z-30 bg-sheet lg:hidden"
         onClick={() => setIsShown(!isShown)}
       >
-        {isShown ? "Back to the lanes" : (lane?.voice.name ?? "Whole part")}
+        {isShown ? "Back to the lanes" : (openName ?? "Whole part")}
       </Button>
       <aside
         aria-label="Lane card"
@@ -35,7 +37,11 @@ export function LaneCard() {
           !isShown && "max-lg:hidden",
         )}
       >
-        {lane ? <VoiceCard key={lane.voiceId} voiceId={lane.voiceId} /> : <PartCard />}
+        {openVoiceId !== null && openName !== undefined ? (
+          <VoiceCard key={openVoiceId} voiceId={openVoiceId} />
+        ) : (
+          <PartCard />
+        )}
       </aside>
     </>
   );
@@ -43,7 +49,11 @@ export function LaneCard() {
 
 function VoiceCard({ voiceId }: { voiceId: string }) {
   const bench = useBench();
-  const lane = useBenchState((state) => state.lanes.find((candidate) => candidate.voiceId === voiceId));
+  // While a setting is dragged, the lane is another one on every frame; the card need not be drawn that often.
+  const lane = useSettled(
+    ({ lanes }) => lanes.find((candidate) => candidate.voiceId === voiceId),
+    ({ lanes }) => [lanes],
+  );
   if (!lane) return null;
   const ghosts = lane.recorded.velocities.reduce(
     (count, velocity) => count + (velocity <= lane.roleBorders.ghostTop ? 1 : 0),

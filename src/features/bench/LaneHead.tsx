@@ -4,6 +4,7 @@ import { Hint } from "../../components/Hint.tsx";
 import { gridName } from "../../core/time/index.ts";
 import { foundGridSentence } from "../../core/timing/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
+import { useSettled } from "../../store/use-settled.ts";
 import { toggleVoice } from "./actions.ts";
 import { useKeyNames } from "./command-keys.ts";
 import { finHeightOf, type LaneBox, type OpenBox } from "./lane-layout.ts";
@@ -20,7 +21,10 @@ export function LaneHead({ box }: { box: LaneBox }) {
   const isSlim = box.height < LOWEST_WITH_WORDS_PX;
   const isBehind = useBenchState(({ frontVoiceId }) => frontVoiceId !== null && frontVoiceId !== voiceId);
   const summary = useBenchState((state) => state.summaries.get(voiceId));
-  const lane = useBenchState((state) => state.lanes.find((candidate) => candidate.voiceId === voiceId));
+  const lane = useSettled(
+    ({ lanes }) => lanes.find((candidate) => candidate.voiceId === voiceId),
+    ({ lanes }) => [lanes],
+  );
   const flagged = lane?.flaggedCount ?? 0;
   const timing = lane?.treatment.timing;
   const played = summary?.found ? foundGridSentence(summary.found) : "";

@@ -1,5 +1,5 @@
 import clsx from "clsx";
-import { useEffect, useMemo, useRef } from "react";
+import { type RefObject, useEffect, useMemo, useRef } from "react";
 import { useStore } from "zustand";
 import { useShallow } from "zustand/shallow";
 import { pulseAfter, pulseAt } from "../../core/part/index.ts";
@@ -24,8 +24,7 @@ import { useLanePointer } from "./use-lane-pointer.ts";
 
 /** The ruler, the heads and the fins. */
 export function Lanes() {
-  const bench = useBench();
-  const { store } = bench;
+  const { store } = useBench();
   const setElement = useWidth((widthPx) => store.setWidth(widthPx - HEAD_WIDTH_PX));
   // Only the voices, so that a drag that changes what is in the lanes does not draw their heads anew.
   const voices = useStore(
@@ -85,7 +84,6 @@ export function Lanes() {
     paintLanes(context, scene, before);
   };
   const canvasRef = useCanvas(subscribe, paint, { keepsPicture: true });
-  const { note, marquee } = useLanePointer(bench, canvasRef);
   return (
     <main ref={setElement} aria-label="Lanes" className="relative flex min-w-0 flex-1 flex-col">
       <Ruler />
@@ -104,17 +102,7 @@ export function Lanes() {
                 className={clsx("absolute inset-0 size-full touch-none", isDrawing && "cursor-crosshair")}
               />
               <LanesGrid />
-              {marquee && (
-                <div className="pointer-events-none absolute border border-amber bg-amber/15" style={{ ...marquee }} />
-              )}
-              {note && (
-                <div
-                  className="pointer-events-none absolute z-10 rounded-md bg-ink px-2 py-0.5 text-[13px] font-semibold whitespace-nowrap text-paper"
-                  style={{ left: note.x + 14, top: note.y - 30 }}
-                >
-                  {note.text}
-                </div>
-              )}
+              <PointerWords canvasRef={canvasRef} />
             </div>
           </div>
         </PointMenu>
@@ -130,6 +118,26 @@ export function Lanes() {
       <Playhead />
       <Legend />
     </main>
+  );
+}
+
+/** Works the pointer, and shows what it is doing. Apart, so that a move of it draws nothing else anew. */
+function PointerWords({ canvasRef }: { canvasRef: RefObject<HTMLCanvasElement | null> }) {
+  const { note, marquee } = useLanePointer(useBench(), canvasRef);
+  return (
+    <>
+      {marquee && (
+        <div className="pointer-events-none absolute border border-amber bg-amber/15" style={{ ...marquee }} />
+      )}
+      {note && (
+        <div
+          className="pointer-events-none absolute z-10 rounded-md bg-ink px-2 py-0.5 text-[13px] font-semibold whitespace-nowrap text-paper"
+          style={{ left: note.x + 14, top: note.y - 30 }}
+        >
+          {note.text}
+        </div>
+      )}
+    </>
   );
 }
 

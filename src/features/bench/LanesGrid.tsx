@@ -2,7 +2,7 @@ import type { KeyboardEvent } from "react";
 import { useShallow } from "zustand/shallow";
 import { namedKeys } from "../../components/keyboard.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
-import { type BenchState, visibleLanes } from "../../store/bench-store.ts";
+import { type BenchState, pickedRows, visibleLanes } from "../../store/bench-store.ts";
 import { type LaneView, sideOf } from "../../store/lane-view.ts";
 import { useSettled } from "../../store/use-settled.ts";
 import { hitCount, openNeighbour, pickNeighbour } from "./actions.ts";
@@ -88,9 +88,7 @@ function GridRow({ voiceId, rowIndex }: { voiceId: string; rowIndex: number }) {
 
 /** The row of the last picked hit of a lane. */
 function cursorRow({ picked }: BenchState, lane: LaneView): number | null {
-  if (picked.size === 0) return null;
-  const row = lane.hits.findLastIndex((hit) => picked.has(hit.id));
-  return row === -1 ? null : row;
+  return pickedRows(lane.hits, picked).at(-1) ?? null;
 }
 
 /** Says aloud what was picked: one hit in full, several as how many and how loud. */
@@ -103,8 +101,7 @@ function LiveWords() {
     let loudest = 1;
     for (const lane of state.lanes) {
       const { velocities } = sideOf(lane, state.side);
-      for (const [row, hit] of lane.hits.entries()) {
-        if (!state.picked.has(hit.id)) continue;
+      for (const row of pickedRows(lane.hits, state.picked)) {
         count++;
         if (count === 1) only = hitWords(lane, row, state.side);
         softest = Math.min(softest, velocities[row]!);

@@ -5,7 +5,7 @@ import type { Voice } from "../../core/notemap/index.ts";
 import type { Hit } from "../../core/part/index.ts";
 import { formatBarBeat, tickToMs } from "../../core/time/index.ts";
 import { useBenchState } from "../../store/bench-context.ts";
-import type { BenchState } from "../../store/bench-store.ts";
+import { type BenchState, pickedRows } from "../../store/bench-store.ts";
 import { LAYERS, layerOf } from "../../store/kit-layers.ts";
 import { sideOf } from "../../store/lane-view.ts";
 import { useSettled } from "../../store/use-settled.ts";
@@ -83,8 +83,8 @@ function selectionWords(state: BenchState): [string, string] {
   const roles = new Set<string>();
   for (const lane of lanes) {
     const { velocities } = sideOf(lane, side);
-    for (const [row, hit] of lane.hits.entries()) {
-      if (!picked.has(hit.id)) continue;
+    for (const row of pickedRows(lane.hits, picked)) {
+      const hit = lane.hits[row]!;
       count++;
       sumMs += lane.timesMs[side][row]! - tickToMs(maps.tempoMap, lane.cleaned.slotTicks[row]!);
       place = formatBarBeat(maps.meterMap, sideOf(lane, side).ticks[row]!);

@@ -1,4 +1,4 @@
-import { memo, useState } from "react";
+import { memo } from "react";
 import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { SentenceChoice } from "../../components/SentenceChoice.tsx";
@@ -6,6 +6,7 @@ import { SentenceNumber } from "../../components/SentenceNumber.tsx";
 import { CURVES } from "../../core/part/index.ts";
 import { formatGrid, GRID_CHOICES, GRID_FAMILIES, type Grid, gridName, parseGrid } from "../../core/time/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
+import type { BurstSetting, FillSetting } from "../../store/bench-store.ts";
 import { ordinal } from "./ordinal.ts";
 import { burst, fill } from "./write-actions.ts";
 
@@ -17,15 +18,12 @@ const GRID_GROUPS = GRID_FAMILIES.map((family) =>
 export const WriteStep = memo(function WriteStep({ voiceId, laneGrid }: { voiceId: string; laneGrid: Grid }) {
   const bench = useBench();
   const hasLoop = useBenchState((state) => state.loop !== null);
-  const [grid, setGrid] = useState<Grid>(laneGrid);
-  const [every, setEvery] = useState(2);
-  const [from, setFrom] = useState(1);
-  const [velocity, setVelocity] = useState(80);
-  const [count, setCount] = useState(8);
-  const [burstGrid, setBurstGrid] = useState<Grid>({ family: "straight", denominator: 32 });
-  const [fromVelocity, setFromVelocity] = useState(40);
-  const [toVelocity, setToVelocity] = useState(110);
-  const [curve, setCurve] = useState<(typeof CURVES)[number]>("even");
+  const { grid, every, from, velocity } = useBenchState((state) => state.fill);
+  const { count, grid: burstGrid, fromVelocity, toVelocity, curve } = useBenchState((state) => state.burst);
+  const setFill = (change: Partial<FillSetting>) =>
+    bench.store.setState({ fill: { ...bench.store.getState().fill, ...change } });
+  const setBurst = (change: Partial<BurstSetting>) =>
+    bench.store.setState({ burst: { ...bench.store.getState().burst, ...change } });
   const number = (
     label: string,
     value: number,
@@ -89,32 +87,32 @@ export const WriteStep = memo(function WriteStep({ voiceId, laneGrid }: { voiceI
         .
       </p>
       <p className="mt-1 leading-[1.75]">
-        Every {number("Every nth", every, setEvery, 16, 2, ordinal)} of the {gridChoice("Fill grid", grid, setGrid)}{" "}
-        from the {number("From the nth", from, setFrom, 16, 1, ordinal)}, at velocity{" "}
-        {number("Fill velocity", velocity, setVelocity, 127, 80)}, in the {hasLoop ? "loop" : "bars in view"}.
+        Every {number("Every nth", every, (value) => setFill({ every: value }), 16, 2, ordinal)} of the{" "}
+        {gridChoice("Fill grid", grid ?? laneGrid, (value) => setFill({ grid: value }))} from the{" "}
+        {number("From the nth", from, (value) => setFill({ from: value }), 16, 1, ordinal)}, at velocity{" "}
+        {number("Fill velocity", velocity, (value) => setFill({ velocity: value }), 127, 80)}, in the{" "}
+        {hasLoop ? "loop" : "bars in view"}.
       </p>
-      <Button className="mt-1 px-2.5 text-[13px]" onClick={() => say(fill(bench, { grid, every, from, velocity }))}>
+      <Button className="mt-1 px-2.5 text-[13px]" onClick={() => say(fill(bench))}>
         Fill
       </Button>
       <p className="mt-3 leading-[1.75]">
-        {number("Hits of the burst", count, setCount, 64, 8)} {gridChoice("Burst grid", burstGrid, setBurstGrid)} into{" "}
+        {number("Hits of the burst", count, (value) => setBurst({ count: value }), 64, 8)}{" "}
+        {gridChoice("Burst grid", burstGrid, (value) => setBurst({ grid: value }))} into{" "}
         {hasLoop ? "the end of the loop" : "the next bar line"}, from{" "}
-        {number("Burst from velocity", fromVelocity, setFromVelocity, 127, 40)} to{" "}
-        {number("Burst to velocity", toVelocity, setToVelocity, 127, 110)},{" "}
+        {number("Burst from velocity", fromVelocity, (value) => setBurst({ fromVelocity: value }), 127, 40)} to{" "}
+        {number("Burst to velocity", toVelocity, (value) => setBurst({ toVelocity: value }), 127, 110)},{" "}
         <SentenceChoice
           label="Curve"
           chosenId={curve}
           groups={[CURVES.map((one) => ({ id: one, name: one }))]}
           onPreview={() => {}}
-          onChoose={(id) => setCurve(CURVES.find((one) => one === id) ?? "even")}
+          onChoose={(id) => setBurst({ curve: CURVES.find((one) => one === id) ?? "even" })}
           onCancel={() => {}}
         />
         .
       </p>
-      <Button
-        className="mt-1 px-2.5 text-[13px]"
-        onClick={() => say(burst(bench, { count, grid: burstGrid, fromVelocity, toVelocity, curve }))}
-      >
+      <Button className="mt-1 px-2.5 text-[13px]" onClick={() => say(burst(bench))}>
         Burst
       </Button>
     </section>

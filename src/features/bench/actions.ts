@@ -145,7 +145,8 @@ export function pickNeighbour(bench: Bench, direction: 1 | -1, isAdding = false)
 /** Scrolls until a tick is in view. */
 export function showTick({ store }: Bench, tick: number): void {
   const { viewport } = store.getState();
-  const endTick = xToTick(viewport, viewport.widthPx - 40);
+  // What can be seen already stays where it is.
+  const endTick = xToTick(viewport, viewport.widthPx - 4);
   if (tick >= viewport.startTick && tick <= endTick) return;
   store.setViewport({ ...viewport, startTick: tick - viewport.widthPx * 0.3 * viewport.ticksPerPx });
 }

@@ -111,13 +111,7 @@ describe("commands", () => {
 
   it("walk through the hits that are worth a look", () => {
     expect(run("worth")).toBe("No hit of this voice needs a look.");
-    const fence = hitAt(61, {
-      id: "fence",
-      recordedTick: null,
-      recordedVelocity: null,
-      pinnedTick: 61,
-      pinnedVelocity: 85,
-    });
+    const fence = hitAt(61, { id: "fence", recordedVelocity: 85 });
     bench.store.commit("Add", { kind: "addHits", hits: [fence] });
     run("timing");
     expect(state().lanes[0]!.flaggedCount).toBeGreaterThan(0);

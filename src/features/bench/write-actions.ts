@@ -1,7 +1,6 @@
 import {
   baseVelocity,
   burstTicks,
-  type Curve,
   canWrite,
   copiesOf,
   distanceOfCopies,
@@ -88,20 +87,15 @@ export function meantStretch({ loop, viewport, maps, pattern }: BenchState): { s
   return { startTick, endTick: Math.min(pattern.lengthTicks, Math.max(endTick, startTick + 1)) };
 }
 
-export interface FillSetting {
-  readonly grid: Grid;
-  readonly every: number;
-  /** 1 for the first slot. */
-  readonly from: number;
-  readonly velocity: number;
-}
-
 /** Fills every nth empty slot of the open lane, in the loop or in view. */
-export function fill(bench: Bench, { grid, every, from, velocity }: FillSetting): Said {
+export function fill(bench: Bench): Said {
   const state = bench.store.getState();
+  const { every, from, velocity } = state.fill;
   const lane = workingLane(state);
   if (!lane) return "Open a lane first.";
   const { articulationId } = strokeOfLane(lane, state.picked);
+  const drawGrid = drawGridOf(state, lane);
+  const grid = state.fill.grid ?? (drawGrid === "off" ? lane.treatment.timing.grid : drawGrid);
   const slots = emptySlots(placedOf(lane), state.maps.meterMap, grid, {
     ...meantStretch(state),
     every,
@@ -112,17 +106,10 @@ export function fill(bench: Bench, { grid, every, from, velocity }: FillSetting)
   return write(bench, `Fill ${lane.voice.name}:`, strokes) ?? `Wrote ${hitCount(slots.length)} on ${gridName(grid)}.`;
 }
 
-export interface BurstSetting {
-  readonly count: number;
-  readonly grid: Grid;
-  readonly fromVelocity: number;
-  readonly toVelocity: number;
-  readonly curve: Curve;
-}
-
 /** Writes a burst into the bar line that follows the playhead, or into the end of the loop. */
-export function burst(bench: Bench, { count, grid, fromVelocity, toVelocity, curve }: BurstSetting): Said {
+export function burst(bench: Bench): Said {
   const state = bench.store.getState();
+  const { count, grid, fromVelocity, toVelocity, curve } = state.burst;
   const lane = workingLane(state);
   if (!lane) return "Open a lane first.";
   const { meterMap } = state.maps;

@@ -6,7 +6,7 @@ import { createBenchStore } from "../../store/bench-store.ts";
 import type { Playback } from "../../store/playback.ts";
 import { COMMANDS } from "./commands.ts";
 import { readEdits } from "./ExactSheet.tsx";
-import { burst, fill, meantStretch, strokeOfLane } from "./write-actions.ts";
+import { meantStretch, strokeOfLane } from "./write-actions.ts";
 
 const EIGHTHS: Grid = { family: "straight", denominator: 8 };
 let bench: Bench;
@@ -98,14 +98,14 @@ describe("commands that write", () => {
 
   it("fill every nth slot of the loop, and burst into its end", () => {
     bench.store.setState({ loop: { startTick: 0, endTick: 1920 }, openVoiceId: "snare" });
-    expect(fill(bench, { grid: EIGHTHS, every: 2, from: 1, velocity: 50 })).toBe("Wrote 2 hits on eighths.");
+    bench.store.setState({ fill: { grid: EIGHTHS, every: 2, from: 1, velocity: 50 } });
+    expect(run("fill")).toBe("Wrote 2 hits on eighths.");
     expect(ticks()).toEqual([0, 480, 960, 1440, 2400]);
-    expect(fill(bench, { grid: EIGHTHS, every: 2, from: 1, velocity: 50 })).toBe(
-      "Every slot that was meant has a hit already.",
-    );
+    expect(run("fill")).toBe("Every slot that was meant has a hit already.");
     bench.store.undo();
     const setting = { count: 4, grid: EIGHTHS, fromVelocity: 40, toVelocity: 100, curve: "even" as const };
-    burst(bench, setting);
+    bench.store.setState({ burst: setting });
+    run("burst");
     const written = snare().hits.filter((hit) => hit.recordedTick === null);
     expect(written.map((hit) => [hit.pinnedTick, hit.pinnedVelocity])).toEqual([
       [960, 40],
@@ -113,7 +113,19 @@ describe("commands that write", () => {
       [1440, 80],
       [1680, 100],
     ]);
-    expect(burst(bench, { ...setting, count: 60 })).toContain("would begin before the take");
+    bench.store.setState({ burst: { ...setting, count: 60 } });
+    expect(run("burst")).toContain("would begin before the take");
+  });
+
+  it("fill on the grid that the lane is drawn on, unless another is said", () => {
+    bench.store.setState({
+      loop: { startTick: 0, endTick: 960 },
+      openVoiceId: "snare",
+      drawGrids: new Map([["snare", { family: "quintuplet", denominator: 8 }]]),
+      fill: { grid: null, every: 1, from: 1, velocity: 70 },
+    });
+    expect(run("fill")).toBe("Wrote 5 hits on eighth quintuplets.");
+    expect(ticks().slice(0, 5)).toEqual([0, 192, 384, 480, 576]);
   });
 
   it("mean the bars in view where nothing is looped", () => {

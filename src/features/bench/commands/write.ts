@@ -1,8 +1,10 @@
 import {
+  burst,
   clearLoop,
   copy,
   cut,
   duplicate,
+  fill,
   glueTogether,
   paste,
   pasteOntoOpenLane,
@@ -22,6 +24,8 @@ export const WRITE: readonly GroupedCommand[] = [
       return isDrawing ? "Drawing: click or drag in a lane. With Shift, off its grid." : "Picking again.";
     },
   },
+  { id: "fill", name: "Fill the open lane, as its card says", keys: ["Shift+F"], run: fill },
+  { id: "burst", name: "Burst into the bar line, as the card says", keys: ["Shift+D"], run: burst },
   { id: "copy", name: "Copy", keys: ["Ctrl+C"], run: copy },
   { id: "cut", name: "Cut", keys: ["Ctrl+X"], run: cut },
   { id: "paste", name: "Paste into the bar of the playhead", keys: ["Ctrl+V"], run: paste },
