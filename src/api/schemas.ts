@@ -29,31 +29,36 @@ const hit = withOptional(
   { isMuted: { const: true } },
 );
 
-const timing = record({
-  isOn: { type: "boolean" },
-  grid: {
-    type: "object",
-    properties: {
-      family: { enum: GRID_FAMILIES },
-      denominator: { enum: GRID_DENOMINATORS },
-      swingPercent: { type: "number", minimum: STRAIGHT_PERCENT, maximum: MOST_SWING_PERCENT },
-    },
-    required: ["family", "denominator"],
-    additionalProperties: false,
+const grid = {
+  type: "object",
+  properties: {
+    family: { enum: GRID_FAMILIES },
+    denominator: { enum: GRID_DENOMINATORS },
+    swingPercent: { type: "number", minimum: STRAIGHT_PERCENT, maximum: MOST_SWING_PERCENT },
   },
-  strengthPercent: { type: "number", minimum: 0, maximum: 100 },
-  leaveWithinMs: { type: "number", minimum: 0, maximum: 500 },
-  reachPercent: { type: "number", minimum: 0, maximum: 50 },
-  pocketMs: { type: "number", minimum: -500, maximum: 500 },
-  keepsGraceNotes: { type: "boolean" },
-  latencyMs: { type: "number", minimum: -200, maximum: 200 },
-  pushMs: { type: "number", minimum: -100, maximum: 100 },
-  pushEvery: { type: "integer", minimum: 1, maximum: 64 },
-  pushFrom: { type: "integer", minimum: 1, maximum: 64 },
-  humanizeMs: { type: "number", minimum: 0, maximum: 100 },
-  humanizeShape: { enum: NOISE_SHAPES },
-  humanizeSeed: { type: "integer", minimum: 0, maximum: 1_000_000_000 },
-});
+  required: ["family", "denominator"],
+  additionalProperties: false,
+};
+
+const timing = withOptional(
+  record({
+    isOn: { type: "boolean" },
+    grid,
+    strengthPercent: { type: "number", minimum: 0, maximum: 100 },
+    leaveWithinMs: { type: "number", minimum: 0, maximum: 500 },
+    reachPercent: { type: "number", minimum: 0, maximum: 50 },
+    pocketMs: { type: "number", minimum: -500, maximum: 500 },
+    keepsGraceNotes: { type: "boolean" },
+    latencyMs: { type: "number", minimum: -200, maximum: 200 },
+    pushMs: { type: "number", minimum: -100, maximum: 100 },
+    pushEvery: { type: "integer", minimum: 1, maximum: 64 },
+    pushFrom: { type: "integer", minimum: 1, maximum: 64 },
+    humanizeMs: { type: "number", minimum: 0, maximum: 100 },
+    humanizeShape: { enum: NOISE_SHAPES },
+    humanizeSeed: { type: "integer", minimum: 0, maximum: 1_000_000_000 },
+  }),
+  { stretches: { type: "array", maxItems: 10_000, items: record({ startTick: tick, endTick: tick, grid }) } },
+);
 
 const treatment = record({ timing });
 const lane = record({ voiceId: id, treatment });

@@ -1,10 +1,12 @@
-import type { Grid } from "./time/index.ts";
+import type { Grid, GridStretch } from "./time/index.ts";
 import type { NoiseShape } from "./timing/humanize.ts";
 
 /** The timing step of a treatment: which slots a voice is pulled to, and how far. */
 export interface TimingTreatment {
   readonly isOn: boolean;
   readonly grid: Grid;
+  /** Stretches in which the voice follows another grid. Left out, there are none. */
+  readonly stretches?: readonly GridStretch[];
   /** 0 leaves a hit where it is, 100 lands it on its slot. */
   readonly strengthPercent: number;
   /** Hits whose drift is at most this are left alone. */

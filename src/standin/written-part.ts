@@ -13,6 +13,51 @@ export interface WrittenPart {
   readonly numerator: number;
   readonly denominator: number;
   readonly bars: readonly WrittenBar[];
+  /** Other tempos and meters from a bar on, in order. */
+  readonly changes?: readonly PartChange[];
+  /** Where the second of each pair of eighths or sixteenths is meant, in percent of the pair. */
+  readonly swing?: { readonly denominator: 8 | 16; readonly percent: number };
+}
+
+export interface PartChange {
+  readonly barIndex: number;
+  readonly bpm?: number;
+  readonly numerator?: number;
+  readonly denominator?: number;
+}
+
+/** A bar of a part in time. */
+export interface TimedBar {
+  readonly startTick: number;
+  readonly barTicks: number;
+  readonly bpm: number;
+  readonly numerator: number;
+  readonly denominator: number;
+}
+
+/** Where the bars of a part are, and under which meter and tempo. */
+export function barsOfPart(part: WrittenPart, ppq: number): readonly TimedBar[] {
+  let { bpm, numerator, denominator } = part;
+  let startTick = 0;
+  return part.bars.map((_, barIndex) => {
+    const change = part.changes?.find((one) => one.barIndex === barIndex);
+    bpm = change?.bpm ?? bpm;
+    numerator = change?.numerator ?? numerator;
+    denominator = change?.denominator ?? denominator;
+    const barTicks = (numerator * 4 * ppq) / denominator;
+    const bar = { startTick, barTicks, bpm, numerator, denominator };
+    startTick += barTicks;
+    return bar;
+  });
+}
+
+/** Moves a tick of a bar to where the part's swing means it: only what is exactly half-way through a pair is late. */
+function swungTick({ swing }: WrittenPart, inBarTick: number, ppq: number): number {
+  if (!swing) return inBarTick;
+  const stepTicks = (4 * ppq) / swing.denominator;
+  const step = inBarTick / stepTicks;
+  const isSecond = Math.abs(step - Math.round(step)) < 1e-6 && Math.round(step) % 2 === 1;
+  return isSecond ? inBarTick + stepTicks * (swing.percent / 50 - 1) : inBarTick;
 }
 
 export type Role = "ghost" | "stroke" | "accent";
@@ -38,14 +83,18 @@ const SIGNS: Readonly<Record<string, { role: Role; graceNotes: number } | null>>
 
 /** Reads the bars of a part into hits at exact ticks, in order. */
 export function hitsOfPart(part: WrittenPart, ppq: number): readonly WrittenHit[] {
-  const barTicks = (part.numerator * 4 * ppq) / part.denominator;
-  const hits = part.bars.flatMap((bar, barIndex) =>
-    Object.entries(bar).flatMap(([row, lines]) =>
+  const timed = barsOfPart(part, ppq);
+  const hits = part.bars.flatMap((bar, barIndex) => {
+    const { startTick, barTicks } = timed[barIndex]!;
+    return Object.entries(bar).flatMap(([row, lines]) =>
       (typeof lines === "string" ? [lines] : lines).flatMap((line) =>
-        hitsOfLine(row, line, barIndex * barTicks, barTicks),
+        hitsOfLine(row, line, startTick, barTicks).map((hit) => ({
+          ...hit,
+          tick: Math.round(startTick + swungTick(part, hit.tick - startTick, ppq)),
+        })),
       ),
-    ),
-  );
+    );
+  });
   return hits.sort((a, b) => a.tick - b.tick);
 }
 

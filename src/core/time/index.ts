@@ -17,6 +17,15 @@ export {
   slotsOfBar,
 } from "./grid.ts";
 export {
+  type GridPlan,
+  type GridStretch,
+  gridAt,
+  isSameGrid,
+  PlanFinder,
+  stretchAt,
+  withStretch,
+} from "./grid-plan.ts";
+export {
   type Bar,
   type BarBeat,
   barAt,

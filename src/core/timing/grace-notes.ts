@@ -14,14 +14,14 @@ export interface TimedHits {
 /**
  * Finds the grace notes of flams, drags and ruffs: one to three weak hits shortly before a main hit of the same voice.
  * A weak hit that is as far from its main hit as the voice's grid is wide is a note of the grid and no grace note.
- * @param stepMs how long one step of the voice's grid lasts
+ * @param stepsMs how long one step of the voice's grid lasts at each hit
  * @returns for each hit the row of its main hit, or -1
  */
-export function findGraceNotes({ timesMs, velocities }: TimedHits, stepMs: number): Int32Array {
+export function findGraceNotes({ timesMs, velocities }: TimedHits, stepsMs: ArrayLike<number>): Int32Array {
   const mainRows = new Int32Array(timesMs.length).fill(-1);
-  const reachMs = Math.min(GRACE_REACH_MS, stepMs * 0.7);
   for (let row = timesMs.length - 1; row > 0; row--) {
     if (mainRows[row] !== -1) continue;
+    const reachMs = Math.min(GRACE_REACH_MS, stepsMs[row]! * 0.7);
     const loudestGrace = velocities[row]! * GRACE_LOUDNESS;
     let first = row;
     while (first > 0 && timesMs[row]! - timesMs[first - 1]! <= reachMs && velocities[first - 1]! <= loudestGrace)

@@ -1,13 +1,5 @@
 import type { LaneColumns } from "../part/pattern.ts";
-import {
-  gridStepTicks,
-  msToTick,
-  SlotFinder,
-  type TimeMaps,
-  ticksAfterMs,
-  ticksToMs,
-  tickToMs,
-} from "../time/index.ts";
+import { msToTick, PlanFinder, type TempoMap, type TimeMaps, ticksAfterMs, ticksToMs, tickToMs } from "../time/index.ts";
 import type { TimingTreatment } from "../treatment.ts";
 import { findGraceNotes } from "./grace-notes.ts";
 
@@ -36,12 +28,6 @@ export interface PlacedHits {
   readonly flags: Uint8Array;
 }
 
-/** What one step of the grid lasts at a tick. */
-function stepMsAt(timing: TimingTreatment, maps: TimeMaps, tick: number): number {
-  const stepTicks = gridStepTicks(timing.grid, maps.meterMap.ppq);
-  return tickToMs(maps.tempoMap, tick + stepTicks) - tickToMs(maps.tempoMap, tick);
-}
-
 /**
  * Pulls the hits of one voice to their slots.
  * A hit's slot is the nearest after the voice's pocket is taken off, so that a voice that sits late by habit is not
@@ -60,21 +46,27 @@ export function quantize(lane: LaneColumns, timing: TimingTreatment, maps: TimeM
   const driftsMs = new Float64Array(count);
   const flags = new Uint8Array(count);
   const strength = timing.isOn ? timing.strengthPercent / 100 : 0;
-  const stepMs = count > 0 ? stepMsAt(timing, maps, ticks[0]!) : 0;
+  const pocketTicks = ticksAfterMs(tempoMap, ticks, -timing.pocketMs);
+  const stepTicks = new Float64Array(count);
+  const secondSlotTicks = new Float64Array(count);
+  const slots = new PlanFinder(timing, meterMap);
+  for (let row = 0; row < count; row++) {
+    slots.find(pocketTicks[row]!);
+    slotTicks[row] = slots.slotTick;
+    secondSlotTicks[row] = slots.secondSlotTick;
+    stepTicks[row] = slots.stepTicks;
+  }
   const mainRows = timing.keepsGraceNotes
-    ? findGraceNotes({ timesMs, velocities }, stepMs)
+    ? findGraceNotes({ timesMs, velocities }, stepsMs(ticks, stepTicks, tempoMap))
     : new Int32Array(count).fill(-1);
 
-  const pocketTicks = ticksAfterMs(tempoMap, ticks, -timing.pocketMs);
-  const slots = new SlotFinder(timing.grid, meterMap);
   for (let row = 0; row < count; row++) {
     const pocketTick = pocketTicks[row]!;
-    const { slotTick, secondSlotTick } = slots.find(pocketTick);
-    slotTicks[row] = slotTick;
+    const slotTick = slotTicks[row]!;
     const near = Math.abs(pocketTick - slotTick);
     // What a hand has put somewhere needs no second look.
     const isLoose = mainRows[row] === -1 && isPinned[row] === 0;
-    if (isLoose && near / Math.abs(pocketTick - secondSlotTick) > FENCE_RATIO) flags[row]! |= FLAG.fence;
+    if (isLoose && near / Math.abs(pocketTick - secondSlotTicks[row]!) > FENCE_RATIO) flags[row]! |= FLAG.fence;
   }
   const slotsMs = ticksToMs(tempoMap, slotTicks);
   for (let row = 0; row < count; row++) driftsMs[row] = timesMs[row]! - slotsMs[row]!;
@@ -84,7 +76,6 @@ export function quantize(lane: LaneColumns, timing: TimingTreatment, maps: TimeM
     if (main >= 0) slotTicks[row] = slotTicks[main]!;
   }
 
-  const stepTicks = gridStepTicks(timing.grid, meterMap.ppq);
   const leaders = findSlotLeaders(slotTicks, driftsMs, velocities, mainRows, timing.pocketMs);
   const placed = ticks.slice();
   for (let row = 0; row < count; row++) {
@@ -93,9 +84,9 @@ export function quantize(lane: LaneColumns, timing: TimingTreatment, maps: TimeM
     if (driftMs <= timing.leaveWithinMs) continue;
     const distance = slotTicks[row]! - ticks[row]!;
     const pocketDistance = Math.abs(pocketTicks[row]! - slotTicks[row]!);
-    if (pocketDistance > (timing.reachPercent / 100) * stepTicks + 1e-6) continue;
+    if (pocketDistance > (timing.reachPercent / 100) * stepTicks[row]! + 1e-6) continue;
     placed[row] = ticks[row]! + strength * distance;
-    if (Math.abs(strength * distance) > JUMP_SHARE * stepTicks) flags[row]! |= FLAG.jump;
+    if (Math.abs(strength * distance) > JUMP_SHARE * stepTicks[row]!) flags[row]! |= FLAG.jump;
   }
   for (let row = 0; row < count; row++) {
     const leader = leaders[row]!;
@@ -106,6 +97,16 @@ export function quantize(lane: LaneColumns, timing: TimingTreatment, maps: TimeM
     placed[row] = msToTick(tempoMap, timesMs[row]! + movedMs);
   }
   return { ticks: placed, slotTicks, driftsMs, flags };
+}
+
+/** What a step of the grid lasts at each hit. */
+function stepsMs(ticks: Float64Array, stepTicks: Float64Array, tempoMap: TempoMap): Float64Array {
+  const ends = new Float64Array(ticks.length);
+  for (let row = 0; row < ticks.length; row++) ends[row] = ticks[row]! + stepTicks[row]!;
+  const lengths = ticksToMs(tempoMap, ends);
+  const starts = ticksToMs(tempoMap, ticks);
+  for (let row = 0; row < ticks.length; row++) lengths[row]! -= starts[row]!;
+  return lengths;
 }
 
 /** For each hit the row of the hit it keeps its distance to: itself if it takes its slot. */

@@ -22,7 +22,7 @@ import { driftWords } from "./drag-edits.ts";
 import { ordinal } from "./ordinal.ts";
 
 type NumberField = {
-  [Field in keyof TimingTreatment]: TimingTreatment[Field] extends number ? Field : never;
+  [Field in keyof TimingTreatment]-?: TimingTreatment[Field] extends number ? Field : never;
 }[keyof TimingTreatment];
 
 /** A straight grid says nothing of swing, so that it is the same value as one that never had any. */
