@@ -1,7 +1,15 @@
 import { GENERAL_MIDI } from "../src/core/notemap/index.ts";
 import { baseTick, hitsByVoice, importTake, type Pattern } from "../src/core/part/index.ts";
 import { writeMidiFile } from "../src/core/smf/index.ts";
-import { barAt, buildTimeMaps, GRID_CHOICES, type Grid, nearestSlots, tickToMs } from "../src/core/time/index.ts";
+import {
+  barAt,
+  buildTimeMaps,
+  GRID_CHOICES,
+  type Grid,
+  gridAt,
+  nearestSlots,
+  tickToMs,
+} from "../src/core/time/index.ts";
 import { treat } from "../src/core/treat.ts";
 import type { Treatment } from "../src/core/treatment.ts";
 import { perform, type TrueHit } from "../src/standin/perform.ts";
@@ -28,6 +36,8 @@ export interface StudyScore extends Score {
   readonly style: string;
   readonly tightness: Tightness;
 }
+
+const SAME_SLOT_MS = 5;
 
 const NONE: Score = {
   hits: 0,
@@ -67,7 +77,9 @@ function scoreTake(pattern: Pattern, truth: readonly TrueHit[]): Score {
   const maps = buildTimeMaps(pattern);
   const trueById = new Map(truth.map((hit) => [hit.id, hit]));
   const byVoice = hitsByVoice(pattern.hits);
-  const isOn = (tick: number, wanted: number) => Math.abs(tick - wanted) <= 1;
+  // A swing that is found a percent off is still the same slot.
+  const isOn = (tick: number, wanted: number) =>
+    Math.abs(tickToMs(maps.tempoMap, tick) - tickToMs(maps.tempoMap, wanted)) <= SAME_SLOT_MS;
   let score = NONE;
   for (const { voiceId, treatment } of pattern.lanes) {
     const hits = byVoice.get(voiceId) ?? [];
@@ -84,7 +96,7 @@ function scoreTake(pattern: Pattern, truth: readonly TrueHit[]): Score {
         const meant = trueById.get(hit.id);
         return sum + (meant?.kind === "hit" && isOn(ticks[row]!, meant.tick) ? 1 : 0);
       }, 0);
-    const single = (grid: Grid, pocketMs: number) => count(cleanWith({ grid, pocketMs }).ticks);
+    const single = (grid: Grid, pocketMs: number) => count(cleanWith({ grid, stretches: [], pocketMs }).ticks);
     const bars = new Map<number, boolean>();
     let graces = 0;
     let graceKept = 0;
@@ -92,7 +104,7 @@ function scoreTake(pattern: Pattern, truth: readonly TrueHit[]): Score {
       const meant = trueById.get(hit.id);
       if (meant?.kind === "hit") {
         const { barIndex } = barAt(maps.meterMap, meant.tick);
-        const { slotTick } = nearestSlots(treatment.timing.grid, maps.meterMap, meant.tick);
+        const { slotTick } = nearestSlots(gridAt(treatment.timing, meant.tick), maps.meterMap, meant.tick);
         bars.set(barIndex, (bars.get(barIndex) ?? true) && isOn(slotTick, meant.tick));
       }
       if (meant?.kind !== "grace") continue;

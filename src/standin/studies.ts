@@ -20,7 +20,7 @@ interface Style {
   readonly bpm: readonly [slowest: number, fastest: number];
   readonly meter?: readonly [numerator: number, denominator: number];
   readonly swing?: { readonly denominator: 8 | 16; readonly from: number; readonly to: number };
-  bar(random: Random, barIndex: number): WrittenBar;
+  bar(random: Random, barIndex: number, numerator: number): WrittenBar;
   changes?(random: Random, barCount: number): readonly PartChange[];
 }
 
@@ -134,16 +134,15 @@ const STYLES: readonly Style[] = [
   {
     name: "changing meters",
     bpm: [92, 126],
-    bar: (random) => ({
-      snare: "-a-a",
-      kick: "a-s-",
-      hat: line(4, (step) => (random.chance(0.9) || step === 0 ? "s" : "-")),
+    bar: (random, _barIndex, numerator) => ({
+      hat: hats(numerator * 4, 2),
+      snare: snares(random, numerator * 4, [4], 0.12),
+      kick: kicks(random, numerator * 4, [0], 0.2),
     }),
     changes: (random, barCount) =>
-      Array.from({ length: Math.floor(barCount / 4) }, (_, index) => ({
-        barIndex: index * 4,
-        // Bars of three, four and five quarters are written in fourths of themselves, so that places off the beat come up.
-        numerator: 2 + 2 * Math.floor(random.uniform() * 3),
+      Array.from({ length: Math.floor(barCount / 3) }, (_, index) => ({
+        barIndex: index * 3,
+        numerator: 2 + Math.floor(random.uniform() * 4),
         denominator: 4,
       })),
   },
@@ -208,8 +207,10 @@ function makeStudy(style: Style, tightness: Tightness, random: Random): Study {
     denominator: style.swing.denominator,
     percent: Math.round(between([style.swing.from, style.swing.to])),
   };
-  const bars = Array.from({ length: BARS }, (_, barIndex) => style.bar(random, barIndex));
   const changes = style.changes?.(random, BARS);
+  const numeratorAt = (barIndex: number) =>
+    changes?.findLast((change) => change.barIndex <= barIndex)?.numerator ?? numerator;
+  const bars = Array.from({ length: BARS }, (_, barIndex) => style.bar(random, barIndex, numeratorAt(barIndex)));
   const part: WrittenPart = {
     title: style.name,
     bpm: Math.round(between(style.bpm)),

@@ -1,7 +1,7 @@
 import { findNoteStreams, meaningOf, type NoteMap, type NoteStream, sortVoiceIds } from "../notemap/index.ts";
 import { channelOf, type Division, isNoteOn, META, type MidiFile, type Notice, readMidiFile } from "../smf/index.ts";
 import { buildMeterMap, buildTimeMaps, type MeterChange, nextBarLine, type TempoChange } from "../time/index.ts";
-import { type FoundGrid, findGrid } from "../timing/find-grid.ts";
+import { type FoundGrid, findGrids } from "../timing/find-grid.ts";
 import { DEFAULT_TREATMENT, type Treatment } from "../treatment.ts";
 import type { FileTimes } from "./edit.ts";
 import { compareHits, type Hit, hitsByVoice, type Lane, type Pattern } from "./pattern.ts";
@@ -113,18 +113,20 @@ export function hitsOfStream(
 export function lanesFor(pattern: Pattern, keptVoiceIds: readonly string[] = []): readonly Lane[] {
   const maps = buildTimeMaps(pattern);
   const byVoice = hitsByVoice(pattern.hits);
+  const found = findGrids(byVoice, maps);
   return sortVoiceIds(pattern.noteMap, new Set([...byVoice.keys(), ...keptVoiceIds])).map((voiceId) => {
     const known = pattern.lanes.find((lane) => lane.voiceId === voiceId);
     if (known) return known;
-    const found = findGrid(byVoice.get(voiceId) ?? [], maps);
-    return { voiceId, treatment: found ? treatmentOnGrid(found) : DEFAULT_TREATMENT };
+    const own = found.get(voiceId);
+    return { voiceId, treatment: own ? treatmentOnGrid(own) : DEFAULT_TREATMENT };
   });
 }
 
 /** A treatment that is not on yet, set to a found grid and the voice's habit. */
 export function treatmentOnGrid(found: FoundGrid): Treatment {
   const pocketMs = Math.round(found.meanDriftMs * 10) / 10;
-  return { ...DEFAULT_TREATMENT, timing: { ...DEFAULT_TREATMENT.timing, grid: found.grid, pocketMs } };
+  const stretches = found.stretches.length > 0 ? { stretches: found.stretches } : {};
+  return { ...DEFAULT_TREATMENT, timing: { ...DEFAULT_TREATMENT.timing, grid: found.grid, ...stretches, pocketMs } };
 }
 
 function lastNoteTick(file: MidiFile): number {

@@ -1,6 +1,6 @@
 import { findVoice } from "../notemap/index.ts";
 import { barAt, bpmAt, buildTimeMaps, type Meter, type TimeMaps } from "../time/index.ts";
-import { type FoundGrid, findGrid } from "../timing/find-grid.ts";
+import { type FoundGrid, findGrids } from "../timing/find-grid.ts";
 import { type Hit, hitsByVoice, type Pattern } from "./pattern.ts";
 
 /** What can be said of one lane as it was recorded. */
@@ -42,6 +42,7 @@ export function barCountOf(lengthTicks: number, { meterMap }: TimeMaps): number 
 export function summarizeLanes(pattern: Pattern): readonly LaneSummary[] {
   const maps = buildTimeMaps(pattern);
   const byVoice = hitsByVoice(pattern.hits);
+  const found = findGrids(byVoice, maps);
   return pattern.lanes.map(({ voiceId }) => {
     const hits: readonly Hit[] = byVoice.get(voiceId) ?? [];
     return {
@@ -49,7 +50,7 @@ export function summarizeLanes(pattern: Pattern): readonly LaneSummary[] {
       name: findVoice(pattern.noteMap, voiceId).name,
       notes: [...new Set(hits.map((hit) => hit.note))].sort((a, b) => a - b),
       hitCount: hits.length,
-      found: findGrid(hits, maps),
+      found: found.get(voiceId) ?? null,
     };
   });
 }

@@ -28,7 +28,12 @@ export function gridAt(plan: GridPlan, tick: number): Grid {
  * Lays another grid over a stretch; null gives the stretch back to the plan's one grid. What other stretches have of it is cut
  * off, and neighbours on the same grid become one.
  */
-export function withStretch(plan: GridPlan, startTick: number, endTick: number, grid: Grid | null): readonly GridStretch[] {
+export function withStretch(
+  plan: GridPlan,
+  startTick: number,
+  endTick: number,
+  grid: Grid | null,
+): readonly GridStretch[] {
   const cut = (plan.stretches ?? []).flatMap((one): GridStretch[] => [
     ...(one.startTick < startTick ? [{ ...one, endTick: Math.min(one.endTick, startTick) }] : []),
     ...(one.endTick > endTick ? [{ ...one, startTick: Math.max(one.startTick, endTick) }] : []),

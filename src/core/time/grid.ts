@@ -15,7 +15,7 @@ export const STRAIGHT_PERCENT = 50;
 export const MOST_SWING_PERCENT = 75;
 
 /** How much later than straight every second slot is, in ticks. */
-function swingTicks({ swingPercent = STRAIGHT_PERCENT }: Grid, stepTicks: number): number {
+export function swingTicks({ swingPercent = STRAIGHT_PERCENT }: Grid, stepTicks: number): number {
   return stepTicks * (swingPercent / 50 - 1);
 }
 

@@ -15,6 +15,7 @@ export {
   slotStepsAway,
   slotsBetween,
   slotsOfBar,
+  swingTicks,
 } from "./grid.ts";
 export {
   type GridPlan,

@@ -97,7 +97,10 @@ describe("finding the grid of a voice", () => {
 
 describe("grace notes", () => {
   const mainRows = (timesMs: number[], velocities: number[], stepMs = 125) => [
-    ...findGraceNotes({ timesMs, velocities }, timesMs.map(() => stepMs)),
+    ...findGraceNotes(
+      { timesMs, velocities },
+      timesMs.map(() => stepMs),
+    ),
   ];
 
   it("are one to three weak hits shortly before a main hit", () => {

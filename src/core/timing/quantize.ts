@@ -1,5 +1,13 @@
 import type { LaneColumns } from "../part/pattern.ts";
-import { msToTick, PlanFinder, type TempoMap, type TimeMaps, ticksAfterMs, ticksToMs, tickToMs } from "../time/index.ts";
+import {
+  msToTick,
+  PlanFinder,
+  type TempoMap,
+  type TimeMaps,
+  ticksAfterMs,
+  ticksToMs,
+  tickToMs,
+} from "../time/index.ts";
 import type { TimingTreatment } from "../treatment.ts";
 import { findGraceNotes } from "./grace-notes.ts";
 

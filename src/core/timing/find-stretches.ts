@@ -1,0 +1,182 @@
+import {
+  barAt,
+  GRID_CHOICES,
+  type Grid,
+  type GridStretch,
+  gridStepTicks,
+  isSameGrid,
+  type TimeMaps,
+} from "../time/index.ts";
+import { BarSlots, type GridModel, isWithin, logLikelihood, logLikelihoods } from "./grid-model.ts";
+import type { Onsets } from "./onsets.ts";
+
+/** What another grid must explain better before a stretch of it is believed, as a logarithm of likelihoods. */
+const STRETCH_PRICE = 8;
+/** What it costs where another voice has such a stretch already: players fill together. */
+const SHARED_PRICE = 2;
+/** A hit that another grid explains better by this speaks for it … */
+const TELLING_GAIN = 1.5;
+/** … and one alone may be a slip. */
+const FEWEST_TELLING_HITS = 2;
+/** Nobody plays steps shorter than this. */
+const SHORTEST_STEP_MS = 22;
+
+/** Stretches that explain a voice better than its one grid does, and by how much. */
+export interface FoundStretches {
+  readonly stretches: readonly GridStretch[];
+  /** What they gain, less their price: a logarithm of likelihoods. */
+  readonly gain: number;
+}
+
+/** The hits of one pulse. */
+interface Unit {
+  readonly startTick: number;
+  readonly endTick: number;
+  readonly rows: readonly number[];
+}
+
+/**
+ * Finds beats in which a voice follows another grid: triplets in a straight part, thirty-seconds of a roll. Beat by beat each
+ * other grid may take over, at a price for each stretch and none for going on; the dearest path wins.
+ * @param onsets all of them, not only every so many
+ * @param ofOthers stretches that other voices of the take have
+ * @source the most likely path through hidden states (Viterbi)
+ */
+export function findStretches(
+  model: GridModel,
+  onsets: Onsets,
+  maps: TimeMaps,
+  ofOthers: readonly GridStretch[] = [],
+): FoundStretches {
+  const { meterMap } = maps;
+  const base = logLikelihoods(model, onsets, meterMap.ppq);
+  const others = otherGrids(model.grid, onsets, meterMap.ppq);
+  const gains = others.map((grid) => gainsOf(grid, model, base, onsets, meterMap.ppq));
+  const units = unitsOf(onsets, model.meanDriftMs, maps);
+  const priceAt = (unit: Unit, other: number) =>
+    ofOthers.some(
+      (one) => one.startTick < unit.endTick && one.endTick > unit.startTick && isSameGrid(one.grid, others[other]!),
+    )
+      ? SHARED_PRICE
+      : STRETCH_PRICE;
+  const path = bestPath(units, gains, priceAt);
+  const stretches: GridStretch[] = [];
+  let gain = 0;
+  for (let start = 0, end = 0; start < path.length; start = end) {
+    const other = path[start]!;
+    for (
+      end = start + 1;
+      end < path.length && path[end] === other && areNeighbours(units[end - 1]!, units[end]!);
+      end++
+    );
+    if (other === -1) continue;
+    const rows = units.slice(start, end).flatMap((unit) => unit.rows);
+    const telling = rows.filter((row) => gains[other]![row]! > TELLING_GAIN);
+    const price = priceAt(units[start]!, other);
+    const gained = rows.reduce((sum, row) => sum + gains[other]![row]!, 0) - price;
+    const fewest = price < STRETCH_PRICE ? 1 : FEWEST_TELLING_HITS;
+    if (telling.length < fewest || gained <= 0) continue;
+    gain += gained;
+    stretches.push({ startTick: units[start]!.startTick, endTick: units[end - 1]!.endTick, grid: others[other]! });
+  }
+  return { stretches, gain };
+}
+
+/** The beats in which a voice plays, as stretches of the grid that it follows throughout. */
+export function beatsPlayed(onsets: Onsets, grid: Grid, meanDriftMs: number, maps: TimeMaps): readonly GridStretch[] {
+  return unitsOf(onsets, meanDriftMs, maps).map(({ startTick, endTick }) => ({ startTick, endTick, grid }));
+}
+
+/** Grids that have slots which the one grid does not have. */
+function otherGrids(grid: Grid, { msPerTick }: Onsets, ppq: number): readonly Grid[] {
+  const { family, denominator } = grid;
+  const even = { family, denominator };
+  const tickMs = msPerTick[0] ?? 1;
+  return GRID_CHOICES.filter(
+    (other) =>
+      other.family !== "dotted" &&
+      !isWithin(other, even, ppq) &&
+      gridStepTicks(other, ppq) * tickMs >= SHORTEST_STEP_MS,
+  );
+}
+
+/** How much better each hit is explained on another grid, with the same habit and spread. */
+function gainsOf(grid: Grid, model: GridModel, base: Float64Array, onsets: Onsets, ppq: number): Float64Array {
+  const { inBarTicks, barTicks, msPerTick } = onsets;
+  const finder = new BarSlots(grid, ppq);
+  const gains = new Float64Array(base.length);
+  for (let row = 0; row < gains.length; row++) {
+    const centred = inBarTicks[row]! - model.meanDriftMs / msPerTick[row]!;
+    finder.find(centred, barTicks[row]!);
+    const slotsInBar = Math.max(1, barTicks[row]! / finder.stepTicks);
+    const offMs = (centred - finder.slot) * msPerTick[row]!;
+    gains[row] = logLikelihood(offMs, model.spreadMs, 1 / slotsInBar, barTicks[row]! * msPerTick[row]!) - base[row]!;
+  }
+  return gains;
+}
+
+/** Groups hits by the pulse that they are played in; one that is early by habit or a little ahead belongs to the next. */
+function unitsOf({ ticks, msPerTick }: Onsets, meanDriftMs: number, { meterMap }: TimeMaps): readonly Unit[] {
+  const units: { startTick: number; endTick: number; rows: number[] }[] = [];
+  let bar = barAt(meterMap, 0);
+  for (let row = 0; row < ticks.length; row++) {
+    const tick = Math.max(0, ticks[row]! - meanDriftMs / msPerTick[row]! + AHEAD_QUARTERS * meterMap.ppq);
+    if (tick < bar.startTick || tick >= bar.endTick) bar = barAt(meterMap, tick);
+    const pulses = bar.pulseTicks;
+    let pulse = pulses.length - 1;
+    while (pulse > 0 && bar.startTick + pulses[pulse]! > tick) pulse--;
+    const startTick = bar.startTick + pulses[pulse]!;
+    const endTick = Math.min(bar.endTick, bar.startTick + (pulses[pulse + 1] ?? Number.POSITIVE_INFINITY));
+    const last = units.at(-1);
+    if (last?.startTick === startTick) last.rows.push(row);
+    else units.push({ startTick, endTick, rows: [row] });
+  }
+  return units;
+}
+
+/** A hit up to this far ahead of a beat is played for it. */
+const AHEAD_QUARTERS = 1 / 16;
+
+function areNeighbours(before: Unit, after: Unit): boolean {
+  return after.startTick <= before.endTick;
+}
+
+/** For each unit which of the other grids it follows, or -1 for none. */
+function bestPath(
+  units: readonly Unit[],
+  gains: readonly Float64Array[],
+  priceAt: (unit: Unit, other: number) => number,
+): readonly number[] {
+  const count = gains.length;
+  // Place `count` stands for the one grid.
+  let best = new Float64Array(count + 1).fill(Number.NEGATIVE_INFINITY);
+  best[count] = 0;
+  const cameFrom: Int8Array[] = [];
+  for (const [at, unit] of units.entries()) {
+    const isNext = at > 0 && areNeighbours(units[at - 1]!, unit);
+    let leader = 0;
+    for (let other = 1; other <= count; other++) if (best[other]! > best[leader]!) leader = other;
+    const next = new Float64Array(count + 1);
+    const from = new Int8Array(count + 1);
+    next[count] = best[leader]!;
+    from[count] = leader;
+    for (let other = 0; other < count; other++) {
+      const price = priceAt(unit, other);
+      const goesOn = isNext && best[other]! >= best[leader]! - price;
+      let gain = goesOn ? best[other]! : best[leader]! - price;
+      for (const row of unit.rows) gain += gains[other]![row]!;
+      next[other] = gain;
+      from[other] = goesOn ? other : leader;
+    }
+    cameFrom.push(from);
+    best = next;
+  }
+  let state = 0;
+  for (let other = 1; other <= count; other++) if (best[other]! > best[state]!) state = other;
+  const path = new Array<number>(units.length);
+  for (let at = units.length - 1; at >= 0; at--) {
+    path[at] = state === count ? -1 : state;
+    state = cameFrom[at]![state]!;
+  }
+  return path;
+}

@@ -1,0 +1,220 @@
+import { type Grid, gridStepTicks, swingTicks } from "../time/index.ts";
+import { median, summarizeDrifts } from "./drift.ts";
+import type { Onsets } from "./onsets.ts";
+
+// How likely a voice is to have been played on a grid. Each candidate says: a hit is on a slot, off by the voice's habit and a
+// normal spread, or (rarely) anywhere in the bar. Its slots fall into levels (quarters, the eighths between, the sixteenths
+// between those …), and each level has the share of the hits that is found on it.
+
+/** A priori share of hits that belong to no slot. */
+const STRAY_SHARE = 0.02;
+/** What is known of a player before the first hit: a spread of 8 ms, counted as if four hits had shown it … */
+const PRIOR_SPREAD_MS = 8;
+const PRIOR_HITS = 4;
+/** … and a habit that is rarely farther off the line than this. */
+const PRIOR_HABIT_MS = 15;
+/**
+ * Who plays sixteenths plays some of them on eighths. A grid on which nearly all hits are beside those is likely a step off, and
+ * does not gain by its few slots: hits are expected on any of them alike.
+ */
+const MOST_FINEST_SHARE = 0.85;
+/** Nobody sits farther than this off the line. */
+const FARTHEST_HABIT_MS = 60;
+/** A grid is played only if at least this share of the hits is on slots that no coarser grid has. */
+const SMALLEST_FINEST_SHARE = 0.02;
+
+/** A grid as it fits a voice. */
+export interface GridModel {
+  readonly grid: Grid;
+  /** The logarithm of how likely the hits are on it, less what its fineness costs. */
+  readonly score: number;
+  /** The voice's habit, late is positive. */
+  readonly meanDriftMs: number;
+  readonly spreadMs: number;
+  readonly levels: Levels;
+  /** The share of all hits that is expected on one slot of each level, in a usual bar. */
+  readonly densityOfLevel: Float64Array;
+}
+
+/**
+ * Fits a grid to the onsets of a voice.
+ * @param lateMs how late the whole take is known to be: habits are sought around it
+ * @param startMs a habit to begin from, if not the one that circles round a step
+ * @source maximum likelihood with the Bayesian information criterion
+ */
+export function fitGrid(grid: Grid, onsets: Onsets, ppq: number, lateMs = 0, startMs?: number): GridModel {
+  const { msPerTick } = onsets;
+  const count = onsets.ticks.length;
+  const levels = buildLevels(grid, ppq, onsets.barTicks);
+  const driftsMs = new Float64Array(count);
+  const levelOfHit = new Uint8Array(count);
+  const finder = new BarSlots(grid, ppq);
+  let meanDriftMs = startMs ?? circularMeanMs(onsets, finder.stepTicks);
+  // The mean and the slots depend on each other; both settle within a few rounds.
+  for (let round = 0; round < 3; round++) {
+    for (let row = 0; row < count; row++) {
+      const inBar = onsets.inBarTicks[row]!;
+      finder.find(inBar - meanDriftMs / msPerTick[row]!, onsets.barTicks[row]!);
+      driftsMs[row] = (inBar - finder.slot) * msPerTick[row]!;
+      levelOfHit[row] = finder.isBarEnd ? 0 : levels.levelOfSlot[finder.index]!;
+    }
+    meanDriftMs = median(driftsMs);
+  }
+  const ownSpreadMs = summarizeDrifts(driftsMs).spreadMs;
+  const spreadMs = Math.sqrt((count * ownSpreadMs ** 2 + PRIOR_HITS * PRIOR_SPREAD_MS ** 2) / (count + PRIOR_HITS));
+  const hitsOfLevel = new Float64Array(levels.slotsOfLevel.length);
+  for (const level of levelOfHit) hitsOfLevel[level]!++;
+  const isLonely = finder.stepTicks <= ppq / 4 && hitsOfLevel.at(-1)! > MOST_FINEST_SHARE * count;
+  const slotCount = levels.slotsOfLevel.reduce((sum, slots) => sum + slots, 0);
+  const densityOfLevel = hitsOfLevel.map((hits, level) =>
+    isLonely ? 1 / slotCount : hits / count / Math.max(1, levels.slotsOfLevel[level]!),
+  );
+  const model = { grid, meanDriftMs, spreadMs, levels, densityOfLevel };
+  let score = 0;
+  for (const likelihood of logLikelihoods(model, onsets, ppq)) score += likelihood;
+  score -= 0.5 * Math.log(count + 1) * levels.slotsOfLevel.length + familyPrice(grid, levels.isEven);
+  if (grid.swingPercent !== undefined) score -= 0.5 * Math.log(count + 1);
+  score -= 0.5 * ((meanDriftMs - lateMs) / PRIOR_HABIT_MS) ** 2;
+  // A union of two plainer grids fits a part that mixes them, but nobody plays its finest slots.
+  if (hitsOfLevel.at(-1)! < SMALLEST_FINEST_SHARE * count && levels.slotsOfLevel.length > 2) score = -Infinity;
+  return { ...model, score };
+}
+
+/**
+ * The same grid a step earlier or later, if that fits better: a voice that is a little early on every slot is also nearly a step
+ * late on every slot before. Which of the two is told by where in the bar its slots are, and by how late the take came in.
+ */
+export function onRightSide(model: GridModel, onsets: Onsets, ppq: number, lateMs: number): GridModel {
+  const stepMs = gridStepTicks(model.grid, ppq) * (onsets.msPerTick[0] ?? 1);
+  const others = [-stepMs, stepMs]
+    .map((distanceMs) => model.meanDriftMs + distanceMs)
+    .filter((startMs) => Math.abs(startMs - lateMs) < FARTHEST_HABIT_MS)
+    .map((startMs) => fitGrid(model.grid, onsets, ppq, lateMs, startMs));
+  return [model, ...others].reduce((best, one) => (one.score > best.score ? one : best));
+}
+
+/** For each onset the logarithm of how likely it is on the grid of a model, in hits a ms. */
+export function logLikelihoods(
+  { grid, meanDriftMs, spreadMs, levels, densityOfLevel }: Omit<GridModel, "score">,
+  { inBarTicks, barTicks, msPerTick }: Onsets,
+  ppq: number,
+): Float64Array {
+  const finder = new BarSlots(grid, ppq);
+  const likelihoods = new Float64Array(inBarTicks.length);
+  for (let row = 0; row < likelihoods.length; row++) {
+    const centred = inBarTicks[row]! - meanDriftMs / msPerTick[row]!;
+    finder.find(centred, barTicks[row]!);
+    const density = densityOfLevel[finder.isBarEnd ? 0 : levels.levelOfSlot[finder.index]!]!;
+    const offMs = (centred - finder.slot) * msPerTick[row]!;
+    likelihoods[row] = logLikelihood(offMs, spreadMs, density, barTicks[row]! * msPerTick[row]!);
+  }
+  return likelihoods;
+}
+
+/** @param offMs how far a hit is from its slot, the habit taken off; @param density the share of hits on that slot */
+export function logLikelihood(offMs: number, spreadMs: number, density: number, barMs: number): number {
+  const deviation = offMs / spreadMs;
+  const bell = Math.exp(-0.5 * deviation * deviation) / (spreadMs * Math.sqrt(2 * Math.PI));
+  return Math.log((1 - STRAY_SHARE) * density * bell + STRAY_SHARE / barMs);
+}
+
+/** The logarithm of how likely a hit is that belongs to no slot. */
+export function logStray(barMs: number): number {
+  return Math.log(STRAY_SHARE / barMs);
+}
+
+/** Finds the slot of a place in a bar. It answers with itself, since an object for each hit would take most of the time. */
+export class BarSlots {
+  /** In ticks from the bar line. */
+  slot = 0;
+  /** Which slot of the bar it is. */
+  index = 0;
+  /** Whether it is the next bar line, which is a slot of every grid. */
+  isBarEnd = false;
+  readonly stepTicks: number;
+  readonly #lateTicks: number;
+
+  constructor(grid: Grid, ppq: number) {
+    this.stepTicks = gridStepTicks(grid, ppq);
+    this.#lateTicks = swingTicks(grid, this.stepTicks);
+  }
+
+  find(inBarTick: number, barTicks: number): void {
+    const step = this.stepTicks;
+    const late = this.#lateTicks;
+    let index = Math.max(0, Math.floor(inBarTick / step));
+    // Every second slot may be late: a place can be ahead of the one that its step begins with.
+    if (late !== 0 && index % 2 === 1 && inBarTick < index * step + late) index--;
+    const before = Math.min(index * step + (index % 2 === 1 ? late : 0), barTicks);
+    const next = (index + 1) * step + (index % 2 === 0 ? late : 0);
+    const after = Math.min(next, barTicks);
+    const isAfter = after - inBarTick <= inBarTick - before;
+    this.slot = isAfter ? after : before;
+    this.index = isAfter ? index + 1 : index;
+    this.isBarEnd = isAfter && after >= barTicks - 1e-6;
+  }
+}
+
+/** Where two families explain a voice equally well, people mean the plainer one; dotted grids are for compound meters. */
+function familyPrice(grid: Grid, isEven: boolean): number {
+  if (grid.family === "straight") return 0;
+  return grid.family === "triplet" || (isEven && grid.family === "dotted") ? 1 : 6;
+}
+
+export interface Levels {
+  /** Which level each slot of a bar is on, 0 the coarsest. */
+  readonly levelOfSlot: Uint8Array;
+  readonly slotsOfLevel: readonly number[];
+  /** Whether the steps fill a bar without a rest. */
+  readonly isEven: boolean;
+}
+
+/** Sorts the slots of a bar into levels: the bar line, those that are also quarters, also eighths, and so on. */
+function buildLevels(grid: Grid, ppq: number, barTicks: Float64Array): Levels {
+  const stepTicks = gridStepTicks(grid, ppq);
+  const longestBar = barTicks.reduce((longest, ticks) => Math.max(longest, ticks), 0);
+  const coarser: Grid[] = [];
+  for (const denominator of [4, 8, 16, 32, 64] as const) {
+    if (denominator < grid.denominator) coarser.push({ family: "straight", denominator });
+    // Every second eighth triplet is a quarter triplet, but nobody who plays eighth triplets thinks of those.
+    if (denominator < grid.denominator && denominator >= 8 && grid.family === "triplet") {
+      coarser.push({ family: "triplet", denominator });
+    }
+  }
+  if (grid.family === "triplet")
+    coarser.splice(0, coarser.length, ...coarser.filter((other) => isWithin(other, grid, ppq)));
+  else if (grid.family !== "straight") coarser.length = 0;
+  const ladder = [longestBar, ...[...coarser, grid].map((step) => gridStepTicks(step, ppq))];
+  const levelOfSlot = new Uint8Array(Math.ceil(longestBar / stepTicks) + 2);
+  for (let slot = 0; slot < levelOfSlot.length; slot++) {
+    levelOfSlot[slot] = ladder.findIndex((ticks) => isMultiple(slot * stepTicks, ticks));
+  }
+  const usualBar = median(barTicks);
+  const slotsInBar = Math.max(1, Math.ceil(usualBar / stepTicks - 1e-6));
+  const slotsOfLevel = ladder.map(() => 0);
+  for (let slot = 0; slot < slotsInBar; slot++) slotsOfLevel[levelOfSlot[slot]!]!++;
+  return { levelOfSlot, slotsOfLevel, isEven: isMultiple(usualBar, stepTicks) };
+}
+
+function isMultiple(ticks: number, ofTicks: number): boolean {
+  const ratio = ticks / ofTicks;
+  return Math.abs(ratio - Math.round(ratio)) < 1e-6;
+}
+
+export function isWithin(coarse: Grid, fine: Grid, ppq: number): boolean {
+  return isMultiple(gridStepTicks(coarse, ppq), gridStepTicks(fine, ppq));
+}
+
+/** The mean of the drifts on a circle one step around, so that late and early do not cancel at the half-way point. */
+function circularMeanMs({ inBarTicks, msPerTick }: Onsets, stepTicks: number): number {
+  let sine = 0;
+  let cosine = 0;
+  let meanMsPerTick = 0;
+  for (let row = 0; row < inBarTicks.length; row++) {
+    const angle = (2 * Math.PI * inBarTicks[row]!) / stepTicks;
+    sine += Math.sin(angle);
+    cosine += Math.cos(angle);
+    meanMsPerTick += msPerTick[row]! / inBarTicks.length;
+  }
+  return (Math.atan2(sine, cosine) / (2 * Math.PI)) * stepTicks * meanMsPerTick;
+}
