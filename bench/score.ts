@@ -25,4 +25,10 @@ const byStyle = styles.flatMap((style) =>
     ),
   ),
 );
-console.log([head("played"), ...byTightness, "", head("style"), ...byStyle].join("\n"));
+const all = sumScores(scores);
+const faults = [
+  `| double triggers | ${all.doubles} | ${percent(all.doublesRight, all.doublesFound)} | ${percent(all.doublesRight, all.doubles)} |`,
+  `| cross-talk | ${all.talks} | ${percent(all.talksRight, all.talksFound)} | ${percent(all.talksRight, all.talks)} |`,
+  `real hits taken for faults: ${all.realLost} of ${all.hits + all.graces}`,
+];
+console.log([...faults, head("played"), ...byTightness, "", head("style"), ...byStyle].join("\n"));

@@ -10,6 +10,7 @@ import {
   nearestSlots,
   tickToMs,
 } from "../src/core/time/index.ts";
+import { studyVoices } from "../src/core/timing/index.ts";
 import { treat } from "../src/core/treat.ts";
 import type { Treatment } from "../src/core/treatment.ts";
 import { perform, type TrueHit } from "../src/standin/perform.ts";
@@ -28,6 +29,14 @@ export interface Score {
   /** Grace notes whose distance to their main hit has changed by at most 5 ms. */
   readonly graceKept: number;
   readonly voiceBars: number;
+  /** Double triggers and cross-talk: how many there are, were found, and were rightly found; and hits that were wrongly. */
+  readonly doubles: number;
+  readonly doublesFound: number;
+  readonly doublesRight: number;
+  readonly talks: number;
+  readonly talksFound: number;
+  readonly talksRight: number;
+  readonly realLost: number;
   /** Bars of a voice in which every meant place is a slot of the grid. */
   readonly planRight: number;
 }
@@ -48,6 +57,13 @@ const NONE: Score = {
   graceKept: 0,
   voiceBars: 0,
   planRight: 0,
+  doubles: 0,
+  doublesFound: 0,
+  doublesRight: 0,
+  talks: 0,
+  talksFound: 0,
+  talksRight: 0,
+  realLost: 0,
 };
 
 export function sumScores(scores: readonly Score[]): Score {
@@ -119,6 +135,7 @@ function scoreTake(pattern: Pattern, truth: readonly TrueHit[]): Score {
     score = sumScores([
       score,
       {
+        ...NONE,
         hits: hits.filter((hit) => trueById.get(hit.id)?.kind === "hit").length,
         onSlot: count(cleaned.ticks),
         sixteenths: single({ family: "straight", denominator: 16 }, 0),
@@ -130,5 +147,23 @@ function scoreTake(pattern: Pattern, truth: readonly TrueHit[]): Score {
       },
     ]);
   }
-  return score;
+  return sumScores([score, scoreFaults(pattern, truth)]);
+}
+
+function scoreFaults(pattern: Pattern, truth: readonly TrueHit[]): Score {
+  const kindOf = new Map(truth.map(({ id, kind }) => [id, kind]));
+  const { faults } = studyVoices(hitsByVoice(pattern.hits), buildTimeMaps(pattern));
+  const doubles = faults.filter(({ kind }) => kind === "double");
+  const talks = faults.filter(({ kind }) => kind === "crossTalk");
+  const isTruly = (wanted: TrueHit["kind"]) => (fault: { hitId: string }) => kindOf.get(fault.hitId) === wanted;
+  return {
+    ...NONE,
+    doubles: truth.filter(({ kind }) => kind === "double").length,
+    doublesFound: doubles.length,
+    doublesRight: doubles.filter(isTruly("double")).length,
+    talks: truth.filter(({ kind }) => kind === "crossTalk").length,
+    talksFound: talks.length,
+    talksRight: talks.filter(isTruly("crossTalk")).length,
+    realLost: faults.filter((fault) => isTruly("hit")(fault) || isTruly("grace")(fault)).length,
+  };
 }

@@ -1,7 +1,8 @@
 import { findNoteStreams, meaningOf, type NoteMap, type NoteStream, sortVoiceIds } from "../notemap/index.ts";
 import { channelOf, type Division, isNoteOn, META, type MidiFile, type Notice, readMidiFile } from "../smf/index.ts";
 import { buildMeterMap, buildTimeMaps, type MeterChange, nextBarLine, type TempoChange } from "../time/index.ts";
-import { type FoundGrid, findGrids } from "../timing/find-grid.ts";
+import type { FoundGrid } from "../timing/find-grid.ts";
+import { studyVoices } from "../timing/study-voices.ts";
 import { DEFAULT_TREATMENT, type Treatment } from "../treatment.ts";
 import type { FileTimes } from "./edit.ts";
 import { compareHits, type Hit, hitsByVoice, type Lane, type Pattern } from "./pattern.ts";
@@ -113,7 +114,7 @@ export function hitsOfStream(
 export function lanesFor(pattern: Pattern, keptVoiceIds: readonly string[] = []): readonly Lane[] {
   const maps = buildTimeMaps(pattern);
   const byVoice = hitsByVoice(pattern.hits);
-  const found = findGrids(byVoice, maps);
+  const { found } = studyVoices(byVoice, maps);
   return sortVoiceIds(pattern.noteMap, new Set([...byVoice.keys(), ...keptVoiceIds])).map((voiceId) => {
     const known = pattern.lanes.find((lane) => lane.voiceId === voiceId);
     if (known) return known;

@@ -1,6 +1,8 @@
 import { findVoice } from "../notemap/index.ts";
 import { barAt, bpmAt, buildTimeMaps, type Meter, type TimeMaps } from "../time/index.ts";
-import { type FoundGrid, findGrids } from "../timing/find-grid.ts";
+import type { Fault } from "../timing/find-faults.ts";
+import type { FoundGrid } from "../timing/find-grid.ts";
+import { studyVoices } from "../timing/study-voices.ts";
 import { type Hit, hitsByVoice, type Pattern } from "./pattern.ts";
 
 /** What can be said of one lane as it was recorded. */
@@ -12,6 +14,8 @@ export interface LaneSummary {
   readonly hitCount: number;
   /** Null for a lane without hits. */
   readonly found: FoundGrid | null;
+  /** Hits of the lane that nobody played. */
+  readonly faults: readonly Fault[];
 }
 
 /** A pattern in numbers, for the shelf and the command line. */
@@ -42,7 +46,7 @@ export function barCountOf(lengthTicks: number, { meterMap }: TimeMaps): number 
 export function summarizeLanes(pattern: Pattern): readonly LaneSummary[] {
   const maps = buildTimeMaps(pattern);
   const byVoice = hitsByVoice(pattern.hits);
-  const found = findGrids(byVoice, maps);
+  const { found, faults } = studyVoices(byVoice, maps);
   return pattern.lanes.map(({ voiceId }) => {
     const hits: readonly Hit[] = byVoice.get(voiceId) ?? [];
     return {
@@ -51,6 +55,7 @@ export function summarizeLanes(pattern: Pattern): readonly LaneSummary[] {
       notes: [...new Set(hits.map((hit) => hit.note))].sort((a, b) => a - b),
       hitCount: hits.length,
       found: found.get(voiceId) ?? null,
+      faults: faults.filter((fault) => fault.voiceId === voiceId),
     };
   });
 }

@@ -1,5 +1,7 @@
 export { type DriftSummary, summarizeDrifts } from "./drift.ts";
+export { type Fault, faultSentence } from "./find-faults.ts";
 export { type FoundGrid, findGrid, foundGridSentence } from "./find-grid.ts";
 export { findGraceNotes } from "./grace-notes.ts";
 export { NOISE_SHAPES, type NoiseShape, noiseOf } from "./humanize.ts";
 export { FLAG, type PlacedHits, quantize } from "./quantize.ts";
+export { studyVoices, type VoiceStudy } from "./study-voices.ts";

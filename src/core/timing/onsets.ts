@@ -6,7 +6,7 @@ import { findGraceNotes } from "./grace-notes.ts";
 const ECHO_MS = 50;
 const ECHO_LOUDNESS = 0.6;
 /** Grace notes are looked for as on a grid of such steps, before the grid is known. */
-const GRACE_STEP_MS = 90;
+const GRACE_STEP_MS = 100;
 
 /** What finding a grid needs of each hit, as columns, since every candidate reads them several times. */
 export interface Onsets {

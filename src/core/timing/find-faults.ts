@@ -1,0 +1,172 @@
+import { baseVelocity, type Hit } from "../part/pattern.ts";
+import { type TimeMaps, tickToMs } from "../time/index.ts";
+import { findGraceNotes } from "./grace-notes.ts";
+
+// Hits that nobody played: a pad that triggered twice, and pads that picked up a hard stroke on another.
+
+interface FaultOf {
+  readonly hitId: string;
+  readonly voiceId: string;
+  /** The stroke that caused it. */
+  readonly causeId: string;
+  readonly causeVoiceId: string;
+  /** How long after its cause it came. */
+  readonly afterMs: number;
+  /** How loud it is in proportion to its cause. */
+  readonly loudness: number;
+}
+
+export interface DoubleTrigger extends FaultOf {
+  readonly kind: "double";
+}
+
+export interface CrossTalk extends FaultOf {
+  readonly kind: "crossTalk";
+  /** Of so many hits of its voice that are as weak, so many came with a stroke of the other. */
+  readonly ofWeakHits: number;
+  readonly withCause: number;
+}
+
+export type Fault = DoubleTrigger | CrossTalk;
+
+/** A pad that rebounds or rings triggers again within this, and clearly weaker. */
+const DOUBLE_MS = [6, 50] as const;
+const DOUBLE_LOUDNESS = 0.55;
+/** A voice that plays so much in so quick steps plays rolls, and a weak stroke of a roll is none. */
+const MOST_DOUBLES_SHARE = 0.25;
+const GRACE_STEP_MS = 100;
+
+/** Vibration through a stand or a rim is as good as at once. */
+const TALK_MS = [-2, 8] as const;
+const TALK_LOUDNESS = 0.25;
+const LOUDEST_TALK = 45;
+const SOFTEST_CAUSE = 60;
+/** Once or twice may be meant; a habit is not. */
+const FEWEST_TALKS = 4;
+const SMALLEST_SHARE = 0.6;
+/** Weak strokes that are played along with another drum are off by this; those that are picked up are not. */
+const PLAYED_ALONG_MS = 30;
+const MOST_PLAYED_ALONG = 0.25;
+
+interface VoiceTimes {
+  readonly voiceId: string;
+  readonly hits: readonly Hit[];
+  /** When each was recorded, ascending. */
+  readonly timesMs: Float64Array;
+  readonly velocities: Float64Array;
+}
+
+/**
+ * Finds double triggers and cross-talk of a take. Hits that a hand has added or muted are left out.
+ * @param byVoice the hits of each voice
+ * @returns what was found, in order of time within each voice; nothing is changed
+ */
+export function findFaults(byVoice: ReadonlyMap<string, readonly Hit[]>, { tempoMap }: TimeMaps): readonly Fault[] {
+  const voices = [...byVoice].map(([voiceId, all]): VoiceTimes => {
+    const hits = all
+      .filter((hit) => hit.recordedTick !== null && !hit.isMuted)
+      .sort((a, b) => a.recordedTick! - b.recordedTick!);
+    return {
+      voiceId,
+      hits,
+      timesMs: Float64Array.from(hits, (hit) => tickToMs(tempoMap, hit.recordedTick!)),
+      velocities: Float64Array.from(hits, (hit) => hit.recordedVelocity ?? baseVelocity(hit)),
+    };
+  });
+  const doubles = voices.flatMap(findDoubles);
+  const doubled = new Set(doubles.map(({ hitId }) => hitId));
+  const talks = voices.flatMap((victim) =>
+    voices.flatMap((cause) => (cause === victim ? [] : findCrossTalk(victim, cause, doubled))),
+  );
+  // A weak hit may have come with two strokes at once; the nearer one is to blame.
+  const talkOf = new Map<string, CrossTalk>();
+  for (const talk of talks) {
+    const known = talkOf.get(talk.hitId);
+    if (!known || Math.abs(talk.afterMs) < Math.abs(known.afterMs)) talkOf.set(talk.hitId, talk);
+  }
+  return [...doubles, ...talkOf.values()];
+}
+
+function findDoubles({ voiceId, hits, timesMs, velocities }: VoiceTimes): readonly DoubleTrigger[] {
+  const mainRows = findGraceNotes({ timesMs, velocities }, new Float64Array(hits.length).fill(GRACE_STEP_MS));
+  const found: DoubleTrigger[] = [];
+  let causeRow = 0;
+  let quick = 0;
+  for (let row = 1; row < hits.length; row++) {
+    const afterMs = timesMs[row]! - timesMs[causeRow]!;
+    const loudness = velocities[row]! / velocities[causeRow]!;
+    if (timesMs[row]! - timesMs[row - 1]! <= DOUBLE_MS[1] && mainRows[row] === -1 && mainRows[row - 1] === -1) quick++;
+    const isGrace = mainRows[row] !== -1 || mainRows[causeRow] !== -1;
+    if (!isGrace && afterMs >= DOUBLE_MS[0] && afterMs <= DOUBLE_MS[1] && loudness <= DOUBLE_LOUDNESS) {
+      const [hit, cause] = [hits[row]!, hits[causeRow]!];
+      found.push({
+        kind: "double",
+        hitId: hit.id,
+        voiceId,
+        causeId: cause.id,
+        causeVoiceId: voiceId,
+        afterMs,
+        loudness,
+      });
+      continue; // what comes next is measured from the stroke, not from its echo
+    }
+    causeRow = row;
+  }
+  return quick > MOST_DOUBLES_SHARE * hits.length && hits.length > 8 ? [] : found;
+}
+
+function findCrossTalk(victim: VoiceTimes, cause: VoiceTimes, doubled: ReadonlySet<string>): readonly CrossTalk[] {
+  const weak = [...victim.hits.keys()].filter(
+    (row) => victim.velocities[row]! <= LOUDEST_TALK && !doubled.has(victim.hits[row]!.id),
+  );
+  if (weak.length < FEWEST_TALKS || cause.hits.length === 0) return [];
+  const events: { row: number; causeRow: number; afterMs: number }[] = [];
+  let playedAlong = 0;
+  for (const row of weak) {
+    const causeRow = nearestRow(cause.timesMs, victim.timesMs[row]!);
+    const afterMs = victim.timesMs[row]! - cause.timesMs[causeRow]!;
+    const isHard = cause.velocities[causeRow]! >= SOFTEST_CAUSE;
+    const isFaint = victim.velocities[row]! <= TALK_LOUDNESS * cause.velocities[causeRow]!;
+    if (isHard && isFaint && afterMs >= TALK_MS[0] && afterMs <= TALK_MS[1]) events.push({ row, causeRow, afterMs });
+    else if (Math.abs(afterMs) <= PLAYED_ALONG_MS) playedAlong++;
+  }
+  const isHabit = events.length >= FEWEST_TALKS && events.length >= SMALLEST_SHARE * weak.length;
+  if (!isHabit || playedAlong > MOST_PLAYED_ALONG * events.length) return [];
+  return events.map(({ row, causeRow, afterMs }) => ({
+    kind: "crossTalk",
+    hitId: victim.hits[row]!.id,
+    voiceId: victim.voiceId,
+    causeId: cause.hits[causeRow]!.id,
+    causeVoiceId: cause.voiceId,
+    afterMs,
+    loudness: victim.velocities[row]! / cause.velocities[causeRow]!,
+    ofWeakHits: weak.length,
+    withCause: events.length,
+  }));
+}
+
+/** The row of an ascending column that is nearest to a time. */
+function nearestRow(timesMs: Float64Array, ms: number): number {
+  let low = 0;
+  let high = timesMs.length - 1;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (timesMs[middle]! < ms) low = middle + 1;
+    else high = middle;
+  }
+  return low > 0 && ms - timesMs[low - 1]! < timesMs[low]! - ms ? low - 1 : low;
+}
+
+/**
+ * Why a hit is taken for a fault, in a sentence: `Rack tom, 9 % as loud as the snare 3 ms before; 41 of 44 such hits come with one.`
+ * @param nameOf the name of a voice
+ */
+export function faultSentence(fault: Fault, nameOf: (voiceId: string) => string): string {
+  const share = `${Math.max(1, Math.round(fault.loudness * 100))} % as loud`;
+  const ms = Math.round(Math.abs(fault.afterMs));
+  if (fault.kind === "double")
+    return `${nameOf(fault.voiceId)}, ${share} as its stroke ${ms} ms before: it triggered twice.`;
+  const when = ms === 0 ? "at the same time" : `${ms} ms ${fault.afterMs < 0 ? "after" : "before"}`;
+  const cause = nameOf(fault.causeVoiceId).toLowerCase();
+  return `${nameOf(fault.voiceId)}, ${share} as the ${cause} ${when}; ${fault.withCause} of ${fault.ofWeakHits} such weak hits come with one.`;
+}

@@ -1,0 +1,55 @@
+import type { Hit } from "../part/pattern.ts";
+import { PlanFinder, type TimeMaps, tickAfterMs } from "../time/index.ts";
+import { type Fault, findFaults } from "./find-faults.ts";
+import { type FoundGrid, findGrids } from "./find-grid.ts";
+
+/** What can be told of how a take was played. */
+export interface VoiceStudy {
+  /** The grid of each voice that has hits. */
+  readonly found: ReadonlyMap<string, FoundGrid>;
+  /** Hits that nobody played. */
+  readonly faults: readonly Fault[];
+}
+
+/** An echo comes long before the next step. */
+const MOST_OF_STEP = 0.55;
+/** How far from its slot a hit may be, in spreads, and still be played on it. */
+const ON_SLOT_SPREADS = 2.5;
+
+/**
+ * Finds the grids and the faults of a take, which depend on each other: an echo says nothing of the grid, and a weak stroke on a
+ * slot of its own, as in a roll, is no echo.
+ * @param byVoice the hits of each voice, ascending by base tick
+ */
+export function studyVoices(byVoice: ReadonlyMap<string, readonly Hit[]>, maps: TimeMaps): VoiceStudy {
+  const suspects = findFaults(byVoice, maps);
+  const suspectIds = new Set(suspects.map(({ hitId }) => hitId));
+  const played = new Map(
+    [...byVoice].map(([voiceId, hits]) => [
+      voiceId,
+      hits.filter((hit) => !suspectIds.has(hit.id) && !(hit.isMuted && hit.recordedTick !== null)),
+    ]),
+  );
+  const found = findGrids(played, maps);
+  const hitById = new Map([...byVoice.values()].flat().map((hit) => [hit.id, hit]));
+  const faults = suspects.filter((fault) => {
+    const own = found.get(fault.voiceId);
+    if (fault.kind !== "double" || !own) return true;
+    return !isPlayed(hitById.get(fault.hitId)!, hitById.get(fault.causeId)!, fault.afterMs, own, maps);
+  });
+  return { found, faults };
+}
+
+/** Whether a weak hit after another is a stroke: it has a slot of its own, or is most of a step behind, as loose rolls are. */
+function isPlayed(hit: Hit, cause: Hit, afterMs: number, found: FoundGrid, maps: TimeMaps): boolean {
+  const { meterMap, tempoMap } = maps;
+  const finder = new PlanFinder(found, meterMap);
+  const placeOf = ({ recordedTick }: Hit) => tickAfterMs(tempoMap, recordedTick ?? 0, -found.meanDriftMs);
+  const causeSlot = finder.find(placeOf(cause)).slotTick;
+  const place = placeOf(hit);
+  const { slotTick } = finder.find(place);
+  const offTicks = Math.abs(place - slotTick);
+  const allowed = tickAfterMs(tempoMap, place, ON_SLOT_SPREADS * found.spreadMs) - place;
+  const apartTicks = tickAfterMs(tempoMap, place, afterMs) - place;
+  return (slotTick !== causeSlot && offTicks <= allowed) || apartTicks > MOST_OF_STEP * finder.stepTicks;
+}
