@@ -85,6 +85,8 @@ export interface BenchState {
   readonly colourBy: ColourBy;
   /** Whether every lane shows its controls, and not only the one that is worked on. */
   readonly showsControls: boolean;
+  /** Hits that were looked at and found fine: they are not asked about again. */
+  readonly seen: ReadonlySet<string>;
   /** Streams that are not drums and are heard all the same, by index, with their notes. */
   readonly heardTones: ReadonlyMap<number, readonly Tone[]>;
   readonly viewport: Viewport;
@@ -121,6 +123,7 @@ type KeptView = Pick<
 > & {
   /** Pairs of voice and grid. */
   readonly drawGrids?: readonly (readonly [string, Grid | "off"])[];
+  readonly seen?: readonly string[];
   readonly hidden: readonly string[];
   readonly muted: readonly string[];
   readonly soloed: readonly string[];
@@ -157,6 +160,7 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
     hidden: new Set(),
     colourBy: "family",
     showsControls: false,
+    seen: new Set(),
     heardTones: new Map(),
     viewport: { startTick: 0, ticksPerPx: 1, widthPx: 0 },
     viewBefore: null,
@@ -420,7 +424,7 @@ export function isAudible({ muted, soloed }: Pick<BenchState, "muted" | "soloed"
 
 function keepView(key: string, state: BenchState): void {
   const { openVoiceId, side, loop, click, playheadTick, muted, soloed, hidden, viewport } = state;
-  const { colourBy, showsControls, areSlim, drawGrids } = state;
+  const { colourBy, showsControls, areSlim, drawGrids, seen } = state;
   if (viewport.widthPx === 0) return;
   const { startTick, ticksPerPx } = viewport;
   const view: KeptView = {
@@ -433,6 +437,7 @@ function keepView(key: string, state: BenchState): void {
     showsControls,
     areSlim,
     drawGrids: [...drawGrids],
+    seen: [...seen],
     muted: [...muted],
     soloed: [...soloed],
     hidden: [...hidden],
@@ -445,7 +450,7 @@ function keepView(key: string, state: BenchState): void {
 function restoreView(key: string, pattern: Pattern): Partial<BenchState> {
   const stored = localStorage.getItem(key);
   if (!stored) return {};
-  const { startTick, ticksPerPx, muted, soloed, hidden, openVoiceId, drawGrids, ...view } = JSON.parse(
+  const { startTick, ticksPerPx, muted, soloed, hidden, openVoiceId, drawGrids, seen, ...view } = JSON.parse(
     stored,
   ) as KeptView;
   const isLane = (voiceId: string) => pattern.lanes.some((lane) => lane.voiceId === voiceId);
@@ -453,6 +458,7 @@ function restoreView(key: string, pattern: Pattern): Partial<BenchState> {
     ...view,
     ...(openVoiceId === null || isLane(openVoiceId) ? { openVoiceId } : {}),
     drawGrids: new Map(drawGrids),
+    seen: new Set(seen),
     muted: new Set(muted.filter(isLane)),
     soloed: new Set(soloed.filter(isLane)),
     hidden: new Set(hidden.filter(isLane)),

@@ -24,7 +24,6 @@ export interface LaneView {
   readonly ringTicks: Float64Array;
   /** When each hit sounds, for either side. */
   readonly timesMs: Readonly<Record<Side, Float64Array>>;
-  readonly flaggedCount: number;
   /** What the lane was derived with; another value means it must be derived anew. */
   readonly maps: TimeMaps;
   readonly noteMap: NoteMap;
@@ -73,7 +72,6 @@ function deriveLane(
   const isSameRecording = known?.hits === hits && known.maps === maps && known.noteMap === pattern.noteMap;
   const asRecorded = isSameRecording ? known : describeRecording(pattern, voiceId, hits, maps);
   const { voice, recorded, roleBorders, marks, ringTicks } = asRecorded;
-  const isTreated = treatment.timing.isOn;
   return {
     voiceId,
     voice,
@@ -85,16 +83,9 @@ function deriveLane(
     marks,
     ringTicks,
     timesMs: { recorded: asRecorded.timesMs.recorded, cleaned: ticksToMs(maps.tempoMap, cleaned.ticks) },
-    flaggedCount: isTreated ? countFlagged(cleaned.flags) : 0,
     maps,
     noteMap: pattern.noteMap,
   };
-}
-
-function countFlagged(flags: Uint8Array): number {
-  let count = 0;
-  for (let row = 0; row < flags.length; row++) if (flags[row] !== 0) count++;
-  return count;
 }
 
 /** The part of a lane that no setting changes; a drag of one keeps it. */

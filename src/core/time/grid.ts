@@ -91,15 +91,16 @@ export function nearestSlots(grid: Grid, meterMap: MeterMap, tick: number): Near
 export class SlotFinder implements NearestSlots {
   slotTick = 0;
   secondSlotTick = 0;
+  /** The length of a step. */
+  readonly stepTicks: number;
   readonly #meterMap: MeterMap;
-  readonly #stepTicks: number;
   readonly #lateTicks: number;
   #bar: Bar;
 
   constructor(grid: Grid, meterMap: MeterMap) {
     this.#meterMap = meterMap;
-    this.#stepTicks = gridStepTicks(grid, meterMap.ppq);
-    this.#lateTicks = swingTicks(grid, this.#stepTicks);
+    this.stepTicks = gridStepTicks(grid, meterMap.ppq);
+    this.#lateTicks = swingTicks(grid, this.stepTicks);
     this.#bar = barAt(meterMap, 0);
   }
 
@@ -107,16 +108,16 @@ export class SlotFinder implements NearestSlots {
   find(tick: number): NearestSlots {
     if (tick < this.#bar.startTick || tick >= this.#bar.endTick) this.#bar = barAt(this.#meterMap, tick);
     const { startTick, endTick } = this.#bar;
-    const index = Math.max(0, Math.floor((tick - startTick) / this.#stepTicks + 1e-9));
-    let before = startTick + index * this.#stepTicks;
-    let after = Math.min(before + this.#stepTicks, endTick);
+    const index = Math.max(0, Math.floor((tick - startTick) / this.stepTicks + 1e-9));
+    let before = startTick + index * this.stepTicks;
+    let after = Math.min(before + this.stepTicks, endTick);
     if (this.#lateTicks !== 0) {
       // Every second slot is late: a tick may still be ahead of the one that its step begins with.
       const late = this.#lateTicks;
       if (index % 2 === 0) after = Math.min(endTick, after + late);
       else if (tick < before + late) {
         after = Math.min(endTick, before + late);
-        before -= this.#stepTicks;
+        before -= this.stepTicks;
       } else before += late;
     }
     const isBefore = tick - before < after - tick;

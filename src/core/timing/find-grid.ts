@@ -1,7 +1,7 @@
 import type { Hit } from "../part/pattern.ts";
 import { GRID_CHOICES, type Grid, type GridStretch, gridName, type TimeMaps } from "../time/index.ts";
 import { median } from "./drift.ts";
-import { beatsPlayed, findStretches } from "./find-stretches.ts";
+import { beatsPlayed, findStretches, mostGain } from "./find-stretches.ts";
 import { findSwings } from "./find-swing.ts";
 import { fitGrid, type GridModel, logLikelihoods, logStray, onRightSide } from "./grid-model.ts";
 import { collectOnsets, type Onsets, thinned } from "./onsets.ts";
@@ -23,7 +23,7 @@ export interface FoundGrid {
 }
 
 /** More hits than this tell nothing new of the grid, but cost time. */
-const MOST_HITS = 2500;
+const MOST_HITS = 900;
 /** So many of the best candidates are tried with other grids in stretches. */
 const TRIED_WITH_STRETCHES = 3;
 /** Voices with fewer hits say nothing of how late the take came in; more than so many say it no better. */
@@ -58,12 +58,16 @@ export function findGrids(
     if (onsets.ticks.length > 0) onsetsOf.set(voiceId, onsets);
   }
   const voices = [...onsetsOf];
-  const swings = findSwings([...onsetsOf.values()], ppq);
+  const swings = findSwings(
+    voices.map(([, onsets]) => thinned(onsets, MOST_HITS)),
+    ppq,
+  );
   const lateMs = howLate(
     voices.map(([, onsets]) => onsets),
     maps,
   );
-  const first = voices.map(([, onsets]) => findOne(onsets, swings, maps, lateMs, []));
+  const models = voices.map(([, onsets]) => fitVoice(onsets, swings, maps, lateMs));
+  const first = voices.map(([, onsets], index) => findOne(onsets, models[index]!, maps, []));
   const otherWays = first.map(({ grid, stretches, meanDriftMs }, index) =>
     grid.family === "straight" ? stretches : beatsPlayed(voices[index]![1], grid, meanDriftMs, maps),
   );
@@ -71,7 +75,7 @@ export function findGrids(
   return new Map(
     voices.map(([voiceId, onsets], index) => {
       const ofOthers = otherWays.flatMap((ways, other) => (other === index ? [] : ways));
-      return [voiceId, ofOthers.length > 0 ? findOne(onsets, swings, maps, lateMs, ofOthers) : first[index]!];
+      return [voiceId, ofOthers.length > 0 ? findOne(onsets, models[index]!, maps, ofOthers) : first[index]!];
     }),
   );
 }
@@ -89,25 +93,36 @@ function howLate(voices: readonly Onsets[], maps: TimeMaps): number {
 
 const NO_STRETCHES = { stretches: [], gain: 0 };
 
+/** The likeliest grids of a voice, the best first. */
+function fitVoice(onsets: Onsets, swings: readonly Grid[], maps: TimeMaps, lateMs: number): readonly GridModel[] {
+  const { ppq } = maps.meterMap;
+  const fewer = thinned(onsets, MOST_HITS);
+  return [...GRID_CHOICES, ...swings]
+    .map((grid) => fitGrid(grid, fewer, ppq, lateMs))
+    .sort(byScore)
+    .slice(0, TRIED_WITH_STRETCHES)
+    .map((model) => onRightSide(model, fewer, ppq, lateMs));
+}
+
 function findOne(
   onsets: Onsets,
-  swings: readonly Grid[],
+  models: readonly GridModel[],
   maps: TimeMaps,
-  lateMs: number,
   ofOthers: readonly GridStretch[],
 ): FoundGrid {
   const { ppq } = maps.meterMap;
   const fewer = thinned(onsets, MOST_HITS);
-  const models = [...GRID_CHOICES, ...swings].map((grid) => fitGrid(grid, fewer, ppq, lateMs)).sort(byScore);
-  // Beats of their own are only looked for where every hit is there to show them.
-  const isThinned = fewer !== onsets;
-  const tried = models.slice(0, TRIED_WITH_STRETCHES).map((fitted) => {
-    const model = onRightSide(fitted, fewer, ppq, lateMs);
+  const thinning = onsets.ticks.length / fewer.ticks.length;
+  const tried: (GridModel & { readonly stretches: readonly GridStretch[] })[] = [];
+  for (const model of models) {
     // Dotted steps with exceptions are no grid that anybody has in mind.
     const isPlain = model.grid.family !== "dotted";
-    const { stretches, gain } = isPlain ? findStretches(model, onsets, maps, ofOthers) : NO_STRETCHES;
-    return { ...model, stretches, score: model.score + (isThinned ? gain / (onsets.ticks.length / MOST_HITS) : gain) };
-  });
+    const leader = Math.max(...tried.map(({ score }) => score));
+    const isHopeless = model.score + mostGain(model, onsets, ppq) / thinning < leader;
+    const { stretches, gain } = isPlain && !isHopeless ? findStretches(model, onsets, maps, ofOthers) : NO_STRETCHES;
+    // Grids were fitted to every so many hits, stretches to all.
+    tried.push({ ...model, stretches, score: model.score + gain / thinning });
+  }
   const [best, second] = tried.sort(byScore) as [(typeof tried)[number], (typeof tried)[number] | undefined];
   let chance = 0;
   for (let row = 0; row < fewer.ticks.length; row++) chance -= Math.log(fewer.barTicks[row]! * fewer.msPerTick[row]!);
@@ -137,9 +152,18 @@ function shareExplained(model: GridModel, stretches: readonly GridStretch[], ons
   return explained / likelihoods.length;
 }
 
+/** ` with eighth triplets in 6 places`; empty if there is one grid throughout. */
+function otherGridWords(stretches: readonly GridStretch[]): string {
+  const counts = new Map<string, number>();
+  for (const { grid } of stretches) counts.set(gridName(grid), (counts.get(gridName(grid)) ?? 0) + 1);
+  const words = [...counts].map(([name, count]) => `${name} in ${count} ${count === 1 ? "place" : "places"}`);
+  return words.length === 0 ? "" : ` with ${words.join(" and ")}`;
+}
+
 /** `eighths, 6 ms early`: how a voice was played, in the words of a lane head. */
 export function foundGridSentence(found: FoundGrid): string {
   if (found.isPoor) return "on no grid that fits";
   const ms = Math.round(found.meanDriftMs);
-  return `${gridName(found.grid)}, ${ms === 0 ? "on the line" : `${Math.abs(ms)} ms ${ms > 0 ? "late" : "early"}`}`;
+  const others = otherGridWords(found.stretches);
+  return `${gridName(found.grid)}${others}, ${ms === 0 ? "on the line" : `${Math.abs(ms)} ms ${ms > 0 ? "late" : "early"}`}`;
 }

@@ -8,7 +8,7 @@ import {
   type TimeMaps,
 } from "../time/index.ts";
 import { BarSlots, type GridModel, isWithin, logLikelihood, logLikelihoods } from "./grid-model.ts";
-import type { Onsets } from "./onsets.ts";
+import { type Onsets, someOnsets } from "./onsets.ts";
 
 /** What another grid must explain better before a stretch of it is believed, as a logarithm of likelihoods. */
 const STRETCH_PRICE = 8;
@@ -20,6 +20,33 @@ const TELLING_GAIN = 1.5;
 const FEWEST_TELLING_HITS = 2;
 /** Nobody plays steps shorter than this. */
 const SHORTEST_STEP_MS = 22;
+
+/** A stray hit can gain about this much by another grid. */
+const MOST_GAIN = 9;
+
+/** What stretches could gain at the most, so that hopeless models need not be tried with them. */
+export function mostGain(model: GridModel, onsets: Onsets, ppq: number): number {
+  return MOST_GAIN * farHits(model, onsets, ppq).count;
+}
+
+/** Which hits are far from their slot: 1 for each. */
+function farHits(
+  { grid, meanDriftMs, spreadMs }: GridModel,
+  { inBarTicks, barTicks, msPerTick }: Onsets,
+  ppq: number,
+): { readonly isFar: Uint8Array; readonly count: number } {
+  const finder = new BarSlots(grid, ppq);
+  const isFar = new Uint8Array(inBarTicks.length);
+  let count = 0;
+  for (let row = 0; row < isFar.length; row++) {
+    const centred = inBarTicks[row]! - meanDriftMs / msPerTick[row]!;
+    finder.find(centred, barTicks[row]!);
+    if (Math.abs(centred - finder.slot) * msPerTick[row]! <= DOUBTFUL_SPREADS * spreadMs) continue;
+    isFar[row] = 1;
+    count++;
+  }
+  return { isFar, count };
+}
 
 /** Stretches that explain a voice better than its one grid does, and by how much. */
 export interface FoundStretches {
@@ -33,6 +60,8 @@ interface Unit {
   readonly startTick: number;
   readonly endTick: number;
   readonly rows: readonly number[];
+  /** What other voices follow in it. */
+  readonly ofOthers: readonly Grid[];
 }
 
 /**
@@ -49,16 +78,13 @@ export function findStretches(
   ofOthers: readonly GridStretch[] = [],
 ): FoundStretches {
   const { meterMap } = maps;
-  const base = logLikelihoods(model, onsets, meterMap.ppq);
   const others = otherGrids(model.grid, onsets, meterMap.ppq);
-  const gains = others.map((grid) => gainsOf(grid, model, base, onsets, meterMap.ppq));
-  const units = unitsOf(onsets, model.meanDriftMs, maps);
+  const units = doubtfulUnits(model, onsets, maps, ofOthers);
+  const rows = units.flatMap((unit) => unit.rows);
+  const base = likelihoodsOf(rows, model, onsets, meterMap.ppq);
+  const gains = others.map((grid) => gainsOf(grid, rows, model, base, onsets, meterMap.ppq));
   const priceAt = (unit: Unit, other: number) =>
-    ofOthers.some(
-      (one) => one.startTick < unit.endTick && one.endTick > unit.startTick && isSameGrid(one.grid, others[other]!),
-    )
-      ? SHARED_PRICE
-      : STRETCH_PRICE;
+    unit.ofOthers.some((grid) => isSameGrid(grid, others[other]!)) ? SHARED_PRICE : STRETCH_PRICE;
   const path = bestPath(units, gains, priceAt);
   const stretches: GridStretch[] = [];
   let gain = 0;
@@ -70,10 +96,10 @@ export function findStretches(
       end++
     );
     if (other === -1) continue;
-    const rows = units.slice(start, end).flatMap((unit) => unit.rows);
-    const telling = rows.filter((row) => gains[other]![row]! > TELLING_GAIN);
+    const inStretch = units.slice(start, end).flatMap((unit) => unit.rows);
+    const telling = inStretch.filter((row) => gains[other]![row]! > TELLING_GAIN);
     const price = priceAt(units[start]!, other);
-    const gained = rows.reduce((sum, row) => sum + gains[other]![row]!, 0) - price;
+    const gained = inStretch.reduce((sum, row) => sum + gains[other]![row]!, 0) - price;
     const fewest = price < STRETCH_PRICE ? 1 : FEWEST_TELLING_HITS;
     if (telling.length < fewest || gained <= 0) continue;
     gain += gained;
@@ -100,12 +126,57 @@ function otherGrids(grid: Grid, { msPerTick }: Onsets, ppq: number): readonly Gr
   );
 }
 
-/** How much better each hit is explained on another grid, with the same habit and spread. */
-function gainsOf(grid: Grid, model: GridModel, base: Float64Array, onsets: Onsets, ppq: number): Float64Array {
+/** The pulses in which some hit is far from its slot, or in which another voice follows another grid: the rest needs no other. */
+function doubtfulUnits(
+  model: GridModel,
+  onsets: Onsets,
+  maps: TimeMaps,
+  ofOthers: readonly GridStretch[],
+): readonly Unit[] {
+  const { isFar } = farHits(model, onsets, maps.meterMap.ppq);
+  const hints = ofOthers.toSorted((one, other) => one.startTick - other.startTick);
+  let firstHint = 0;
+  return unitsOf(onsets, model.meanDriftMs, maps).flatMap((unit): Unit[] => {
+    while (
+      firstHint < hints.length &&
+      hints[firstHint]!.endTick <= unit.startTick - LONGEST_HINT_QUARTERS * maps.meterMap.ppq
+    )
+      firstHint++;
+    const here: Grid[] = [];
+    for (let at = firstHint; at < hints.length && hints[at]!.startTick < unit.endTick; at++) {
+      if (hints[at]!.endTick > unit.startTick) here.push(hints[at]!.grid);
+    }
+    return here.length > 0 || unit.rows.some((row) => isFar[row] === 1) ? [{ ...unit, ofOthers: here }] : [];
+  });
+}
+
+/** Stretches of others may overlap, so those that ended a little earlier are still looked at. */
+const LONGEST_HINT_QUARTERS = 64;
+
+/** A hit this many spreads from its slot makes one wonder. */
+const DOUBTFUL_SPREADS = 2.1;
+
+/** `logLikelihoods` for some rows; the others are 0. */
+function likelihoodsOf(rows: readonly number[], model: GridModel, onsets: Onsets, ppq: number): Float64Array {
+  const some = logLikelihoods(model, someOnsets(onsets, rows), ppq);
+  const likelihoods = new Float64Array(onsets.ticks.length);
+  for (const [index, row] of rows.entries()) likelihoods[row] = some[index]!;
+  return likelihoods;
+}
+
+/** How much better some hits are explained on another grid, with the same habit and spread. */
+function gainsOf(
+  grid: Grid,
+  rows: readonly number[],
+  model: GridModel,
+  base: Float64Array,
+  onsets: Onsets,
+  ppq: number,
+): Float64Array {
   const { inBarTicks, barTicks, msPerTick } = onsets;
   const finder = new BarSlots(grid, ppq);
   const gains = new Float64Array(base.length);
-  for (let row = 0; row < gains.length; row++) {
+  for (const row of rows) {
     const centred = inBarTicks[row]! - model.meanDriftMs / msPerTick[row]!;
     finder.find(centred, barTicks[row]!);
     const slotsInBar = Math.max(1, barTicks[row]! / finder.stepTicks);
@@ -117,7 +188,7 @@ function gainsOf(grid: Grid, model: GridModel, base: Float64Array, onsets: Onset
 
 /** Groups hits by the pulse that they are played in; one that is early by habit or a little ahead belongs to the next. */
 function unitsOf({ ticks, msPerTick }: Onsets, meanDriftMs: number, { meterMap }: TimeMaps): readonly Unit[] {
-  const units: { startTick: number; endTick: number; rows: number[] }[] = [];
+  const units: { startTick: number; endTick: number; rows: number[]; ofOthers: readonly Grid[] }[] = [];
   let bar = barAt(meterMap, 0);
   for (let row = 0; row < ticks.length; row++) {
     const tick = Math.max(0, ticks[row]! - meanDriftMs / msPerTick[row]! + AHEAD_QUARTERS * meterMap.ppq);
@@ -129,7 +200,7 @@ function unitsOf({ ticks, msPerTick }: Onsets, meanDriftMs: number, { meterMap }
     const endTick = Math.min(bar.endTick, bar.startTick + (pulses[pulse + 1] ?? Number.POSITIVE_INFINITY));
     const last = units.at(-1);
     if (last?.startTick === startTick) last.rows.push(row);
-    else units.push({ startTick, endTick, rows: [row] });
+    else units.push({ startTick, endTick, rows: [row], ofOthers: [] });
   }
   return units;
 }

@@ -18,8 +18,8 @@ const PRIOR_HABIT_MS = 15;
  * does not gain by its few slots: hits are expected on any of them alike.
  */
 const MOST_FINEST_SHARE = 0.85;
-/** Nobody sits farther than this off the line. */
-const FARTHEST_HABIT_MS = 60;
+/** Nobody sits farther than this off the line, or off how late the take is. */
+const FARTHEST_HABIT_MS = 70;
 /** A grid is played only if at least this share of the hits is on slots that no coarser grid has. */
 const SMALLEST_FINEST_SHARE = 0.02;
 
@@ -64,20 +64,34 @@ export function fitGrid(grid: Grid, onsets: Onsets, ppq: number, lateMs = 0, sta
   const spreadMs = Math.sqrt((count * ownSpreadMs ** 2 + PRIOR_HITS * PRIOR_SPREAD_MS ** 2) / (count + PRIOR_HITS));
   const hitsOfLevel = new Float64Array(levels.slotsOfLevel.length);
   for (const level of levelOfHit) hitsOfLevel[level]!++;
-  const isLonely = finder.stepTicks <= ppq / 4 && hitsOfLevel.at(-1)! > MOST_FINEST_SHARE * count;
-  const slotCount = levels.slotsOfLevel.reduce((sum, slots) => sum + slots, 0);
-  const densityOfLevel = hitsOfLevel.map((hits, level) =>
-    isLonely ? 1 / slotCount : hits / count / Math.max(1, levels.slotsOfLevel[level]!),
-  );
+  const densityOfLevel = densities(hitsOfLevel, levels, ppq);
   const model = { grid, meanDriftMs, spreadMs, levels, densityOfLevel };
   let score = 0;
   for (const likelihood of logLikelihoods(model, onsets, ppq)) score += likelihood;
   score -= 0.5 * Math.log(count + 1) * levels.slotsOfLevel.length + familyPrice(grid, levels.isEven);
   if (grid.swingPercent !== undefined) score -= 0.5 * Math.log(count + 1);
   score -= 0.5 * ((meanDriftMs - lateMs) / PRIOR_HABIT_MS) ** 2;
+  // A voice that never plays on the beat is off it, not late by half a step.
+  if (Math.abs(meanDriftMs - lateMs) > FARTHEST_HABIT_MS) score = Number.NEGATIVE_INFINITY;
   // A union of two plainer grids fits a part that mixes them, but nobody plays its finest slots.
   if (hitsOfLevel.at(-1)! < SMALLEST_FINEST_SHARE * count && levels.slotsOfLevel.length > 2) score = -Infinity;
   return { ...model, score };
+}
+
+/** The share of hits on one slot of each level. */
+function densities(hitsOfLevel: Float64Array, { slotsOfLevel, stepOfLevel }: Levels, ppq: number): Float64Array {
+  const count = hitsOfLevel.reduce((sum, hits) => sum + hits, 0);
+  const lonely = hitsOfLevel.findIndex(
+    (hits, level) => stepOfLevel[level]! <= ppq / 4 && hits > MOST_FINEST_SHARE * count,
+  );
+  let [hitsDown, slotsDown] = [0, 0];
+  for (let level = 0; level <= lonely; level++) {
+    hitsDown += hitsOfLevel[level]!;
+    slotsDown += slotsOfLevel[level]!;
+  }
+  return hitsOfLevel.map((hits, level) =>
+    level <= lonely ? hitsDown / count / Math.max(1, slotsDown) : hits / count / Math.max(1, slotsOfLevel[level]!),
+  );
 }
 
 /**
@@ -165,6 +179,8 @@ export interface Levels {
   /** Which level each slot of a bar is on, 0 the coarsest. */
   readonly levelOfSlot: Uint8Array;
   readonly slotsOfLevel: readonly number[];
+  /** In ticks; of the bar line the longest bar. */
+  readonly stepOfLevel: readonly number[];
   /** Whether the steps fill a bar without a rest. */
   readonly isEven: boolean;
 }
@@ -193,7 +209,7 @@ function buildLevels(grid: Grid, ppq: number, barTicks: Float64Array): Levels {
   const slotsInBar = Math.max(1, Math.ceil(usualBar / stepTicks - 1e-6));
   const slotsOfLevel = ladder.map(() => 0);
   for (let slot = 0; slot < slotsInBar; slot++) slotsOfLevel[levelOfSlot[slot]!]!++;
-  return { levelOfSlot, slotsOfLevel, isEven: isMultiple(usualBar, stepTicks) };
+  return { levelOfSlot, slotsOfLevel, stepOfLevel: ladder, isEven: isMultiple(usualBar, stepTicks) };
 }
 
 function isMultiple(ticks: number, ofTicks: number): boolean {

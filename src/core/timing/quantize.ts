@@ -2,6 +2,7 @@ import type { LaneColumns } from "../part/pattern.ts";
 import {
   msToTick,
   PlanFinder,
+  SlotFinder,
   type TempoMap,
   type TimeMaps,
   ticksAfterMs,
@@ -57,7 +58,8 @@ export function quantize(lane: LaneColumns, timing: TimingTreatment, maps: TimeM
   const pocketTicks = ticksAfterMs(tempoMap, ticks, -timing.pocketMs);
   const stepTicks = new Float64Array(count);
   const secondSlotTicks = new Float64Array(count);
-  const slots = new PlanFinder(timing, meterMap);
+  const hasStretches = (timing.stretches?.length ?? 0) > 0;
+  const slots = hasStretches ? new PlanFinder(timing, meterMap) : new SlotFinder(timing.grid, meterMap);
   for (let row = 0; row < count; row++) {
     slots.find(pocketTicks[row]!);
     slotTicks[row] = slots.slotTick;
@@ -109,12 +111,18 @@ export function quantize(lane: LaneColumns, timing: TimingTreatment, maps: TimeM
 
 /** What a step of the grid lasts at each hit. */
 function stepsMs(ticks: Float64Array, stepTicks: Float64Array, tempoMap: TempoMap): Float64Array {
+  const lengthsMs = new Float64Array(ticks.length);
+  if (tempoMap.startTicks.length === 1) {
+    const msPerTick = tempoMap.msPerTick[0]!;
+    for (let row = 0; row < ticks.length; row++) lengthsMs[row] = stepTicks[row]! * msPerTick;
+    return lengthsMs;
+  }
   const ends = new Float64Array(ticks.length);
   for (let row = 0; row < ticks.length; row++) ends[row] = ticks[row]! + stepTicks[row]!;
-  const lengths = ticksToMs(tempoMap, ends);
-  const starts = ticksToMs(tempoMap, ticks);
-  for (let row = 0; row < ticks.length; row++) lengths[row]! -= starts[row]!;
-  return lengths;
+  const endsMs = ticksToMs(tempoMap, ends);
+  const startsMs = ticksToMs(tempoMap, ticks);
+  for (let row = 0; row < ticks.length; row++) lengthsMs[row] = endsMs[row]! - startsMs[row]!;
+  return lengthsMs;
 }
 
 /** For each hit the row of the hit it keeps its distance to: itself if it takes its slot. */

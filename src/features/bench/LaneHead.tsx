@@ -8,9 +8,15 @@ import { useSettled } from "../../store/use-settled.ts";
 import { toggleVoice } from "./actions.ts";
 import { useKeyNames } from "./command-keys.ts";
 import { finHeightOf, type LaneBox, type OpenBox } from "./lane-layout.ts";
+import { looksOf } from "./worth-a-look.ts";
 
 /** Lower lanes have room for their name alone. */
 const LOWEST_WITH_WORDS_PX = 40;
+
+/** That a voice follows other grids too, and in how many stretches. */
+function othersWords({ stretches = [] }: { readonly stretches?: readonly unknown[] }): string {
+  return stretches.length === 0 ? "" : `, others in ${stretches.length} ${stretches.length === 1 ? "place" : "places"}`;
+}
 
 /** Names a lane, says how its voice was played, and opens it. */
 export function LaneHead({ box }: { box: LaneBox }) {
@@ -25,10 +31,12 @@ export function LaneHead({ box }: { box: LaneBox }) {
     ({ lanes }) => lanes.find((candidate) => candidate.voiceId === voiceId),
     ({ lanes }) => [lanes],
   );
-  const flagged = lane?.flaggedCount ?? 0;
+  const flagged = useBenchState((state) => (lane ? looksOf(state, lane).length : 0));
   const timing = lane?.treatment.timing;
   const played = summary?.found ? foundGridSentence(summary.found) : "";
-  const words = timing?.isOn ? `${Math.round(timing.strengthPercent)} % to ${gridName(timing.grid)}` : played;
+  const words = timing?.isOn
+    ? `${Math.round(timing.strengthPercent)} % to ${gridName(timing.grid)}${othersWords(timing)}`
+    : played;
   return (
     <div
       className={clsx("group relative border-b border-hairline", isOpen && "bg-sheet", isBehind && "opacity-55")}

@@ -61,6 +61,7 @@ export function Lanes() {
         state.hidden,
         state.colourBy,
         state.areSlim,
+        state.seen,
       ]),
     [store],
   );
@@ -144,7 +145,7 @@ function PointerWords({ canvasRef }: { canvasRef: RefObject<HTMLCanvasElement | 
 /** Whether the same lanes stand at the same places, seen in the same way. */
 function differOnlyInLanes(a: BenchState, b: BenchState): boolean {
   const parts = ({ viewport, side, picked, openVoiceId, muted, soloed, ...state }: BenchState) => {
-    const { frontVoiceId, summaries, maps, hidden, colourBy, areSlim } = state;
+    const { frontVoiceId, summaries, maps, hidden, colourBy, areSlim, seen } = state;
     return [
       viewport,
       side,
@@ -158,6 +159,7 @@ function differOnlyInLanes(a: BenchState, b: BenchState): boolean {
       hidden,
       colourBy,
       areSlim,
+      seen,
     ];
   };
   const after = parts(b);

@@ -16,10 +16,12 @@ import { NOISE_SHAPES } from "../../core/timing/index.ts";
 import { DEFAULT_TREATMENT, type TimingTreatment } from "../../core/treatment.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import type { LaneView } from "../../store/lane-view.ts";
-import { toggleTiming, walkThroughFlagged } from "./actions.ts";
+import { toggleTiming } from "./actions.ts";
 import { DriftChart } from "./DriftChart.tsx";
 import { driftWords } from "./drag-edits.ts";
+import { LookList } from "./LookList.tsx";
 import { ordinal } from "./ordinal.ts";
+import { PlanStep } from "./PlanStep.tsx";
 
 type NumberField = {
   [Field in keyof TimingTreatment]-?: TimingTreatment[Field] extends number ? Field : never;
@@ -213,20 +215,14 @@ export function TimingStep({ lane }: { lane: LaneView }) {
         )}
         .
       </p>
+      <PlanStep
+        lane={lane}
+        onPreview={setting.preview}
+        onChange={(change) => setting.commit("plan", change)}
+        onCancel={setting.cancel}
+      />
       <DriftChart voiceId={lane.voiceId} />
-      {lane.flaggedCount > 0 && (
-        <p className="mt-3 flex items-center justify-between rounded-lg bg-amber-tint px-3 py-1.5">
-          <span>
-            <strong>
-              {lane.flaggedCount} {lane.flaggedCount === 1 ? "hit" : "hits"}
-            </strong>{" "}
-            worth a look
-          </span>
-          <button type="button" className="font-bold text-spruce underline" onClick={() => walkThroughFlagged(bench)}>
-            Walk through
-          </button>
-        </p>
-      )}
+      <LookList lane={lane} />
     </section>
   );
 }

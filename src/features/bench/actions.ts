@@ -151,19 +151,6 @@ export function showTick({ store }: Bench, tick: number): void {
   store.setViewport({ ...viewport, startTick: tick - viewport.widthPx * 0.3 * viewport.ticksPerPx });
 }
 
-/** Picks the next hit of the open lane that is worth a look. */
-export function walkThroughFlagged(bench: Bench): string | null | void {
-  const state = bench.store.getState();
-  const lane = workingLane(state);
-  if (!lane || lane.flaggedCount === 0) return "No hit of this voice needs a look.";
-  const flagged = lane.hits.flatMap((_, row) => (lane.cleaned.flags[row] !== 0 ? [row] : []));
-  const current = flagged.findIndex((row) => state.picked.has(lane.hits[row]!.id));
-  const row = flagged[(current + 1) % flagged.length]!;
-  bench.store.pick(new Set([lane.hits[row]!.id]));
-  showTick(bench, lane.cleaned.ticks[row]!);
-  auditionHit(bench, lane.hits[row]!.id);
-}
-
 /** Switches the timing of the open lane on or off. */
 export function toggleTiming(bench: Bench): string | null | void {
   const { pattern, openVoiceId } = bench.store.getState();
@@ -181,7 +168,14 @@ export function tightenAll(bench: Bench): string {
   const edit = changeTiming(pattern, new Set(loose), (timing, voiceId) => {
     const found = summaries.get(voiceId)?.found;
     const own = found && !found.isPoor ? treatmentOnGrid(found).timing : timing;
-    return { ...timing, grid: own.grid, pocketMs: own.pocketMs, isOn: true };
+    const { stretches: _, ...rest } = timing;
+    return {
+      ...rest,
+      grid: own.grid,
+      ...(own.stretches ? { stretches: own.stretches } : {}),
+      pocketMs: own.pocketMs,
+      isOn: true,
+    };
   });
   bench.store.commit(`Tighten ${loose.length} voices`, edit);
   return loose.length === 0

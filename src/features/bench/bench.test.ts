@@ -107,6 +107,7 @@ function paint(hitCount: number, ticksPerPx: number, { isOn = true, openVoiceId 
       colourBy: "family",
       streams: [],
       picked: new Set(["0:10"]),
+      seen: new Set<string>(),
       isClear: () => true,
       inks,
     },
@@ -147,7 +148,14 @@ describe("painting lanes", () => {
     };
     const boxes = layoutLanes(lanes, null, false);
     const viewport = { startTick: 0, ticksPerPx: 1, widthPx: 800 };
-    const more = { summaries: new Map(), picked: new Set<string>(), isClear: () => true, inks, streams: [] };
+    const more = {
+      summaries: new Map(),
+      picked: new Set<string>(),
+      seen: new Set<string>(),
+      isClear: () => true,
+      inks,
+      streams: [],
+    };
     const view = { viewport, side: "cleaned" as const, colourBy: "family" as const };
     paintLanes(painter, { ...view, ...more, lanes, boxes, maps, lengthTicks: 7680 }, null);
     expect(rects).toContainEqual([60, boxes[0]!.base - 9, 2, 9]);
@@ -175,6 +183,7 @@ describe("painting lanes", () => {
       colourBy: "family" as const,
       streams: [],
       picked: new Set<string>(),
+      seen: new Set<string>(),
       isClear: () => true,
       inks,
     };

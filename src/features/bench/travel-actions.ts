@@ -14,7 +14,7 @@ function jumpTo({ store }: Bench, viewport: Viewport): void {
   store.setState({ viewBefore: before });
 }
 
-function showStretch(bench: Bench, startTick: number, endTick: number): void {
+export function showStretch(bench: Bench, startTick: number, endTick: number): void {
   const { viewport, pattern } = bench.store.getState();
   jumpTo(bench, fitViewport(viewport, startTick, endTick, pattern.lengthTicks));
 }

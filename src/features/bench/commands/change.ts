@@ -15,6 +15,7 @@ import {
   toggleTiming,
 } from "../actions.ts";
 import { moveLane, putAway } from "../lane-actions.ts";
+import { acceptLook, leaveAsRecorded, takeOtherSlot } from "../worth-a-look.ts";
 import type { GroupedCommand } from "./command.ts";
 
 export const CHANGE: readonly GroupedCommand[] = [
@@ -111,6 +112,9 @@ export const CHANGE: readonly GroupedCommand[] = [
     run: redo,
   },
   { id: "muteHits", name: "Mute hits, or let them sound again", keys: ["Shift+M"], run: muteHits },
+  { id: "acceptLook", name: "Fine so: do not ask about it again", keys: ["Shift+W"], run: acceptLook },
+  { id: "otherSlot", name: "Take the slot on the other side", keys: ["Z"], run: takeOtherSlot },
+  { id: "leave", name: "Leave as recorded", keys: ["Shift+R"], run: leaveAsRecorded },
   { id: "level", name: "Level: all as loud as their mean", keys: ["Shift+O"], run: level },
   {
     id: "versions",

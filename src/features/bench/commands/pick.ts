@@ -1,4 +1,5 @@
-import { pickNeighbour, toggleFront, walkThroughFlagged, workingLane } from "../actions.ts";
+import { pickNeighbour, toggleFront, workingLane } from "../actions.ts";
+import { goToNextLook } from "../worth-a-look.ts";
 import { pickBy, pickLoop } from "../write-actions.ts";
 import type { GroupedCommand } from "./command.ts";
 
@@ -51,7 +52,7 @@ export const PICK: readonly GroupedCommand[] = [
   },
   { id: "others", name: "All others", keys: ["I"], run: (bench) => pickBy(bench, "others") },
   { id: "inLoop", name: "What is in the loop", keys: ["Shift+L"], run: pickLoop },
-  { id: "worth", name: "Next hit that is worth a look", keys: ["W"], run: walkThroughFlagged },
+  { id: "worth", name: "Next hit that is worth a look", keys: ["W"], run: goToNextLook },
   { id: "nextToo", name: "Next hit too", keys: ["Shift+N"], run: (bench) => pickNeighbour(bench, 1, true) },
   { id: "beforeToo", name: "Hit before too", keys: ["Shift+B"], run: (bench) => pickNeighbour(bench, -1, true) },
 ];

@@ -1,6 +1,6 @@
 import type { NoteStream } from "../../../core/notemap/index.ts";
 import type { LaneSummary } from "../../../core/part/index.ts";
-import { type TimeMaps, tickToMs } from "../../../core/time/index.ts";
+import { gridName, gridStepTicks, slotsBetween, type TimeMaps, tickToMs } from "../../../core/time/index.ts";
 import type { ColourBy } from "../../../store/bench-store.ts";
 import { LAYER_BORDERS } from "../../../store/kit-layers.ts";
 import { type LaneView, type Side, sideOf } from "../../../store/lane-view.ts";
@@ -8,6 +8,7 @@ import { rowsBetween } from "../../../store/rows-between.ts";
 import { tickToX, type Viewport } from "../../../store/viewport.ts";
 import { finsByColour } from "../colours.ts";
 import { finHeightOf, type LaneBox, type OpenBox, RAIL_MS } from "../lane-layout.ts";
+import { looksOf } from "../worth-a-look.ts";
 import { CANVAS_FONT, type Inks } from "./inks.ts";
 import { type FinRow, isDense, type PaintContext, paintFins } from "./paint-fins.ts";
 import { forBarsInView, gridLinesOfBar } from "./paint-grid.ts";
@@ -24,6 +25,7 @@ export interface LanesScene {
   readonly colourBy: ColourBy;
   readonly streams: readonly NoteStream[];
   readonly picked: ReadonlySet<string>;
+  readonly seen: ReadonlySet<string>;
   /** Whether a lane is drawn at full strength: it is heard, and no other is in front of it. */
   readonly isClear: (voiceId: string) => boolean;
   readonly inks: Inks;
@@ -59,8 +61,12 @@ function paintGround(context: PaintContext, scene: LanesScene, lane: LaneView, b
     paintKitLayers(context, scene, box);
   }
   const grid = box.open ? lane.treatment.timing.grid : null;
+  const { stretches = [] } = lane.treatment.timing;
   forBarsInView(viewport, maps.meterMap, lengthTicks, 10, (bar) => {
     gridLinesOfBar(bar, viewport, maps.meterMap.ppq, grid, (x, isPulse) => {
+      // Where another grid is followed, its slots are drawn instead.
+      const tick = viewport.startTick + x * viewport.ticksPerPx;
+      if (!isPulse && stretches.some(({ startTick, endTick }) => tick >= startTick && tick < endTick)) return;
       context.fillStyle = inks.hairline;
       context.globalAlpha = isPulse ? 1 : 0.55;
       context.fillRect(Math.round(x), box.top, 1, box.height);
@@ -69,12 +75,42 @@ function paintGround(context: PaintContext, scene: LanesScene, lane: LaneView, b
     context.fillStyle = inks["hairline-strong"];
     context.fillRect(Math.round(tickToX(viewport, bar.startTick)), box.top, 1, box.height);
   });
+  if (box.open) paintStretches(context, scene, lane, box, box.open);
   context.fillStyle = inks["hairline-strong"];
   context.fillRect(Math.round(tickToX(viewport, lengthTicks)), box.top, 2, box.height);
   context.fillStyle = inks.hairline;
   context.fillRect(0, Math.round(box.base), widthPx, 1);
   context.fillRect(0, box.top + box.height - 1, widthPx, 1);
 }
+
+/** Stretches on another grid: its slots, under a line that says which grid it is. */
+function paintStretches(context: PaintContext, scene: LanesScene, lane: LaneView, box: LaneBox, open: OpenBox): void {
+  const { viewport, inks, maps } = scene;
+  const lastTick = viewport.startTick + viewport.widthPx * viewport.ticksPerPx;
+  for (const { startTick, endTick, grid } of lane.treatment.timing.stretches ?? []) {
+    if (endTick < viewport.startTick || startTick > lastTick) continue;
+    const [left, right] = [tickToX(viewport, startTick), tickToX(viewport, endTick)];
+    context.fillStyle = inks.spruce;
+    if (gridStepTicks(grid, maps.meterMap.ppq) / viewport.ticksPerPx >= CLOSEST_SLOTS_PX) {
+      context.globalAlpha = 0.35;
+      for (const slot of slotsBetween(grid, maps.meterMap, startTick, endTick)) {
+        context.fillRect(Math.round(tickToX(viewport, slot)), box.top, 1, box.height);
+      }
+      context.globalAlpha = 1;
+    }
+    context.fillRect(left, open.fieldTop - 4, Math.max(2, right - left - 1), 3);
+    context.font = `600 12px ${CANVAS_FONT}`;
+    context.textBaseline = "top";
+    context.textAlign = "left";
+    const words = gridName(grid);
+    if (context.measureText(words).width < right - left + ROOM_FOR_WORDS_PX)
+      context.fillText(words, left + 2, open.fieldTop + 1);
+  }
+}
+
+const CLOSEST_SLOTS_PX = 5;
+/** The name of a grid may stand out of its stretch by so much. */
+const ROOM_FOR_WORDS_PX = 60;
 
 /** Ghost and accent bands are tinted, with a dashed border that the lane's head names. */
 function paintRoleBands(
@@ -137,7 +173,7 @@ function paintLane(context: PaintContext, scene: LanesScene, lane: LaneView, box
     isPicked: (at) => scene.picked.has(lane.hits[at]!.id),
     isPinned: (at) => isCleaned && lane.hits[at]!.pinnedTick !== null,
     isMuted: (at) => lane.hits[at]!.isMuted === true,
-    flags: isCleaned && lane.treatment.timing.isOn ? lane.cleaned.flags : null,
+    flags: isCleaned ? flagsOf(scene, lane) : null,
   };
   if (scene.colourBy === "family") paintFins(context, row, box, scene.viewport, ink, scene.inks);
   else {
@@ -149,6 +185,15 @@ function paintLane(context: PaintContext, scene: LanesScene, lane: LaneView, box
     paintRail(context, scene, lane, box.open, ink);
     paintArticulations(context, scene, lane, box.open, ticks, ink);
   }
+}
+
+/** A bit for each hit that is worth a look. */
+function flagsOf(scene: LanesScene, lane: LaneView): Uint8Array | null {
+  const looks = looksOf(scene, lane);
+  if (looks.length === 0) return null;
+  const flags = new Uint8Array(lane.hits.length);
+  for (const { row } of looks) flags[row] = 1;
+  return flags;
 }
 
 /** Some rows of a lane, which still narrow where any neighbour in the lane is near. */

@@ -1,0 +1,116 @@
+import clsx from "clsx";
+import { toast } from "sonner";
+import { Button } from "../../components/Button.tsx";
+import { Hint } from "../../components/Hint.tsx";
+import { useBench, useBenchState } from "../../store/bench-context.ts";
+import type { LaneView } from "../../store/lane-view.ts";
+import { muteHits } from "./actions.ts";
+import { useKeyNames } from "./command-keys.ts";
+import {
+  acceptLook,
+  goToLook,
+  goToNextLook,
+  type Look,
+  leaveAsRecorded,
+  looksOf,
+  muteFaults,
+  placeOfLook,
+  takeOtherSlot,
+} from "./worth-a-look.ts";
+
+/** So many are listed at once; the rest come up as these are dealt with. */
+const MOST_LISTED = 40;
+
+/** The hits of a lane that are worth a look: why, and what can be done about each. */
+export function LookList({ lane }: { lane: LaneView }) {
+  const bench = useBench();
+  const looks = useBenchState((state) => looksOf(state, lane));
+  const picked = useBenchState((state) => state.picked);
+  if (looks.length === 0) return null;
+  const faults = looks.filter(({ fault }) => fault !== null).length;
+  const say = (words: string | null | void) => words && toast(words, { id: "command" });
+  return (
+    <section aria-label="Worth a look" className="mt-3 rounded-lg bg-amber-tint px-3 py-2">
+      <p className="flex items-center justify-between">
+        <span>
+          <strong>
+            {looks.length} {looks.length === 1 ? "hit" : "hits"}
+          </strong>{" "}
+          worth a look
+        </span>
+        <button type="button" className="font-bold text-spruce underline" onClick={() => say(goToNextLook(bench))}>
+          Walk through
+        </button>
+      </p>
+      {faults > 0 && (
+        <p className="mt-1 text-[13px]">
+          {faults} of them {faults === 1 ? "looks" : "look"} as if nobody played {faults === 1 ? "it" : "them"}.{" "}
+          <button
+            type="button"
+            className="font-bold text-spruce underline"
+            onClick={() => say(muteFaults(bench, lane))}
+          >
+            Mute {faults === 1 ? "it" : `all ${faults}`}
+          </button>
+        </p>
+      )}
+      <ul className="mt-1.5 max-h-[230px] overflow-y-auto">
+        {looks.slice(0, MOST_LISTED).map((look) => (
+          <LookRow
+            key={look.hitId}
+            look={look}
+            place={placeOfLook(lane, look)}
+            isPicked={picked.size === 1 && picked.has(look.hitId)}
+            onGo={() => goToLook(bench, lane, look)}
+          />
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+interface RowProps {
+  readonly look: Look;
+  readonly place: string;
+  readonly isPicked: boolean;
+  readonly onGo: () => void;
+}
+
+function LookRow({ look, place, isPicked, onGo }: RowProps) {
+  const bench = useBench();
+  const keyName = useKeyNames();
+  const choices = [
+    { id: "acceptLook", name: look.fault ? "Keep it" : "Fine so", run: acceptLook },
+    ...(look.fault ? [{ id: "muteHits", name: "Mute it", run: muteHits }] : []),
+    ...(look.reasons.length > (look.fault ? 1 : 0)
+      ? [
+          { id: "otherSlot", name: "Other slot", run: takeOtherSlot },
+          { id: "leave", name: "As recorded", run: leaveAsRecorded },
+        ]
+      : []),
+  ];
+  return (
+    <li className={clsx("border-t border-hairline-strong py-1 text-[13px]", isPicked && "bg-sheet")}>
+      <button type="button" className="w-full text-left" aria-current={isPicked} onClick={onGo}>
+        <strong>{place}</strong> {look.reasons.join(" ")}
+      </button>
+      {isPicked && (
+        <span className="mt-1 flex flex-wrap gap-1.5">
+          {choices.map(({ id, name, run }) => (
+            <Hint key={id} text={name} keys={keyName(id)}>
+              <Button
+                className="px-2 text-[12px]"
+                onClick={() => {
+                  const words = run(bench);
+                  if (words) toast(words, { id: "command" });
+                }}
+              >
+                {name}
+              </Button>
+            </Hint>
+          ))}
+        </span>
+      )}
+    </li>
+  );
+}

@@ -1,0 +1,133 @@
+import { type PlacedHit, pinHits, toggleMuted } from "../../core/part/index.ts";
+import { formatBarBeat, PlanFinder, tickAfterMs } from "../../core/time/index.ts";
+import { type Fault, FLAG, faultSentence } from "../../core/timing/index.ts";
+import type { Bench } from "../../store/bench-context.ts";
+import type { BenchState } from "../../store/bench-store.ts";
+import type { LaneView } from "../../store/lane-view.ts";
+import { auditionHit, hitCount, needPicked, showTick, workingLane } from "./actions.ts";
+
+// The hits that a person should look at before they trust a lane, why, and what can be done about each.
+
+/** A hit that is worth a look. */
+export interface Look {
+  readonly row: number;
+  readonly hitId: string;
+  /** Given if nobody seems to have played it. */
+  readonly fault: Fault | null;
+  /** Why, in words. */
+  readonly reasons: readonly string[];
+}
+
+type Known = { readonly key: readonly unknown[]; readonly looks: readonly Look[] };
+const knownLooks = new WeakMap<LaneView, Known>();
+
+/** What is worth a look in a lane, in order of time; without what a person has seen already. */
+export function looksOf(state: Pick<BenchState, "summaries" | "seen">, lane: LaneView): readonly Look[] {
+  const { summaries, seen } = state;
+  const known = knownLooks.get(lane);
+  if (known?.key[0] === summaries && known.key[1] === seen) return known.looks;
+  const faults = new Map((summaries.get(lane.voiceId)?.faults ?? []).map((fault) => [fault.hitId, fault]));
+  const isTreated = lane.treatment.timing.isOn;
+  const looks = lane.hits.flatMap((hit, row): Look[] => {
+    if (seen.has(hit.id) || hit.isMuted) return [];
+    const fault = faults.get(hit.id) ?? null;
+    const flags = isTreated ? lane.cleaned.flags[row]! : 0;
+    if (!fault && flags === 0) return [];
+    const nameOf = (voiceId: string) => nameOfVoice(lane, voiceId);
+    return [
+      {
+        row,
+        hitId: hit.id,
+        fault,
+        reasons: [...(fault ? [faultSentence(fault, nameOf)] : []), ...flagWords(flags)],
+      },
+    ];
+  });
+  knownLooks.set(lane, { key: [summaries, seen], looks });
+  return looks;
+}
+
+function nameOfVoice({ noteMap, voice }: LaneView, voiceId: string): string {
+  return voiceId === voice.id ? voice.name : (noteMap.voices.find(({ id }) => id === voiceId)?.name ?? voiceId);
+}
+
+function flagWords(flags: number): readonly string[] {
+  const words: string[] = [];
+  if (flags & FLAG.fence) words.push("It lies half-way between two slots.");
+  if (flags & FLAG.jump) words.push("It moves far.");
+  if (flags & FLAG.collision) words.push("Another hit wants the same slot; this one keeps its distance to that.");
+  return words;
+}
+
+/** Where a look is, as it is written in the list. */
+export function placeOfLook(lane: LaneView, { row }: Look): string {
+  return formatBarBeat(lane.maps.meterMap, lane.recorded.ticks[row]!);
+}
+
+/** Picks a hit that is worth a look, brings it into view, and sounds it. */
+export function goToLook(bench: Bench, lane: LaneView, look: Look): void {
+  bench.store.pick(new Set([look.hitId]));
+  showTick(bench, lane.cleaned.ticks[look.row]!);
+  auditionHit(bench, look.hitId);
+}
+
+/** Goes to the next hit of the open lane that is worth a look. */
+export function goToNextLook(bench: Bench): string | null | void {
+  const state = bench.store.getState();
+  const lane = workingLane(state);
+  const looks = lane ? looksOf(state, lane) : [];
+  if (!lane || looks.length === 0) return "No hit of this voice needs a look.";
+  const picked = looks.findIndex(({ hitId }) => state.picked.has(hitId));
+  // One that was just dealt with is no longer in the list: the next is the first behind what is picked.
+  const pickedRow = lane.hits.findIndex((hit) => state.picked.has(hit.id));
+  const behind = looks.findIndex(({ row }) => row > pickedRow);
+  const next = picked === -1 ? looks[Math.max(0, behind)] : looks[(picked + 1) % looks.length];
+  if (next) goToLook(bench, lane, next);
+}
+
+/** Takes what is picked as it is: it is not asked about again. */
+export function acceptLook(bench: Bench): string | null | void {
+  return needPicked(bench, (placed) => {
+    const { store } = bench;
+    store.setState({ seen: new Set([...store.getState().seen, ...placed.map(({ hit }) => hit.id)]) });
+    goToNextLook(bench);
+  });
+}
+
+/** Puts what is picked on the slot on its other side, and pins it there. */
+export function takeOtherSlot(bench: Bench): string | null | void {
+  return needPicked(bench, (placed) => {
+    const { lanes } = bench.store.getState();
+    const moved = placed.flatMap(({ hit }): PlacedHit[] => {
+      const lane = lanes.find(({ voiceId }) => voiceId === hit.voiceId);
+      return lane && hit.recordedTick !== null ? [{ hit, tick: otherSlot(lane, hit.recordedTick) }] : [];
+    });
+    bench.store.commit(`Take the other slot for ${hitCount(moved.length)}`, pinHits(moved));
+    return `Moved ${hitCount(moved.length)} to the slot on the other side.`;
+  });
+}
+
+/** The second nearest slot of a place, as far as the lane's strength pulls towards it. */
+export function otherSlot({ treatment, maps }: LaneView, recordedTick: number): number {
+  const { timing } = treatment;
+  const slots = new PlanFinder(timing, maps.meterMap).find(tickAfterMs(maps.tempoMap, recordedTick, -timing.pocketMs));
+  const strength = timing.isOn ? timing.strengthPercent / 100 : 1;
+  return Math.max(0, Math.round(recordedTick + (slots.secondSlotTick - recordedTick) * strength));
+}
+
+/** Pins what is picked where it was recorded. */
+export function leaveAsRecorded(bench: Bench): string | null | void {
+  return needPicked(bench, (placed) => {
+    const recorded = placed.flatMap(({ hit }) => (hit.recordedTick === null ? [] : [{ hit, tick: hit.recordedTick }]));
+    bench.store.commit(`Leave ${hitCount(recorded.length)} as recorded`, pinHits(recorded));
+    return `${hitCount(recorded.length)} stay where they were recorded.`;
+  });
+}
+
+/** Mutes the hits of a lane that nobody seems to have played. */
+export function muteFaults({ store }: Bench, lane: LaneView): string {
+  const faulty = looksOf(store.getState(), lane).filter(({ fault }) => fault !== null);
+  const hits = faulty.map(({ row }) => lane.hits[row]!);
+  store.commit(`Mute ${hitCount(hits.length)} that nobody played`, toggleMuted(hits));
+  return `Muted ${hitCount(hits.length)}. They stay in the lane, dotted; undo lets them sound again.`;
+}
