@@ -3,7 +3,15 @@ import { defineConfig } from "vitest/config";
 export default defineConfig({
   test: {
     projects: [
-      { test: { name: "unit", include: ["src/**/*.test.ts"], environment: "node" } },
+      {
+        test: {
+          name: "unit",
+          include: ["src/**/*.test.ts", "bench/**/*.test.ts"],
+          environment: "node",
+          // A machine that swaps for a while is no fault of the code.
+          testTimeout: 30_000,
+        },
+      },
       {
         test: {
           name: "e2e",

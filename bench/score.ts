@@ -1,34 +1,99 @@
-// `npm run score`: cleans takes whose truth is known, without any hint, and writes docs/accuracy.md.
+// `npm run score`: cleans takes whose truth is known, without any hint, and writes docs/accuracy.md. A number after it is another
+// seed, which is printed and not written.
 import { writeFileSync } from "node:fs";
 import { makeStudies, TIGHTNESSES, type Tightness } from "../src/standin/studies.ts";
-import { percent, type Score, scoreStudies, sumScores } from "./scoring.ts";
+import { percent, type Score, type StudyScore, scoreStudies, sumScores } from "./scoring.ts";
 
-const seed = Number(process.argv[2] ?? 1);
-const scores = scoreStudies(makeStudies(seed, 2));
+const SEED = 1;
+const OF_EACH = 2;
+const OTHER_SEEDS = [2, 3, 4, 5];
+
+const tightnesses = Object.keys(TIGHTNESSES) as Tightness[];
+const LEAST: Readonly<Record<Tightness, string>> = { tight: "99.7 %", normal: "99 %", loose: "96 %" };
 
 const row = (name: string, score: Score) =>
-  `| ${name} | ${percent(score.onSlot, score.hits)} | ${percent(score.sixteenths, score.hits)} | ${percent(score.bestSingle, score.hits)} | ${percent(score.planRight, score.voiceBars)} | ${percent(score.graceKept, score.graces)} |`;
-const head = (
-  first: string,
-) => `| ${first} | on the intended slot | all to sixteenths | best single grid | grid right | grace notes kept |
+  `| ${[
+    name,
+    percent(score.onSlot, score.hits),
+    percent(score.sixteenths, score.hits),
+    percent(score.bestSingle, score.hits),
+    percent(score.planRight, score.voiceBars),
+    percent(score.graceKept, score.graces),
+  ].join(" | ")} |`;
+const head = (first: string) =>
+  `| ${first} | on the slot that was meant | all to sixteenths | best one grid a voice | grid right | grace notes kept |
 | --- | --- | --- | --- | --- | --- |`;
+const of = (scores: readonly StudyScore[], tightness: Tightness, style?: string) =>
+  sumScores(scores.filter((one) => one.tightness === tightness && (style === undefined || one.style === style)));
 
-const styles = [...new Set(scores.map(({ style }) => style))];
-const byTightness = (Object.keys(TIGHTNESSES) as Tightness[]).map((tightness) =>
-  row(`${tightness}, ${TIGHTNESSES[tightness]} ms`, sumScores(scores.filter((one) => one.tightness === tightness))),
-);
-const byStyle = styles.flatMap((style) =>
-  (Object.keys(TIGHTNESSES) as Tightness[]).map((tightness) =>
-    row(
-      `${style}, ${tightness}`,
-      sumScores(scores.filter((one) => one.style === style && one.tightness === tightness)),
-    ),
-  ),
-);
-const all = sumScores(scores);
-const faults = [
-  `| double triggers | ${all.doubles} | ${percent(all.doublesRight, all.doublesFound)} | ${percent(all.doublesRight, all.doubles)} |`,
-  `| cross-talk | ${all.talks} | ${percent(all.talksRight, all.talksFound)} | ${percent(all.talksRight, all.talks)} |`,
-  `real hits taken for faults: ${all.realLost} of ${all.hits + all.graces}`,
-];
-console.log([...faults, head("played"), ...byTightness, "", head("style"), ...byStyle].join("\n"));
+function tables(scores: readonly StudyScore[]): string {
+  const styles = [...new Set(scores.map(({ style }) => style))];
+  return [
+    head("played"),
+    ...tightnesses.map((one) => row(`${one}, ± ${TIGHTNESSES[one]} ms (target ${LEAST[one]})`, of(scores, one))),
+    "",
+    head("style"),
+    ...styles.flatMap((style) => tightnesses.map((one) => row(`${style}, ${one}`, of(scores, one, style)))),
+  ].join("\n");
+}
+
+function faultTable(scores: readonly StudyScore[]): string {
+  const all = sumScores(scores);
+  return `| fault | in the takes | of those marked, right | of those there, marked |
+| --- | --- | --- | --- |
+| double triggers (target 99 % and 97 %) | ${all.doubles} | ${percent(all.doublesRight, all.doublesFound)} | ${percent(all.doublesRight, all.doubles)} |
+| cross-talk (target 98 % and 90 %) | ${all.talks} | ${percent(all.talksRight, all.talksFound)} | ${percent(all.talksRight, all.talks)} |
+
+Real hits that were marked as faults: ${all.realLost} of ${all.hits + all.graces}. None is removed or muted unless a person says so.`;
+}
+
+const asked = process.argv[2];
+const scores = scoreStudies(makeStudies(Number(asked ?? SEED), OF_EACH));
+if (asked !== undefined) console.log(`${faultTable(scores)}\n\n${tables(scores)}`);
+else {
+  const others = OTHER_SEEDS.map((seed) => {
+    const own = scoreStudies(makeStudies(seed, OF_EACH));
+    const cells = tightnesses.map((one) => percent(of(own, one).onSlot, of(own, one).hits));
+    return `| ${seed} | ${cells.join(" | ")} | ${sumScores(own).realLost} |`;
+  });
+  writeFileSync(
+    "docs/accuracy.md",
+    `# Accuracy
+
+Written by \`npm run score\`. ${scores.length} takes are made up by chance (\`src/standin/studies.ts\`: twelve styles, three tightnesses, tempos,
+habits of up to 25 ms for each voice, in some takes a whole that is up to 40 ms late, double triggers, cross-talk), played by the
+stand-in drummer, imported, and pulled to the grids that are proposed, at full strength and without any hint. A hit is on the slot
+that was meant if it ends within 5 ms of it: a swing that is found a percent off is still the same slot.
+
+Beside it: every voice snapped to straight sixteenths, and every voice snapped to the one grid that gives it the most hits, chosen
+with the truth at hand. "Grid right" is the share of bars of a voice in which every place that was meant is a slot of its plan.
+
+## Hits that nobody played
+
+${faultTable(scores)}
+
+## Grids
+
+${tables(scores)}
+
+## Other seeds
+
+Hits on the slot that was meant, with parts, habits and chance that nothing was built on:
+
+| seed | ${tightnesses.join(" | ")} | real hits marked as faults |
+| --- | --- | --- | --- | --- |
+${others.join("\n")}
+
+## What fails, and why
+
+- **Triplet fills, played loosely.** In a fill of three notes at ± 18 ms, a triplet is hardly told from two sixteenths; where other
+  voices play no triplets in the same beat, it stays on the straight grid, and its hits are listed as worth a look.
+- **Rolls, played loosely.** Thirty-seconds of 75 ms at ± 18 ms are nearer to their neighbour's slot now and then; those share a slot
+  with it and keep their distance.
+- **A weak stroke of a loose roll**, much too near to the one before it, can look like a double trigger.
+- Not measured yet: tempo that is found without a click, and roles.
+`,
+  );
+  console.log(faultTable(scores));
+  for (const one of tightnesses) console.log(row(one, of(scores, one)));
+}

@@ -28,6 +28,26 @@ describe("marten", { timeout: 30_000 }, () => {
     expect(hat.spreadMs).toBeGreaterThan(5);
   });
 
+  it("cleans beat by beat, lists what nobody played, and leaves it out when asked", () => {
+    const [out, report] = [join(folder, "ferry.mid"), join(folder, "ferry.json")];
+    const { status, stdout } = marten("clean", "demo/ferry-lights.mid", "--out", out, "--report", report);
+    expect(status).toBe(0);
+    expect(stdout).toMatch(/\d+ look as if nobody played them: /);
+    const about = JSON.parse(readFileSync(report, "utf8"));
+    const snare = about.lanes.find((lane: { voiceId: string }) => lane.voiceId === "snare");
+    expect(snare.stretches).toHaveLength(5);
+    expect(snare.stretches[0]).toEqual({ from: "8:3:0", to: "8:4:0", grid: "1/8-triplet" });
+    expect(about.faults.every((fault: { isLeftOut: boolean }) => !fault.isLeftOut)).toBe(true);
+    expect(about.faults[0].reason).toMatch(/it triggered twice\.$/);
+    const notes = (path: string) =>
+      readMidiFile(new Uint8Array(readFileSync(path))).file.tracks[1]!.messages.filter(
+        (message) => message.kind === "channel" && message.status === 0x99 && message.data2 > 0,
+      ).length;
+    const repaired = marten("clean", "demo/ferry-lights.mid", "--out", join(folder, "repaired.mid"), "--repair");
+    expect(repaired.stdout).toMatch(/and left out: /);
+    expect(notes(join(folder, "repaired.mid"))).toBe(notes(out) - about.faults.length);
+  });
+
   it("inspects a take in lines to read, and says what is damaged", () => {
     const { status, stdout } = marten("inspect", "demo/kettle-row.mid");
     expect(status).toBe(0);

@@ -22,7 +22,7 @@ function main(words: readonly string[]): number {
   writeFileSync(command.outputPath, cleaned);
   if (command.reportPath) writeFileSync(command.reportPath, `${JSON.stringify(report, null, 2)}\n`);
   console.log(
-    `Moved ${report.movedHits} of ${report.hitCount} hits, ${report.flaggedHits} worth a look: ${command.outputPath}`,
+    `Moved ${report.movedHits} of ${report.hitCount} hits, ${report.flaggedHits} worth a look${faultWords(report.faults)}: ${command.outputPath}`,
   );
   return EXIT.done;
 }
@@ -42,4 +42,10 @@ try {
   } else {
     throw error;
   }
+}
+
+function faultWords(faults: readonly { readonly isLeftOut: boolean }[]): string {
+  if (faults.length === 0) return "";
+  const verb = faults.length === 1 ? "looks as if nobody played it" : "look as if nobody played them";
+  return `, ${faults.length} ${verb}${faults[0]?.isLeftOut ? " and left out" : ""}`;
 }

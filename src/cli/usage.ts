@@ -11,6 +11,8 @@ export interface CleanSettings {
   /** `auto`, one grid for every voice, or a grid for each voice named; the rest stay as recorded. */
   readonly grid: { readonly kind: "auto" } | { readonly kind: "all"; readonly grid: Grid } | PerVoiceGrids;
   readonly strengthPercent: number;
+  /** Whether hits that nobody played are left out. */
+  readonly isRepairing: boolean;
 }
 
 interface PerVoiceGrids {
@@ -32,11 +34,13 @@ export type Command =
 const HELP = `marten inspect FILE [--json]
     Says what is in a recorded take: meters, tempos, and for each voice its notes, hits, grid and drift.
 
-marten clean IN.mid --out OUT.mid [--grid GRID] [--strength 0-100] [--report REPORT.json]
+marten clean IN.mid --out OUT.mid [--grid GRID] [--strength 0-100] [--repair] [--report REPORT.json]
     Pulls every voice to its grid and writes a new file. The input file is not changed.
-    --grid auto                        each voice to the grid it was played on (the default)
+    The report lists every flagged hit, and what looks as if nobody played it.
+    --grid auto                        each voice to the grid it was played on, beat by beat (the default)
     --grid 1/16                        every voice to one grid: 1/8, 1/8-triplet, 1/8-dotted ...
     --grid snare=1/16,hat=1/8-triplet  the named voices; the others stay as recorded
+    --repair                           leaves out double triggers and cross-talk
     --strength 80                      how far: 0 leaves a hit, 100 lands it on its slot (100 is the default)
 
 Exit codes: 0 done, 2 wrong usage, 3 unreadable input.`;
@@ -53,7 +57,11 @@ export function parseCommand(words: readonly string[]): Command {
   if (rest.length > 0) throw new UsageError(`One file at a time: “${rest[0]}” is one too many.`);
   if (verb === "inspect") return { kind: "inspect", inputPath, isJson: values.json ?? false };
   if (!values.out) throw new UsageError("Say where the cleaned file goes: --out OUT.mid.");
-  const settings = { grid: readGrids(values.grid ?? "auto"), strengthPercent: readStrength(values.strength ?? "100") };
+  const settings = {
+    grid: readGrids(values.grid ?? "auto"),
+    strengthPercent: readStrength(values.strength ?? "100"),
+    isRepairing: values.repair ?? false,
+  };
   return { kind: "clean", inputPath, outputPath: values.out, reportPath: values.report, settings };
 }
 
@@ -69,6 +77,7 @@ function readWords(words: readonly string[]) {
         grid: { type: "string" },
         strength: { type: "string" },
         report: { type: "string" },
+        repair: { type: "boolean" },
       },
     });
   } catch (error) {

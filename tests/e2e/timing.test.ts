@@ -57,3 +57,100 @@ describe("the timing of a voice", () => {
     expect(ticksOf((await exportBytes(page)).bytes, 38)).toEqual(ticksOf(moth, 38));
   });
 });
+
+describe("a voice that follows several grids", () => {
+  const ferry = new Uint8Array(readFileSync("demo/ferry-lights.mid"));
+
+  it("is proposed with its fills on triplets, edited stretch by stretch, and set to one grid in a click", async () => {
+    const page = await pages.open();
+    await importBytes(page, "Plan.mid", ferry);
+    await page
+      .getByText(/sixteenths with eighth triplets in 5 places/)
+      .first()
+      .waitFor();
+    const stretches = card(page).getByRole("list", { name: "Stretches on another grid" });
+    expect(await stretches.getByRole("listitem").count()).toBe(5);
+    await setNumber(page, "Strength", "100");
+    // In the fill of bar 8 the strokes of beat 3 are a triplet.
+    const inFill = (bytes: Uint8Array) =>
+      ticksOf(bytes, 38)
+        .filter((tick) => tick >= 7 * 1920 + 960 && tick < 7 * 1920 + 1430)
+        .map((tick) => tick - 7 * 1920 - 960);
+    const fill = inFill((await exportBytes(page)).bytes);
+    expect(fill).toContain(160);
+    expect(fill).toContain(320);
+
+    await stretches.getByRole("button", { name: "Grid of 8:3 – 8:4: eighth triplets" }).click();
+    await page.getByRole("menuitemradio", { name: "thirty-seconds", exact: true }).click();
+    await stretches.getByRole("button", { name: "Grid of 8:3 – 8:4: thirty-seconds" }).waitFor();
+    expect(inFill((await exportBytes(page)).bytes)).not.toContain(160);
+    await stretches.getByRole("button", { name: "No other grid in 8:3 – 8:4" }).click();
+    await expect.poll(() => stretches.getByRole("listitem").count()).toBe(4);
+    await card(page).getByRole("button", { name: "one grid throughout" }).click();
+    await stretches.waitFor({ state: "hidden" });
+
+    // Another grid for the bar that is looped.
+    await page.keyboard.press("n");
+    await page.keyboard.press("l");
+    await card(page)
+      .getByRole("button", { name: /^Grid of this stretch/ })
+      .click();
+    await page.getByRole("menuitemradio", { name: "eighths", exact: true }).click();
+    await stretches.getByRole("button", { name: "bar 1", exact: true }).waitFor();
+    await page.keyboard.press("Control+z");
+    await stretches.waitFor({ state: "hidden" });
+  });
+});
+
+describe("hits that are worth a look", () => {
+  const ferry = new Uint8Array(readFileSync("demo/ferry-lights.mid"));
+
+  it("are listed with the reason, walked through by key, and taken, moved, left or muted", async () => {
+    const page = await pages.open();
+    await importBytes(page, "Look.mid", ferry);
+    const list = card(page).getByRole("region", { name: "Worth a look" });
+    await list.getByText("2 of them look as if nobody played them.").waitFor();
+    const count = async () => Number((await list.locator("strong").first().textContent())?.match(/^\d+/)?.[0]);
+    const before = await count();
+    await page.keyboard.press("w");
+    await list
+      .getByRole("button", { name: /it triggered twice/ })
+      .first()
+      .waitFor();
+    await list.getByRole("button", { name: "Keep it" }).click();
+    await expect.poll(count).toBe(before - 1);
+    await list.getByRole("button", { name: "Mute it" }).click();
+    await page.getByText(/^Muted 1 hit/).waitFor();
+    expect(ticksOf((await exportBytes(page)).bytes, 38)).toHaveLength(ticksOf(ferry, 38).length - 1);
+    await page.keyboard.press("Control+z");
+    await list.getByRole("button", { name: "Mute it", exact: true }).first().waitFor();
+
+    // With the timing on, hits between two slots and those that share one are listed as well.
+    await page.keyboard.press("t");
+    await list
+      .getByText(/Another hit wants the same slot/)
+      .first()
+      .waitFor();
+    await list
+      .getByRole("button", { name: /Another hit wants the same slot/ })
+      .first()
+      .click();
+    await list.getByRole("button", { name: "Other slot" }).click();
+    await page.getByText("Moved 1 hit to the slot on the other side.").waitFor();
+    await page.keyboard.press("Control+z");
+    await list.getByRole("button", { name: "As recorded" }).click();
+    await page.getByText("1 hit stays where it was recorded.").waitFor();
+    await page.keyboard.press("Control+z");
+    // The list follows shortly after a change.
+    await list.getByRole("button", { name: "As recorded" }).waitFor();
+    await page.waitForTimeout(300);
+    const left = await count();
+    await page.keyboard.press("Shift+W");
+    await expect.poll(count).toBe(left - 1);
+    // What was looked at is remembered.
+    await page.waitForTimeout(500);
+    await page.reload();
+    await page.getByRole("main", { name: "Lanes" }).waitFor();
+    await expect.poll(count).toBe(left - 1);
+  });
+});

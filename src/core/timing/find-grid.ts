@@ -97,11 +97,12 @@ const NO_STRETCHES = { stretches: [], gain: 0 };
 function fitVoice(onsets: Onsets, swings: readonly Grid[], maps: TimeMaps, lateMs: number): readonly GridModel[] {
   const { ppq } = maps.meterMap;
   const fewer = thinned(onsets, MOST_HITS);
-  return [...GRID_CHOICES, ...swings]
-    .map((grid) => fitGrid(grid, fewer, ppq, lateMs))
-    .sort(byScore)
-    .slice(0, TRIED_WITH_STRETCHES)
-    .map((model) => onRightSide(model, fewer, ppq, lateMs));
+  const models = [...GRID_CHOICES, ...swings].map((grid) => fitGrid(grid, fewer, ppq, lateMs)).sort(byScore);
+  const best = models[0]!.grid;
+  // The next coarser grid leaves hits out that stretches may explain, as in a roll.
+  const isTried = ({ grid }: GridModel, rank: number) =>
+    rank < TRIED_WITH_STRETCHES || (grid.family === best.family && grid.denominator * 2 === best.denominator);
+  return models.filter(isTried).map((model) => onRightSide(model, fewer, ppq, lateMs));
 }
 
 function findOne(

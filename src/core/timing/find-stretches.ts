@@ -11,7 +11,7 @@ import { BarSlots, type GridModel, isWithin, logLikelihood, logLikelihoods } fro
 import { type Onsets, someOnsets } from "./onsets.ts";
 
 /** What another grid must explain better before a stretch of it is believed, as a logarithm of likelihoods. */
-const STRETCH_PRICE = 8;
+const STRETCH_PRICE = 7;
 /** What it costs where another voice has such a stretch already: players fill together. */
 const SHARED_PRICE = 2;
 /** A hit that another grid explains better by this speaks for it … */

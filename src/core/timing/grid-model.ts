@@ -20,6 +20,8 @@ const PRIOR_HABIT_MS = 15;
 const MOST_FINEST_SHARE = 0.85;
 /** Nobody sits farther than this off the line, or off how late the take is. */
 const FARTHEST_HABIT_MS = 70;
+const RARE_FINEST_SHARE = 0.12;
+const RARE_PRICE = 6;
 /** A grid is played only if at least this share of the hits is on slots that no coarser grid has. */
 const SMALLEST_FINEST_SHARE = 0.02;
 
@@ -73,6 +75,8 @@ export function fitGrid(grid: Grid, onsets: Onsets, ppq: number, lateMs = 0, sta
   score -= 0.5 * ((meanDriftMs - lateMs) / PRIOR_HABIT_MS) ** 2;
   // A voice that never plays on the beat is off it, not late by half a step.
   if (Math.abs(meanDriftMs - lateMs) > FARTHEST_HABIT_MS) score = Number.NEGATIVE_INFINITY;
+  // Where hardly any hit needs the finest slots, they are likelier to be a stretch of their own.
+  if (hitsOfLevel.at(-1)! < RARE_FINEST_SHARE * count && levels.slotsOfLevel.length > 2) score -= RARE_PRICE;
   // A union of two plainer grids fits a part that mixes them, but nobody plays its finest slots.
   if (hitsOfLevel.at(-1)! < SMALLEST_FINEST_SHARE * count && levels.slotsOfLevel.length > 2) score = -Infinity;
   return { ...model, score };
@@ -169,10 +173,14 @@ export class BarSlots {
   }
 }
 
+/** Quintuplets come in fills; hardly anybody plays them throughout. */
+const QUINTUPLET_PRICE = 20;
+
 /** Where two families explain a voice equally well, people mean the plainer one; dotted grids are for compound meters. */
 function familyPrice(grid: Grid, isEven: boolean): number {
   if (grid.family === "straight") return 0;
-  return grid.family === "triplet" || (isEven && grid.family === "dotted") ? 1 : 6;
+  if (grid.family === "quintuplet") return QUINTUPLET_PRICE;
+  return grid.family === "triplet" || isEven ? 1 : 6;
 }
 
 export interface Levels {

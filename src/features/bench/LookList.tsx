@@ -45,13 +45,15 @@ export function LookList({ lane }: { lane: LaneView }) {
       {faults > 0 && (
         <p className="mt-1 text-[13px]">
           {faults} of them {faults === 1 ? "looks" : "look"} as if nobody played {faults === 1 ? "it" : "them"}.{" "}
-          <button
-            type="button"
-            className="font-bold text-spruce underline"
-            onClick={() => say(muteFaults(bench, lane))}
-          >
-            Mute {faults === 1 ? "it" : `all ${faults}`}
-          </button>
+          {faults > 1 && (
+            <button
+              type="button"
+              className="font-bold text-spruce underline"
+              onClick={() => say(muteFaults(bench, lane))}
+            >
+              Mute all {faults}
+            </button>
+          )}
         </p>
       )}
       <ul className="mt-1.5 max-h-[230px] overflow-y-auto">

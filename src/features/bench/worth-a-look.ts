@@ -120,7 +120,9 @@ export function leaveAsRecorded(bench: Bench): string | null | void {
   return needPicked(bench, (placed) => {
     const recorded = placed.flatMap(({ hit }) => (hit.recordedTick === null ? [] : [{ hit, tick: hit.recordedTick }]));
     bench.store.commit(`Leave ${hitCount(recorded.length)} as recorded`, pinHits(recorded));
-    return `${hitCount(recorded.length)} stay where they were recorded.`;
+    return recorded.length === 1
+      ? "1 hit stays where it was recorded."
+      : `${hitCount(recorded.length)} stay where they were recorded.`;
   });
 }
 
