@@ -33,7 +33,7 @@ describe("the whole job", () => {
 
     // Choose the snare's timing: grid by name, strength by typing.
     const card = page.getByRole("complementary", { name: "Lane card" });
-    await card.getByText(/Played on thirty-seconds, 100 % fit, \d+ ms late/).waitFor();
+    await card.getByText(/Played on sixteenths with thirty-seconds in 5 places, 100 % fit, \d+ ms late/).waitFor();
     await card.getByRole("switch", { name: "Timing" }).click();
     await card.getByText(/^cleaned:/).waitFor();
     await card.getByRole("button", { name: /^Strength/ }).click();
@@ -302,7 +302,10 @@ describe("on the Bench", () => {
     const { loop } = await view();
     expect(loop.startTick % 480).toBe(0);
     expect(loop.endTick).toBeGreaterThan(loop.startTick);
-    await page.getByRole("button", { name: /^(bars? )?3\d/ }).waitFor();
+    await page
+      .getByRole("contentinfo")
+      .getByRole("button", { name: /^(bars? )?3\d/ })
+      .waitFor();
   });
 
   it("shows all keys, changes the theme, and shows a live preview of grids", async () => {

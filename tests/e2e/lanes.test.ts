@@ -9,8 +9,7 @@ const pages = usePages();
 const moth = new Uint8Array(readFileSync("demo/moth-parade.mid"));
 const ferry = new Uint8Array(readFileSync("demo/ferry-lights.mid"));
 const card = (page: Page) => page.getByRole("complementary", { name: "Lane card" });
-const heads = (page: Page) =>
-  page.getByRole("main", { name: "Lanes" }).locator("button[aria-expanded] .font-bold:first-child").allTextContents();
+const heads = (page: Page) => page.getByRole("main", { name: "Lanes" }).locator("[data-lane-name]").allTextContents();
 const countNotes = (bytes: Uint8Array, key: number) =>
   readMidiFile(bytes).file.tracks.flatMap(({ messages }) =>
     messages.filter(

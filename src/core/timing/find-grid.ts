@@ -153,6 +153,11 @@ function shareExplained(model: GridModel, stretches: readonly GridStretch[], ons
   return explained / likelihoods.length;
 }
 
+/** What a voice was played on: `sixteenths with eighth triplets in 6 places`. */
+export function foundGridName({ grid, stretches }: FoundGrid): string {
+  return `${gridName(grid)}${otherGridWords(stretches)}`;
+}
+
 /** ` with eighth triplets in 6 places`; empty if there is one grid throughout. */
 function otherGridWords(stretches: readonly GridStretch[]): string {
   const counts = new Map<string, number>();
@@ -165,6 +170,5 @@ function otherGridWords(stretches: readonly GridStretch[]): string {
 export function foundGridSentence(found: FoundGrid): string {
   if (found.isPoor) return "on no grid that fits";
   const ms = Math.round(found.meanDriftMs);
-  const others = otherGridWords(found.stretches);
-  return `${gridName(found.grid)}${others}, ${ms === 0 ? "on the line" : `${Math.abs(ms)} ms ${ms > 0 ? "late" : "early"}`}`;
+  return `${foundGridName(found)}, ${ms === 0 ? "on the line" : `${Math.abs(ms)} ms ${ms > 0 ? "late" : "early"}`}`;
 }

@@ -57,7 +57,7 @@ export function LaneHead({ box }: { box: LaneBox }) {
         }}
       >
         <span className="flex items-center gap-2 leading-tight font-bold">
-          {voice.name}
+          <span data-lane-name>{voice.name}</span>{" "}
           {flagged > 0 && (
             <span
               className="rounded-full bg-amber-text px-1.5 text-[12px] leading-[17px] font-bold text-paper"

@@ -12,7 +12,7 @@ import {
   parseGrid,
   STRAIGHT_PERCENT,
 } from "../../core/time/index.ts";
-import { NOISE_SHAPES } from "../../core/timing/index.ts";
+import { foundGridName, NOISE_SHAPES } from "../../core/timing/index.ts";
 import { DEFAULT_TREATMENT, type TimingTreatment } from "../../core/treatment.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import type { LaneView } from "../../store/lane-view.ts";
@@ -61,7 +61,7 @@ export function TimingStep({ lane }: { lane: LaneView }) {
             "No grid fits how this was played. Choose one by ear."
           ) : (
             <>
-              Played on <strong className="text-ink">{gridName(found.grid)}</strong>,{" "}
+              Played on <strong className="text-ink">{foundGridName(found)}</strong>,{" "}
               {Math.round(found.shareExplained * 100)} % fit, {driftWords(Math.round(found.meanDriftMs))} on average, ±{" "}
               {Math.round(found.spreadMs)} ms.
             </>
