@@ -44,6 +44,12 @@ await shoot("bench-day");
 await page.getByRole("button", { name: /^Strength/ }).click();
 await shoot("bench-strength");
 await page.keyboard.press("Escape");
+// The fills on triplets, and the hits that are worth a look.
+await page.keyboard.press("w");
+await page.keyboard.press("w");
+await page.getByRole("complementary", { name: "Lane card" }).evaluate((card) => card.scrollTo(0, 265));
+await shoot("bench-looks");
+await page.keyboard.press("Escape");
 await page.getByRole("button", { name: "Switch to night" }).click();
 await shoot("bench-night");
 await page.getByRole("button", { name: "Export", exact: true }).click();
@@ -105,6 +111,9 @@ await page.keyboard.press("Shift+t");
 await page.getByText(/^Tightened 7 voices/).waitFor({ state: "hidden" });
 await page.getByRole("button", { name: "Undo" }).click();
 await page.getByRole("button", { name: "What was done" }).click();
+await page.getByLabel("Name of the version").fill("Before the claps");
+await page.keyboard.press("Enter");
+await page.getByText("The same as now.").waitFor();
 await shoot("history-day");
 
 await browser.close();
