@@ -83,13 +83,12 @@ function LookRow({ look, place, isPicked, onGo }: RowProps) {
   const keyName = useKeyNames();
   const choices = [
     { id: "acceptLook", name: look.fault ? "Keep it" : "Fine so", run: acceptLook },
-    ...(look.fault ? [{ id: "muteHits", name: "Mute it", run: muteHits }] : []),
-    ...(look.reasons.length > (look.fault ? 1 : 0)
-      ? [
+    ...(look.fault
+      ? [{ id: "muteHits", name: "Mute it", run: muteHits }]
+      : [
           { id: "otherSlot", name: "Other slot", run: takeOtherSlot },
           { id: "leave", name: "As recorded", run: leaveAsRecorded },
-        ]
-      : []),
+        ]),
   ];
   return (
     <li className={clsx("border-t border-hairline-strong py-1 text-[13px]", isPicked && "bg-sheet")}>

@@ -44,6 +44,14 @@ export function nudgeByMs(bench: Bench, ms: number) {
   });
 }
 
+/** Moves what is picked by single ticks, the finest there is. */
+export function nudgeByTicks(bench: Bench, ticks: number) {
+  return needPicked(bench, (placed) => {
+    const edit = moveHitsBy(bench.store.getState().pattern, placed, ticks);
+    bench.store.commit(`Nudge ${hitCount(placed.length)} a tick ${ticks < 0 ? "earlier" : "later"}`, edit);
+  });
+}
+
 export function moveBySteps(bench: Bench, steps: number) {
   return needPicked(bench, (placed) => {
     const { pattern, maps, lanes } = bench.store.getState();

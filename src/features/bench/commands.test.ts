@@ -59,6 +59,14 @@ describe("commands", () => {
     expect(snareTicks()).toEqual([10, 130, 371, 2000]);
   });
 
+  it("nudge by single ticks", () => {
+    bench.store.pick(new Set([hits[1]!.id]));
+    run("tickLater");
+    run("tickLater");
+    run("tickEarlier");
+    expect(state().pattern.hits.find(({ id }) => id === hits[1]!.id)?.pinnedTick).toBe(131);
+  });
+
   it("move by steps of the lane's grid, keeping what is off it", () => {
     pick("0:130", "0:371");
     run("stepOn");

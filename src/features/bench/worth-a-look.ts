@@ -39,7 +39,8 @@ export function looksOf(state: Pick<BenchState, "summaries" | "seen">, lane: Lan
         row,
         hitId: hit.id,
         fault,
-        reasons: [...(fault ? [faultSentence(fault, nameOf)] : []), ...flagWords(flags)],
+        // What nobody played need not be asked where it belongs.
+        reasons: fault ? [faultSentence(fault, nameOf)] : flagWords(flags),
       },
     ];
   });

@@ -10,6 +10,7 @@ import {
   NUDGE_MS,
   needPicked,
   nudgeByMs,
+  nudgeByTicks,
   removePicked,
   tightenAll,
   toggleTiming,
@@ -31,6 +32,8 @@ export const CHANGE: readonly GroupedCommand[] = [
     keys: ["→"],
     run: (bench) => nudgeByMs(bench, NUDGE_MS),
   },
+  { id: "tickEarlier", name: "A tick earlier", keys: ["Ctrl+Shift+←"], run: (bench) => nudgeByTicks(bench, -1) },
+  { id: "tickLater", name: "A tick later", keys: ["Ctrl+Shift+→"], run: (bench) => nudgeByTicks(bench, 1) },
   {
     id: "stepBack",
     name: "Move a step of the lane's grid back",
