@@ -4,9 +4,9 @@ import { writeFileSync } from "node:fs";
 import { makeStudies, TIGHTNESSES, type Tightness } from "../src/standin/studies.ts";
 import { percent, type Score, type StudyScore, scoreStudies, sumScores } from "./scoring.ts";
 
-const SEED = 1;
+const SEED = 1001;
 const OF_EACH = 2;
-const OTHER_SEEDS = [2, 3, 4, 5];
+const OTHER_SEEDS = [1002, 1003, 1004, 1005];
 
 const tightnesses = Object.keys(TIGHTNESSES) as Tightness[];
 const LEAST: Readonly<Record<Tightness, string>> = { tight: "99.7 %", normal: "99 %", loose: "96 %" };
@@ -78,7 +78,8 @@ ${tables(scores)}
 
 ## Other seeds
 
-Hits on the slot that was meant, with parts, habits and chance that nothing was built on:
+Hits on the slot that was meant, with other parts, habits and chance. Neither these seeds nor the one above were looked at while
+this was built:
 
 | seed | ${tightnesses.join(" | ")} | real hits marked as faults |
 | --- | --- | --- | --- | --- |
