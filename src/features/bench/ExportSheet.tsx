@@ -45,6 +45,7 @@ function ExportForm({ onDone }: { onDone: () => void }) {
   const sum = (count: (voice: OutgoingVoice) => number) => voices.reduce((total, voice) => total + count(voice), 0);
   const hits = sum((voice) => voice.hitCount);
   const changed = sum((voice) => voice.changedCount);
+  const muted = sum((voice) => voice.mutedCount);
   return (
     <>
       <RadioGroup.Root
@@ -122,7 +123,7 @@ function ExportForm({ onDone }: { onDone: () => void }) {
           Save the file
         </Button>
         <span className="text-muted">
-          {changed === 0
+          {changed + muted === 0
             ? "Nothing has been changed: this is the recording."
             : `${changed.toLocaleString("en")} of ${hits.toLocaleString("en")} hits changed.`}
         </span>

@@ -18,7 +18,7 @@ import { PointMenu } from "./PointMenu.tsx";
 import type { Inks } from "./paint/inks.ts";
 import type { PaintContext } from "./paint/paint-fins.ts";
 import { type LanesScene, paintLanes } from "./paint/paint-lanes.ts";
-import { paintRuler } from "./paint/paint-ruler.ts";
+import { MARKER_ROW_PX, paintRuler } from "./paint/paint-ruler.ts";
 import { useCanvas, useWidth } from "./use-canvas.ts";
 import { useLanePointer } from "./use-lane-pointer.ts";
 
@@ -172,6 +172,7 @@ function differOnlyInLanes(a: BenchState, b: BenchState): boolean {
 
 function Ruler() {
   const { store, playback } = useBench();
+  const hasMarkers = useBenchState((state) => state.markers.length > 0);
   const subscribe = useMemo(
     () => subscribeTo(store, (state) => [state.viewport, state.loop, state.maps, state.markers]),
     [store],
@@ -212,7 +213,10 @@ function Ruler() {
     };
   }, [ref, store, playback]);
   return (
-    <div className="flex shrink-0 border-b border-hairline" style={{ height: RULER_HEIGHT_PX }}>
+    <div
+      className="flex shrink-0 border-b border-hairline"
+      style={{ height: RULER_HEIGHT_PX + (hasMarkers ? MARKER_ROW_PX : 0) }}
+    >
       <div style={{ width: HEAD_WIDTH_PX }} className="flex items-center">
         <LanesMenu />
       </div>

@@ -22,15 +22,17 @@ export function paintRuler(
     context.fillStyle = inks["amber-tint"];
     context.fillRect(x, 2, tickToX(viewport, loop.endTick) - x, heightPx - 4);
   }
-  paintMarkers(context, viewport, markers, heightPx, inks);
+  // Markers have a row of their own under the bars, where there are any.
+  const barsPx = markers.length > 0 ? heightPx - MARKER_ROW_PX : heightPx;
+  paintMarkers(context, viewport, markers, barsPx, inks);
   context.textBaseline = "middle";
   context.textAlign = "left";
-  const middle = heightPx / 2 + 1;
+  const middle = barsPx / 2 + 1;
   forBarsInView(viewport, meterMap, lengthTicks, 30, (bar) => {
     const x = tickToX(viewport, bar.startTick);
     if (bar.startTick >= lengthTicks) return;
     context.fillStyle = inks["hairline-strong"];
-    context.fillRect(Math.round(x), heightPx - 8, 1, 8);
+    context.fillRect(Math.round(x), barsPx - 8, 1, 8);
     context.fillStyle = inks.ink;
     context.font = `700 13px ${CANVAS_FONT}`;
     context.fillText(String(bar.barIndex + 1), x + 5, middle);
@@ -51,10 +53,10 @@ function paintMarkers(
   context: PaintContext,
   viewport: Viewport,
   markers: readonly Marker[],
-  heightPx: number,
+  topPx: number,
   inks: Inks,
 ): void {
-  context.textBaseline = "bottom";
+  context.textBaseline = "middle";
   context.textAlign = "left";
   context.font = `600 12px ${CANVAS_FONT}`;
   for (const [index, { tick, text }] of markers.entries()) {
@@ -63,12 +65,14 @@ function paintMarkers(
     if (x > viewport.widthPx || x + room < 0) continue;
     const width = Math.min(room - 4, context.measureText(text).width + 12);
     context.fillStyle = inks["spruce-tint"];
-    context.fillRect(x, heightPx / 2, Math.max(4, width), heightPx / 2);
+    context.fillRect(x, topPx, Math.max(4, width), MARKER_ROW_PX - 1);
     context.fillStyle = inks.spruce;
-    context.fillRect(x, heightPx / 2, 2, heightPx / 2);
-    if (width >= context.measureText(text).width + 8) context.fillText(text, x + 6, heightPx);
+    context.fillRect(x, topPx, 2, MARKER_ROW_PX - 1);
+    if (width >= context.measureText(text).width + 8) context.fillText(text, x + 6, topPx + MARKER_ROW_PX / 2);
   }
 }
 
+/** The row of the markers. */
+export const MARKER_ROW_PX = 17;
 /** A long name does not cover the bars behind it. */
 const MARKER_PX = 160;
