@@ -1,5 +1,5 @@
 import type { HitMove, VelocityChange } from "../core/part/index.ts";
-import { SlotFinder, tickAfterMs, tickToMs } from "../core/time/index.ts";
+import { PlanFinder, tickAfterMs, tickToMs } from "../core/time/index.ts";
 import type { LaneView } from "./lane-view.ts";
 
 /** Where each hit is in the lanes; looked up for thousands of hits on every frame of a drag, in lanes that stay the same. */
@@ -31,11 +31,11 @@ export function lanesWithMoved(lanes: readonly LaneView[], moves: readonly HitMo
     const ticks = lane.cleaned.ticks.slice();
     const slotTicks = lane.cleaned.slotTicks.slice();
     const cleanedMs = lane.timesMs.cleaned.slice();
-    const { grid, pocketMs } = lane.treatment.timing;
-    const slots = new SlotFinder(grid, meterMap);
+    const { timing } = lane.treatment;
+    const slots = new PlanFinder(timing, meterMap);
     for (const [row, tick] of rows) {
       ticks[row] = tick;
-      slotTicks[row] = slots.find(tickAfterMs(tempoMap, tick, -pocketMs)).slotTick;
+      slotTicks[row] = slots.find(tickAfterMs(tempoMap, tick, -timing.pocketMs)).slotTick;
       cleanedMs[row] = tickToMs(tempoMap, tick);
     }
     return {

@@ -1,28 +1,14 @@
 import { X } from "lucide-react";
 import { Button } from "../../components/Button.tsx";
 import { SentenceChoice } from "../../components/SentenceChoice.tsx";
-import {
-  barAt,
-  formatBarBeat,
-  formatGrid,
-  GRID_CHOICES,
-  GRID_FAMILIES,
-  type Grid,
-  type GridStretch,
-  gridName,
-  type MeterMap,
-  parseGrid,
-  withStretch,
-} from "../../core/time/index.ts";
+import { barAt, formatGrid, type Grid, type GridStretch, parseGrid, withStretch } from "../../core/time/index.ts";
 import type { TimingTreatment } from "../../core/treatment.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import type { LaneView } from "../../store/lane-view.ts";
+import { GRID_GROUPS } from "./grid-groups.ts";
+import { stretchWords } from "./stretch-words.ts";
 import { showStretch } from "./travel-actions.ts";
 import { meantStretch } from "./write-actions.ts";
-
-const GRID_GROUPS = GRID_FAMILIES.map((family) =>
-  GRID_CHOICES.filter((one) => one.family === family).map((one) => ({ id: formatGrid(one), name: gridName(one) })),
-);
 
 interface PlanStepProps {
   readonly lane: LaneView;
@@ -104,20 +90,4 @@ export function PlanStep({ lane, onPreview, onChange, onCancel }: PlanStepProps)
       </p>
     </div>
   );
-}
-
-/** `bars 3 – 4`, or `8:3 – 8:4` for less than whole bars. */
-export function stretchWords(
-  { startTick, endTick }: Pick<GridStretch, "startTick" | "endTick">,
-  map: MeterMap,
-): string {
-  const first = barAt(map, startTick);
-  const last = barAt(map, endTick - 1);
-  if (first.startTick === startTick && last.endTick === endTick) {
-    return first.barIndex === last.barIndex
-      ? `bar ${first.barIndex + 1}`
-      : `bars ${first.barIndex + 1} – ${last.barIndex + 1}`;
-  }
-  const short = (tick: number) => formatBarBeat(map, tick).replace(/:\d+$/, "");
-  return `${short(startTick)} – ${short(endTick)}`;
 }

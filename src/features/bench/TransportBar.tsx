@@ -4,14 +4,14 @@ import { ToggleGroup } from "radix-ui";
 import { useRef } from "react";
 import { Hint } from "../../components/Hint.tsx";
 import { Key } from "../../components/Key.tsx";
-import { barAt, bpmAt, formatBarBeat, type MeterMap, tickToBarBeat } from "../../core/time/index.ts";
+import { barAt, bpmAt, tickToBarBeat } from "../../core/time/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
-import type { LoopRange } from "../../store/bench-store.ts";
 import type { Side } from "../../store/lane-view.ts";
 import { usePlayFrames } from "../../store/use-play-frames.ts";
 import { useKeyNames } from "./command-keys.ts";
 import { commandById } from "./commands.ts";
 import { StatusLine } from "./StatusLine.tsx";
+import { stretchWords } from "./stretch-words.ts";
 
 /** Transport, recorded or cleaned, and the selection in words. */
 export function TransportBar() {
@@ -90,7 +90,7 @@ function LoopAndClick() {
       Loop{" "}
       <Hint text="Loop the picked bars or those in view; drag on the ruler for others" keys={keyName("loop")}>
         <button type="button" className={wordClass} onClick={() => commandById("loop")?.run(bench)}>
-          {loop ? loopWords(loop, meterMap) : "off"}
+          {loop ? stretchWords(loop, meterMap) : "off"}
         </button>
       </Hint>
       <br />
@@ -102,19 +102,6 @@ function LoopAndClick() {
       </Hint>
     </p>
   );
-}
-
-function loopWords({ startTick, endTick }: LoopRange, meterMap: MeterMap): string {
-  const first = barAt(meterMap, startTick);
-  const last = barAt(meterMap, endTick - 1);
-  const areWholeBars = first.startTick === startTick && last.endTick === endTick;
-  if (!areWholeBars) {
-    const short = (tick: number) => formatBarBeat(meterMap, tick).replace(/:\d+$/, "");
-    return `${short(startTick)} – ${short(endTick)}`;
-  }
-  return first.barIndex === last.barIndex
-    ? `bar ${first.barIndex + 1}`
-    : `bars ${first.barIndex + 1} – ${last.barIndex + 1}`;
 }
 
 const SIDES: readonly { side: Side; name: string }[] = [

@@ -4,15 +4,12 @@ import { Button } from "../../components/Button.tsx";
 import { SentenceChoice } from "../../components/SentenceChoice.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
 import { CURVES } from "../../core/part/index.ts";
-import { formatGrid, GRID_CHOICES, GRID_FAMILIES, type Grid, gridName, parseGrid } from "../../core/time/index.ts";
+import { formatGrid, type Grid, gridName, parseGrid } from "../../core/time/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import type { BurstSetting, FillSetting } from "../../store/bench-store.ts";
+import { GRID_GROUPS } from "./grid-groups.ts";
 import { ordinal } from "./ordinal.ts";
 import { burst, fill } from "./write-actions.ts";
-
-const GRID_GROUPS = GRID_FAMILIES.map((family) =>
-  GRID_CHOICES.filter((one) => one.family === family).map((one) => ({ id: formatGrid(one), name: gridName(one) })),
-);
 
 /** Fills and bursts for the open lane, as sentences. */
 export const WriteStep = memo(function WriteStep({ voiceId, laneGrid }: { voiceId: string; laneGrid: Grid }) {

@@ -7,7 +7,7 @@ import {
   toggleMuted,
   treatmentOnGrid,
 } from "../../core/part/index.ts";
-import { barAt, msToTick, nearestSlots, nextBarLine, slotStepsAway, tickToMs } from "../../core/time/index.ts";
+import { barAt, gridAt, msToTick, nearestSlots, nextBarLine, slotStepsAway, tickToMs } from "../../core/time/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
 import { type BenchState, pickedHits, visibleLanes } from "../../store/bench-store.ts";
 import { type LaneView, sideOf } from "../../store/lane-view.ts";
@@ -57,7 +57,7 @@ export function moveBySteps(bench: Bench, steps: number) {
     const { pattern, maps, lanes } = bench.store.getState();
     const lane = lanes.find((candidate) => candidate.voiceId === placed[0]!.hit.voiceId);
     if (!lane) return;
-    const { grid } = lane.treatment.timing;
+    const grid = gridAt(lane.treatment.timing, placed[0]!.tick);
     const { slotTick } = nearestSlots(grid, maps.meterMap, placed[0]!.tick);
     const delta = slotStepsAway(grid, maps.meterMap, placed[0]!.tick, steps) - slotTick;
     bench.store.commit(

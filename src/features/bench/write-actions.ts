@@ -20,7 +20,7 @@ import {
   stretchHits,
   writeStrokes,
 } from "../../core/part/index.ts";
-import { barAt, type Grid, gridName, gridStepTicks, nearestSlots, nextBarLine } from "../../core/time/index.ts";
+import { barAt, type Grid, gridAt, gridName, gridStepTicks, nearestSlots, nextBarLine } from "../../core/time/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
 import { type BenchState, pickedHits } from "../../store/bench-store.ts";
 import type { LaneView } from "../../store/lane-view.ts";
@@ -264,7 +264,7 @@ export function drawGridOf({ drawGrids }: BenchState, lane: LaneView): Grid | "o
 
 /** Where a hit is drawn: the slot of the lane's grid, or exactly there. */
 export function drawnTick(state: BenchState, lane: LaneView, tick: number, isFree: boolean): number {
-  const grid = drawGridOf(state, lane);
+  const grid = state.drawGrids.get(lane.voiceId) ?? gridAt(lane.treatment.timing, tick);
   const place = isFree || grid === "off" ? tick : nearestSlots(grid, state.maps.meterMap, tick).slotTick;
   return Math.max(0, Math.min(state.pattern.lengthTicks - 1, Math.round(place)));
 }

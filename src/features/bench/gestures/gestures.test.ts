@@ -1,4 +1,5 @@
 import { beforeEach, describe, expect, it } from "vitest";
+import { changeTiming } from "../../../core/part/index.ts";
 import type { Bench } from "../../../store/bench-context.ts";
 import { boxesOf, finHeightOf } from "../lane-layout.ts";
 import { openABench } from "../testing/a-bench.ts";
@@ -51,6 +52,19 @@ describe("dragging hits", () => {
     expect(hit("a").pinnedTick).toBe(680);
     expect(notes.at(-1)).toMatch(/^1:2/);
     expect(state().history.done).toHaveLength(1);
+  });
+
+  it("holds to the grid that the lane follows where the pointer is", () => {
+    const triplets = { startTick: 480, endTick: 960, grid: { family: "triplet", denominator: 8 } } as const;
+    const plan = changeTiming(state().pattern, new Set(["snare"]), (timing) => ({ ...timing, stretches: [triplets] }));
+    bench.store.commit("Plan", plan);
+    bench.store.pick(new Set(["a"]));
+    const { point, gesture } = grab("a", "snare", 60);
+    drag(gesture(), [{ ...point, x: point.x + 15 }], held("Shift"));
+    expect(hit("a").pinnedTick).toBe(640);
+    const start = at("snare", 810, 80);
+    drag(startDrawing(stage, start, "snare"), [start]);
+    expect(state().pattern.hits.some(({ pinnedTick }) => pinnedTick === 800)).toBe(true);
   });
 
   it("leaves copies with Alt, and the hits where they are", () => {
