@@ -172,7 +172,6 @@ function differOnlyInLanes(a: BenchState, b: BenchState): boolean {
 
 function Ruler() {
   const { store, playback } = useBench();
-  const hasMarkers = useBenchState((state) => state.markers.length > 0);
   const subscribe = useMemo(
     () => subscribeTo(store, (state) => [state.viewport, state.loop, state.maps, state.markers]),
     [store],
@@ -213,10 +212,7 @@ function Ruler() {
     };
   }, [ref, store, playback]);
   return (
-    <div
-      className="flex shrink-0 border-b border-hairline"
-      style={{ height: RULER_HEIGHT_PX + (hasMarkers ? MARKER_ROW_PX : 0) }}
-    >
+    <div className="flex shrink-0 border-b border-hairline" style={{ height: RULER_HEIGHT_PX + MARKER_ROW_PX }}>
       <div style={{ width: HEAD_WIDTH_PX }} className="flex items-center">
         <LanesMenu />
       </div>

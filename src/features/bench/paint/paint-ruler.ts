@@ -22,8 +22,8 @@ export function paintRuler(
     context.fillStyle = inks["amber-tint"];
     context.fillRect(x, 2, tickToX(viewport, loop.endTick) - x, heightPx - 4);
   }
-  // Markers have a row of their own under the bars, where there are any.
-  const barsPx = markers.length > 0 ? heightPx - MARKER_ROW_PX : heightPx;
+  // Markers are read after the hits; their row is kept free, so that the lanes do not jump when they come.
+  const barsPx = heightPx - MARKER_ROW_PX;
   paintMarkers(context, viewport, markers, barsPx, inks);
   context.textBaseline = "middle";
   context.textAlign = "left";
