@@ -31,8 +31,14 @@ import { fitViewport, limitViewport, type Viewport } from "./viewport.ts";
 export const COLOUR_BYS = ["family", "channel", "track", "role"] as const;
 export type ColourBy = (typeof COLOUR_BYS)[number];
 
+/** Where it is written: in the loop or the bars in view, or between the first and the last hit that is picked. */
+export type FillPlace = "meant" | "picked";
+/** A burst leads into a bar line or the end of the loop, or runs from one place to another. */
+export type BurstPlace = "into" | "loop" | "picked";
+
 /** How slots are filled: every nth from one on, counted from 1. */
 export interface FillSetting {
+  readonly where: FillPlace;
   /** Null for the grid that the lane is drawn on. */
   readonly grid: Grid | null;
   readonly every: number;
@@ -40,8 +46,10 @@ export interface FillSetting {
   readonly velocity: number;
 }
 
-/** How a burst leads into a bar line. */
+/** How a burst leads into a bar line, or from place to place. */
 export interface BurstSetting {
+  readonly where: BurstPlace;
+  /** How many hits lead into the bar line. From place to place it is as many as there is room for. */
   readonly count: number;
   readonly grid: Grid;
   readonly fromVelocity: number;
@@ -158,8 +166,9 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
     isHistoryOpen: false,
     isDrawing: false,
     drawGrids: new Map(),
-    fill: { grid: null, every: 2, from: 1, velocity: 80 },
+    fill: { where: "meant", grid: null, every: 2, from: 1, velocity: 80 },
     burst: {
+      where: "into",
       count: 8,
       grid: { family: "straight", denominator: 32 },
       fromVelocity: 40,

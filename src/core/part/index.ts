@@ -66,6 +66,7 @@ export { removePart, type TakenOut, takeOut } from "./take-out.ts";
 export { type Thumbnail, thumbnailOf } from "./thumbnail.ts";
 export { readTones, type Tone } from "./tones.ts";
 export {
+  burstBetween,
   burstTicks,
   CURVES,
   type Curve,

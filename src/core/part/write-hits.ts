@@ -116,6 +116,15 @@ export function burstTicks(endTick: number, count: number, stepTicks: number): r
   return Array.from({ length: count }, (_, index) => endTick - (count - index) * stepTicks);
 }
 
+/**
+ * Where a burst sounds that runs from one place to another, in even steps as near to a wanted one as fit between them.
+ * @returns at least the first place; the last is where the next hit would be, and is not among them
+ */
+export function burstBetween(startTick: number, endTick: number, stepTicks: number): readonly number[] {
+  const count = Math.max(1, Math.round((endTick - startTick) / stepTicks));
+  return Array.from({ length: count }, (_, index) => startTick + ((endTick - startTick) * index) / count);
+}
+
 /** Copies of hits, moved by a distance, each on its own drum. */
 export function copiesOf(placed: readonly PlacedHit[], byTicks: number): readonly Stroke[] {
   return placed.map(({ hit, tick }) => ({

@@ -6,7 +6,7 @@ import { SentenceNumber } from "../../components/SentenceNumber.tsx";
 import { CURVES } from "../../core/part/index.ts";
 import { formatGrid, type Grid, gridName, parseGrid } from "../../core/time/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
-import type { BurstSetting, FillSetting } from "../../store/bench-store.ts";
+import type { BurstPlace, BurstSetting, FillPlace, FillSetting } from "../../store/bench-store.ts";
 import { GRID_GROUPS } from "./grid-groups.ts";
 import { ordinal } from "./ordinal.ts";
 import { burst, fill } from "./write-actions.ts";
@@ -15,8 +15,9 @@ import { burst, fill } from "./write-actions.ts";
 export const WriteStep = memo(function WriteStep({ voiceId, laneGrid }: { voiceId: string; laneGrid: Grid }) {
   const bench = useBench();
   const hasLoop = useBenchState((state) => state.loop !== null);
-  const { grid, every, from, velocity } = useBenchState((state) => state.fill);
-  const { count, grid: burstGrid, fromVelocity, toVelocity, curve } = useBenchState((state) => state.burst);
+  const { where, grid, every, from, velocity } = useBenchState((state) => state.fill);
+  const burstSetting = useBenchState((state) => state.burst);
+  const { count, grid: burstGrid, fromVelocity, toVelocity, curve } = burstSetting;
   const setFill = (change: Partial<FillSetting>) =>
     bench.store.setState({ fill: { ...bench.store.getState().fill, ...change } });
   const setBurst = (change: Partial<BurstSetting>) =>
@@ -40,6 +41,21 @@ export const WriteStep = memo(function WriteStep({ voiceId, laneGrid }: { voiceI
       usual={usual}
       onPreview={set}
       onCommit={set}
+      onCancel={() => {}}
+    />
+  );
+  const choice = <Id extends string>(
+    label: string,
+    chosenId: Id,
+    choices: readonly { readonly id: Id; readonly name: string }[],
+    set: (id: Id) => void,
+  ) => (
+    <SentenceChoice
+      label={label}
+      chosenId={chosenId}
+      groups={[choices]}
+      onPreview={() => {}}
+      onChoose={(id) => set(choices.find((one) => one.id === id)?.id ?? chosenId)}
       onCancel={() => {}}
     />
   );
@@ -87,26 +103,31 @@ export const WriteStep = memo(function WriteStep({ voiceId, laneGrid }: { voiceI
         Every {number("Every nth", every, (value) => setFill({ every: value }), 16, 2, ordinal)} of the{" "}
         {gridChoice("Fill grid", grid ?? laneGrid, (value) => setFill({ grid: value }))} from the{" "}
         {number("From the nth", from, (value) => setFill({ from: value }), 16, 1, ordinal)}, at velocity{" "}
-        {number("Fill velocity", velocity, (value) => setFill({ velocity: value }), 127, 80)}, in the{" "}
-        {hasLoop ? "loop" : "bars in view"}.
+        {number("Fill velocity", velocity, (value) => setFill({ velocity: value }), 127, 80)},{" "}
+        {choice("Where to fill", where, fillPlaces(hasLoop), (chosen) => setFill({ where: chosen }))}.
       </p>
       <Button className="mt-1 px-2.5 text-[13px]" onClick={() => say(fill(bench))}>
         Fill
       </Button>
       <p className="mt-3 leading-[1.75]">
-        {number("Hits of the burst", count, (value) => setBurst({ count: value }), 64, 8)}{" "}
-        {gridChoice("Burst grid", burstGrid, (value) => setBurst({ grid: value }))} into{" "}
-        {hasLoop ? "the end of the loop" : "the next bar line"}, from{" "}
+        {burstSetting.where === "into" ? (
+          <>{number("Hits of the burst", count, (value) => setBurst({ count: value }), 64, 8)} </>
+        ) : (
+          "All "
+        )}
+        {gridChoice("Burst grid", burstGrid, (value) => setBurst({ grid: value }))}{" "}
+        {choice("Where the burst goes", burstSetting.where, burstPlaces(hasLoop), (chosen) =>
+          setBurst({ where: chosen }),
+        )}
+        , from velocity{" "}
         {number("Burst from velocity", fromVelocity, (value) => setBurst({ fromVelocity: value }), 127, 40)} to{" "}
         {number("Burst to velocity", toVelocity, (value) => setBurst({ toVelocity: value }), 127, 110)},{" "}
-        <SentenceChoice
-          label="Curve"
-          chosenId={curve}
-          groups={[CURVES.map((one) => ({ id: one, name: one }))]}
-          onPreview={() => {}}
-          onChoose={(id) => setBurst({ curve: CURVES.find((one) => one === id) ?? "even" })}
-          onCancel={() => {}}
-        />
+        {choice(
+          "Curve",
+          curve,
+          CURVES.map((one) => ({ id: one, name: one })),
+          (chosen) => setBurst({ curve: chosen }),
+        )}
         .
       </p>
       <Button className="mt-1 px-2.5 text-[13px]" onClick={() => say(burst(bench))}>
@@ -115,3 +136,18 @@ export const WriteStep = memo(function WriteStep({ voiceId, laneGrid }: { voiceI
     </section>
   );
 });
+
+function fillPlaces(hasLoop: boolean): readonly { readonly id: FillPlace; readonly name: string }[] {
+  return [
+    { id: "meant", name: hasLoop ? "in the loop" : "in the bars in view" },
+    { id: "picked", name: "from the first to the last that is picked" },
+  ];
+}
+
+function burstPlaces(hasLoop: boolean): readonly { readonly id: BurstPlace; readonly name: string }[] {
+  return [
+    { id: "into", name: hasLoop ? "into the end of the loop" : "into the next bar line" },
+    { id: "loop", name: "from end to end of the loop" },
+    { id: "picked", name: "between the hits that are picked" },
+  ];
+}

@@ -1,5 +1,6 @@
 import {
   baseVelocity,
+  burstBetween,
   burstTicks,
   canWrite,
   copiesOf,
@@ -87,45 +88,77 @@ export function meantStretch({ loop, viewport, maps, pattern }: BenchState): { s
   return { startTick, endTick: Math.min(pattern.lengthTicks, Math.max(endTick, startTick + 1)) };
 }
 
-/** Fills every nth empty slot of the open lane, in the loop or in view. */
+/** Fills every nth empty slot of the open lane, in the loop or in view, or among what is picked. */
 export function fill(bench: Bench): Said {
   const state = bench.store.getState();
-  const { every, from, velocity } = state.fill;
+  const { where, every, from, velocity } = state.fill;
   const lane = workingLane(state);
   if (!lane) return "Open a lane first.";
   const { articulationId } = strokeOfLane(lane, state.picked);
-  const drawGrid = drawGridOf(state, lane);
-  const grid = state.fill.grid ?? (drawGrid === "off" ? lane.treatment.timing.grid : drawGrid);
-  const slots = emptySlots(placedOf(lane), state.maps.meterMap, grid, {
-    ...meantStretch(state),
-    every,
-    offset: from - 1,
-  });
+  const { meterMap } = state.maps;
+  const span = where === "picked" ? pickedSpan(state) : meantStretch(state);
+  if (!span) return PICK_TWO;
+  const drawGrid = drawGridOf(state, lane, span.startTick);
+  const grid = state.fill.grid ?? (drawGrid === "off" ? gridAt(lane.treatment.timing, span.startTick) : drawGrid);
+  const slotOf = (tick: number) => nearestSlots(grid, meterMap, tick).slotTick;
+  // What is picked was played, so its slots are looked for; both are among those that may be filled.
+  const { startTick, endTick } =
+    where === "picked" ? { startTick: slotOf(span.startTick), endTick: slotOf(span.endTick) + 1 } : span;
+  const slots = emptySlots(placedOf(lane), meterMap, grid, { startTick, endTick, every, offset: from - 1 });
   if (slots.length === 0) return "Every slot that was meant has a hit already.";
   const strokes = slots.map((tick) => ({ voiceId: lane.voiceId, articulationId, tick, velocity }));
   return write(bench, `Fill ${lane.voice.name}:`, strokes) ?? `Wrote ${hitCount(slots.length)} on ${gridName(grid)}.`;
 }
 
-/** Writes a burst into the bar line that follows the playhead, or into the end of the loop. */
+/**
+ * Writes a burst into the bar line that follows the playhead or into the end of the loop, or from one end of the loop, or
+ * of what is picked, to the other. Hits that are there already stay, and count as part of it.
+ */
 export function burst(bench: Bench): Said {
   const state = bench.store.getState();
-  const { count, grid, fromVelocity, toVelocity, curve } = state.burst;
+  const { where, fromVelocity, toVelocity, curve } = state.burst;
   const lane = workingLane(state);
   if (!lane) return "Open a lane first.";
-  const { meterMap } = state.maps;
-  const endTick = state.loop?.endTick ?? nextBarLine(meterMap, state.playheadTick + 1);
-  const ticks = burstTicks(endTick, count, gridStepTicks(grid, meterMap.ppq));
+  const ticks = burstPlaces(state);
+  if (typeof ticks === "string") return ticks;
   if (ticks[0]! < 0) return "The burst would begin before the take does. Take fewer hits, or a finer grid.";
-  const velocities = ramp(count, fromVelocity, toVelocity, curve);
+  const velocities = ramp(ticks.length, fromVelocity, toVelocity, curve);
   const { articulationId } = strokeOfLane(lane, state.picked);
-  const strokes = ticks.map((tick, index) => ({
-    voiceId: lane.voiceId,
-    articulationId,
-    tick,
-    velocity: velocities[index]!,
-  }));
+  const near = (ticks.length > 1 ? ticks[1]! - ticks[0]! : state.maps.meterMap.ppq) / 3;
+  const strokes = ticks.flatMap((tick, index) =>
+    where !== "into" && lane.cleaned.ticks.some((taken) => Math.abs(taken - tick) < near)
+      ? []
+      : [{ voiceId: lane.voiceId, articulationId, tick, velocity: velocities[index]! }],
+  );
+  if (strokes.length === 0) return "Every place of the burst has a hit already.";
   showTick(bench, ticks[0]!);
-  return write(bench, `Burst on ${lane.voice.name}:`, strokes) ?? `Wrote ${hitCount(count)} into the bar line.`;
+  const place =
+    where === "into" ? "into the bar line" : where === "loop" ? "through the loop" : "between what is picked";
+  return write(bench, `Burst on ${lane.voice.name}:`, strokes) ?? `Wrote ${hitCount(strokes.length)} ${place}.`;
+}
+
+/** Where the hits of the next burst would be, or why there is no such place. */
+function burstPlaces(state: BenchState): readonly number[] | string {
+  const { meterMap } = state.maps;
+  const { where, count, grid } = state.burst;
+  const stepTicks = gridStepTicks(grid, meterMap.ppq);
+  if (where === "into") {
+    return burstTicks(state.loop?.endTick ?? nextBarLine(meterMap, state.playheadTick + 1), count, stepTicks);
+  }
+  const span = where === "loop" ? state.loop : pickedSpan(state);
+  if (!span) return where === "loop" ? "Loop a stretch first." : PICK_TWO;
+  return burstBetween(span.startTick, span.endTick, stepTicks);
+}
+
+const PICK_TWO = "Pick the hits to write between, at least two.";
+
+/** From the first to the last hit that is picked; null if they are not apart. */
+function pickedSpan(state: BenchState): { startTick: number; endTick: number } | null {
+  const ticks = pickedHits(state).map(({ tick }) => tick);
+  if (ticks.length < 2) return null;
+  const startTick = ticks.reduce((least, tick) => Math.min(least, tick));
+  const endTick = ticks.reduce((most, tick) => Math.max(most, tick));
+  return endTick > startTick ? { startTick, endTick } : null;
 }
 
 /** Keeps copies of what is picked, as far from the bar line of the first as they are. */
@@ -257,14 +290,14 @@ export function pickLoop({ store }: Bench): Said {
   store.pick(new Set(inside.map(({ hit }) => hit.id)));
 }
 
-/** What hits of a lane are drawn on: the grid of its timing, unless another was chosen for drawing. */
-export function drawGridOf({ drawGrids }: BenchState, lane: LaneView): Grid | "off" {
-  return drawGrids.get(lane.voiceId) ?? lane.treatment.timing.grid;
+/** What hits of a lane are drawn on at a place: the grid of its timing there, unless another was chosen for drawing. */
+export function drawGridOf({ drawGrids }: BenchState, lane: LaneView, tick: number): Grid | "off" {
+  return drawGrids.get(lane.voiceId) ?? gridAt(lane.treatment.timing, tick);
 }
 
 /** Where a hit is drawn: the slot of the lane's grid, or exactly there. */
 export function drawnTick(state: BenchState, lane: LaneView, tick: number, isFree: boolean): number {
-  const grid = state.drawGrids.get(lane.voiceId) ?? gridAt(lane.treatment.timing, tick);
+  const grid = drawGridOf(state, lane, tick);
   const place = isFree || grid === "off" ? tick : nearestSlots(grid, state.maps.meterMap, tick).slotTick;
   return Math.max(0, Math.min(state.pattern.lengthTicks - 1, Math.round(place)));
 }

@@ -98,12 +98,19 @@ describe("commands that write", () => {
 
   it("fill every nth slot of the loop, and burst into its end", () => {
     bench.store.setState({ loop: { startTick: 0, endTick: 1920 }, openVoiceId: "snare" });
-    bench.store.setState({ fill: { grid: EIGHTHS, every: 2, from: 1, velocity: 50 } });
+    bench.store.setState({ fill: { where: "meant", grid: EIGHTHS, every: 2, from: 1, velocity: 50 } });
     expect(run("fill")).toBe("Wrote 2 hits on eighths.");
     expect(ticks()).toEqual([0, 480, 960, 1440, 2400]);
     expect(run("fill")).toBe("Every slot that was meant has a hit already.");
     bench.store.undo();
-    const setting = { count: 4, grid: EIGHTHS, fromVelocity: 40, toVelocity: 100, curve: "even" as const };
+    const setting = {
+      where: "into" as const,
+      count: 4,
+      grid: EIGHTHS,
+      fromVelocity: 40,
+      toVelocity: 100,
+      curve: "even" as const,
+    };
     bench.store.setState({ burst: setting });
     run("burst");
     const written = snare().hits.filter((hit) => hit.recordedTick === null);
@@ -117,12 +124,42 @@ describe("commands that write", () => {
     expect(run("burst")).toContain("would begin before the take");
   });
 
+  it("fill from the first to the last that is picked, and say so when there is nothing between", () => {
+    bench.store.setState({
+      openVoiceId: "snare",
+      fill: { where: "picked", grid: EIGHTHS, every: 1, from: 1, velocity: 50 },
+    });
+    pick("a");
+    expect(run("fill")).toBe("Pick the hits to write between, at least two.");
+    pick("a", "b");
+    expect(run("fill")).toBe("Wrote 3 hits on eighths.");
+    expect(ticks()).toEqual([480, 720, 960, 1200, 1440, 2400]);
+  });
+
+  it("burst between picked hits or through the loop, in even steps around what is there", () => {
+    const setting = { count: 4, grid: EIGHTHS, fromVelocity: 40, toVelocity: 100, curve: "even" as const };
+    bench.store.setState({ openVoiceId: "snare", burst: { ...setting, where: "picked" } });
+    expect(run("burst")).toBe("Pick the hits to write between, at least two.");
+    pick("a", "b");
+    expect(run("burst")).toBe("Wrote 3 hits between what is picked.");
+    expect(ticks()).toEqual([480, 720, 960, 1200, 1440, 2400]);
+    // The hit that it starts from counts as the first of the ramp.
+    expect([...snare().cleaned.velocities].slice(1, 4)).toEqual([60, 80, 100]);
+    bench.store.undo();
+    bench.store.setState({ burst: { ...setting, where: "loop" } });
+    expect(run("burst")).toBe("Loop a stretch first.");
+    bench.store.setState({ loop: { startTick: 2400, endTick: 2400 + 700 } });
+    expect(run("burst")).toBe("Wrote 2 hits through the loop.");
+    expect(ticks().slice(2)).toEqual([2400, 2633, 2867]);
+    expect(run("burst")).toBe("Every place of the burst has a hit already.");
+  });
+
   it("fill on the grid that the lane is drawn on, unless another is said", () => {
     bench.store.setState({
       loop: { startTick: 0, endTick: 960 },
       openVoiceId: "snare",
       drawGrids: new Map([["snare", { family: "quintuplet", denominator: 8 }]]),
-      fill: { grid: null, every: 1, from: 1, velocity: 70 },
+      fill: { where: "meant", grid: null, every: 1, from: 1, velocity: 70 },
     });
     expect(run("fill")).toBe("Wrote 5 hits on eighth quintuplets.");
     expect(ticks().slice(0, 5)).toEqual([0, 192, 384, 480, 576]);

@@ -25,7 +25,7 @@ export const WRITE: readonly GroupedCommand[] = [
     },
   },
   { id: "fill", name: "Fill the open lane, as its card says", keys: ["Shift+F"], run: fill },
-  { id: "burst", name: "Burst into the bar line, as the card says", keys: ["Shift+D"], run: burst },
+  { id: "burst", name: "Burst, as the card says", keys: ["Shift+D"], run: burst },
   { id: "copy", name: "Copy", keys: ["Ctrl+C"], run: copy },
   { id: "cut", name: "Cut", keys: ["Ctrl+X"], run: cut },
   { id: "paste", name: "Paste into the bar of the playhead", keys: ["Ctrl+V"], run: paste },

@@ -46,16 +46,18 @@ export function startDrawing({ bench, showNote }: GestureStage, start: Point, vo
         return;
       }
       const loudness = loudnessAt(point.y);
-      const grid = drawGridOf(state, lane);
-      const isFree = isShift || grid === "off";
-      const near = isFree
-        ? FREE_STEP_PX * state.viewport.ticksPerPx * TAKEN_SHARE
-        : gridStepTicks(grid, state.maps.meterMap.ppq) * TAKEN_SHARE;
+      const isFree = isShift || drawGridOf(state, lane, xToTick(state.viewport, point.x)) === "off";
       const steps = Math.max(1, Math.ceil(Math.abs(point.x - lastX) / STEP_PX));
       for (let step = 1; step <= steps; step++) {
         const x = lastX + ((point.x - lastX) * step) / steps;
         const place = xToTick(state.viewport, x);
         const tick = drawnTick(state, lane, place, isFree);
+        const grid = drawGridOf(state, lane, place);
+        const stepTicks =
+          isFree || grid === "off"
+            ? FREE_STEP_PX * state.viewport.ticksPerPx
+            : gridStepTicks(grid, state.maps.meterMap.ppq);
+        const near = stepTicks * TAKEN_SHARE;
         if (isFree && isNear(strokes.keys(), tick, FREE_STEP_PX * state.viewport.ticksPerPx)) continue;
         const inWay = lane.hits.filter((_, row) => Math.abs(lane.cleaned.ticks[row]! - tick) < near);
         if (inWay.length > 0 && !isAlt && !strokes.has(tick)) continue;
