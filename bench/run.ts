@@ -37,9 +37,10 @@ ${sections.map(([title, findings]) => `## ${title}\n\n${table(findings)}`).join(
   large as the lanes needs most of the budget on the main thread, nearly all of it rasterising and handing over. So the
   part that is ours, script, is stated beside the sum. Scrolling and zooming cost the same at 20,000 and at 50,000 hits, since
   only what is in view is looked at. While hits are dragged they are laid over the lanes and treated when they are let go;
-  dragging a setting treats the voice again on every frame, and paints that lane.
-- **Opening.** Most of it is reading the page's script and the pattern; what helps the lanes (how each voice was played, the sounds
-  of the kit, the markers) starts once they are shown.
+  while a setting is dragged the slots of the voice are kept as long as they stay the same, only its lane is painted anew,
+  and its card waits.
+- **Opening.** The pattern is on its way while the page's script is read. Most of the rest is reading the two; what helps the
+  lanes (how each voice was played, the sounds of the kit, the markers) starts once they are shown.
 `;
 writeFileSync("docs/performance.md", text);
 for (const [title, findings] of sections) {

@@ -13,6 +13,9 @@ export interface Problem {
   readonly remedy: string;
 }
 
+/** Where a project is read and changed. */
+export const projectPath = (id: string) => `/api/projects/${id}`;
+
 export type Answer<Value> =
   | { readonly ok: true; readonly value: Value }
   | { readonly ok: false; readonly problem: Problem };

@@ -137,6 +137,19 @@ describe("any treatment", () => {
     );
   });
 
+  it("comes to the same whatever was asked of the same hits before", () => {
+    fc.assert(
+      fc.property(lane, timing, timing, fc.boolean(), (hits, earlier, later, isNear) => {
+        treat(hits, { timing: earlier }, maps, LENGTH);
+        // As in a drag: one number differs, and the rest is the very same value.
+        const asked = isNear ? { ...earlier, strengthPercent: later.strengthPercent } : later;
+        const fresh = treat([...hits], { timing: asked }, maps, LENGTH);
+        expect(treat(hits, { timing: asked }, maps, LENGTH)).toEqual(fresh);
+      }),
+      { numRuns: 300 },
+    );
+  });
+
   it("changes nothing the second time at full strength", () => {
     fc.assert(
       fc.property(lane, fc.constantFrom(...GRID_CHOICES), (hits, grid) => {

@@ -1,5 +1,5 @@
 import { columnsOf, type Hit, type LaneColumns } from "./part/pattern.ts";
-import { type TimeMaps, tickAfterMs, ticksAfterMs } from "./time/index.ts";
+import { type TempoMap, type TimeMaps, tickAfterMs, ticksAfterMs } from "./time/index.ts";
 import { type NoiseShape, noiseOf } from "./timing/humanize.ts";
 import { quantize } from "./timing/quantize.ts";
 import type { TimingTreatment, Treatment } from "./treatment.ts";
@@ -41,11 +41,21 @@ export function treat(hits: readonly Hit[], treatment: Treatment, maps: TimeMaps
 /** Takes off what came in late as a whole. @source t1 = t − latency */
 function takeLatency(lane: LaneColumns, { isOn, latencyMs }: TimingTreatment, { tempoMap }: TimeMaps): LaneColumns {
   if (!isOn || latencyMs === 0) return lane;
+  const known = onTimeLanes.get(lane);
+  if (known?.latencyMs === latencyMs && known.tempoMap === tempoMap) return known.onTime;
   const { ticks, isPinned } = lane;
   const early = ticksAfterMs(tempoMap, ticks, -latencyMs);
   for (let row = 0; row < ticks.length; row++) if (isPinned[row] === 1) early[row] = ticks[row]!;
-  return { ...lane, ticks: early };
+  const onTime = { ...lane, ticks: early };
+  onTimeLanes.set(lane, { latencyMs, tempoMap, onTime });
+  return onTime;
 }
+
+/** While another setting is dragged the latency stays: the lane without it is the same, and so are its slots. */
+const onTimeLanes = new WeakMap<
+  LaneColumns,
+  { readonly latencyMs: number; readonly tempoMap: TempoMap; readonly onTime: LaneColumns }
+>();
 
 /**
  * Moves hits after they are quantized: ahead of the beat or behind it, all or every nth, and by a little chance, which is

@@ -20,6 +20,8 @@ export interface LaneView {
   readonly roleBorders: RoleBorders;
   /** How each hit is marked on its fin. */
   readonly marks: readonly ArticulationMark[];
+  /** Which of the voice's articulations each hit is, counted from 0; -1 for none of them. */
+  readonly articulationRows: Int8Array;
   /** How long each hit rings until a foot or a hand stops it, in ticks; infinite if nothing does. */
   readonly ringTicks: Float64Array;
   /** When each hit sounds, for either side. */
@@ -71,7 +73,7 @@ function deriveLane(
   const cleaned = treat(hits, treatment, maps, pattern.lengthTicks);
   const isSameRecording = known?.hits === hits && known.maps === maps && known.noteMap === pattern.noteMap;
   const asRecorded = isSameRecording ? known : describeRecording(pattern, voiceId, hits, maps);
-  const { voice, recorded, roleBorders, marks, ringTicks } = asRecorded;
+  const { voice, recorded, roleBorders, marks, articulationRows, ringTicks } = asRecorded;
   return {
     voiceId,
     voice,
@@ -81,6 +83,7 @@ function deriveLane(
     recorded,
     roleBorders,
     marks,
+    articulationRows,
     ringTicks,
     timesMs: { recorded: asRecorded.timesMs.recorded, cleaned: ticksToMs(maps.tempoMap, cleaned.ticks) },
     maps,
@@ -94,11 +97,13 @@ function describeRecording(pattern: Pattern, voiceId: string, hits: readonly Hit
   const ticks = columnOf(hits, (hit) => hit.recordedTick ?? hit.pinnedTick ?? 0);
   const velocities = new Uint8Array(columnOf(hits, (hit) => hit.recordedVelocity ?? baseVelocity(hit)));
   const markOf = new Map(voice.articulations.map(({ id, mark }) => [id, mark]));
+  const rowOf = new Map(voice.articulations.map(({ id }, row) => [id, row]));
   return {
     voice,
     recorded: { ticks, velocities },
     roleBorders: findRoleBorders(velocities),
     marks: hits.map((hit) => markOf.get(hit.articulationId) ?? "none"),
+    articulationRows: new Int8Array(columnOf(hits, (hit) => rowOf.get(hit.articulationId) ?? -1)),
     ringTicks: columnOf(hits, (hit) => ringOf(hit, voice)),
     timesMs: { recorded: ticksToMs(maps.tempoMap, ticks) },
   };

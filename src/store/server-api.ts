@@ -12,6 +12,7 @@ import type {
   Version,
   VersionRequest,
 } from "../api/wire.ts";
+import { projectPath } from "../api/wire.ts";
 import type { NoteMap } from "../core/notemap/index.ts";
 import type { Hit, LogEntry, Part, TrackLayout } from "../core/part/index.ts";
 
@@ -66,7 +67,7 @@ const asJson = (method: string, body: unknown): RequestInit => ({
 });
 
 export const listProjects = () => ask<readonly ProjectCard[]>("/api/projects");
-export const openProject = (id: string) => ask<OpenProject>(`/api/projects/${id}`);
+export const openProject = (id: string) => ask<OpenProject>(projectPath(id));
 export const readLog = (id: string, afterRevision = 0) =>
   ask<readonly LogEntry[]>(`/api/projects/${id}/log?after=${afterRevision}`);
 export const listVersions = (id: string) => ask<readonly Version[]>(`/api/projects/${id}/versions`);
@@ -94,10 +95,9 @@ export function partPath(id: string, { voiceId, articulationId }: Part): string 
 export const takeOutPart = (id: string, part: Part) =>
   ask<ImportedProject>(`/api/projects/${id}/parts`, asJson("POST", part));
 
-export const renameProject = (id: string, name: string) =>
-  ask<unknown>(`/api/projects/${id}`, asJson("PATCH", { name }));
+export const renameProject = (id: string, name: string) => ask<unknown>(projectPath(id), asJson("PATCH", { name }));
 export const setProjectRemoved = (id: string, isRemoved: boolean) =>
-  ask<unknown>(`/api/projects/${id}`, asJson("PATCH", { isRemoved }));
+  ask<unknown>(projectPath(id), asJson("PATCH", { isRemoved }));
 
 export const importFile = (file: File) =>
   ask<ImportedProject>(`/api/takes?name=${encodeURIComponent(file.name)}`, { method: "POST", body: file });

@@ -19,6 +19,20 @@ export function summarizeDrifts(driftsMs: ArrayLike<number>): DriftSummary {
   return { meanMs, spreadMs: 1.4826 * median(distances) };
 }
 
+/**
+ * Counts drifts in even bins around the zero line.
+ * @param reachMs how far the bins go to either side; drifts beyond are not counted
+ * @returns the counts from the earliest bin to the latest; bin i begins at `−reachMs + i · binMs`
+ */
+export function countDrifts(driftsMs: ArrayLike<number>, reachMs: number, binMs: number): Uint32Array {
+  const counts = new Uint32Array(Math.ceil((2 * reachMs) / binMs));
+  for (let row = 0; row < driftsMs.length; row++) {
+    const bin = Math.floor((driftsMs[row]! + reachMs) / binMs);
+    if (bin >= 0 && bin < counts.length) counts[bin]!++;
+  }
+  return counts;
+}
+
 /** The middle value; the mean of the two middle ones of an even number. */
 export function median(values: ArrayLike<number>): number {
   const pool = new Float64Array(values);

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { createRandom } from "../../standin/random.ts";
 import { hitAt, MS_PER_TICK, patternOf } from "../testing/patterns.ts";
 import { buildTimeMaps, formatGrid } from "../time/index.ts";
-import { findGraceNotes, findGrid, foundGridSentence, summarizeDrifts } from "./index.ts";
+import { countDrifts, findGraceNotes, findGrid, foundGridSentence, summarizeDrifts } from "./index.ts";
 
 const maps = buildTimeMaps(patternOf([]));
 
@@ -123,5 +123,10 @@ describe("summing up drifts", () => {
   it("gives the median and a robust spread", () => {
     expect(summarizeDrifts([1, 2, 3, 4, 500])).toEqual({ meanMs: 3, spreadMs: 1.4826 });
     expect(summarizeDrifts([])).toEqual({ meanMs: 0, spreadMs: 0 });
+  });
+
+  it("counts drifts in even bins, and leaves out what lies beyond them", () => {
+    expect([...countDrifts([-4, -3.9, -2, 0, 1.9, 3.9, 4, 90, -90], 4, 2)]).toEqual([2, 1, 2, 1]);
+    expect([...countDrifts([], 3, 2)]).toEqual([0, 0, 0]);
   });
 });

@@ -1,4 +1,4 @@
-export { type DriftSummary, summarizeDrifts } from "./drift.ts";
+export { countDrifts, type DriftSummary, summarizeDrifts } from "./drift.ts";
 export { type Fault, faultSentence } from "./find-faults.ts";
 export { type FoundGrid, findGrid, foundGridName, foundGridSentence } from "./find-grid.ts";
 export { findGraceNotes } from "./grace-notes.ts";

@@ -47,46 +47,16 @@ export interface PlacedHits {
  * @source t2 = t1 + strength · (slot − t1)
  */
 export function quantize(lane: LaneColumns, timing: TimingTreatment, maps: TimeMaps): PlacedHits {
-  const { meterMap, tempoMap } = maps;
-  const { ticks, velocities, isPinned } = lane;
+  const { tempoMap } = maps;
+  const { ticks, isPinned } = lane;
   const count = ticks.length;
-  const timesMs = ticksToMs(tempoMap, ticks);
-  const slotTicks = new Float64Array(count);
-  const driftsMs = new Float64Array(count);
-  const flags = new Uint8Array(count);
+  const { timesMs, pocketTicks, slotTicks, stepTicks, driftsMs, mainRows, leaders, areOnFence } = slotsOf(
+    lane,
+    timing,
+    maps,
+  );
   const strength = timing.isOn ? timing.strengthPercent / 100 : 0;
-  const pocketTicks = ticksAfterMs(tempoMap, ticks, -timing.pocketMs);
-  const stepTicks = new Float64Array(count);
-  const secondSlotTicks = new Float64Array(count);
-  const hasStretches = (timing.stretches?.length ?? 0) > 0;
-  const slots = hasStretches ? new PlanFinder(timing, meterMap) : new SlotFinder(timing.grid, meterMap);
-  for (let row = 0; row < count; row++) {
-    slots.find(pocketTicks[row]!);
-    slotTicks[row] = slots.slotTick;
-    secondSlotTicks[row] = slots.secondSlotTick;
-    stepTicks[row] = slots.stepTicks;
-  }
-  const mainRows = timing.keepsGraceNotes
-    ? findGraceNotes({ timesMs, velocities }, stepsMs(ticks, stepTicks, tempoMap))
-    : new Int32Array(count).fill(-1);
-
-  for (let row = 0; row < count; row++) {
-    const pocketTick = pocketTicks[row]!;
-    const slotTick = slotTicks[row]!;
-    const near = Math.abs(pocketTick - slotTick);
-    // What a hand has put somewhere needs no second look.
-    const isLoose = mainRows[row] === -1 && isPinned[row] === 0;
-    if (isLoose && near / Math.abs(pocketTick - secondSlotTicks[row]!) > FENCE_RATIO) flags[row]! |= FLAG.fence;
-  }
-  const slotsMs = ticksToMs(tempoMap, slotTicks);
-  for (let row = 0; row < count; row++) driftsMs[row] = timesMs[row]! - slotsMs[row]!;
-  // A grace note belongs where its main hit belongs. Quantized alone, both would land on one slot and the flam be lost.
-  for (let row = 0; row < count; row++) {
-    const main = mainRows[row]!;
-    if (main >= 0) slotTicks[row] = slotTicks[main]!;
-  }
-
-  const leaders = findSlotLeaders(slotTicks, driftsMs, velocities, mainRows, timing.pocketMs);
+  const flags = areOnFence.slice();
   const placed = ticks.slice();
   for (let row = 0; row < count; row++) {
     if (leaders[row] !== row || isPinned[row] === 1) continue;
@@ -107,6 +77,84 @@ export function quantize(lane: LaneColumns, timing: TimingTreatment, maps: TimeM
     placed[row] = msToTick(tempoMap, timesMs[row]! + movedMs);
   }
   return { ticks: placed, slotTicks, driftsMs, flags };
+}
+
+/** Where the hits of a voice belong, whatever the strength. Row i of every column belongs to hit i. */
+interface Slots {
+  readonly timesMs: Float64Array;
+  /** The hits without the voice's pocket. */
+  readonly pocketTicks: Float64Array;
+  /** That of its main hit for a grace note. */
+  readonly slotTicks: Float64Array;
+  readonly stepTicks: Float64Array;
+  readonly driftsMs: Float64Array;
+  /** The row of the main hit of a grace note, or -1. */
+  readonly mainRows: Int32Array;
+  /** The row of the hit that a hit keeps its distance to: itself if it takes its slot. */
+  readonly leaders: Int32Array;
+  /** `FLAG.fence` or 0. */
+  readonly areOnFence: Uint8Array;
+}
+
+type SlotSettings = Pick<TimingTreatment, "grid" | "stretches" | "pocketMs" | "keepsGraceNotes">;
+
+/** A drag of the strength asks for the same slots on every frame; those found last for a lane are kept with it. */
+const slotsOfLanes = new WeakMap<
+  LaneColumns,
+  { readonly settings: SlotSettings; readonly maps: TimeMaps; readonly slots: Slots }
+>();
+
+function slotsOf(lane: LaneColumns, settings: SlotSettings, maps: TimeMaps): Slots {
+  const known = slotsOfLanes.get(lane);
+  const isSame =
+    known?.maps === maps &&
+    known.settings.grid === settings.grid &&
+    known.settings.stretches === settings.stretches &&
+    known.settings.pocketMs === settings.pocketMs &&
+    known.settings.keepsGraceNotes === settings.keepsGraceNotes;
+  if (isSame) return known.slots;
+  const slots = findSlots(lane, settings, maps);
+  slotsOfLanes.set(lane, { settings, maps, slots });
+  return slots;
+}
+
+function findSlots(lane: LaneColumns, settings: SlotSettings, { meterMap, tempoMap }: TimeMaps): Slots {
+  const { ticks, velocities, isPinned } = lane;
+  const count = ticks.length;
+  const timesMs = ticksToMs(tempoMap, ticks);
+  const pocketTicks = ticksAfterMs(tempoMap, ticks, -settings.pocketMs);
+  const slotTicks = new Float64Array(count);
+  const stepTicks = new Float64Array(count);
+  const secondSlotTicks = new Float64Array(count);
+  const hasStretches = (settings.stretches?.length ?? 0) > 0;
+  const finder = hasStretches ? new PlanFinder(settings, meterMap) : new SlotFinder(settings.grid, meterMap);
+  for (let row = 0; row < count; row++) {
+    finder.find(pocketTicks[row]!);
+    slotTicks[row] = finder.slotTick;
+    secondSlotTicks[row] = finder.secondSlotTick;
+    stepTicks[row] = finder.stepTicks;
+  }
+  const mainRows = settings.keepsGraceNotes
+    ? findGraceNotes({ timesMs, velocities }, stepsMs(ticks, stepTicks, tempoMap))
+    : new Int32Array(count).fill(-1);
+  const areOnFence = new Uint8Array(count);
+  for (let row = 0; row < count; row++) {
+    const pocketTick = pocketTicks[row]!;
+    const near = Math.abs(pocketTick - slotTicks[row]!);
+    // What a hand has put somewhere needs no second look.
+    const isLoose = mainRows[row] === -1 && isPinned[row] === 0;
+    if (isLoose && near / Math.abs(pocketTick - secondSlotTicks[row]!) > FENCE_RATIO) areOnFence[row] = FLAG.fence;
+  }
+  const slotsMs = ticksToMs(tempoMap, slotTicks);
+  const driftsMs = new Float64Array(count);
+  for (let row = 0; row < count; row++) driftsMs[row] = timesMs[row]! - slotsMs[row]!;
+  // A grace note belongs where its main hit belongs. Quantized alone, both would land on one slot and the flam be lost.
+  for (let row = 0; row < count; row++) {
+    const main = mainRows[row]!;
+    if (main >= 0) slotTicks[row] = slotTicks[main]!;
+  }
+  const leaders = findSlotLeaders(slotTicks, driftsMs, velocities, mainRows, settings.pocketMs);
+  return { timesMs, pocketTicks, slotTicks, stepTicks, driftsMs, mainRows, leaders, areOnFence };
 }
 
 /** What a step of the grid lasts at each hit. */

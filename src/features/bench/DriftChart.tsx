@@ -1,7 +1,7 @@
-import { bin, line, max, scaleLinear } from "d3";
+import { line, max, scaleLinear } from "d3";
 import { memo } from "react";
-import { tickToMs } from "../../core/time/index.ts";
-import { summarizeDrifts } from "../../core/timing/index.ts";
+import { ticksToMs } from "../../core/time/index.ts";
+import { countDrifts, type DriftSummary, summarizeDrifts } from "../../core/timing/index.ts";
 import type { LaneView } from "../../store/lane-view.ts";
 import { useSettled } from "../../store/use-settled.ts";
 import { driftWords } from "./drag-edits.ts";
@@ -25,55 +25,58 @@ export function DriftChart({ voiceId }: { voiceId: string }) {
 }
 
 const Chart = memo(function Chart({ lane }: { lane: LaneView }) {
-  const { tempoMap } = lane.maps;
   const { slotTicks, driftsMs: recorded } = lane.cleaned;
-  const cleaned = lane.timesMs.cleaned.map((ms, row) => ms - tickToMs(tempoMap, slotTicks[row]!));
+  const slotsMs = ticksToMs(lane.maps.tempoMap, slotTicks);
+  const cleaned = lane.timesMs.cleaned.map((ms, row) => ms - slotsMs[row]!);
+  const recordedSummary = summarizeDrifts(recorded);
   // As wide as nearly all of the hits; a few strays would flatten the rest.
-  const { meanMs, spreadMs } = summarizeDrifts(recorded);
-  const widest = Math.max(NARROWEST_MS, Math.abs(meanMs) + 4 * spreadMs);
+  const widest = Math.max(NARROWEST_MS, Math.abs(recordedSummary.meanMs) + 4 * recordedSummary.spreadMs);
   const x = scaleLinear([-widest, widest], [0, WIDTH]);
-  const thresholds = Array.from({ length: Math.ceil((2 * widest) / BIN_MS) }, (_, index) => -widest + index * BIN_MS);
-  const bins = bin().domain([-widest, widest]).thresholds(thresholds);
-  const before = bins(recorded);
-  const after = bins(cleaned);
   const { isOn } = lane.treatment.timing;
-  const tallest = max([...before, ...(isOn ? after : [])], (one) => one.length) ?? 1;
+  const before = countDrifts(recorded, widest, BIN_MS);
+  const after = countDrifts(cleaned, widest, BIN_MS);
+  const tallest = max([...before, ...(isOn ? after : [])]) ?? 1;
   const y = scaleLinear([0, Math.max(1, tallest)], [HEIGHT - FOOT, 4]);
-  const outline = line<(typeof before)[number]>()
-    .x((one) => x(((one.x0 ?? 0) + (one.x1 ?? 0)) / 2))
-    .y((one) => y(one.length));
+  const startOf = (bin: number) => -widest + bin * BIN_MS;
+  const outline = line<number>()
+    .x((_, bin) => x(startOf(bin + 0.5)))
+    .y((count) => y(count));
+  const recordedWords = spreadWords(recorded.length, recordedSummary);
+  const cleanedWords = isOn ? spreadWords(cleaned.length, summarizeDrifts(cleaned)) : "";
   const family = lane.voice.ink;
   return (
     <figure className="mt-3">
       <figcaption className="text-[13px] leading-snug">
-        <span className="text-muted">recorded: {spreadWords(recorded)}</span>
+        <span className="text-muted">recorded: {recordedWords}</span>
         <br />
-        {isOn ? (
-          <strong>cleaned: {spreadWords(cleaned)}</strong>
-        ) : (
-          <span className="text-muted">not tightened yet</span>
-        )}
+        {isOn ? <strong>cleaned: {cleanedWords}</strong> : <span className="text-muted">not tightened yet</span>}
       </figcaption>
       <svg
         viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
         className="mt-1 w-full"
         role="img"
-        aria-label={`Drift: recorded ${spreadWords(recorded)}${isOn ? `, cleaned ${spreadWords(cleaned)}` : ""}`}
+        aria-label={`Drift: recorded ${recordedWords}${isOn ? `, cleaned ${cleanedWords}` : ""}`}
       >
         {isOn &&
-          after
-            .filter((one) => one.length > 0)
-            .map((one) => (
+          Array.from(after, (count, bin) =>
+            count === 0 ? null : (
               <rect
-                key={one.x0}
-                x={x(one.x0 ?? 0) + 0.5}
-                width={Math.max(1, x(one.x1 ?? 0) - x(one.x0 ?? 0) - 1)}
-                y={y(one.length)}
-                height={HEIGHT - FOOT - y(one.length)}
+                key={startOf(bin)}
+                x={x(startOf(bin)) + 0.5}
+                width={Math.max(1, x(startOf(bin + 1)) - x(startOf(bin)) - 1)}
+                y={y(count)}
+                height={HEIGHT - FOOT - y(count)}
                 fill={`var(--${family})`}
               />
-            ))}
-        <path d={outline(before) ?? ""} fill="none" stroke="var(--ink)" strokeWidth="1.6" strokeDasharray="4 2.5" />
+            ),
+          )}
+        <path
+          d={outline(Array.from(before)) ?? ""}
+          fill="none"
+          stroke="var(--ink)"
+          strokeWidth="1.6"
+          strokeDasharray="4 2.5"
+        />
         <line x1={0} x2={WIDTH} y1={HEIGHT - FOOT} y2={HEIGHT - FOOT} stroke="var(--hairline-strong)" />
         <line x1={x(0)} x2={x(0)} y1={6} y2={HEIGHT - FOOT} stroke="var(--spruce)" strokeDasharray="2 3" />
         <g fill="var(--muted)" fontSize="12">
@@ -90,8 +93,6 @@ const Chart = memo(function Chart({ lane }: { lane: LaneView }) {
   );
 });
 
-function spreadWords(drifts: Float64Array): string {
-  if (drifts.length === 0) return "no hits";
-  const { meanMs, spreadMs } = summarizeDrifts(drifts);
-  return `${driftWords(Math.round(meanMs))}, ± ${Math.round(spreadMs)} ms`;
+function spreadWords(count: number, { meanMs, spreadMs }: DriftSummary): string {
+  return count === 0 ? "no hits" : `${driftWords(Math.round(meanMs))}, ± ${Math.round(spreadMs)} ms`;
 }

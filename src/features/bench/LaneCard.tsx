@@ -49,10 +49,11 @@ export function LaneCard() {
 
 function VoiceCard({ voiceId }: { voiceId: string }) {
   const bench = useBench();
-  // While a setting is dragged, the lane is another one on every frame; the card need not be drawn that often.
+  // While a setting is dragged the lane is another one on every frame. The number that is dragged says itself where it is;
+  // the rest of the card waits until it is let go.
   const lane = useSettled(
     ({ lanes }) => lanes.find((candidate) => candidate.voiceId === voiceId),
-    ({ lanes }) => [lanes],
+    ({ lanes, shown, pattern }) => (shown === pattern ? [lanes] : null),
   );
   if (!lane) return null;
   const ghosts = lane.recorded.velocities.reduce(

@@ -15,6 +15,7 @@ import {
   looksOf,
   muteFaults,
   placeOfLook,
+  reasonsOfLook,
   takeOtherSlot,
 } from "./worth-a-look.ts";
 
@@ -62,6 +63,7 @@ export function LookList({ lane }: { lane: LaneView }) {
             key={look.hitId}
             look={look}
             place={placeOfLook(lane, look)}
+            reasons={reasonsOfLook(lane, look).join(" ")}
             isPicked={picked.size === 1 && picked.has(look.hitId)}
             onGo={() => goToLook(bench, lane, look)}
           />
@@ -74,11 +76,12 @@ export function LookList({ lane }: { lane: LaneView }) {
 interface RowProps {
   readonly look: Look;
   readonly place: string;
+  readonly reasons: string;
   readonly isPicked: boolean;
   readonly onGo: () => void;
 }
 
-function LookRow({ look, place, isPicked, onGo }: RowProps) {
+function LookRow({ look, place, reasons, isPicked, onGo }: RowProps) {
   const bench = useBench();
   const keyName = useKeyNames();
   const choices = [
@@ -93,7 +96,7 @@ function LookRow({ look, place, isPicked, onGo }: RowProps) {
   return (
     <li className={clsx("border-t border-hairline-strong py-1 text-[13px]", isPicked && "bg-sheet")}>
       <button type="button" className="w-full text-left" aria-current={isPicked} onClick={onGo}>
-        <strong>{place}</strong> {look.reasons.join(" ")}
+        <strong>{place}</strong> {reasons}
       </button>
       {isPicked && (
         <span className="mt-1 flex flex-wrap gap-1.5">

@@ -29,9 +29,12 @@ export function useCanvas(
     const inks = readInks();
     let frame = 0;
     let isFirst = true;
+    // Kept by the observer: asking the canvas for it on every frame would lay out the page for nothing.
+    let clientWidth = 0;
+    let clientHeight = 0;
     const draw = () => {
       frame = 0;
-      const { clientWidth, clientHeight } = canvas;
+      if (clientWidth === 0 || clientHeight === 0) return;
       const scale = devicePixelRatio;
       const width = Math.round(clientWidth * scale);
       const height = Math.round(clientHeight * scale);
@@ -49,12 +52,16 @@ export function useCanvas(
     request.current = () => {
       if (frame === 0) frame = requestAnimationFrame(draw);
     };
-    const resized = new ResizeObserver(() => request.current());
+    const resized = new ResizeObserver(() => {
+      ({ clientWidth, clientHeight } = canvas);
+      // At once, before the page is shown: a frame later, the old picture would have been seen stretched.
+      cancelAnimationFrame(frame);
+      draw();
+    });
     resized.observe(canvas);
     const unsubscribe = subscribe(() => request.current());
     // The first words may be painted before the font is there.
     void document.fonts.ready.then(() => request.current());
-    request.current();
     return () => {
       cancelAnimationFrame(frame);
       resized.disconnect();

@@ -5,7 +5,7 @@ import type { Fault } from "../../core/timing/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
 import { commandById } from "./commands.ts";
 import { openABench } from "./testing/a-bench.ts";
-import { looksOf, muteFaults, otherSlot } from "./worth-a-look.ts";
+import { looksOf, muteFaults, otherSlot, reasonsOfLook } from "./worth-a-look.ts";
 
 let bench: Bench;
 const state = () => bench.store.getState();
@@ -54,8 +54,10 @@ describe("what is worth a look", () => {
     tighten();
     const looks = looksOf(state(), snare());
     expect(looks.map(({ hitId }) => hitId)).toEqual(["echo", "fence"]);
-    expect(looks[0]!.reasons[0]).toBe("Snare, 30 % as loud as its stroke 25 ms before: it triggered twice.");
-    expect(looks[1]!.reasons).toEqual(["It lies half-way between two slots.", "It moves far."]);
+    expect(reasonsOfLook(snare(), looks[0]!)[0]).toBe(
+      "Snare, 30 % as loud as its stroke 25 ms before: it triggered twice.",
+    );
+    expect(reasonsOfLook(snare(), looks[1]!)).toEqual(["It lies half-way between two slots.", "It moves far."]);
   });
 
   it("is walked through in order, and shorter for each that is taken as it is", () => {

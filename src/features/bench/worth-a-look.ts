@@ -14,8 +14,6 @@ export interface Look {
   readonly hitId: string;
   /** Given if nobody seems to have played it. */
   readonly fault: Fault | null;
-  /** Why, in words. */
-  readonly reasons: readonly string[];
 }
 
 type Known = { readonly key: readonly unknown[]; readonly looks: readonly Look[] };
@@ -28,24 +26,22 @@ export function looksOf(state: Pick<BenchState, "summaries" | "seen">, lane: Lan
   if (known?.key[0] === summaries && known.key[1] === seen) return known.looks;
   const faults = new Map((summaries.get(lane.voiceId)?.faults ?? []).map((fault) => [fault.hitId, fault]));
   const isTreated = lane.treatment.timing.isOn;
-  const looks = lane.hits.flatMap((hit, row): Look[] => {
-    if (seen.has(hit.id) || hit.isMuted) return [];
+  const looks: Look[] = [];
+  // Asked on every frame of a drag, for thousands of hits: nothing is made for those that need no look.
+  for (let row = 0; row < lane.hits.length; row++) {
+    const isFlagged = isTreated && lane.cleaned.flags[row] !== 0;
+    if (!isFlagged && faults.size === 0) continue;
+    const hit = lane.hits[row]!;
     const fault = faults.get(hit.id) ?? null;
-    const flags = isTreated ? lane.cleaned.flags[row]! : 0;
-    if (!fault && flags === 0) return [];
-    const nameOf = (voiceId: string) => nameOfVoice(lane, voiceId);
-    return [
-      {
-        row,
-        hitId: hit.id,
-        fault,
-        // What nobody played need not be asked where it belongs.
-        reasons: fault ? [faultSentence(fault, nameOf)] : flagWords(flags),
-      },
-    ];
-  });
+    if ((fault || isFlagged) && !hit.isMuted && !seen.has(hit.id)) looks.push({ row, hitId: hit.id, fault });
+  }
   knownLooks.set(lane, { key: [summaries, seen], looks });
   return looks;
+}
+
+/** Why a hit is worth a look, in words. What nobody played need not be asked where it belongs. */
+export function reasonsOfLook(lane: LaneView, { row, fault }: Look): readonly string[] {
+  return fault ? [faultSentence(fault, (voiceId) => nameOfVoice(lane, voiceId))] : flagWords(lane.cleaned.flags[row]!);
 }
 
 function nameOfVoice({ noteMap, voice }: LaneView, voiceId: string): string {

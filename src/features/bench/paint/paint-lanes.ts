@@ -1,6 +1,6 @@
 import type { NoteStream } from "../../../core/notemap/index.ts";
 import type { LaneSummary } from "../../../core/part/index.ts";
-import { gridName, gridStepTicks, slotsBetween, type TimeMaps, tickToMs } from "../../../core/time/index.ts";
+import { gridName, gridStepTicks, slotsBetween, type TimeMaps, ticksToMs } from "../../../core/time/index.ts";
 import type { ColourBy } from "../../../store/bench-store.ts";
 import { LAYER_BORDERS } from "../../../store/kit-layers.ts";
 import { type LaneView, type Side, sideOf } from "../../../store/lane-view.ts";
@@ -173,7 +173,8 @@ function paintLane(context: PaintContext, scene: LanesScene, lane: LaneView, box
     isPicked: (at) => scene.picked.has(lane.hits[at]!.id),
     isPinned: (at) => isCleaned && lane.hits[at]!.pinnedTick !== null,
     isMuted: (at) => lane.hits[at]!.isMuted === true,
-    flags: isCleaned ? flagsOf(scene, lane) : null,
+    // Where fins are denser than pixels, nothing of a single one is drawn.
+    flags: isCleaned && !isLaneDense(ticks, scene.viewport) ? flagsOf(scene, lane) : null,
   };
   if (scene.colourBy === "family") paintFins(context, row, box, scene.viewport, ink, scene.inks);
   else {
@@ -185,6 +186,15 @@ function paintLane(context: PaintContext, scene: LanesScene, lane: LaneView, box
     paintRail(context, scene, lane, box.open, ink);
     paintArticulations(context, scene, lane, box.open, ticks, ink);
   }
+}
+
+function isLaneDense(ticks: Float64Array, viewport: Viewport): boolean {
+  const { first, end } = rowsBetween(
+    ticks,
+    viewport.startTick,
+    viewport.startTick + viewport.widthPx * viewport.ticksPerPx,
+  );
+  return isDense(end - first, viewport);
 }
 
 /** A bit for each hit that is worth a look. */
@@ -236,6 +246,7 @@ function paintRail(context: PaintContext, scene: LanesScene, lane: LaneView, ope
   const lastTick = firstTick + viewport.widthPx * viewport.ticksPerPx;
   const { ticks, slotTicks } = lane.cleaned;
   const { first, end } = rowsBetween(ticks, firstTick, lastTick);
+  const slotsMs = ticksToMs(maps.tempoMap, slotTicks.subarray(first, end));
   const isBand = isDense(end - first, viewport);
   // Where dots would be denser than pixels, one upright mark a column spans from the earliest to the latest of them.
   let column = Number.NaN;
@@ -243,7 +254,7 @@ function paintRail(context: PaintContext, scene: LanesScene, lane: LaneView, ope
   let bottom = 0;
   for (let at = first; at < end; at++) {
     const tick = ticks[at]!;
-    const slotMs = tickToMs(maps.tempoMap, slotTicks[at]!);
+    const slotMs = slotsMs[at - first]!;
     const x = tickToX(viewport, tick) + 0.5;
     const cleanedY = y(lane.timesMs.cleaned[at]! - slotMs);
     if (isBand) {
@@ -277,19 +288,18 @@ function paintArticulations(
   ticks: Float64Array,
   ink: string,
 ): void {
-  const rowOf = new Map(open.articulations.map((articulation) => [articulation.id, articulation.middle]));
   context.fillStyle = inks.hairline;
   for (const { middle } of open.articulations) context.fillRect(0, Math.round(middle), viewport.widthPx, 1);
   context.fillStyle = ink;
   const lastTick = viewport.startTick + viewport.widthPx * viewport.ticksPerPx;
   /** One mark a pixel in each row, however many hits. */
-  const columns = new Map<number, number>();
+  const columns = new Float64Array(open.articulations.length).fill(Number.NaN);
   const { first, end } = rowsBetween(ticks, viewport.startTick, lastTick);
   for (let at = first; at < end; at++) {
-    const middle = rowOf.get(lane.hits[at]!.articulationId);
+    const row = lane.articulationRows[at]!;
     const column = Math.round(tickToX(viewport, ticks[at]!));
-    if (middle === undefined || columns.get(middle) === column) continue;
-    columns.set(middle, column);
-    context.fillRect(column, middle - 4.5, 2, 9);
+    if (row === -1 || columns[row] === column) continue;
+    columns[row] = column;
+    context.fillRect(column, open.articulations[row]!.middle - 4.5, 2, 9);
   }
 }
