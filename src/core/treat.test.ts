@@ -78,6 +78,16 @@ describe("quantize", () => {
     expect(flags[2]! & FLAG.jump).toBe(FLAG.jump);
   });
 
+  it("flags a hit that would have passed its neighbour, and keeps it in order", () => {
+    // Both want slot 0. The louder takes it, past the one that a hand has pinned.
+    const hits = [hitAt(100, { pinnedTick: 30, recordedVelocity: 50 }), hitAt(50, { recordedVelocity: 120 })];
+    const { ticks, flags } = clean(hits, { keepsGraceNotes: false });
+    expect([...flags].map((bits) => bits & FLAG.order)).toEqual([0, FLAG.order]);
+    expect([...ticks]).toEqual([30, 31]);
+    const apart = clean([hitAt(10), hitAt(130)]);
+    expect([...apart.flags].map((bits) => bits & FLAG.order)).toEqual([0, 0]);
+  });
+
   it("says the drift in ms, late positive", () => {
     const { driftsMs } = clean([hitAt(132), hitAt(228)]);
     expect(driftsMs[0]).toBeCloseTo(12.5, 6);

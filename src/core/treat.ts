@@ -1,7 +1,7 @@
 import { columnsOf, type Hit, type LaneColumns } from "./part/pattern.ts";
 import { type TempoMap, type TimeMaps, tickAfterMs, ticksAfterMs } from "./time/index.ts";
 import { type NoiseShape, noiseOf } from "./timing/humanize.ts";
-import { quantize } from "./timing/quantize.ts";
+import { FLAG, quantize } from "./timing/quantize.ts";
 import type { TimingTreatment, Treatment } from "./treatment.ts";
 
 /** What a treatment makes of a lane. Row i of every column belongs to hit i. */
@@ -34,7 +34,7 @@ export function treat(hits: readonly Hit[], treatment: Treatment, maps: TimeMaps
     velocities: new Uint8Array(lane.velocities),
     slotTicks: placed.slotTicks,
     driftsMs: placed.driftsMs,
-    flags: placed.flags,
+    flags: withOrderFlags(placed.flags, lane, placed.ticks),
   };
 }
 
@@ -91,6 +91,20 @@ function noiseOfHits(hits: readonly Hit[], seed: number, shape: NoiseShape): Flo
   noises.set(hits, { key, noise });
   return noise;
 }
+
+/** Marks hits that quantizing would have put before the one they follow. By a few ticks nobody hears it. */
+function withOrderFlags(flags: Uint8Array, { isPinned }: LaneColumns, wanted: Float64Array): Uint8Array {
+  const marked = flags.slice();
+  for (let row = 1; row < wanted.length; row++) {
+    if (wanted[row]! >= wanted[row - 1]! - UNHEARD_TICKS) continue;
+    // What a hand has put there is meant so; its neighbour is the one that gave way.
+    const held = isPinned[row] === 1 ? row - 1 : row;
+    if (isPinned[held] === 0) marked[held]! |= FLAG.order;
+  }
+  return marked;
+}
+
+const UNHEARD_TICKS = 4;
 
 /**
  * Rounds to whole ticks and keeps the order in which the hits were played: no hit passes its neighbour or a pinned hit,

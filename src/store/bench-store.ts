@@ -84,6 +84,8 @@ export interface BenchState {
   readonly picked: ReadonlySet<string>;
   readonly openVoiceId: string | null;
   readonly side: Side;
+  /** Voices that are shown and heard as recorded while the others are cleaned. */
+  readonly asRecorded: ReadonlySet<string>;
   /** The one lane that can be changed while the others stand behind it; null for all. */
   readonly frontVoiceId: string | null;
   readonly muted: ReadonlySet<string>;
@@ -148,6 +150,7 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
     picked: new Set(),
     openVoiceId: pattern.lanes.some((lane) => lane.voiceId === "snare") ? "snare" : (pattern.lanes[0]?.voiceId ?? null),
     side: "cleaned",
+    asRecorded: new Set(),
     frontVoiceId: null,
     muted: new Set(),
     soloed: new Set(),

@@ -10,6 +10,7 @@ type KeptView = Pick<
   /** Pairs of voice and grid. */
   readonly drawGrids?: readonly (readonly [string, Grid | "off"])[];
   readonly seen?: readonly string[];
+  readonly asRecorded?: readonly string[];
   readonly hidden: readonly string[];
   readonly muted: readonly string[];
   readonly soloed: readonly string[];
@@ -19,7 +20,7 @@ type KeptView = Pick<
 
 export function keepView(key: string, state: BenchState): void {
   const { openVoiceId, side, loop, click, playheadTick, muted, soloed, hidden, viewport } = state;
-  const { colourBy, showsControls, areSlim, drawGrids, seen } = state;
+  const { colourBy, showsControls, areSlim, drawGrids, seen, asRecorded } = state;
   if (viewport.widthPx === 0) return;
   const { startTick, ticksPerPx } = viewport;
   const view: KeptView = {
@@ -33,6 +34,7 @@ export function keepView(key: string, state: BenchState): void {
     areSlim,
     drawGrids: [...drawGrids],
     seen: [...seen],
+    asRecorded: [...asRecorded],
     muted: [...muted],
     soloed: [...soloed],
     hidden: [...hidden],
@@ -45,15 +47,15 @@ export function keepView(key: string, state: BenchState): void {
 export function restoreView(key: string, pattern: Pattern): Partial<BenchState> {
   const stored = localStorage.getItem(key);
   if (!stored) return {};
-  const { startTick, ticksPerPx, muted, soloed, hidden, openVoiceId, drawGrids, seen, ...view } = JSON.parse(
-    stored,
-  ) as KeptView;
+  const { startTick, ticksPerPx, muted, soloed, hidden, openVoiceId, drawGrids, seen, asRecorded, ...view } =
+    JSON.parse(stored) as KeptView;
   const isLane = (voiceId: string) => pattern.lanes.some((lane) => lane.voiceId === voiceId);
   return {
     ...view,
     ...(openVoiceId === null || isLane(openVoiceId) ? { openVoiceId } : {}),
     drawGrids: new Map(drawGrids),
     seen: new Set(seen),
+    asRecorded: new Set(asRecorded),
     muted: new Set(muted.filter(isLane)),
     soloed: new Set(soloed.filter(isLane)),
     hidden: new Set(hidden.filter(isLane)),

@@ -31,6 +31,14 @@ export interface LaneView {
   readonly noteMap: NoteMap;
 }
 
+/** Which side of a lane is shown and heard: that of all, unless this voice alone is as recorded. */
+export function shownSide(
+  state: { readonly side: Side; readonly asRecorded: ReadonlySet<string> },
+  { voiceId }: { readonly voiceId: string },
+): Side {
+  return state.asRecorded.has(voiceId) ? "recorded" : state.side;
+}
+
 /** Positions and velocities of one side. */
 export function sideOf(lane: LaneView, side: Side): { readonly ticks: Float64Array; readonly velocities: Uint8Array } {
   return side === "recorded" ? lane.recorded : lane.cleaned;

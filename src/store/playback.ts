@@ -13,6 +13,7 @@ import { barAt, msToTick, tickToMs } from "../core/time/index.ts";
 import { type Helper, startKit } from "../workers/index.ts";
 import type { Kit } from "../workers/kit.worker.ts";
 import { type BenchState, type BenchStore, isAudible } from "./bench-store.ts";
+import { shownSide, sideOf } from "./lane-view.ts";
 
 /** How far ahead of the clock events are handed over; a hidden page is woken only once a second. */
 const AHEAD_S = 0.15;
@@ -158,8 +159,9 @@ function hitEvents(state: BenchState, startMs: number, endMs: number): SoundEven
   const events: SoundEvent[] = [];
   for (const lane of state.lanes) {
     if (!isAudible(state, lane.voiceId)) continue;
-    const timesMs = lane.timesMs[state.side];
-    const { velocities } = state.side === "recorded" ? lane.recorded : lane.cleaned;
+    const side = shownSide(state, lane);
+    const timesMs = lane.timesMs[side];
+    const { velocities } = sideOf(lane, side);
     // A plain scan: 50,000 comparisons take well under a millisecond, and recorded times may be out of order.
     for (let row = 0; row < timesMs.length; row++) {
       if (timesMs[row]! < startMs || timesMs[row]! >= endMs) continue;

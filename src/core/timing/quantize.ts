@@ -20,6 +20,8 @@ export const FLAG = {
   jump: 2,
   /** Another hit of the voice wants the same slot; this one keeps its distance to that one. */
   collision: 4,
+  /** It would have passed its neighbour, and was kept behind it. */
+  order: 8,
 } as const;
 
 const FENCE_RATIO = 0.8;

@@ -52,6 +52,7 @@ export function Lanes() {
         state.lanes,
         state.viewport,
         state.side,
+        state.asRecorded,
         state.picked,
         state.openVoiceId,
         state.muted,
@@ -144,11 +145,12 @@ function PointerWords({ canvasRef }: { canvasRef: RefObject<HTMLCanvasElement | 
 
 /** Whether the same lanes stand at the same places, seen in the same way. */
 function differOnlyInLanes(a: BenchState, b: BenchState): boolean {
-  const parts = ({ viewport, side, picked, openVoiceId, muted, soloed, ...state }: BenchState) => {
+  const parts = ({ viewport, side, asRecorded, picked, openVoiceId, muted, soloed, ...state }: BenchState) => {
     const { frontVoiceId, summaries, maps, hidden, colourBy, areSlim, seen } = state;
     return [
       viewport,
       side,
+      asRecorded,
       picked,
       openVoiceId,
       muted,

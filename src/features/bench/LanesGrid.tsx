@@ -3,7 +3,7 @@ import { useShallow } from "zustand/shallow";
 import { namedKeys } from "../../components/keyboard.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { type BenchState, pickedRows, visibleLanes } from "../../store/bench-store.ts";
-import { type LaneView, sideOf } from "../../store/lane-view.ts";
+import { type LaneView, shownSide, sideOf } from "../../store/lane-view.ts";
 import { useSettled } from "../../store/use-settled.ts";
 import { hitCount, openNeighbour, pickNeighbour } from "./actions.ts";
 import { hitWords } from "./hit-words.ts";
@@ -66,7 +66,11 @@ function GridRow({ voiceId, rowIndex }: { voiceId: string; rowIndex: number }) {
     const lane = state.lanes.find((candidate) => candidate.voiceId === voiceId);
     if (!lane) return ["", 0, null] as const;
     const row = cursorRow(state, lane);
-    return [lane.voice.name, lane.hits.length, row === null ? null : hitWords(lane, row, state.side)] as const;
+    return [
+      lane.voice.name,
+      lane.hits.length,
+      row === null ? null : hitWords(lane, row, shownSide(state, lane)),
+    ] as const;
   }, selectionParts);
   return (
     // biome-ignore lint/a11y/useSemanticElements: see the grid
@@ -100,10 +104,10 @@ function LiveWords() {
     let softest = 127;
     let loudest = 1;
     for (const lane of state.lanes) {
-      const { velocities } = sideOf(lane, state.side);
+      const { velocities } = sideOf(lane, shownSide(state, lane));
       for (const row of pickedRows(lane.hits, state.picked)) {
         count++;
-        if (count === 1) only = hitWords(lane, row, state.side);
+        if (count === 1) only = hitWords(lane, row, shownSide(state, lane));
         softest = Math.min(softest, velocities[row]!);
         loudest = Math.max(loudest, velocities[row]!);
       }

@@ -7,7 +7,7 @@ import { formatBarBeat, tickToMs } from "../../core/time/index.ts";
 import { useBenchState } from "../../store/bench-context.ts";
 import { type BenchState, pickedRows } from "../../store/bench-store.ts";
 import { LAYERS, layerOf } from "../../store/kit-layers.ts";
-import { sideOf } from "../../store/lane-view.ts";
+import { shownSide, sideOf } from "../../store/lane-view.ts";
 import { useSettled } from "../../store/use-settled.ts";
 import { driftWords } from "./drag-edits.ts";
 import { RevoiceChoice } from "./RevoiceChoice.tsx";
@@ -65,12 +65,12 @@ function pedalWords(hit: Hit, voice: Voice): string {
 }
 
 /** What the words about the selection depend on. */
-export function selectionParts({ picked, lanes, side, maps }: BenchState): readonly unknown[] {
-  return [picked, lanes, side, maps];
+export function selectionParts({ picked, lanes, side, asRecorded, maps }: BenchState): readonly unknown[] {
+  return [picked, lanes, side, asRecorded, maps];
 }
 
 function selectionWords(state: BenchState): [string, string] {
-  const { picked, lanes, side, maps } = state;
+  const { picked, lanes, maps } = state;
   if (picked.size === 0) return ["Nothing picked", ""];
   let count = 0;
   let sumMs = 0;
@@ -82,6 +82,7 @@ function selectionWords(state: BenchState): [string, string] {
   const voices = new Set<Voice>();
   const roles = new Set<string>();
   for (const lane of lanes) {
+    const side = shownSide(state, lane);
     const { velocities } = sideOf(lane, side);
     for (const row of pickedRows(lane.hits, picked)) {
       const hit = lane.hits[row]!;

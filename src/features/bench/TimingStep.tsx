@@ -1,3 +1,5 @@
+import clsx from "clsx";
+import { Hint } from "../../components/Hint.tsx";
 import { SentenceChoice } from "../../components/SentenceChoice.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
 import { Toggle } from "../../components/Toggle.tsx";
@@ -16,7 +18,8 @@ import { foundGridName, NOISE_SHAPES } from "../../core/timing/index.ts";
 import { DEFAULT_TREATMENT, type TimingTreatment } from "../../core/treatment.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import type { LaneView } from "../../store/lane-view.ts";
-import { toggleTiming } from "./actions.ts";
+import { toggleTiming, toggleVoice } from "./actions.ts";
+import { useKeyNames } from "./command-keys.ts";
 import { DriftChart } from "./DriftChart.tsx";
 import { driftWords } from "./drag-edits.ts";
 import { LookList } from "./LookList.tsx";
@@ -53,7 +56,10 @@ export function TimingStep({ lane }: { lane: LaneView }) {
     <section aria-label="Timing" className="mt-3">
       <header className="flex items-center justify-between">
         <h3 className="font-bold">Timing</h3>
-        <Toggle label="Timing" isOn={timing.isOn} onChange={() => toggleTiming(bench)} />
+        <span className="flex items-center gap-3">
+          <HearRecorded lane={lane} />
+          <Toggle label="Timing" isOn={timing.isOn} onChange={() => toggleTiming(bench)} />
+        </span>
       </header>
       {found && (
         <p className="mt-1.5 text-[13px] text-muted">
@@ -224,6 +230,28 @@ export function TimingStep({ lane }: { lane: LaneView }) {
       <DriftChart voiceId={lane.voiceId} />
       <LookList lane={lane} />
     </section>
+  );
+}
+
+/** For the ear and the eye: this voice as recorded, among the others as they are. */
+function HearRecorded({ lane }: { lane: LaneView }) {
+  const bench = useBench();
+  const isRecorded = useBenchState((state) => state.asRecorded.has(lane.voiceId));
+  const keyName = useKeyNames();
+  return (
+    <Hint text={`${lane.voice.name} as recorded, the others as they are`} keys={keyName("flipVoice")}>
+      <button
+        type="button"
+        aria-pressed={isRecorded}
+        className={clsx(
+          "rounded border px-1.5 text-[12px]",
+          isRecorded ? "border-amber bg-amber-tint font-bold" : "border-hairline-strong text-muted hover:text-ink",
+        )}
+        onClick={() => toggleVoice(bench, "asRecorded", lane.voiceId)}
+      >
+        as recorded
+      </button>
+    </Hint>
   );
 }
 

@@ -10,7 +10,7 @@ import {
 import { barAt, gridAt, msToTick, nearestSlots, nextBarLine, slotStepsAway, tickToMs } from "../../core/time/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
 import { type BenchState, pickedHits, visibleLanes } from "../../store/bench-store.ts";
-import { type LaneView, sideOf } from "../../store/lane-view.ts";
+import { type LaneView, shownSide, sideOf } from "../../store/lane-view.ts";
 import { xToTick, zoomAround } from "../../store/viewport.ts";
 
 export const NUDGE_MS = 2;
@@ -123,7 +123,11 @@ export function auditionHit({ store, playback }: Bench, hitId: string): void {
   for (const lane of state.lanes) {
     const row = lane.hits.findIndex((hit) => hit.id === hitId);
     if (row === -1) continue;
-    void playback.audition(lane.voiceId, lane.hits[row]!.articulationId, sideOf(lane, state.side).velocities[row]!);
+    void playback.audition(
+      lane.voiceId,
+      lane.hits[row]!.articulationId,
+      sideOf(lane, shownSide(state, lane)).velocities[row]!,
+    );
     return;
   }
 }
@@ -133,7 +137,7 @@ export function pickNeighbour(bench: Bench, direction: 1 | -1, isAdding = false)
   const state = bench.store.getState();
   const lane = workingLane(state);
   if (!lane || lane.hits.length === 0) return "Open a lane that has hits first.";
-  const { ticks } = sideOf(lane, state.side);
+  const { ticks } = sideOf(lane, shownSide(state, lane));
   const pickedRows = lane.hits.flatMap((hit, row) => (state.picked.has(hit.id) ? [row] : []));
   const from = direction === 1 ? pickedRows.at(-1) : pickedRows[0];
   const row =
@@ -235,13 +239,16 @@ export function toggleFront({ store }: Bench): string | null | void {
   return name ? `${name} is in front. The others can be heard, but not changed.` : "All lanes are level again.";
 }
 
-export function toggleIn(bench: Bench, set: "muted" | "soloed"): string | null | void {
+/** Voices can be muted, heard alone, or heard as recorded. */
+export type VoiceSet = "muted" | "soloed" | "asRecorded";
+
+export function toggleIn(bench: Bench, set: VoiceSet): string | null | void {
   const lane = workingLane(bench.store.getState());
   if (!lane) return "Open a lane first.";
   toggleVoice(bench, set, lane.voiceId);
 }
 
-export function toggleVoice({ store }: Bench, set: "muted" | "soloed", voiceId: string): void {
+export function toggleVoice({ store }: Bench, set: VoiceSet, voiceId: string): void {
   const next = new Set(store.getState()[set]);
   if (!next.delete(voiceId)) next.add(voiceId);
   store.setState({ [set]: next });

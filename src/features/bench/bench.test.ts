@@ -104,6 +104,7 @@ function paint(hitCount: number, ticksPerPx: number, { isOn = true, openVoiceId 
       lengthTicks: pattern.lengthTicks,
       viewport: { startTick: 0, ticksPerPx, widthPx: 800 },
       side: "cleaned",
+      asRecorded: new Set<string>(),
       colourBy: "family",
       streams: [],
       picked: new Set(["0:10"]),
@@ -156,7 +157,7 @@ describe("painting lanes", () => {
       inks,
       streams: [],
     };
-    const view = { viewport, side: "cleaned" as const, colourBy: "family" as const };
+    const view = { viewport, side: "cleaned" as const, asRecorded: new Set<string>(), colourBy: "family" as const };
     paintLanes(painter, { ...view, ...more, lanes, boxes, maps, lengthTicks: 7680 }, null);
     expect(rects).toContainEqual([60, boxes[0]!.base - 9, 2, 9]);
     expect(lines).toContainEqual([99, boxes[1]!.base]);
@@ -180,6 +181,7 @@ describe("painting lanes", () => {
       lengthTicks: 7680,
       viewport,
       side: "cleaned" as const,
+      asRecorded: new Set<string>(),
       colourBy: "family" as const,
       streams: [],
       picked: new Set<string>(),

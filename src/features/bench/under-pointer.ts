@@ -2,7 +2,7 @@ import { isUnnamedVoice, type NoteMeaning } from "../../core/notemap/index.ts";
 import type { PlacedHit } from "../../core/part/index.ts";
 import { tickToMs } from "../../core/time/index.ts";
 import { type BenchState, visibleLanes } from "../../store/bench-store.ts";
-import { type LaneView, sideOf } from "../../store/lane-view.ts";
+import { type LaneView, shownSide, sideOf } from "../../store/lane-view.ts";
 import { rowsBetween } from "../../store/rows-between.ts";
 import { tickToX, xToTick } from "../../store/viewport.ts";
 import { strokeLike } from "./lane-actions.ts";
@@ -44,7 +44,7 @@ export function hitAtPoint(state: BenchState, { x, y }: Point): PlacedHit | null
   const box = boxAt(boxes, y);
   const lane = state.lanes.find((candidate) => candidate.voiceId === box?.voice.id);
   if (!box || !lane || isBehind(state, lane)) return null;
-  const { ticks, velocities } = sideOf(lane, state.side);
+  const { ticks, velocities } = sideOf(lane, shownSide(state, lane));
   let best = -1;
   let bestDistance = Number.POSITIVE_INFINITY;
   const { first, end } = rowsNear(state, ticks, x - REACH_RIGHT_PX, x + REACH_LEFT_PX);
@@ -77,7 +77,7 @@ export function hitsInArea(state: BenchState, area: Marquee): string[] {
   const lastTick = xToTick(state.viewport, area.left + area.width);
   return visibleLanes(state).flatMap((lane, index) => {
     const box = boxes[index]!;
-    const { ticks, velocities } = sideOf(lane, state.side);
+    const { ticks, velocities } = sideOf(lane, shownSide(state, lane));
     if (box.base < area.top || box.top > area.top + area.height) return [];
     const inside: string[] = [];
     const { first, end } = rowsBetween(ticks, firstTick, lastTick);

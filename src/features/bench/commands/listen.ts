@@ -10,6 +10,12 @@ export const LISTEN: readonly GroupedCommand[] = [
     run: flipSide,
   },
   {
+    id: "flipVoice",
+    name: "The open lane alone as recorded; again as cleaned",
+    keys: ["Shift+C"],
+    run: (bench) => toggleIn(bench, "asRecorded"),
+  },
+  {
     id: "click",
     name: "Click on, off",
     keys: ["K"],

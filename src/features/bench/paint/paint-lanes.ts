@@ -3,7 +3,7 @@ import type { LaneSummary } from "../../../core/part/index.ts";
 import { gridName, gridStepTicks, slotsBetween, type TimeMaps, ticksToMs } from "../../../core/time/index.ts";
 import type { ColourBy } from "../../../store/bench-store.ts";
 import { LAYER_BORDERS } from "../../../store/kit-layers.ts";
-import { type LaneView, type Side, sideOf } from "../../../store/lane-view.ts";
+import { type LaneView, type Side, shownSide, sideOf } from "../../../store/lane-view.ts";
 import { rowsBetween } from "../../../store/rows-between.ts";
 import { tickToX, type Viewport } from "../../../store/viewport.ts";
 import { finsByColour } from "../colours.ts";
@@ -22,6 +22,7 @@ export interface LanesScene {
   readonly lengthTicks: number;
   readonly viewport: Viewport;
   readonly side: Side;
+  readonly asRecorded: ReadonlySet<string>;
   readonly colourBy: ColourBy;
   readonly streams: readonly NoteStream[];
   readonly picked: ReadonlySet<string>;
@@ -159,8 +160,9 @@ const LAYER_STEP_PX = 46;
 
 function paintLane(context: PaintContext, scene: LanesScene, lane: LaneView, box: LaneBox): void {
   const ink = scene.inks[lane.voice.ink];
-  const { ticks, velocities } = sideOf(lane, scene.side);
-  const isCleaned = scene.side === "cleaned";
+  const side = shownSide(scene, lane);
+  const { ticks, velocities } = sideOf(lane, side);
+  const isCleaned = side === "cleaned";
   const row: FinRow = {
     ticks,
     velocities,
