@@ -5,7 +5,7 @@ import { GRID_DENOMINATORS, GRID_FAMILIES, MOST_SWING_PERCENT, STRAIGHT_PERCENT 
 import { NOISE_SHAPES } from "../core/timing/index.ts";
 import { type NoteMapFile, noteMap, noteMapFile } from "./note-map-file.ts";
 import { orNull, record, sevenBits, withOptional } from "./shapes.ts";
-import type { Problem, SaveRequest, VersionRequest } from "./wire.ts";
+import type { NewRecipe, Problem, SaveRequest, VersionRequest } from "./wire.ts";
 
 const id = { type: "string", minLength: 1, maxLength: 200 } as const;
 const tick = { type: "integer", minimum: 0, maximum: Number.MAX_SAFE_INTEGER } as const;
@@ -40,24 +40,33 @@ const grid = {
   additionalProperties: false,
 };
 
+/** What of a timing can be carried to another voice. */
+const carried = {
+  strengthPercent: { type: "number", minimum: 0, maximum: 100 },
+  leaveWithinMs: { type: "number", minimum: 0, maximum: 500 },
+  reachPercent: { type: "number", minimum: 0, maximum: 50 },
+  keepsGraceNotes: { type: "boolean" },
+  pushMs: { type: "number", minimum: -100, maximum: 100 },
+  pushEvery: { type: "integer", minimum: 1, maximum: 64 },
+  pushFrom: { type: "integer", minimum: 1, maximum: 64 },
+  humanizeMs: { type: "number", minimum: 0, maximum: 100 },
+  humanizeShape: { enum: NOISE_SHAPES },
+  humanizeSeed: { type: "integer", minimum: 0, maximum: 1_000_000_000 },
+};
+const pushTicks = { type: "integer", minimum: -1000, maximum: 1000 };
+
 const timing = withOptional(
   record({
+    ...carried,
     isOn: { type: "boolean" },
     grid,
-    strengthPercent: { type: "number", minimum: 0, maximum: 100 },
-    leaveWithinMs: { type: "number", minimum: 0, maximum: 500 },
-    reachPercent: { type: "number", minimum: 0, maximum: 50 },
     pocketMs: { type: "number", minimum: -500, maximum: 500 },
-    keepsGraceNotes: { type: "boolean" },
     latencyMs: { type: "number", minimum: -200, maximum: 200 },
-    pushMs: { type: "number", minimum: -100, maximum: 100 },
-    pushEvery: { type: "integer", minimum: 1, maximum: 64 },
-    pushFrom: { type: "integer", minimum: 1, maximum: 64 },
-    humanizeMs: { type: "number", minimum: 0, maximum: 100 },
-    humanizeShape: { enum: NOISE_SHAPES },
-    humanizeSeed: { type: "integer", minimum: 0, maximum: 1_000_000_000 },
   }),
-  { stretches: { type: "array", maxItems: 10_000, items: record({ startTick: tick, endTick: tick, grid }) } },
+  {
+    pushTicks,
+    stretches: { type: "array", maxItems: 10_000, items: record({ startTick: tick, endTick: tick, grid }) },
+  },
 );
 
 const treatment = record({ timing });
@@ -141,6 +150,11 @@ const versionRequest = record({
   revision: { type: "integer", minimum: 0 },
 });
 
+const recipeShape = record({
+  name: { type: "string", minLength: 1, maxLength: 200 },
+  timing: withOptional(record(carried), { pushTicks }),
+});
+
 const partSchema = record({ voiceId: id, articulationId: orNull(id) });
 
 /** What can be changed of a project as a whole. A removed project can be put back. */
@@ -160,6 +174,8 @@ const ajv = new Ajv({ discriminator: true, allErrors: false });
 export const isSaveRequest: ValidateFunction<SaveRequest> = ajv.compile<SaveRequest>(saveRequest);
 export const isProjectChange: ValidateFunction<ProjectChange> = ajv.compile(projectChange);
 export const isVersionRequest: ValidateFunction<VersionRequest> = ajv.compile<VersionRequest>(versionRequest);
+/** A recipe without its id, as it is kept, and as it is read from a file. */
+export const isRecipe: ValidateFunction<NewRecipe> = ajv.compile<NewRecipe>(recipeShape);
 export const isPart: ValidateFunction<Part> = ajv.compile<Part>(partSchema);
 export const isNoteMap: ValidateFunction<NoteMap> = ajv.compile<NoteMap>(noteMap);
 /** A file in our own form, as it is read from a disk. */

@@ -1,5 +1,6 @@
 import type { NoteMap } from "../core/notemap/index.ts";
 import type { LogEntry, Pattern, PatternSummary, Thumbnail } from "../core/part/index.ts";
+import type { Recipe } from "../core/recipe.ts";
 import type { Notice } from "../core/smf/index.ts";
 
 /** What went wrong, in a form that survives a worker and a wire. */
@@ -47,6 +48,14 @@ export interface OpenProject {
   readonly notices: readonly Notice[];
   readonly revision: number;
   readonly pattern: Pattern;
+}
+
+/** A recipe that is to be kept on the shelf. */
+export type NewRecipe = Omit<Recipe, "id">;
+
+/** A recipe on the shelf. Those that come with the application cannot be taken off. */
+export interface KeptRecipe extends Recipe {
+  readonly isBuiltIn: boolean;
 }
 
 /** A note map on the shelf. */

@@ -123,6 +123,7 @@ describe("any treatment", () => {
     keepsGraceNotes: fc.boolean(),
     latencyMs: fc.integer({ min: -60, max: 60 }),
     pushMs: fc.integer({ min: -40, max: 40 }),
+    pushTicks: fc.integer({ min: -60, max: 60 }),
     pushEvery: fc.integer({ min: 1, max: 4 }),
     pushFrom: fc.integer({ min: 1, max: 4 }),
     humanizeMs: fc.integer({ min: 0, max: 30 }),
@@ -196,6 +197,14 @@ describe("any treatment", () => {
     const pushMs = 24 * MS_PER_TICK;
     expect([...clean(hits, { pushMs, pocketMs: 0 }).ticks]).toEqual([24, 144, 264, 384]);
     expect([...clean(hits, { pushMs, pocketMs: 0, pushEvery: 2, pushFrom: 2 }).ticks]).toEqual([0, 144, 240, 384]);
+  });
+
+  it("pushes in ticks as far at any tempo", () => {
+    const slow = buildTimeMaps(patternOf([], { tempos: [{ tick: 0, usPerQuarter: 1_200_000 }] }));
+    for (const time of [maps, slow]) {
+      const timing = { ...DEFAULT_TREATMENT.timing, isOn: true, strengthPercent: 100, pushTicks: 20 };
+      expect([...treat([hitAt(0), hitAt(490)], { timing }, time, LENGTH).ticks]).toEqual([20, 500]);
+    }
   });
 
   it("leaves to chance the same for the same seed, whatever else changes, and something else for another", () => {

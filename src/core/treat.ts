@@ -59,7 +59,7 @@ const onTimeLanes = new WeakMap<
 
 /**
  * Moves hits after they are quantized: ahead of the beat or behind it, all or every nth, and by a little chance, which is
- * the same for the same seed. Both are milliseconds and are added up, so that each hit is moved once.
+ * the same for the same seed. Milliseconds of both are added up, so that each hit is moved once.
  */
 function pushAndHumanize(
   ticks: Float64Array,
@@ -68,14 +68,15 @@ function pushAndHumanize(
   timing: TimingTreatment,
   { tempoMap }: TimeMaps,
 ): Float64Array {
-  const { isOn, pushMs, pushEvery, pushFrom, humanizeMs, humanizeShape, humanizeSeed } = timing;
-  if (!isOn || (pushMs === 0 && humanizeMs === 0)) return ticks;
+  const { isOn, pushMs, pushTicks = 0, pushEvery, pushFrom, humanizeMs, humanizeShape, humanizeSeed } = timing;
+  if (!isOn || (pushMs === 0 && pushTicks === 0 && humanizeMs === 0)) return ticks;
   const noise = humanizeMs === 0 ? null : noiseOfHits(hits, humanizeSeed, humanizeShape);
   const moved = ticks.slice();
   for (let row = 0; row < moved.length; row++) {
     if (isPinned[row] === 1) continue;
-    const pushed = (row - (pushFrom - 1)) % pushEvery === 0 ? pushMs : 0;
-    moved[row] = tickAfterMs(tempoMap, moved[row]!, noise ? pushed + humanizeMs * noise[row]! : pushed);
+    const isPushed = (row - (pushFrom - 1)) % pushEvery === 0;
+    const byMs = (isPushed ? pushMs : 0) + (noise ? humanizeMs * noise[row]! : 0);
+    moved[row] = tickAfterMs(tempoMap, moved[row]! + (isPushed ? pushTicks : 0), byMs);
   }
   return moved;
 }

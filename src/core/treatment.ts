@@ -21,6 +21,8 @@ export interface TimingTreatment {
   readonly latencyMs: number;
   /** Ahead of the beat is negative, behind it positive; added after quantizing. */
   readonly pushMs: number;
+  /** The same in ticks, beside it: as far at any tempo as on paper. Left out, it is 0. */
+  readonly pushTicks?: number;
   /** Only every nth hit is pushed; 1 pushes all. */
   readonly pushEvery: number;
   /** The first of those, counted from 1. */

@@ -2,7 +2,14 @@ import { mkdtempSync, readdirSync, readFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { beforeEach, describe, expect, it } from "vitest";
-import { isProjectChange, isSaveRequest, isVersionRequest, problemOf, readExportChoice } from "../api/schemas.ts";
+import {
+  isProjectChange,
+  isRecipe,
+  isSaveRequest,
+  isVersionRequest,
+  problemOf,
+  readExportChoice,
+} from "../api/schemas.ts";
 import {
   addLane,
   changeTiming,
@@ -13,12 +20,15 @@ import {
   nameNote,
   type Pattern,
 } from "../core/part/index.ts";
+import { RECIPES, recipeOf } from "../core/recipe.ts";
+import { DEFAULT_TREATMENT } from "../core/treatment.ts";
 import { type Db, openDatabase } from "./database.ts";
 import { readBody, readJson, respond } from "./http.ts";
 import { runImport } from "./midi-task.ts";
 import { readLog, readPattern } from "./patterns.ts";
 import { ProblemError } from "./problem-error.ts";
 import { listProjects, readTakeBytes } from "./projects.ts";
+import { keepRecipe, listRecipes, setRecipeRemoved } from "./recipes.ts";
 import { changeProject, openProject, saveEdits, storeImport } from "./use-cases.ts";
 import { forgetVersion, keepVersion, listVersions } from "./versions.ts";
 
@@ -56,12 +66,14 @@ describe("the database", () => {
 
   it("keeps a copy of itself before a migration, and everything that was in it", () => {
     const before = openProject(db, id);
-    db.exec("DROP TABLE versions");
+    // As it was before versions and recipes came.
+    db.exec("DROP TABLE versions; DROP TABLE recipes");
     db.pragma("user_version = 1");
     db.close();
     const migrated = openDatabase(folder);
     expect(openProject(migrated, id)).toEqual(before);
     expect(listVersions(migrated, id)).toEqual([]);
+    expect(listRecipes(migrated)).toHaveLength(RECIPES.length);
     migrated.close();
     expect(readdirSync(folder).some((name) => name.includes("before-migration"))).toBe(true);
   });
@@ -87,6 +99,32 @@ describe("versions", () => {
     expect(isVersionRequest({ name: "", revision: 0 })).toBe(false);
     expect(isVersionRequest({ name: "x", revision: -1 })).toBe(false);
     expect(isVersionRequest({ name: "x", revision: 0 })).toBe(true);
+  });
+});
+
+describe("recipes", () => {
+  const timing = recipeOf({ ...DEFAULT_TREATMENT.timing, strengthPercent: 61, pushTicks: -7 });
+
+  it("are those of the application, then those of the house by name, which can be taken off and put back", () => {
+    const wheel = keepRecipe(db, { name: "Wheelhouse", timing });
+    keepRecipe(db, { name: "Aft deck", timing });
+    const kept = () => listRecipes(db).slice(RECIPES.length);
+    expect(listRecipes(db)[0]).toMatchObject({ name: RECIPES[0]!.name, isBuiltIn: true });
+    expect(kept().map(({ name }) => name)).toEqual(["Aft deck", "Wheelhouse"]);
+    expect(kept()[1]).toEqual({ ...wheel, timing });
+    setRecipeRemoved(db, wheel.id, true);
+    expect(kept()).toHaveLength(1);
+    setRecipeRemoved(db, wheel.id, false);
+    expect(kept()).toHaveLength(2);
+    expect(() => setRecipeRemoved(db, RECIPES[0]!.id, true)).toThrow(ProblemError);
+  });
+
+  it("hold what can be carried, and nothing else", () => {
+    expect(isRecipe({ name: "x", timing })).toBe(true);
+    expect(isRecipe({ name: "", timing })).toBe(false);
+    expect(isRecipe({ name: "x", timing: { ...timing, pocketMs: 4 } })).toBe(false);
+    expect(isRecipe({ name: "x", timing: { ...timing, strengthPercent: 140 } })).toBe(false);
+    for (const recipe of RECIPES) expect(isRecipe({ name: recipe.name, timing: recipe.timing })).toBe(true);
   });
 });
 

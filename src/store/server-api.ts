@@ -2,7 +2,9 @@ import type {
   Answer,
   ImportedProject,
   KeptMap,
+  KeptRecipe,
   MapReading,
+  NewRecipe,
   OpenProject,
   Problem,
   ProjectCard,
@@ -110,6 +112,11 @@ export const putMapBack = (id: string) => ask<unknown>(`/api/maps/${id}`, { meth
 export const readMapFile = (file: File) =>
   ask<MapReading>(`/api/maps/read?name=${encodeURIComponent(file.name)}`, { method: "POST", body: file });
 
+export const listRecipes = () => ask<readonly KeptRecipe[]>("/api/recipes");
+export const keepRecipe = (recipe: NewRecipe) => ask<KeptRecipe>("/api/recipes", asJson("POST", recipe));
+export const removeRecipe = (id: string) => ask<null>(`/api/recipes/${id}`, { method: "DELETE" });
+export const putRecipeBack = (id: string) => ask<null>(`/api/recipes/${id}`, { method: "POST" });
+
 /** A stale answer is no failure: it brings what is newer. */
 export async function saveEdits(id: string, request: SaveRequest): Promise<Saved | StaleAnswer> {
   const answer = await read<Answer<Saved> | StaleAnswer>(`/api/projects/${id}/edits`, asJson("POST", request));
@@ -119,5 +126,5 @@ export async function saveEdits(id: string, request: SaveRequest): Promise<Saved
 }
 
 export { writeNoteMapFile } from "../api/note-map-file.ts";
-export type { KeptMap, MapReading, OpenProject, Problem, ProjectCard, Version } from "../api/wire.ts";
+export type { KeptMap, KeptRecipe, MapReading, OpenProject, Problem, ProjectCard, Version } from "../api/wire.ts";
 export { LARGEST_UPLOAD_BYTES } from "../api/wire.ts";

@@ -1,4 +1,5 @@
 export { parseTimeChange, parseVelocityChange, parseVelocityRamp, type TimeChange } from "./amount.ts";
+export { bakeIn, type TickRange } from "./bake-in.ts";
 export {
   changeTiming,
   changeVelocityBy,

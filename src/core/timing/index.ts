@@ -1,6 +1,7 @@
 export { countDrifts, type DriftSummary, summarizeDrifts } from "./drift.ts";
 export { type Fault, faultSentence } from "./find-faults.ts";
 export { type FoundGrid, findGrid, foundGridName, foundGridSentence } from "./find-grid.ts";
+export { findLatency } from "./find-latency.ts";
 export { findGraceNotes } from "./grace-notes.ts";
 export { NOISE_SHAPES, type NoiseShape, noiseOf } from "./humanize.ts";
 export { FLAG, type PlacedHits, quantize } from "./quantize.ts";

@@ -11,7 +11,9 @@ import { tightenAll } from "./actions.ts";
 import { LaneStep } from "./LaneStep.tsx";
 import { changeMap } from "./lane-actions.ts";
 import { NotesStep } from "./NotesStep.tsx";
+import { RecipeStep } from "./RecipeStep.tsx";
 import { TimingStep } from "./TimingStep.tsx";
+import { latencyOf, takeLatencyOff } from "./treatment-actions.ts";
 import { WriteStep } from "./WriteStep.tsx";
 
 /** The treatment of the open lane; without one, the whole part in words. */
@@ -77,6 +79,7 @@ function VoiceCard({ voiceId }: { voiceId: string }) {
         </span>
       </h2>
       <TimingStep lane={lane} />
+      <RecipeStep voiceId={voiceId} timing={lane.treatment.timing} />
       <NotesStep hits={lane.hits} />
       <WriteStep voiceId={voiceId} laneGrid={lane.treatment.timing.grid} />
       <LaneStep voice={lane.voice} hits={lane.hits} />
@@ -121,14 +124,35 @@ function PartCard() {
 
 function AllVoices() {
   const bench = useBench();
+  const latencyMs = useBenchState(latencyOf);
   const loose = useBenchState((state) => state.lanes.filter((lane) => !lane.treatment.timing.isOn).length);
-  if (loose === 0) return null;
+  if (loose === 0 && latencyMs === null) return null;
   return (
     <div className="mt-5 border-t border-hairline pt-4">
-      <Button onClick={() => toast(tightenAll(bench), { id: "command" })}>
-        Tighten {loose === 1 ? "the last voice" : `${loose} voices`}
-      </Button>
-      <p className="mt-1.5 text-[13px] text-muted">Each on the grid it was played on. One undo takes it back.</p>
+      {latencyMs !== null && (
+        <p className="mb-3 rounded-lg bg-amber-tint px-3 py-2">
+          The whole take is{" "}
+          <strong>
+            {Math.abs(latencyMs)} ms {latencyMs > 0 ? "late" : "early"}
+          </strong>
+          : nearly every voice is, by the same amount.{" "}
+          <button
+            type="button"
+            className="font-bold text-spruce underline"
+            onClick={() => toast(takeLatencyOff(bench, latencyMs), { id: "command" })}
+          >
+            Take it off
+          </button>
+        </p>
+      )}
+      {loose > 0 && (
+        <>
+          <Button onClick={() => toast(tightenAll(bench), { id: "command" })}>
+            Tighten {loose === 1 ? "the last voice" : `${loose} voices`}
+          </Button>
+          <p className="mt-1.5 text-[13px] text-muted">Each on the grid it was played on. One undo takes it back.</p>
+        </>
+      )}
     </div>
   );
 }

@@ -13,6 +13,7 @@ import {
   MOST_SWING_PERCENT,
   parseGrid,
   STRAIGHT_PERCENT,
+  tickToMs,
 } from "../../core/time/index.ts";
 import { foundGridName, NOISE_SHAPES } from "../../core/timing/index.ts";
 import { DEFAULT_TREATMENT, type TimingTreatment } from "../../core/treatment.ts";
@@ -182,16 +183,7 @@ export function TimingStep({ lane }: { lane: LaneView }) {
             />
           </>
         )}{" "}
-        <SentenceNumber
-          label="Push"
-          min={-40}
-          max={40}
-          step={0.5}
-          unit="ms, behind the beat is positive"
-          say={(ms) => (ms === 0 ? "on the beat" : `${Math.abs(ms)} ms ${ms > 0 ? "behind" : "ahead of"} the beat`)}
-          {...number("pushMs", "push")}
-        />
-        . Leave{" "}
+        <Push timing={timing} setting={setting} {...number("pushMs", "push")} />. Leave{" "}
         <SentenceNumber label="Humanize" min={0} max={30} step={0.5} unit="ms" {...number("humanizeMs", "humanize")} />{" "}
         to chance
         {timing.humanizeMs > 0 && (
@@ -233,6 +225,66 @@ export function TimingStep({ lane }: { lane: LaneView }) {
   );
 }
 
+interface PushProps {
+  readonly timing: TimingTreatment;
+  readonly setting: ReturnType<typeof useTimingSetting>;
+  readonly value: number;
+  readonly usual: number;
+  readonly onPreview: (value: number) => void;
+  readonly onCommit: (value: number) => void;
+  readonly onCancel: () => void;
+}
+
+/** How far, in ms or in ticks. A tick is as far on paper at any tempo. */
+function Push({ timing, setting, ...inMs }: PushProps) {
+  const { pushTicks } = timing;
+  const beat = (far: number) => (far > 0 ? "behind the beat" : "ahead of the beat");
+  const inUnit =
+    pushTicks === undefined
+      ? inMs
+      : {
+          value: pushTicks,
+          usual: 0,
+          onPreview: (value: number) => setting.preview({ pushTicks: Math.round(value) }),
+          onCommit: (value: number) => setting.commit("push", { pushTicks: Math.round(value) }),
+          onCancel: setting.cancel,
+        };
+  const isMs = pushTicks === undefined;
+  return (
+    <>
+      <SentenceNumber
+        label="Push"
+        min={isMs ? -40 : -120}
+        max={isMs ? 40 : 120}
+        step={isMs ? 0.5 : 1}
+        unit={`${isMs ? "ms" : "ticks"}, behind the beat is positive`}
+        say={(far) => (far === 0 ? "on the beat" : `${Math.abs(far)} ${isMs ? "ms" : "ticks"} ${beat(far)}`)}
+        {...inUnit}
+      />
+      {inUnit.value !== 0 && (
+        <>
+          {" "}
+          (in{" "}
+          <SentenceChoice
+            label="Unit of the push"
+            chosenId={isMs ? "ms" : "ticks"}
+            groups={[
+              [
+                { id: "ms", name: "ms" },
+                { id: "ticks", name: "ticks" },
+              ],
+            ]}
+            onPreview={() => {}}
+            onChoose={(unit) => setting.swapPushUnit(unit === "ticks")}
+            onCancel={() => {}}
+          />
+          )
+        </>
+      )}
+    </>
+  );
+}
+
 /** For the ear and the eye: this voice as recorded, among the others as they are. */
 function HearRecorded({ lane }: { lane: LaneView }) {
   const bench = useBench();
@@ -265,5 +317,16 @@ function useTimingSetting({ voiceId, voice }: LaneView) {
     commit: (name: string, change: Partial<TimingTreatment>) =>
       store.commit(`Change the ${name} of ${voice.name}`, editOf(change)),
     cancel: () => store.endPreview(),
+    /** Says the push in the other unit, as far as it is at the tempo of the first bar. */
+    swapPushUnit: (isInTicks: boolean) => {
+      const { pattern, maps } = store.getState();
+      const msPerTick = tickToMs(maps.tempoMap, 1);
+      const edit = changeTiming(pattern, new Set([voiceId]), ({ pushTicks, ...timing }) =>
+        isInTicks
+          ? { ...timing, pushMs: 0, pushTicks: pushTicks ?? Math.round(timing.pushMs / msPerTick) }
+          : { ...timing, pushMs: pushTicks === undefined ? timing.pushMs : Math.round(pushTicks * msPerTick * 2) / 2 },
+      );
+      store.commit(`Say the push of ${voice.name} in ${isInTicks ? "ticks" : "ms"}`, edit);
+    },
   };
 }

@@ -14,6 +14,7 @@ import {
 } from "../../store/server-api.ts";
 import { DropPlace } from "./DropPlace.tsx";
 import { ProjectRow } from "./ProjectRow.tsx";
+import { RecipeList } from "./RecipeList.tsx";
 
 type Load =
   | { readonly kind: "loading" }
@@ -59,6 +60,7 @@ export function ShelfScreen() {
               recorded. Open a lane, switch <strong>Timing</strong> on, and watch its hits go to their places.
             </p>
           </section>
+          <RecipeList />
         </aside>
         <main>
           <h1 className="mb-3 text-[24px] font-bold">Projects</h1>

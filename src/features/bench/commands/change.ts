@@ -16,6 +16,7 @@ import {
   toggleTiming,
 } from "../actions.ts";
 import { moveLane, putAway } from "../lane-actions.ts";
+import { bakeInScope, copySettings, pasteSettings } from "../treatment-actions.ts";
 import { acceptLook, leaveAsRecorded, takeOtherSlot } from "../worth-a-look.ts";
 import type { GroupedCommand } from "./command.ts";
 
@@ -82,6 +83,16 @@ export const CHANGE: readonly GroupedCommand[] = [
     keys: ["Enter"],
     run: (bench) => needPicked(bench, () => bench.store.setState({ isTyping: true })),
   },
+  { id: "copySettings", name: "Copy the settings of the open lane", keys: ["Shift+S"], run: copySettings },
+  { id: "pasteSettings", name: "Put copied settings on the open lane", keys: ["Shift+V"], run: pasteSettings },
+  { id: "bakeIn", name: "Bake the open lane in", keys: ["Shift+I"], run: (bench) => bakeInScope(bench, "voice") },
+  {
+    id: "bakeInStretch",
+    name: "Bake the open lane in, in the loop or in view",
+    keys: ["Shift+U"],
+    run: (bench) => bakeInScope(bench, "stretch"),
+  },
+  { id: "bakeInAll", name: "Bake every voice in", keys: ["Shift+J"], run: (bench) => bakeInScope(bench, "all") },
   { id: "timing", name: "Timing of the open lane on, off", keys: ["T"], run: toggleTiming },
   {
     id: "tightenAll",

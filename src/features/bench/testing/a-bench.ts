@@ -1,4 +1,5 @@
 import { vi } from "vitest";
+import type { Pattern } from "../../../core/part/index.ts";
 import { hitAt, laneOf, patternOf } from "../../../core/testing/patterns.ts";
 import type { Bench } from "../../../store/bench-context.ts";
 import { createBenchStore } from "../../../store/bench-store.ts";
@@ -7,7 +8,6 @@ import type { Playback } from "../../../store/playback.ts";
 /** A kick, three snares and two hats in four bars of 4/4, at 480 ticks a quarter; the snare is open, and one px is 10 ticks. */
 export function openABench(): Bench {
   vi.stubGlobal("localStorage", { getItem: () => null, setItem: () => {}, removeItem: () => {} });
-  vi.stubGlobal("fetch", async () => Response.json({ ok: true, value: { revision: 1 } }));
   const hits = [
     hitAt(0, { id: "k", voiceId: "kick", articulationId: "main", note: 36 }),
     hitAt(240, { id: "h1", voiceId: "hat", articulationId: "closed", note: 42 }),
@@ -16,7 +16,12 @@ export function openABench(): Bench {
     hitAt(1440, { id: "b", recordedVelocity: 100 }),
     hitAt(2400, { id: "c", recordedVelocity: 62 }),
   ];
-  const pattern = patternOf(hits, { lengthTicks: 7680, lanes: [laneOf("hat"), laneOf("snare"), laneOf("kick")] });
+  return openBenchOn(patternOf(hits, { lengthTicks: 7680, lanes: [laneOf("hat"), laneOf("snare"), laneOf("kick")] }));
+}
+
+/** A Bench on any pattern; nothing of it is saved, and nothing sounds. */
+export function openBenchOn(pattern: Pattern): Bench {
+  vi.stubGlobal("fetch", async () => Response.json({ ok: true, value: { revision: 1 } }));
   let turn = 0;
   const store = createBenchStore(
     { id: "p", name: "Take", book: "", fileName: "", notices: [], revision: 0, pattern },

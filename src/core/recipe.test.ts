@@ -1,0 +1,44 @@
+import { describe, expect, it } from "vitest";
+import { RECIPES, recipeOf, recipeSentence, withRecipe } from "./recipe.ts";
+import { DEFAULT_TREATMENT, type TimingTreatment } from "./treatment.ts";
+
+const own: TimingTreatment = {
+  ...DEFAULT_TREATMENT.timing,
+  grid: { family: "triplet", denominator: 8 },
+  stretches: [{ startTick: 0, endTick: 480, grid: { family: "straight", denominator: 16 } }],
+  pocketMs: 7,
+  latencyMs: 3,
+};
+
+describe("a recipe", () => {
+  it("carries how a voice is tightened, and leaves each its own grid, stretches, pocket and latency", () => {
+    const recipe = recipeOf({ ...DEFAULT_TREATMENT.timing, strengthPercent: 64, pushMs: 5, pocketMs: -9 });
+    expect(withRecipe(own, recipe)).toEqual({ ...own, isOn: true, strengthPercent: 64, pushMs: 5 });
+  });
+
+  it("takes away what the voice had before and the recipe does not", () => {
+    const pushed = { ...own, pushTicks: 12, pushEvery: 3 };
+    expect(withRecipe(pushed, recipeOf(DEFAULT_TREATMENT.timing))).toEqual({ ...own, isOn: true });
+  });
+
+  it("gives back what was taken", () => {
+    expect(withRecipe(own, recipeOf(own))).toEqual({ ...own, isOn: true });
+  });
+
+  it("reads as a sentence", () => {
+    const words = (id: string) => recipeSentence(RECIPES.find((recipe) => recipe.id === id)!.timing);
+    expect(words("tight-studio")).toBe("Pull 92 %, leave hits within 2 ms, keep flams.");
+    expect(words("leaning-back")).toBe("Pull 80 %, put it 9 ms behind the beat, leave 2 ms to chance, keep flams.");
+    expect(words("late-every-second")).toBe("Pull 85 %, put every second one 8 ms behind the beat, keep flams.");
+    const ticks = { ...recipeOf(own), pushTicks: -10, keepsGraceNotes: false, reachPercent: 30 };
+    expect(recipeSentence(ticks)).toBe(
+      "Pull 80 %, and beyond 30 % of a step, put it 10 ticks ahead of the beat, pull flams apart.",
+    );
+  });
+
+  it("comes in several kinds, each with a name and a sentence of its own", () => {
+    expect(new Set(RECIPES.map(({ id }) => id)).size).toBe(RECIPES.length);
+    expect(new Set(RECIPES.map(({ name }) => name)).size).toBe(RECIPES.length);
+    expect(new Set(RECIPES.map(({ timing }) => recipeSentence(timing))).size).toBe(RECIPES.length);
+  });
+});

@@ -1,0 +1,65 @@
+import { DEFAULT_TREATMENT, type TimingTreatment } from "./treatment.ts";
+
+/**
+ * How a voice is tightened, without where it was played: what can be carried to another voice, pattern or take. The grid,
+ * its stretches, the pocket and the latency stay with the voice that they were found for.
+ */
+export type TimingRecipe = Omit<TimingTreatment, "isOn" | "grid" | "stretches" | "pocketMs" | "latencyMs">;
+
+/** Settings under a name, as they are kept on the shelf. */
+export interface Recipe {
+  readonly id: string;
+  readonly name: string;
+  readonly timing: TimingRecipe;
+}
+
+/** What of a timing can be carried to another voice. */
+export function recipeOf(timing: TimingTreatment): TimingRecipe {
+  const { isOn: _on, grid: _grid, stretches: _stretches, pocketMs: _pocket, latencyMs: _latency, ...recipe } = timing;
+  return recipe;
+}
+
+/** A voice's own grid and habit, treated as a recipe says, and switched on. */
+export function withRecipe(timing: TimingTreatment, recipe: TimingRecipe): TimingTreatment {
+  const { isOn: _on, grid, stretches, pocketMs, latencyMs } = timing;
+  return { isOn: true, grid, ...(stretches ? { stretches } : {}), pocketMs, latencyMs, ...recipe };
+}
+
+const usual = recipeOf(DEFAULT_TREATMENT.timing);
+
+/** The recipes that come with the application. */
+export const RECIPES: readonly Recipe[] = [
+  { id: "tight-studio", name: "Tight studio", timing: { ...usual, strengthPercent: 92, leaveWithinMs: 2 } },
+  { id: "same-drummer", name: "Same drummer, better day", timing: { ...usual, strengthPercent: 70, leaveWithinMs: 6 } },
+  { id: "only-strays", name: "Only the strays", timing: { ...usual, strengthPercent: 85, leaveWithinMs: 18 } },
+  { id: "half-way", name: "Half-way there", timing: { ...usual, strengthPercent: 50 } },
+  {
+    id: "leaning-back",
+    name: "Leaning back",
+    timing: { ...usual, strengthPercent: 80, pushMs: 9, humanizeMs: 2 },
+  },
+  { id: "eager", name: "Eager", timing: { ...usual, strengthPercent: 80, pushMs: -6, humanizeMs: 2 } },
+  {
+    id: "late-every-second",
+    name: "Every second one late",
+    timing: { ...usual, strengthPercent: 85, pushMs: 8, pushEvery: 2, pushFrom: 2 },
+  },
+  { id: "to-the-line", name: "To the line", timing: { ...usual, strengthPercent: 100 } },
+];
+
+/** A recipe as a sentence that a drummer reads. */
+export function recipeSentence(recipe: TimingRecipe): string {
+  const { strengthPercent, leaveWithinMs, reachPercent, keepsGraceNotes } = recipe;
+  const { pushMs, pushTicks = 0, pushEvery, humanizeMs } = recipe;
+  const parts = [`Pull ${strengthPercent} %`];
+  if (leaveWithinMs > 0) parts.push(`leave hits within ${leaveWithinMs} ms`);
+  if (reachPercent < 50) parts.push(`and beyond ${reachPercent} % of a step`);
+  if (pushMs !== 0 || pushTicks !== 0) {
+    const which = pushEvery === 1 ? "" : ` every ${pushEvery === 2 ? "second" : `${pushEvery}th`} one`;
+    const far = pushTicks === 0 ? `${Math.abs(pushMs)} ms` : `${Math.abs(pushTicks)} ticks`;
+    parts.push(`put${which || " it"} ${far} ${pushMs + pushTicks > 0 ? "behind" : "ahead of"} the beat`);
+  }
+  if (humanizeMs > 0) parts.push(`leave ${humanizeMs} ms to chance`);
+  parts.push(keepsGraceNotes ? "keep flams" : "pull flams apart");
+  return `${parts.join(", ")}.`;
+}

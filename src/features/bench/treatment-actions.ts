@@ -1,0 +1,99 @@
+import { bakeIn, changeTiming } from "../../core/part/index.ts";
+import { recipeOf, type TimingRecipe, withRecipe } from "../../core/recipe.ts";
+import { findLatency } from "../../core/timing/index.ts";
+import type { Bench } from "../../store/bench-context.ts";
+import type { BenchState } from "../../store/bench-store.ts";
+import { hitCount, workingLane } from "./actions.ts";
+import { meantStretch } from "./write-actions.ts";
+
+// What is done with the treatments of lanes as a whole: taking them from the shelf, giving them on, and baking them in.
+
+type Said = string | null;
+
+/** How voices would be treated by a recipe; to be shown, or to be done. */
+export function recipeEdit(
+  { pattern }: Pick<BenchState, "pattern">,
+  voiceIds: ReadonlySet<string>,
+  recipe: TimingRecipe,
+) {
+  return changeTiming(pattern, voiceIds, (timing) => withRecipe(timing, recipe));
+}
+
+/** Treats the open lane as another one is: each keeps its own grid. */
+export function giveSettings({ store }: Bench, toVoiceIds: ReadonlySet<string>): Said {
+  const state = store.getState();
+  const lane = workingLane(state);
+  if (!lane) return "Open a lane first.";
+  const names = state.lanes.filter(({ voiceId }) => toVoiceIds.has(voiceId)).map(({ voice }) => voice.name);
+  const toWhom = names.length === 1 ? names[0]! : `${names.length} voices`;
+  store.commit(
+    `Treat ${toWhom} like ${lane.voice.name}`,
+    recipeEdit(state, toVoiceIds, recipeOf(lane.treatment.timing)),
+  );
+  return `${toWhom} ${names.length === 1 ? "is" : "are"} treated like ${lane.voice.name} now, each on its own grid.`;
+}
+
+/** The treatment that was copied, also of another project: it is kept with the browser. */
+const COPIED_KEY = "marten.copied-settings";
+
+export function copySettings({ store }: Bench): Said {
+  const lane = workingLane(store.getState());
+  if (!lane) return "Open a lane first.";
+  localStorage.setItem(COPIED_KEY, JSON.stringify(recipeOf(lane.treatment.timing)));
+  return `Copied the settings of ${lane.voice.name}. They can be put on any lane, of other projects too.`;
+}
+
+export function pasteSettings({ store }: Bench): Said {
+  const state = store.getState();
+  const lane = workingLane(state);
+  if (!lane) return "Open a lane first.";
+  const copied = localStorage.getItem(COPIED_KEY);
+  if (!copied) return "No settings are copied yet.";
+  const recipe = JSON.parse(copied) as TimingRecipe;
+  store.commit(`Put copied settings on ${lane.voice.name}`, recipeEdit(state, new Set([lane.voiceId]), recipe));
+  return `${lane.voice.name} has the copied settings now, on its own grid.`;
+}
+
+export type BakeScope = "voice" | "stretch" | "all";
+
+/** Makes cleaned places the hits' own: of the open voice, of the loop or the bars in view of it, or of all voices. */
+export function bakeInScope({ store }: Bench, scope: BakeScope): Said {
+  const state = store.getState();
+  const lane = workingLane(state);
+  if (!lane && scope !== "all") return "Open a lane first.";
+  const meant = scope === "all" ? state.lanes : [lane!];
+  const isTightened = meant.some(({ treatment }) => treatment.timing.isOn);
+  if (!isTightened) return "Nothing is tightened there, so there is nothing to bake in.";
+  const range = scope === "stretch" ? meantStretch(state) : null;
+  const edit = bakeIn(state.pattern, new Set(meant.map(({ voiceId }) => voiceId)), range);
+  const what = scope === "all" ? "all voices" : lane!.voice.name;
+  const where = scope === "stretch" ? (state.loop ? " in the loop" : " in the bars in view") : "";
+  const before = new Map(state.pattern.hits.map((hit) => [hit.id, hit.pinnedTick]));
+  store.commit(`Bake in ${what}${where}`, edit);
+  const pinned = store.getState().pattern.hits.filter((hit) => hit.pinnedTick !== before.get(hit.id)).length;
+  const rest = scope === "stretch" ? "" : " Its timing is off: it is in the hits.";
+  return `Baked ${hitCount(pinned)} of ${what}${where} in.${scope === "all" ? "" : rest}`;
+}
+
+/** How late the whole take came in, in ms; null if nothing says that it did, or it was taken off already. */
+export function latencyOf({ lanes, summaries }: Pick<BenchState, "lanes" | "summaries">): number | null {
+  if (lanes.some(({ treatment }) => treatment.timing.latencyMs !== 0)) return null;
+  return findLatency(
+    lanes.map(({ voiceId, hits }) => ({ found: summaries.get(voiceId)?.found ?? null, hitCount: hits.length })),
+  );
+}
+
+/** Takes the latency off every voice; what is left of a voice's lag is its pocket. */
+export function takeLatencyOff({ store }: Bench, latencyMs: number): Said {
+  const { pattern } = store.getState();
+  const all = new Set(pattern.lanes.map(({ voiceId }) => voiceId));
+  const rounded = (ms: number) => Math.round(ms * 10) / 10;
+  const edit = changeTiming(pattern, all, (timing) => ({
+    ...timing,
+    isOn: true,
+    latencyMs,
+    pocketMs: rounded(timing.pocketMs - latencyMs),
+  }));
+  store.commit(`Take ${latencyMs} ms of latency off`, edit);
+  return `Took ${latencyMs} ms off all ${all.size} voices, and tightened them. One undo takes it back.`;
+}

@@ -1,0 +1,47 @@
+import { toast } from "sonner";
+import { Refusal } from "../../components/Refusal.tsx";
+import { recipeSentence } from "../../core/recipe.ts";
+import { useRecipes } from "../../store/use-recipes.ts";
+
+/** The recipes on the shelf, each with what it does. */
+export function RecipeList() {
+  const { recipes, problem, remove, putBack } = useRecipes();
+  const takeOff = async (id: string, name: string) => {
+    if (!(await remove(id))) return;
+    toast(`Took “${name}” off the shelf. Lanes that were treated by it stay as they are.`, {
+      action: { label: "Put it back", onClick: () => void putBack(id) },
+    });
+  };
+  return (
+    <section aria-labelledby="recipes">
+      <h2 id="recipes" className="font-semibold text-muted">
+        Recipes
+      </h2>
+      <p className="mt-1 text-[13px] text-muted">Ways to tighten a voice. Choose one on its lane card.</p>
+      {problem && (
+        <Refusal className="mt-1">
+          {problem.message} {problem.remedy}
+        </Refusal>
+      )}
+      <ul className="mt-1.5">
+        {recipes?.map(({ id, name, timing, isBuiltIn }) => (
+          <li key={id} className="border-t border-hairline py-1.5 leading-snug">
+            <strong>{name}</strong>
+            {!isBuiltIn && (
+              <button
+                type="button"
+                className="float-right text-[13px] text-muted underline"
+                aria-label={`Take ${name} off the shelf`}
+                onClick={() => void takeOff(id, name)}
+              >
+                Take off
+              </button>
+            )}
+            <br />
+            <span className="text-[13px] text-muted">{recipeSentence(timing)}</span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
