@@ -11,16 +11,15 @@ import { type BakeScope, bakeInScope, giveSettings, recipeEdit } from "./treatme
 
 const EVERY_VOICE = "every other voice";
 
-/** Settings as a whole: taken from the shelf or put there, given to other voices, and baked in. */
-export const RecipeStep = memo(function RecipeStep({ voiceId, timing }: { voiceId: string; timing: TimingTreatment }) {
-  const bench = useBench();
-  const { store } = bench;
-  const voices = useBenchState((state) => state.pattern.lanes.length);
-  const hasLoop = useBenchState((state) => state.loop !== null);
-  const { recipes, problem, keep } = useRecipes();
-  const [isNaming, setIsNaming] = useState(false);
-  const say = (words: string | null) => words && toast(words, { id: "command" });
-  const others = store.getState().lanes.filter((lane) => lane.voiceId !== voiceId);
+interface RecipeProps {
+  readonly voiceId: string;
+  readonly timing: TimingTreatment;
+}
+
+/** Which of the recipes on the shelf a voice is treated by, and the others to try. */
+export const RecipeChoice = memo(function RecipeChoice({ voiceId, timing }: RecipeProps) {
+  const { store } = useBench();
+  const { recipes, problem } = useRecipes();
   const now = recipeSentence(recipeOf(timing));
   const chosen = timing.isOn ? recipes?.find((recipe) => recipeSentence(recipe.timing) === now) : undefined;
   const editOf = (id: string) => {
@@ -29,34 +28,55 @@ export const RecipeStep = memo(function RecipeStep({ voiceId, timing }: { voiceI
   };
   const choose = (id: string) => {
     const found = editOf(id);
-    if (found) store.commit(`Treat ${nameOf(voiceId)} as ${found.recipe.name}`, found.edit);
+    const voice = store.getState().lanes.find((lane) => lane.voiceId === voiceId)?.voice.name ?? voiceId;
+    if (found) store.commit(`Treat ${voice} as ${found.recipe.name}`, found.edit);
   };
-  const nameOf = (id: string) => store.getState().lanes.find((lane) => lane.voiceId === id)?.voice.name ?? id;
+  const choicesOf = (isBuiltIn: boolean) =>
+    (recipes ?? []).filter((one) => one.isBuiltIn === isBuiltIn).map(({ id, name }) => ({ id, name }));
   return (
-    <section aria-label="Recipes" className="mt-4 border-t border-hairline pt-3">
-      <h3 className="font-bold">Recipe</h3>
-      <p className="mt-1 leading-[1.75]">
-        Treat it as{" "}
+    <>
+      <p className="mt-2 leading-[1.75]">
+        Treat it{" "}
         <SentenceChoice
           label="Recipe"
           chosenId={chosen?.id ?? "own"}
-          groups={[
-            ...(chosen ? [] : [[{ id: "own", name: "set above" }]]),
-            (recipes ?? []).filter(({ isBuiltIn }) => isBuiltIn).map(choiceOf),
-            (recipes ?? []).filter(({ isBuiltIn }) => !isBuiltIn).map(choiceOf),
-          ].filter((group) => group.length > 0)}
+          groups={[[{ id: "own", name: "as set below" }], choicesOf(true), choicesOf(false)].filter(
+            (group) => group.length > 0,
+          )}
           onPreview={(id) => {
             const found = editOf(id);
             if (found) store.preview(found.edit);
+            else store.endPreview();
           }}
           onChoose={choose}
           onCancel={() => store.endPreview()}
         />
-        , on its own grid.
+        .
+      </p>
+      {problem && (
+        <Refusal className="mt-1">
+          {problem.message} {problem.remedy}
+        </Refusal>
+      )}
+    </>
+  );
+});
+
+/** What can be done with the settings as a whole: put on the shelf, given to other voices, baked in. */
+export const RecipeStep = memo(function RecipeStep({ voiceId, timing }: RecipeProps) {
+  const bench = useBench();
+  const voices = useBenchState((state) => state.pattern.lanes.length);
+  const hasLoop = useBenchState((state) => state.loop !== null);
+  const { problem, keep } = useRecipes();
+  const [isNaming, setIsNaming] = useState(false);
+  const say = (words: string | null) => words && toast(words, { id: "command" });
+  const others = bench.store.getState().lanes.filter((lane) => lane.voiceId !== voiceId);
+  return (
+    <section aria-label="Settings as a whole" className="mt-3 border-t border-hairline pt-3">
+      <p className="leading-[1.75]">
         {voices > 1 && (
           <>
-            {" "}
-            Give its settings to{" "}
+            Give these settings to{" "}
             <SentenceChoice
               label="Give the settings to"
               chosenId="another voice"
@@ -70,6 +90,23 @@ export const RecipeStep = memo(function RecipeStep({ voiceId, timing }: { voiceI
               }
               onCancel={() => {}}
             />
+            .{" "}
+          </>
+        )}
+        {timing.isOn && (
+          <>
+            Bake in{" "}
+            <SentenceChoice
+              label="Bake in"
+              chosenId="what they did"
+              groups={[bakeScopes(hasLoop)]}
+              onPreview={() => {}}
+              onChoose={(id) => {
+                const scope = bakeScopes(hasLoop).find((one) => one.id === id)?.id;
+                if (scope) say(bakeInScope(bench, scope));
+              }}
+              onCancel={() => {}}
+            />
             .
           </>
         )}
@@ -81,7 +118,7 @@ export const RecipeStep = memo(function RecipeStep({ voiceId, timing }: { voiceI
       )}
       {isNaming ? (
         <NameForm
-          sentence={now}
+          sentence={recipeSentence(recipeOf(timing))}
           onName={async (name) => {
             if (!(await keep({ name, timing: recipeOf(timing) }))) return;
             setIsNaming(false);
@@ -90,33 +127,13 @@ export const RecipeStep = memo(function RecipeStep({ voiceId, timing }: { voiceI
           onCancel={() => setIsNaming(false)}
         />
       ) : (
-        <p className="mt-1.5 flex flex-wrap items-baseline gap-2 text-[13px]">
-          <Button className="px-2.5 text-[13px]" onClick={() => setIsNaming(true)}>
-            Keep as a recipe
-          </Button>
-          {timing.isOn && (
-            <span>
-              or bake in{" "}
-              <SentenceChoice
-                label="Bake in"
-                chosenId="…"
-                groups={[bakeScopes(hasLoop)]}
-                onPreview={() => {}}
-                onChoose={(id) => {
-                  const scope = bakeScopes(hasLoop).find((one) => one.id === id)?.id;
-                  if (scope) say(bakeInScope(bench, scope));
-                }}
-                onCancel={() => {}}
-              />
-            </span>
-          )}
-        </p>
+        <Button className="mt-1 px-2.5 text-[13px]" onClick={() => setIsNaming(true)}>
+          Keep them as a recipe
+        </Button>
       )}
     </section>
   );
 });
-
-const choiceOf = ({ id, name }: { readonly id: string; readonly name: string }) => ({ id, name });
 
 function bakeScopes(hasLoop: boolean): readonly { readonly id: BakeScope; readonly name: string }[] {
   return [

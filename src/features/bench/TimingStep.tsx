@@ -26,6 +26,7 @@ import { driftWords } from "./drag-edits.ts";
 import { LookList } from "./LookList.tsx";
 import { ordinal } from "./ordinal.ts";
 import { PlanStep } from "./PlanStep.tsx";
+import { RecipeChoice } from "./RecipeStep.tsx";
 
 type NumberField = {
   [Field in keyof TimingTreatment]-?: TimingTreatment[Field] extends number ? Field : never;
@@ -75,7 +76,8 @@ export function TimingStep({ lane }: { lane: LaneView }) {
           )}
         </p>
       )}
-      <p className="mt-2 leading-[1.75]">
+      <RecipeChoice voiceId={lane.voiceId} timing={timing} />
+      <p className="mt-1 leading-[1.75]">
         Pull{" "}
         <SentenceNumber
           label="Strength"

@@ -1,0 +1,130 @@
+import { readFileSync } from "node:fs";
+import type { Page } from "playwright-core";
+import { describe, expect, it } from "vitest";
+import { readMidiFile, writeMidiFile } from "../../src/core/smf/index.ts";
+import { usePages } from "./browser.ts";
+import { exportBytes, importBytes } from "./browser-tools.ts";
+
+const pages = usePages();
+const kettle = new Uint8Array(readFileSync("demo/kettle-row.mid"));
+const card = (page: Page) => page.getByRole("complementary", { name: "Lane card" });
+const lane = (page: Page, name: RegExp) => page.getByRole("button", { name }).first();
+const ticksOf = (bytes: Uint8Array, note: number) =>
+  readMidiFile(bytes).file.tracks.flatMap(({ messages }) =>
+    messages.flatMap((one) =>
+      one.kind === "channel" && one.status >> 4 === 9 && one.data2 > 0 && one.data1 === note ? [one.tick] : [],
+    ),
+  );
+
+async function choose(page: Page, label: string, choice: string | RegExp) {
+  await card(page)
+    .getByRole("button", { name: new RegExp(`^${label}:`) })
+    .click();
+  await page.getByRole("menuitemradio", { name: choice, exact: true }).click();
+}
+
+/** The take as a slow module would have sent it: every note later by some ticks. */
+function cameInLate(bytes: Uint8Array, ticks: number): Uint8Array {
+  const { file } = readMidiFile(bytes);
+  const tracks = file.tracks.map(({ messages }) => ({
+    messages: messages.map((one) => (one.kind === "meta" && one.tick === 0 ? one : { ...one, tick: one.tick + ticks })),
+  }));
+  return writeMidiFile({ ...file, tracks });
+}
+
+describe("settings as a whole", () => {
+  it("come from the shelf, go to other voices, are kept under a name, and used in another project", async () => {
+    const page = await pages.open();
+    await importBytes(page, "Kettle.mid", kettle);
+    await lane(page, /^Ride/).click();
+    await card(page).getByRole("button", { name: "Recipe: as set below" }).waitFor();
+    await choose(page, "Recipe", "To the line");
+    await card(page).getByRole("button", { name: "Strength: 100 %" }).waitFor();
+    await card(page).getByRole("button", { name: "Recipe: To the line" }).waitFor();
+    const ride = ticksOf((await exportBytes(page)).bytes, 51);
+    expect(ride.every((tick) => tick % 240 === 0)).toBe(true);
+
+    await choose(page, "Give the settings to", "Kick");
+    await page.getByText("Kick is treated like Ride now, each on its own grid.").waitFor();
+    const kick = ticksOf((await exportBytes(page)).bytes, 36);
+    expect(kick.filter((tick) => tick % 120 === 0).length / kick.length).toBeGreaterThan(0.95);
+    await page.keyboard.press("Control+z");
+    await page.getByText("Undone: Treat Kick like Ride.").waitFor();
+    expect(ticksOf((await exportBytes(page)).bytes, 36)).toEqual(ticksOf(kettle, 36));
+
+    await card(page).getByRole("button", { name: "Keep them as a recipe" }).click();
+    await page.getByRole("textbox", { name: "Name of the recipe" }).fill("Wheelhouse rides");
+    await page.keyboard.press("Enter");
+    await page.getByText("“Wheelhouse rides” is on the shelf").waitFor();
+
+    await page.getByRole("link", { name: "Shelf" }).click();
+    await importBytes(page, "Another.mid", kettle);
+    await lane(page, /^Hi-hat/).click();
+    await choose(page, "Recipe", "Wheelhouse rides");
+    await card(page).getByRole("button", { name: "Strength: 100 %" }).waitFor();
+
+    await page.getByRole("link", { name: "Shelf" }).click();
+    const row = page.getByRole("listitem").filter({ hasText: "Wheelhouse rides" });
+    await row.getByText("Pull 100 %, keep flams.").waitFor();
+    await page.getByRole("button", { name: "Take Wheelhouse rides off the shelf" }).click();
+    await row.waitFor({ state: "detached" });
+    await page.getByRole("button", { name: "Put it back" }).click();
+    await row.waitFor();
+  });
+
+  it("are baked into the hits of a voice: they stay where they were cleaned to, with the timing off", async () => {
+    const page = await pages.open();
+    await importBytes(page, "Kettle.mid", kettle);
+    // The snare is open from the start.
+    await page.keyboard.press("t");
+    await card(page).getByRole("switch", { name: "Timing" }).and(page.locator("[aria-checked=true]")).waitFor();
+    const cleaned = ticksOf((await exportBytes(page)).bytes, 38);
+    expect(cleaned).not.toEqual(ticksOf(kettle, 38));
+    await choose(page, "Bake in", "this voice");
+    await page.getByText(/^Baked \d+ hits of Snare in\. Its timing is off/).waitFor();
+    await card(page).getByRole("switch", { name: "Timing" }).and(page.locator("[aria-checked=false]")).waitFor();
+    expect(ticksOf((await exportBytes(page)).bytes, 38)).toEqual(cleaned);
+    await page.keyboard.press("Control+z");
+    await page.getByText("Undone: Bake in Snare.").waitFor();
+    await page.keyboard.press("Control+z");
+    await expect.poll(async () => ticksOf((await exportBytes(page)).bytes, 38)).toEqual(ticksOf(kettle, 38));
+  });
+
+  it("can be looked at against the recording for one voice alone", async () => {
+    const page = await pages.open();
+    await importBytes(page, "Kettle.mid", kettle);
+    // The snare is open from the start.
+    await page.keyboard.press("t");
+    await page.keyboard.press("Shift+C");
+    const button = card(page).getByRole("button", { name: "as recorded" });
+    await button.and(page.locator("[aria-pressed=true]")).waitFor();
+    await page.keyboard.press("n");
+    const said = page.getByRole("status", { name: "Selection" });
+    const recorded = await said.textContent();
+    await button.click();
+    await expect.poll(() => said.textContent()).not.toBe(recorded);
+    // What goes out is cleaned all the same.
+    await page.keyboard.press("Shift+C");
+    expect(ticksOf((await exportBytes(page)).bytes, 38)).not.toEqual(ticksOf(kettle, 38));
+  });
+
+  it("propose to take the latency of a whole take off, and take it off every voice", async () => {
+    const page = await pages.open();
+    await importBytes(page, "Late.mid", cameInLate(kettle, 20));
+    await card(page)
+      .getByText(/^The whole take is/)
+      .waitFor();
+    await card(page).getByRole("button", { name: "Take it off" }).click();
+    await page.getByText(/^Took \d+(\.5)? ms off all 9 voices/).waitFor();
+    await card(page)
+      .getByText(/^The whole take is/)
+      .waitFor({ state: "detached" });
+    const ride = ticksOf((await exportBytes(page)).bytes, 51);
+    const offsets = ride.map((tick) => Math.abs(((tick + 120) % 240) - 120));
+    expect(offsets.sort((a, b) => a - b)[offsets.length >> 1]).toBeLessThanOrEqual(5);
+    await page.keyboard.press("Control+z");
+    await card(page)
+      .getByText(/^The whole take is/)
+      .waitFor();
+  });
+});
