@@ -55,6 +55,10 @@ const carried = {
 };
 const pushTicks = { type: "integer", minimum: -1000, maximum: 1000 };
 
+/** What can be set otherwise in a stretch. */
+const { strengthPercent, leaveWithinMs, reachPercent, pushMs, humanizeMs } = carried;
+const otherwise = { strengthPercent, leaveWithinMs, reachPercent, pushMs, humanizeMs };
+
 const timing = withOptional(
   record({
     ...carried,
@@ -65,6 +69,11 @@ const timing = withOptional(
   }),
   {
     pushTicks,
+    exceptions: {
+      type: "array",
+      maxItems: 10_000,
+      items: withOptional(record({ startTick: tick, endTick: tick }), otherwise),
+    },
     stretches: { type: "array", maxItems: 10_000, items: record({ startTick: tick, endTick: tick, grid }) },
   },
 );
@@ -155,6 +164,48 @@ const recipeShape = record({
   timing: withOptional(record(carried), { pushTicks }),
 });
 
+/** A voice's grid plan as a file has it: grids and places as they are written. */
+export interface PlannedVoice {
+  readonly voiceId: string;
+  /** Null for a voice that stays as it was recorded. */
+  readonly grid: string | null;
+  readonly swingPercent?: number;
+  readonly stretches: readonly {
+    readonly from: string;
+    readonly to: string;
+    readonly grid: string;
+    readonly swingPercent?: number;
+  }[];
+}
+
+const writtenGrid = { type: "string", maxLength: 40 };
+const swingPercent = { type: "number", minimum: STRAIGHT_PERCENT, maximum: MOST_SWING_PERCENT };
+/** A report says more of each lane; the rest is not looked at. */
+const gridPlans = {
+  type: "object",
+  required: ["lanes"],
+  properties: {
+    lanes: {
+      type: "array",
+      maxItems: 200,
+      items: {
+        type: "object",
+        required: ["voiceId", "grid", "stretches"],
+        properties: {
+          voiceId: id,
+          grid: orNull(writtenGrid),
+          swingPercent,
+          stretches: {
+            type: "array",
+            maxItems: 10_000,
+            items: withOptional(record({ from: writtenGrid, to: writtenGrid, grid: writtenGrid }), { swingPercent }),
+          },
+        },
+      },
+    },
+  },
+};
+
 const partSchema = record({ voiceId: id, articulationId: orNull(id) });
 
 /** What can be changed of a project as a whole. A removed project can be put back. */
@@ -176,6 +227,8 @@ export const isProjectChange: ValidateFunction<ProjectChange> = ajv.compile(proj
 export const isVersionRequest: ValidateFunction<VersionRequest> = ajv.compile<VersionRequest>(versionRequest);
 /** A recipe without its id, as it is kept, and as it is read from a file. */
 export const isRecipe: ValidateFunction<NewRecipe> = ajv.compile<NewRecipe>(recipeShape);
+/** The grid plans of a take, as a report of the command line has them. */
+export const isGridPlans: ValidateFunction<{ readonly lanes: readonly PlannedVoice[] }> = ajv.compile(gridPlans);
 export const isPart: ValidateFunction<Part> = ajv.compile<Part>(partSchema);
 export const isNoteMap: ValidateFunction<NoteMap> = ajv.compile<NoteMap>(noteMap);
 /** A file in our own form, as it is read from a disk. */

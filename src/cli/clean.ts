@@ -1,8 +1,17 @@
 import { findVoice, GENERAL_MIDI } from "../core/notemap/index.ts";
 import { baseTick, exportTake, hitsByVoice, importTake, type Lane, type Pattern } from "../core/part/index.ts";
-import { buildTimeMaps, formatBarBeat, formatGrid, type MeterMap } from "../core/time/index.ts";
-import { type Fault, faultSentence, studyVoices } from "../core/timing/index.ts";
+import { type TimingRecipe, withRecipe } from "../core/recipe.ts";
+import {
+  buildTimeMaps,
+  formatBarBeat,
+  formatGrid,
+  type Grid,
+  type GridPlan,
+  type MeterMap,
+} from "../core/time/index.ts";
+import { type Fault, FLAG, type FoundGrid, faultSentence, findLatency, studyVoices } from "../core/timing/index.ts";
 import { treat } from "../core/treat.ts";
+import { planOf, readPlans, readRecipe } from "./files.ts";
 import type { CleanSettings } from "./usage.ts";
 
 /** A hit that looks as if nobody played it. */
@@ -19,18 +28,23 @@ interface FlaggedHit {
   readonly voiceId: string;
   readonly place: string;
   readonly driftMs: number;
+  /** Why it is worth a look. */
+  readonly reasons: readonly string[];
 }
 
 export interface CleanReport {
   readonly hitCount: number;
   readonly movedHits: number;
   readonly flaggedHits: number;
+  /** What was taken off every hit first. */
+  readonly latencyMs: number;
   readonly faults: readonly ReportedFault[];
   readonly lanes: readonly {
     voiceId: string;
     grid: string | null;
+    swingPercent?: number;
     /** Where the voice follows another grid. */
-    stretches: readonly { from: string; to: string; grid: string }[];
+    stretches: readonly { from: string; to: string; grid: string; swingPercent?: number }[];
     hits: number;
     moved: number;
     flagged: readonly FlaggedHit[];
@@ -42,14 +56,19 @@ export function cleanTake(bytes: Uint8Array, settings: CleanSettings): { cleaned
   const { pattern } = importTake(bytes, GENERAL_MIDI);
   const maps = buildTimeMaps(pattern);
   const { meterMap } = maps;
-  const { faults } = studyVoices(hitsByVoice(pattern.hits), maps);
+  const { faults, found } = studyVoices(hitsByVoice(pattern.hits), maps);
+  const asked: Asked = {
+    plans: settings.planPath ? plansOf(settings.planPath, meterMap) : null,
+    recipe: settings.recipe ? readRecipe(settings.recipe) : null,
+    latencyMs: settings.latency === "auto" ? (latencyOf(pattern, found) ?? 0) : settings.latency,
+  };
   const faulty = new Set(faults.map(({ hitId }) => hitId));
   const treated: Pattern = {
     ...pattern,
     hits: settings.isRepairing
       ? pattern.hits.map((hit) => (faulty.has(hit.id) ? { ...hit, isMuted: true } : hit))
       : pattern.hits,
-    lanes: pattern.lanes.map((lane) => treatedLane(lane, settings)),
+    lanes: pattern.lanes.map((lane) => treatedLane(lane, settings, asked)),
   };
   const byVoice = hitsByVoice(treated.hits);
   const lanes = treated.lanes.map(({ voiceId, treatment }) => {
@@ -57,17 +76,25 @@ export function cleanTake(bytes: Uint8Array, settings: CleanSettings): { cleaned
     const cleaned = treat(hits, treatment, maps, treated.lengthTicks);
     const flagged = hits.flatMap((hit, row): FlaggedHit[] =>
       treatment.timing.isOn && cleaned.flags[row] !== 0 && !hit.isMuted
-        ? [{ id: hit.id, voiceId, place: formatBarBeat(meterMap, baseTick(hit)), driftMs: cleaned.driftsMs[row]! }]
+        ? [
+            {
+              id: hit.id,
+              voiceId,
+              place: formatBarBeat(meterMap, baseTick(hit)),
+              driftMs: cleaned.driftsMs[row]!,
+              reasons: flagNames(cleaned.flags[row]!),
+            },
+          ]
         : [],
     );
     const moved = hits.filter((hit, row) => cleaned.ticks[row] !== baseTick(hit)).length;
     return {
       voiceId,
-      grid: treatment.timing.isOn ? formatGrid(treatment.timing.grid) : null,
+      ...(treatment.timing.isOn ? gridWords(treatment.timing.grid) : { grid: null }),
       stretches: (treatment.timing.stretches ?? []).map(({ startTick, endTick, grid }) => ({
         from: formatBarBeat(meterMap, startTick),
         to: formatBarBeat(meterMap, endTick),
-        grid: formatGrid(grid),
+        ...gridWords(grid),
       })),
       hits: hits.length,
       moved,
@@ -78,10 +105,24 @@ export function cleanTake(bytes: Uint8Array, settings: CleanSettings): { cleaned
     hitCount: treated.hits.length,
     movedHits: lanes.reduce((sum, lane) => sum + lane.moved, 0),
     flaggedHits: lanes.reduce((sum, lane) => sum + lane.flagged.length, 0),
+    latencyMs: asked.latencyMs,
     faults: faults.map((fault) => reported(fault, treated, meterMap, settings.isRepairing)),
     lanes,
   };
   return { cleaned: exportTake(bytes, treated), report };
+}
+
+function plansOf(path: string, meterMap: MeterMap): ReadonlyMap<string, GridPlan | null> {
+  return new Map([...readPlans(path)].map(([voiceId, voice]) => [voiceId, planOf(voice, meterMap)]));
+}
+
+function latencyOf({ hits }: Pattern, found: ReadonlyMap<string, FoundGrid>): number | null {
+  const byVoice = hitsByVoice(hits);
+  return findLatency([...found].map(([voiceId, one]) => ({ found: one, hitCount: byVoice.get(voiceId)?.length ?? 0 })));
+}
+
+function flagNames(flags: number): readonly string[] {
+  return Object.entries(FLAG).flatMap(([name, bit]) => (flags & bit ? [name] : []));
 }
 
 function reported(fault: Fault, pattern: Pattern, meterMap: MeterMap, isLeftOut: boolean): ReportedFault {
@@ -91,13 +132,43 @@ function reported(fault: Fault, pattern: Pattern, meterMap: MeterMap, isLeftOut:
   return { id: hitId, kind, place: formatBarBeat(meterMap, hit ? baseTick(hit) : 0), reason, isLeftOut };
 }
 
-function treatedLane(lane: Lane, { grid, strengthPercent }: CleanSettings): Lane {
-  const own = lane.treatment.timing;
-  const chosen = grid.kind === "auto" ? own.grid : grid.kind === "all" ? grid.grid : grid.grids.get(lane.voiceId);
-  if (!chosen) return lane;
-  // A grid that was asked for is meant throughout.
-  const stretches = grid.kind === "auto" ? own.stretches : undefined;
-  const { stretches: _, ...rest } = own;
-  const timing = { ...rest, isOn: true, grid: chosen, strengthPercent, ...(stretches ? { stretches } : {}) };
+/** A lane as the command line wants it treated; one that nothing is said of stays as recorded. */
+function treatedLane(lane: Lane, settings: CleanSettings, asked: Asked): Lane {
+  const plan = chosenPlan(lane, settings, asked);
+  if (!plan) return lane;
+  const { latencyMs, recipe } = asked;
+  const { stretches: _, ...own } = lane.treatment.timing;
+  const placed = { ...own, grid: plan.grid, ...(plan.stretches?.length ? { stretches: plan.stretches } : {}) };
+  const based = recipe ? withRecipe(placed, recipe) : { ...placed, isOn: true, strengthPercent: FULL_PERCENT };
+  const timing = {
+    ...based,
+    ...(settings.strengthPercent === undefined ? {} : { strengthPercent: settings.strengthPercent }),
+    latencyMs,
+    pocketMs: based.pocketMs - latencyMs,
+  };
   return { ...lane, treatment: { ...lane.treatment, timing } };
+}
+
+const FULL_PERCENT = 100;
+
+/** What is read from files, or found, before lanes are treated. */
+interface Asked {
+  readonly plans: ReadonlyMap<string, GridPlan | null> | null;
+  readonly recipe: TimingRecipe | null;
+  readonly latencyMs: number;
+}
+
+/** The grid plan of a lane: what was asked for, else what was found; null to leave it as recorded. */
+function chosenPlan({ voiceId, treatment }: Lane, { grid }: CleanSettings, { plans }: Asked): GridPlan | null {
+  if (plans) return plans.get(voiceId) ?? null;
+  if (grid.kind === "auto") return treatment.timing;
+  const chosen = grid.kind === "all" ? grid.grid : grid.grids.get(voiceId);
+  // A grid that was asked for is meant throughout.
+  return chosen ? { grid: chosen } : null;
+}
+
+/** A grid as a report writes it; that it is straight is not said. */
+function gridWords(grid: Grid): { readonly grid: string; readonly swingPercent?: number } {
+  const { swingPercent } = grid;
+  return { grid: formatGrid(grid), ...(swingPercent === undefined ? {} : { swingPercent }) };
 }

@@ -20,6 +20,7 @@ export function inspectTake(bytes: Uint8Array, isJson: boolean): string {
         notes,
         hits: hitCount,
         suggestedGrid: found && formatGrid(found.grid),
+        suggestedSwingPercent: found?.grid.swingPercent ?? null,
         shareExplained: found?.shareExplained ?? null,
         meanDriftMs: found?.meanDriftMs ?? null,
         spreadMs: found?.spreadMs ?? null,

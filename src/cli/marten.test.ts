@@ -87,6 +87,42 @@ describe("marten", { timeout: 30_000 }, () => {
     expect(ofOthers(after)).toEqual(ofOthers(before));
   });
 
+  it("follows the plan of a report that a hand has changed, treats by a recipe, and takes latency off", () => {
+    const [report, plan, out] = ["plan-report.json", "plan.json", "plan.mid"].map((name) => join(folder, name)) as [
+      string,
+      string,
+      string,
+    ];
+    marten("clean", "demo/tin-orchard.mid", "--out", out, "--report", report);
+    const found = JSON.parse(readFileSync(report, "utf8"));
+    const ride = found.lanes.find((lane: { voiceId: string }) => lane.voiceId === "ride");
+    expect(ride).toMatchObject({ grid: "1/8-triplet" });
+    const lanes = [{ ...ride, grid: "1/4", stretches: [{ from: "2:1", to: "3:1", grid: "1/8", swingPercent: 66 }] }];
+    writeFileSync(plan, JSON.stringify({ lanes }));
+    const words = ["clean", "demo/tin-orchard.mid", "--out", out, "--report", report, "--plan", plan];
+    const done = marten(...words, "--recipe", "half-way", "--latency", "3");
+    expect(done.status).toBe(0);
+    const about = JSON.parse(readFileSync(report, "utf8"));
+    expect(about.latencyMs).toBe(3);
+    const planned = about.lanes.filter((lane: { grid: string | null }) => lane.grid !== null);
+    expect(planned).toHaveLength(1);
+    expect(planned[0]).toMatchObject({
+      voiceId: "ride",
+      grid: "1/4",
+      stretches: [{ from: "2:1:0", to: "3:1:0", grid: "1/8", swingPercent: 66 }],
+    });
+    expect(planned[0].flagged[0].reasons.length).toBeGreaterThan(0);
+
+    writeFileSync(plan, JSON.stringify({ lanes: [{ ...lanes[0], grid: "1/5" }] }));
+    expect(marten(...words)).toMatchObject({ status: 2, stderr: expect.stringContaining("“1/5” in the plan of ride") });
+    writeFileSync(plan, "{");
+    expect(marten(...words)).toMatchObject({ status: 2, stderr: expect.stringContaining("is no JSON") });
+    writeFileSync(plan, JSON.stringify({ lanes: [{ voiceId: "ride" }] }));
+    expect(marten(...words)).toMatchObject({ status: 2, stderr: expect.stringContaining("holds no grid plans") });
+    const lost = marten("clean", "demo/tin-orchard.mid", "--out", out, "--recipe", "nothing");
+    expect(lost).toMatchObject({ status: 2, stderr: expect.stringContaining("one of: tight-studio") });
+  });
+
   it("ends with 2 on wrong usage and 3 on what it cannot read, and says why", () => {
     expect(marten("polish", "x.mid")).toMatchObject({
       status: 2,
@@ -106,7 +142,8 @@ describe("the words of a command", () => {
   const clean = (...more: string[]) => parseCommand(["clean", "a.mid", "--out", "b.mid", ...more]);
 
   it("choose grids for all or for each voice", () => {
-    expect(clean()).toMatchObject({ settings: { grid: { kind: "auto" }, strengthPercent: 100 } });
+    expect(clean()).toMatchObject({ settings: { grid: { kind: "auto" }, latency: 0 } });
+    expect(clean("--latency", "auto")).toMatchObject({ settings: { latency: "auto" } });
     expect(clean("--grid", "1/8-triplet", "--strength", "70")).toMatchObject({
       settings: { grid: { kind: "all", grid: { family: "triplet", denominator: 8 } }, strengthPercent: 70 },
     });
@@ -127,6 +164,8 @@ describe("the words of a command", () => {
     [["--grid", "drum=1/8"], "no voice “drum”"],
     [["--strength", "101"], "0 to 100"],
     [["--strength", ""], "0 to 100"],
+    [["--latency", "late"], "--latency takes auto"],
+    [["--grid", "1/8", "--plan", "p.json"], "either --grid or --plan"],
     [["more.mid"], "one too many"],
     [["--loud"], "--loud"],
   ])("are refused when they make no sense: %j", (words, says) => {

@@ -8,9 +8,16 @@ export class UsageError extends Error {
 }
 
 export interface CleanSettings {
+  /** Where the plans of voices are read from, in place of what is found; undefined for none. */
+  readonly planPath: string | undefined;
+  /** The name or the file of the recipe that all voices are treated by; undefined for plain pulling. */
+  readonly recipe: string | undefined;
+  /** What is taken off every hit first: ms, or what is found. */
+  readonly latency: number | "auto";
   /** `auto`, one grid for every voice, or a grid for each voice named; the rest stay as recorded. */
   readonly grid: { readonly kind: "auto" } | { readonly kind: "all"; readonly grid: Grid } | PerVoiceGrids;
-  readonly strengthPercent: number;
+  /** Undefined for what the recipe says, or all the way without one. */
+  readonly strengthPercent: number | undefined;
   /** Whether hits that nobody played are left out. */
   readonly isRepairing: boolean;
 }
@@ -34,7 +41,8 @@ export type Command =
 const HELP = `marten inspect FILE [--json]
     Says what is in a recorded take: meters, tempos, and for each voice its notes, hits, grid and drift.
 
-marten clean IN.mid --out OUT.mid [--grid GRID] [--strength 0-100] [--repair] [--report REPORT.json]
+marten clean IN.mid --out OUT.mid [--grid GRID] [--strength 0-100] [--repair]
+                    [--plan PLAN.json] [--recipe RECIPE] [--latency MS] [--report REPORT.json]
     Pulls every voice to its grid and writes a new file. The input file is not changed.
     The report lists every flagged hit, and what looks as if nobody played it.
     --grid auto                        each voice to the grid it was played on, beat by beat (the default)
@@ -42,6 +50,9 @@ marten clean IN.mid --out OUT.mid [--grid GRID] [--strength 0-100] [--repair] [-
     --grid snare=1/16,hat=1/8-triplet  the named voices; the others stay as recorded
     --repair                           leaves out double triggers and cross-talk
     --strength 80                      how far: 0 leaves a hit, 100 lands it on its slot (100 is the default)
+    --plan PLAN.json                   the grids of each voice, stretch by stretch, as a report writes them
+    --recipe tight-studio              a recipe that comes with us, or a .json file: name and timing
+    --latency auto                     takes off by how much the whole take came in late; or say the ms
 
 Exit codes: 0 done, 2 wrong usage, 3 unreadable input.`;
 
@@ -56,10 +67,16 @@ export function parseCommand(words: readonly string[]): Command {
   if (!inputPath) throw new UsageError(`Say which file to ${verb}.`);
   if (rest.length > 0) throw new UsageError(`One file at a time: “${rest[0]}” is one too many.`);
   if (verb === "inspect") return { kind: "inspect", inputPath, isJson: values.json ?? false };
+  if (values.plan !== undefined && values.grid !== undefined) {
+    throw new UsageError("Take either --grid or --plan: both say which grids are followed.");
+  }
   if (!values.out) throw new UsageError("Say where the cleaned file goes: --out OUT.mid.");
   const settings = {
     grid: readGrids(values.grid ?? "auto"),
-    strengthPercent: readStrength(values.strength ?? "100"),
+    planPath: values.plan,
+    recipe: values.recipe,
+    latency: readLatency(values.latency ?? "0"),
+    strengthPercent: values.strength === undefined ? undefined : readStrength(values.strength),
     isRepairing: values.repair ?? false,
   };
   return { kind: "clean", inputPath, outputPath: values.out, reportPath: values.report, settings };
@@ -78,6 +95,9 @@ function readWords(words: readonly string[]) {
         strength: { type: "string" },
         report: { type: "string" },
         repair: { type: "boolean" },
+        plan: { type: "string" },
+        recipe: { type: "string" },
+        latency: { type: "string" },
       },
     });
   } catch (error) {
@@ -111,4 +131,13 @@ function readStrength(text: string): number {
     throw new UsageError(`--strength takes a number from 0 to 100, not “${text}”.`);
   }
   return strength;
+}
+
+function readLatency(text: string): number | "auto" {
+  if (text === "auto") return "auto";
+  const ms = Number(text);
+  if (text.trim() === "" || !(Math.abs(ms) <= 200)) {
+    throw new UsageError(`--latency takes auto, or a number of ms up to 200, not “${text}”.`);
+  }
+  return ms;
 }

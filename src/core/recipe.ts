@@ -2,9 +2,12 @@ import { DEFAULT_TREATMENT, type TimingTreatment } from "./treatment.ts";
 
 /**
  * How a voice is tightened, without where it was played: what can be carried to another voice, pattern or take. The grid,
- * its stretches, the pocket and the latency stay with the voice that they were found for.
+ * its stretches, exceptions, the pocket and the latency stay with the voice that they were found for.
  */
-export type TimingRecipe = Omit<TimingTreatment, "isOn" | "grid" | "stretches" | "pocketMs" | "latencyMs">;
+export type TimingRecipe = Omit<
+  TimingTreatment,
+  "isOn" | "grid" | "stretches" | "exceptions" | "pocketMs" | "latencyMs"
+>;
 
 /** Settings under a name, as they are kept on the shelf. */
 export interface Recipe {
@@ -15,14 +18,16 @@ export interface Recipe {
 
 /** What of a timing can be carried to another voice. */
 export function recipeOf(timing: TimingTreatment): TimingRecipe {
-  const { isOn: _on, grid: _grid, stretches: _stretches, pocketMs: _pocket, latencyMs: _latency, ...recipe } = timing;
+  const { isOn: _on, grid: _grid, stretches: _stretches, exceptions: _exceptions, ...rest } = timing;
+  const { pocketMs: _pocket, latencyMs: _latency, ...recipe } = rest;
   return recipe;
 }
 
 /** A voice's own grid and habit, treated as a recipe says, and switched on. */
 export function withRecipe(timing: TimingTreatment, recipe: TimingRecipe): TimingTreatment {
-  const { isOn: _on, grid, stretches, pocketMs, latencyMs } = timing;
-  return { isOn: true, grid, ...(stretches ? { stretches } : {}), pocketMs, latencyMs, ...recipe };
+  const { grid, stretches, exceptions, pocketMs, latencyMs } = timing;
+  const own = { ...(stretches ? { stretches } : {}), ...(exceptions ? { exceptions } : {}) };
+  return { isOn: true, grid, ...own, pocketMs, latencyMs, ...recipe };
 }
 
 const usual = recipeOf(DEFAULT_TREATMENT.timing);

@@ -1,7 +1,8 @@
 import { columnsOf, type Hit, type LaneColumns } from "./part/pattern.ts";
 import { type TempoMap, type TimeMaps, tickAfterMs, ticksAfterMs } from "./time/index.ts";
+import { settingsByRow } from "./timing/exceptions.ts";
 import { type NoiseShape, noiseOf } from "./timing/humanize.ts";
-import { FLAG, quantize } from "./timing/quantize.ts";
+import { FLAG, type PlacedHits, quantize } from "./timing/quantize.ts";
 import type { TimingTreatment, Treatment } from "./treatment.ts";
 
 /** What a treatment makes of a lane. Row i of every column belongs to hit i. */
@@ -28,7 +29,7 @@ export function treat(hits: readonly Hit[], treatment: Treatment, maps: TimeMaps
   const { timing } = treatment;
   const onTime = takeLatency(lane, timing, maps);
   const placed = quantize(onTime, timing, maps);
-  const moved = pushAndHumanize(placed.ticks, hits, onTime, timing, maps);
+  const moved = pushAndHumanize(placed, hits, onTime, timing, maps);
   return {
     ticks: keepOrder(lane, moved, lengthTicks),
     velocities: new Uint8Array(lane.velocities),
@@ -62,18 +63,22 @@ const onTimeLanes = new WeakMap<
  * the same for the same seed. Milliseconds of both are added up, so that each hit is moved once.
  */
 function pushAndHumanize(
-  ticks: Float64Array,
+  { ticks, slotTicks }: PlacedHits,
   hits: readonly Hit[],
   { isPinned }: LaneColumns,
   timing: TimingTreatment,
   { tempoMap }: TimeMaps,
 ): Float64Array {
-  const { isOn, pushMs, pushTicks = 0, pushEvery, pushFrom, humanizeMs, humanizeShape, humanizeSeed } = timing;
-  if (!isOn || (pushMs === 0 && pushTicks === 0 && humanizeMs === 0)) return ticks;
-  const noise = humanizeMs === 0 ? null : noiseOfHits(hits, humanizeSeed, humanizeShape);
+  const { isOn, pushTicks = 0, pushEvery, pushFrom, humanizeShape, humanizeSeed, exceptions = [] } = timing;
+  const all = [timing, ...exceptions];
+  const isMoved = all.some(({ pushMs, humanizeMs }) => Boolean(pushMs || humanizeMs)) || pushTicks !== 0;
+  if (!isOn || !isMoved) return ticks;
+  const settingsAt = settingsByRow(timing, slotTicks);
+  const noise = all.some(({ humanizeMs }) => humanizeMs) ? noiseOfHits(hits, humanizeSeed, humanizeShape) : null;
   const moved = ticks.slice();
   for (let row = 0; row < moved.length; row++) {
     if (isPinned[row] === 1) continue;
+    const { pushMs, humanizeMs } = settingsAt(row);
     const isPushed = (row - (pushFrom - 1)) % pushEvery === 0;
     const byMs = (isPushed ? pushMs : 0) + (noise ? humanizeMs * noise[row]! : 0);
     moved[row] = tickAfterMs(tempoMap, moved[row]! + (isPushed ? pushTicks : 0), byMs);

@@ -1,4 +1,5 @@
 import type { Grid, GridStretch } from "./time/index.ts";
+import type { TimingException } from "./timing/exceptions.ts";
 import type { NoiseShape } from "./timing/humanize.ts";
 
 /** The timing step of a treatment: which slots a voice is pulled to, and how far. */
@@ -32,6 +33,8 @@ export interface TimingTreatment {
   readonly humanizeShape: NoiseShape;
   /** Another seed is another roll of the dice; the same one is always the same. */
   readonly humanizeSeed: number;
+  /** Stretches in which the voice is treated otherwise, in order and apart. Left out, there are none. */
+  readonly exceptions?: readonly TimingException[];
 }
 
 /** The standing settings of one lane. They never change the recorded hits. */

@@ -64,7 +64,10 @@ describe("settings as a whole", () => {
     await card(page).getByRole("button", { name: "Strength: 100 %" }).waitFor();
 
     await page.getByRole("link", { name: "Shelf" }).click();
-    const row = page.getByRole("listitem").filter({ hasText: "Wheelhouse rides" });
+    const row = page
+      .getByRole("region", { name: "Recipes" })
+      .getByRole("listitem")
+      .filter({ hasText: "Wheelhouse rides" });
     await row.getByText("Pull 100 %, keep flams.").waitFor();
     await page.getByRole("button", { name: "Take Wheelhouse rides off the shelf" }).click();
     await row.waitFor({ state: "detached" });
@@ -106,6 +109,40 @@ describe("settings as a whole", () => {
     // What goes out is cleaned all the same.
     await page.keyboard.press("Shift+C");
     expect(ticksOf((await exportBytes(page)).bytes, 38)).not.toEqual(ticksOf(kettle, 38));
+  });
+
+  it("differ in a stretch: only there, or not there, or by another strength", async () => {
+    const page = await pages.open();
+    await importBytes(page, "Kettle.mid", kettle);
+    const snare = async () => ticksOf((await exportBytes(page)).bytes, 38);
+    const recorded = ticksOf(kettle, 38);
+    // The file counts 960 ticks a quarter; a bar of 7/8 is 3360.
+    const inBar = (bar: number) => (tick: number) => Math.floor((tick + 100) / 3360) === bar - 1;
+    await page.keyboard.press("t");
+    const cleaned = await snare();
+    await page.keyboard.press("Home");
+    await page.keyboard.press("l");
+    await card(page)
+      .getByText(/^In the loop/)
+      .first()
+      .waitFor();
+    await choose(page, "Treat this stretch", "tighten only here, and leave the rest");
+    const list = card(page).getByRole("list", { name: "Stretches treated otherwise" });
+    await list.getByRole("listitem").first().waitFor();
+    const only = await snare();
+    expect(only.filter(inBar(1))).toEqual(cleaned.filter(inBar(1)));
+    expect(only.filter(inBar(20))).toEqual(recorded.filter(inBar(20)));
+    expect(cleaned.filter(inBar(20))).not.toEqual(recorded.filter(inBar(20)));
+    await choose(page, "Treat this stretch", "leave it as recorded");
+    expect((await snare()).filter(inBar(1))).toEqual(recorded.filter(inBar(1)));
+    await list
+      .getByRole("button", { name: /^No exception in/ })
+      .first()
+      .click();
+    await page.keyboard.press("Control+z");
+    await page.keyboard.press("Control+z");
+    await page.keyboard.press("Control+z");
+    await expect.poll(snare).toEqual(cleaned);
   });
 
   it("propose to take the latency of a whole take off, and take it off every voice", async () => {

@@ -117,6 +117,9 @@ describe("hits that are worth a look", () => {
       .getByRole("button", { name: /it triggered twice/ })
       .first()
       .waitFor();
+    await list.getByRole("button", { name: "Hear it" }).click();
+    await page.getByRole("button", { name: "Stop", exact: true }).waitFor();
+    await page.keyboard.press("Space");
     await list.getByRole("button", { name: "Keep it" }).click();
     await expect.poll(count).toBe(before - 1);
     await list.getByRole("button", { name: "Mute it" }).click();

@@ -1,4 +1,11 @@
 export { countDrifts, type DriftSummary, summarizeDrifts } from "./drift.ts";
+export {
+  AS_RECORDED,
+  type ExceptionalSettings,
+  onlyWithin,
+  type TimingException,
+  withException,
+} from "./exceptions.ts";
 export { type Fault, faultSentence } from "./find-faults.ts";
 export { type FoundGrid, findGrid, foundGridName, foundGridSentence } from "./find-grid.ts";
 export { findLatency } from "./find-latency.ts";

@@ -10,6 +10,7 @@ import {
   tickToMs,
 } from "../time/index.ts";
 import type { TimingTreatment } from "../treatment.ts";
+import { settingsByRow } from "./exceptions.ts";
 import { findGraceNotes } from "./grace-notes.ts";
 
 /** Why a hit is worth a look. A hit can have several of these. */
@@ -57,16 +58,18 @@ export function quantize(lane: LaneColumns, timing: TimingTreatment, maps: TimeM
     timing,
     maps,
   );
-  const strength = timing.isOn ? timing.strengthPercent / 100 : 0;
+  const settingsAt = settingsByRow(timing, slotTicks);
   const flags = areOnFence.slice();
   const placed = ticks.slice();
   for (let row = 0; row < count; row++) {
     if (leaders[row] !== row || isPinned[row] === 1) continue;
+    const settings = settingsAt(row);
+    const strength = settings.isOn ? settings.strengthPercent / 100 : 0;
     const driftMs = Math.abs(driftsMs[row]!);
-    if (driftMs <= timing.leaveWithinMs) continue;
+    if (driftMs <= settings.leaveWithinMs) continue;
     const distance = slotTicks[row]! - ticks[row]!;
     const pocketDistance = Math.abs(pocketTicks[row]! - slotTicks[row]!);
-    if (pocketDistance > (timing.reachPercent / 100) * stepTicks[row]! + 1e-6) continue;
+    if (pocketDistance > (settings.reachPercent / 100) * stepTicks[row]! + 1e-6) continue;
     placed[row] = ticks[row]! + strength * distance;
     if (Math.abs(strength * distance) > JUMP_SHARE * stepTicks[row]!) flags[row]! |= FLAG.jump;
   }

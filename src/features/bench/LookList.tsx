@@ -10,6 +10,7 @@ import {
   acceptLook,
   goToLook,
   goToNextLook,
+  hearAround,
   type Look,
   leaveAsRecorded,
   looksOf,
@@ -85,6 +86,7 @@ function LookRow({ look, place, reasons, isPicked, onGo }: RowProps) {
   const bench = useBench();
   const keyName = useKeyNames();
   const choices = [
+    { id: "hearAround", name: "Hear it", run: hearAround },
     { id: "acceptLook", name: look.fault ? "Keep it" : "Fine so", run: acceptLook },
     ...(look.fault
       ? [{ id: "muteHits", name: "Mute it", run: muteHits }]

@@ -23,6 +23,7 @@ import { toggleTiming, toggleVoice } from "./actions.ts";
 import { useKeyNames } from "./command-keys.ts";
 import { DriftChart } from "./DriftChart.tsx";
 import { driftWords } from "./drag-edits.ts";
+import { ExceptionStep } from "./ExceptionStep.tsx";
 import { LookList } from "./LookList.tsx";
 import { ordinal } from "./ordinal.ts";
 import { PlanStep } from "./PlanStep.tsx";
@@ -219,6 +220,12 @@ export function TimingStep({ lane }: { lane: LaneView }) {
         lane={lane}
         onPreview={setting.preview}
         onChange={(change) => setting.commit("plan", change)}
+        onCancel={setting.cancel}
+      />
+      <ExceptionStep
+        lane={lane}
+        onPreview={setting.preview}
+        onChange={(change) => setting.commit("exceptions", change)}
         onCancel={setting.cancel}
       />
       <DriftChart voiceId={lane.voiceId} />

@@ -48,6 +48,18 @@ const tighten = () => {
   bench.store.commit("Tighten", edit);
 };
 
+describe("hearing a place", () => {
+  it("loops the bar of what is picked, or all bars of it, to the end of the take at the most", () => {
+    expect(run("hearAround")).toMatch(/^Pick some hits first/);
+    bench.store.pick(new Set(["fence"]));
+    run("hearAround");
+    expect(state().loop).toEqual({ startTick: 0, endTick: 1920 });
+    bench.store.pick(new Set(["fence", "near"]));
+    run("hearAround");
+    expect(state().loop).toEqual({ startTick: 0, endTick: 3840 });
+  });
+});
+
 describe("what is worth a look", () => {
   it("is what nobody played, and with the timing on what could go either way, each with its reason", () => {
     expect(looked()).toEqual(["echo"]);

@@ -1,5 +1,5 @@
 import { type PlacedHit, pinHits, toggleMuted } from "../../core/part/index.ts";
-import { formatBarBeat, PlanFinder, tickAfterMs } from "../../core/time/index.ts";
+import { barAt, formatBarBeat, nextBarLine, PlanFinder, tickAfterMs } from "../../core/time/index.ts";
 import { type Fault, FLAG, faultSentence } from "../../core/timing/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
 import type { BenchState } from "../../store/bench-store.ts";
@@ -81,6 +81,21 @@ export function goToNextLook(bench: Bench): string | null | void {
   const behind = looks.findIndex(({ row }) => row > pickedRow);
   const next = picked === -1 ? looks[Math.max(0, behind)] : looks[(picked + 1) % looks.length];
   if (next) goToLook(bench, lane, next);
+}
+
+/** Loops the bar of what is picked, and plays it: a place is judged by ear. */
+export function hearAround(bench: Bench): string | null | void {
+  return needPicked(bench, (placed) => {
+    const { store, playback } = bench;
+    const { maps, pattern, isPlaying } = store.getState();
+    const first = placed.reduce((least, { tick }) => Math.min(least, tick), Number.POSITIVE_INFINITY);
+    const last = placed.reduce((most, { tick }) => Math.max(most, tick), 0);
+    const startTick = barAt(maps.meterMap, first).startTick;
+    const endTick = Math.min(pattern.lengthTicks, nextBarLine(maps.meterMap, last + 1));
+    store.setState({ loop: { startTick, endTick } });
+    playback.seek(startTick);
+    if (!isPlaying) void playback.play();
+  });
 }
 
 /** Takes what is picked as it is: it is not asked about again. */

@@ -1,4 +1,5 @@
 import { flipSide, loopWhatIsMeant, playFromPointer, toggleIn } from "../actions.ts";
+import { hearAround } from "../worth-a-look.ts";
 import type { GroupedCommand } from "./command.ts";
 
 export const LISTEN: readonly GroupedCommand[] = [
@@ -29,5 +30,6 @@ export const LISTEN: readonly GroupedCommand[] = [
   },
   { id: "mute", name: "Mute the open lane", keys: ["M"], run: (bench) => toggleIn(bench, "muted") },
   { id: "solo", name: "Solo the open lane", keys: ["S"], run: (bench) => toggleIn(bench, "soloed") },
+  { id: "hearAround", name: "Loop the bar of what is picked, and play it", keys: ["Shift+E"], run: hearAround },
   { id: "playHere", name: "Play from the pointer", keys: ["Shift+Space"], run: playFromPointer },
 ];

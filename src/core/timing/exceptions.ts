@@ -1,0 +1,56 @@
+import type { TimingTreatment } from "../treatment.ts";
+
+/** What can be set otherwise in a stretch than in the rest of a voice. Left out, it is as in the rest. */
+export type ExceptionalSettings = Partial<
+  Pick<TimingTreatment, "strengthPercent" | "leaveWithinMs" | "reachPercent" | "pushMs" | "humanizeMs">
+>;
+
+/** A stretch in which a voice is treated otherwise. */
+export interface TimingException extends ExceptionalSettings {
+  readonly startTick: number;
+  /** Where it ends, not included. */
+  readonly endTick: number;
+}
+
+/** Nothing is pulled, pushed or left to chance. */
+export const AS_RECORDED: ExceptionalSettings = { strengthPercent: 0, pushMs: 0, humanizeMs: 0 };
+
+/**
+ * Lays other settings over a stretch, in place of exceptions that were made there; null takes them away.
+ * @returns exceptions in order and apart
+ */
+export function withException(
+  exceptions: readonly TimingException[],
+  startTick: number,
+  endTick: number,
+  settings: ExceptionalSettings | null,
+): readonly TimingException[] {
+  const cut = exceptions.flatMap((one): TimingException[] => [
+    ...(one.startTick < startTick ? [{ ...one, endTick: Math.min(one.endTick, startTick) }] : []),
+    ...(one.endTick > endTick ? [{ ...one, startTick: Math.max(one.startTick, endTick) }] : []),
+  ]);
+  const laid = settings === null || endTick <= startTick ? cut : [...cut, { startTick, endTick, ...settings }];
+  return laid.toSorted((a, b) => a.startTick - b.startTick);
+}
+
+/** Leaves a voice as it was recorded everywhere but in one stretch: "only bar 5". */
+export function onlyWithin(startTick: number, endTick: number, lengthTicks: number): readonly TimingException[] {
+  const before = withException([], 0, startTick, AS_RECORDED);
+  return withException(before, endTick, lengthTicks, AS_RECORDED);
+}
+
+/**
+ * The settings that hold for each hit. Without exceptions they are the same for all, and nothing is looked up.
+ * @param slotTicks where each hit belongs: one just ahead of a bar line was played for the bar that follows
+ */
+export function settingsByRow(timing: TimingTreatment, slotTicks: Float64Array): (row: number) => TimingTreatment {
+  const { exceptions = [] } = timing;
+  if (exceptions.length === 0) return () => timing;
+  const settings = exceptions.map(({ startTick: _start, endTick: _end, ...other }) => ({ ...timing, ...other }));
+  const rows = new Int32Array(slotTicks.length).fill(-1);
+  for (let row = 0; row < slotTicks.length; row++) {
+    const tick = slotTicks[row]!;
+    rows[row] = exceptions.findIndex(({ startTick, endTick }) => tick >= startTick && tick < endTick);
+  }
+  return (row) => settings[rows[row]!] ?? timing;
+}
