@@ -26,7 +26,10 @@ const hit = withOptional(
     pinnedTick: orNull(tick),
     pinnedVelocity: orNull(velocity),
   }),
-  { isMuted: { const: true } },
+  {
+    isMuted: { const: true },
+    inFile: record({ tick, shutTicks: orNull(tick), chokedTicks: orNull(tick) }),
+  },
 );
 
 const grid = {
@@ -90,15 +93,22 @@ const messageChange = {
   required: ["messageId"],
   additionalProperties: false,
 };
-const fileTimes = record({
-  meters: list(record({ tick, numerator: { type: "integer" }, denominator: { type: "integer" } })),
-  tempos: list(record({ tick, usPerQuarter: { type: "integer", minimum: 1 } })),
-});
+const meters = list(record({ tick, numerator: { type: "integer" }, denominator: { type: "integer" } }));
+const tempos = list(record({ tick, usPerQuarter: { type: "integer", minimum: 1 } }));
+const fileTimes = record({ meters, tempos });
+
+const timeline = record({ fileTempos: tempos, fileMeters: meters, playedTempos: tempos, startMs: { type: "number" } });
+const timeFrame = record({ timeline: orNull(timeline), meters, tempos, lengthTicks: tick });
 
 const editKinds: Record<string, object> = {
   moveHits: { moves: list(record({ hitId: id, fromTick: orNull(tick), toTick: orNull(tick) })) },
   setVelocity: { changes: list(record({ hitId: id, fromVelocity: orNull(velocity), toVelocity: orNull(velocity) })) },
   muteHits: { hitIds: list(id), toIsMuted: { type: "boolean" } },
+  retime: {
+    from: timeFrame,
+    to: timeFrame,
+    moves: list(record({ hitId: id, fromTick: orNull(tick), toTick: orNull(tick) })),
+  },
   addHits: { hits: list(hit) },
   removeHits: { hits: list(hit) },
   setTreatments: { changes: list(record({ voiceId: id, from: treatment, to: treatment })) },

@@ -4,6 +4,7 @@ import {
   exportTake,
   type Hit,
   hitsOfStream,
+  hitsOnTimeline,
   importTake,
   type Part,
   type Pattern,
@@ -73,7 +74,10 @@ export function runMidiTask(task: MidiTask): MidiTaskResult[MidiTask["kind"]] {
     case "takeOut":
       return runTakeOut(takeOut(task.bytes, task.pattern, task.part));
     case "hitsOfStream":
-      return hitsOfStream(readMidiFile(task.bytes).file, task.pattern.streams, task.streamIndex, task.pattern.noteMap);
+      return hitsOnTimeline(
+        hitsOfStream(readMidiFile(task.bytes).file, task.pattern.streams, task.streamIndex, task.pattern.noteMap),
+        task.pattern,
+      );
     default:
       return task satisfies never;
   }

@@ -144,7 +144,7 @@ function isWithin(kinds: ReadonlySet<Edit["kind"]>, allowed: readonly Edit["kind
 }
 
 function writeTouchedHits(db: Db, projectId: string, edit: Edit, pattern: Pattern): void {
-  const hitIds = touchedHitIds(edit);
+  const hitIds = touchedHitIds(edit, pattern);
   if (hitIds.length === 0) return;
   const hitsById = new Map(pattern.hits.map((hit) => [hit.id, hit]));
   const write = db.prepare(

@@ -110,6 +110,8 @@ export interface BenchState {
   readonly isRevoicing: boolean;
   /** Whether the sheet on which place and loudness are typed is open. */
   readonly isTyping: boolean;
+  /** Whether the sheet on which the tempo is found is open. */
+  readonly isTempoOpen: boolean;
   /** Whether the list of what was done, and the versions, is open. */
   readonly isHistoryOpen: boolean;
   /** Whether the pointer draws hits, and does not pick them. */
@@ -166,6 +168,7 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
     isPlaying: false,
     isRevoicing: false,
     isTyping: false,
+    isTempoOpen: false,
     isHistoryOpen: false,
     isDrawing: false,
     drawGrids: new Map(),

@@ -3,18 +3,19 @@ import type { BenchStore } from "./bench-store.ts";
 import { readTake, ServerProblem } from "./server-api.ts";
 
 /**
- * Keeps the store's markers as the take has them, read in a worker, and again when a hand has changed a message.
+ * Keeps the store's markers as the take has them, read in a worker, and again when a hand has changed a message or the time.
  * @returns a function that stops it
  */
 export function readMarkersInWorker(store: BenchStore): () => void {
   const helper = startTakeReader();
   let isStopped = false;
   let isOpen = false;
-  let read: unknown = null;
+  let read: readonly unknown[] = [];
   const update = async () => {
     const { pattern } = store.getState();
-    if (!isOpen || isStopped || read === pattern.changedMessages) return;
-    read = pattern.changedMessages;
+    const depends = [pattern.changedMessages, pattern.timeline, pattern.lengthTicks];
+    if (!isOpen || isStopped || depends.every((part, index) => part === read[index])) return;
+    read = depends;
     const markers = await helper.run((reader) => reader.markers(pattern));
     if (!isStopped) store.setState({ markers });
   };

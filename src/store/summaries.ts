@@ -1,25 +1,25 @@
-import type { Hit } from "../core/part/index.ts";
+import type { Pattern } from "../core/part/index.ts";
 import { startAnalysis } from "../workers/index.ts";
 import type { BenchStore } from "./bench-store.ts";
 
 /**
  * Keeps the store's summaries (how each voice was played) and guesses up to date, in a worker. They are made anew only
- * when hits come, go, or change their drum.
+ * when hits come, go, or change their drum, or the take its time.
  * @returns a function that stops it
  */
 export function summarizeInWorker(store: BenchStore): () => void {
   const helper = startAnalysis();
-  let summarized: readonly Hit[] = [];
+  let summarized: Pattern | null = null;
   let isRunning = false;
   let isStopped = false;
   const update = async () => {
     const { pattern } = store.getState();
-    if (isRunning || isStopped || isPlayedTheSame(summarized, pattern.hits)) return;
+    if (isRunning || isStopped || (summarized && isPlayedTheSame(summarized, pattern))) return;
     isRunning = true;
     const summaries = await helper.run((analysis) => analysis.lanes(pattern));
     const { guesses, doubts } = await helper.run((analysis) => analysis.guesses(pattern));
     isRunning = false;
-    summarized = pattern.hits;
+    summarized = pattern;
     if (isStopped) return;
     store.setState({ guesses, doubts, summaries: new Map(summaries.map((summary) => [summary.voiceId, summary])) });
     // Something may have changed in the meantime.
@@ -34,8 +34,10 @@ export function summarizeInWorker(store: BenchStore): () => void {
   };
 }
 
-/** Moves and velocities change nothing of how a voice was played; another drum does. */
-function isPlayedTheSame(a: readonly Hit[], b: readonly Hit[]): boolean {
+/** Moves and velocities change nothing of how a voice was played; another drum does, or another time of the whole take. */
+function isPlayedTheSame(before: Pattern, now: Pattern): boolean {
+  const [a, b] = [before.hits, now.hits];
+  if (before.timeline !== now.timeline || before.meters !== now.meters) return false;
   if (a === b) return true;
   return a.length === b.length && a.every((hit, row) => hit.id === b[row]!.id && hit.voiceId === b[row]!.voiceId);
 }

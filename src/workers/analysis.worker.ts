@@ -1,12 +1,18 @@
 import { expose } from "comlink";
 import { findDoubts, type Guess, guessNotes, isUnnamedVoice } from "../core/notemap/index.ts";
 import { type LaneSummary, type Pattern, summarizeLanes } from "../core/part/index.ts";
+import { studyTempo, type TempoStudy, type TempoWishes } from "../core/tempo/index.ts";
 import { buildTimeMaps } from "../core/time/index.ts";
 
 const analysis = {
   /** How each voice of a pattern was played. */
   lanes(pattern: Pattern): readonly LaneSummary[] {
     return summarizeLanes(pattern);
+  },
+
+  /** Where the beats of a take are, and how they make bars. */
+  tempo(pattern: Pattern, wishes: TempoWishes): TempoStudy {
+    return studyTempo(pattern, wishes);
   },
 
   /** What the notes without a name may be, the surest first, and names that how they are played speaks against. */

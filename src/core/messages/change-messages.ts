@@ -62,7 +62,8 @@ function timesAfter(
     const message = file.tracks[trackIndex]?.messages[messageIndex];
     return message?.kind === "meta" && (message.metaType === 0x51 || message.metaType === 0x58);
   };
-  if (!changes.some(isTime)) return null;
+  // A take on a time of its own is not counted by the messages of its file.
+  if (pattern.timeline || !changes.some(isTime)) return null;
   const changedMessages = { ...pattern.changedMessages };
   for (const { messageId, to } of changes) if (to !== undefined) changedMessages[messageId] = to;
   const { meters, tempos } = pattern;

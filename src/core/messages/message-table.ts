@@ -1,4 +1,4 @@
-import { type ChangedMessage, type Pattern, resolutionOf } from "../part/index.ts";
+import { type ChangedMessage, type Pattern, placeInPattern, resolutionOf } from "../part/index.ts";
 import { channelOf, isNoteOn, type MidiFile, type MidiMessage, pairNotes } from "../smf/index.ts";
 
 /**
@@ -59,6 +59,7 @@ interface Source {
  */
 export function tabulateMessages(file: MidiFile, pattern: Pattern): MessageTable {
   const { factor } = resolutionOf(file.division);
+  const place = placeInPattern(pattern);
   const hitsById = new Map(pattern.hits.map((hit) => [hit.id, hit]));
   const laneIndexes = new Map(pattern.lanes.map(({ voiceId }, index) => [voiceId, index]));
   const drumTracks = drumChannels(pattern);
@@ -83,7 +84,7 @@ export function tabulateMessages(file: MidiFile, pattern: Pattern): MessageTable
       const id = `${trackIndex}:${messageIndex}`;
       const changed = pattern.changedMessages[id];
       if (changed === null || removedEnds.has(messageIndex)) continue;
-      let tick = message.tick * factor;
+      let tick = place(message.tick * factor);
       let shown = message;
       let isChanged = changed !== undefined;
       if (message.kind === "channel" && isNoteOn(message) && drums?.has(channelOf(message))) {

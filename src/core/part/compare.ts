@@ -1,5 +1,7 @@
-import { type Edit, isSameValue } from "./edit.ts";
+import { frameOf } from "./apply-retiming.ts";
+import { applyEdit, type Edit } from "./edit.ts";
 import type { Hit, Pattern } from "./pattern.ts";
+import { isSameValue } from "./stale.ts";
 
 // Two states of one take: the edit that leads from one to the other, and what differs, hit by hit.
 
@@ -9,6 +11,13 @@ import type { Hit, Pattern } from "./pattern.ts";
  * @param to another state of the same take
  */
 export function editBetween(from: Pattern, to: Pattern): Edit {
+  if (isSameValue(frameOf(from), frameOf(to))) return editOnOneTime(from, to);
+  const retiming: Edit = { kind: "retime", from: frameOf(from), to: frameOf(to), moves: [] };
+  const rest = editOnOneTime(applyEdit(from, retiming), to);
+  return { kind: "together", edits: [retiming, ...(rest.kind === "together" ? rest.edits : [rest])] };
+}
+
+function editOnOneTime(from: Pattern, to: Pattern): Edit {
   const before = new Map(from.hits.map((hit) => [hit.id, hit]));
   const after = new Map(to.hits.map((hit) => [hit.id, hit]));
   const both = from.hits.flatMap((hit) => {

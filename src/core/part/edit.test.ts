@@ -272,7 +272,7 @@ describe("edits", () => {
   });
 
   it("say which hits they touch, and whether they change anything", () => {
-    expect(touchedHitIds(moveHitsBy(start, placed(start, new Set([0, 3])), 1))).toEqual(["0:0", "0:480"]);
+    expect(touchedHitIds(moveHitsBy(start, placed(start, new Set([0, 3])), 1), start)).toEqual(["0:0", "0:480"]);
     const nothing = changeTiming(start, new Set(["kick"]), (timing) => ({ ...timing }));
     expect(isEmptyEdit(nothing)).toBe(true);
     expect(isEmptyEdit(changeTiming(start, new Set(["kick"]), (timing) => ({ ...timing, isOn: true })))).toBe(false);

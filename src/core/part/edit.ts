@@ -1,7 +1,10 @@
 import type { NoteMap, NoteMeaning, NoteStream } from "../notemap/index.ts";
 import type { MeterChange, TempoChange } from "../time/index.ts";
 import type { Treatment } from "../treatment.ts";
+import { applyRetiming } from "./apply-retiming.ts";
 import { type ChangedMessage, compareHits, type Hit, type Lane, type Pattern } from "./pattern.ts";
+import { isSameValue, StaleEditError } from "./stale.ts";
+import type { Timeline } from "./timeline.ts";
 
 /** One change to a pattern, as plain data: it can be applied, taken back, merged, sent and stored. */
 export type Edit =
@@ -15,6 +18,7 @@ export type Edit =
   | ({ readonly kind: "reassignHits" } & Reassignment)
   | { readonly kind: "setOutgoingMap"; readonly from: NoteMap | null; readonly to: NoteMap | null }
   | ({ readonly kind: "changeMessages" } & MessageChanges)
+  | ({ readonly kind: "retime" } & Retiming)
   /** Several changes that are one step. */
   | { readonly kind: "together"; readonly edits: readonly Edit[] };
 
@@ -71,16 +75,24 @@ export interface FileTimes {
   readonly tempos: readonly TempoChange[];
 }
 
+/** What says when things are: where the file is in the pattern, and how the pattern is counted. */
+export interface TimeFrame extends FileTimes {
+  /** Null for the time of the file. */
+  readonly timeline: Timeline | null;
+  readonly lengthTicks: number;
+}
+
+/** A take goes from one time to another. Hits follow the timeline; what a hand has pinned goes along as its moves say. */
+export interface Retiming {
+  readonly from: TimeFrame;
+  readonly to: TimeFrame;
+  readonly moves: readonly HitMove[];
+}
+
 export interface MeaningChange {
   readonly hitId: string;
   readonly from: NoteMeaning;
   readonly to: NoteMeaning;
-}
-
-/** Thrown when an edit was made on an older pattern than the one it is applied to. */
-export class StaleEditError extends Error {
-  override readonly name = "StaleEditError";
-  readonly code = "edit.stale";
 }
 
 /**
@@ -177,6 +189,8 @@ export function applyEdit(pattern: Pattern, edit: Edit): Pattern {
       }
       return { ...pattern, changedMessages, ...edit.times.to };
     }
+    case "retime":
+      return applyRetiming(pattern, edit);
     case "together":
       return edit.edits.reduce(applyEdit, pattern);
     default:
@@ -219,17 +233,6 @@ function withoutHits(pattern: Pattern, hits: readonly Hit[]): readonly Hit[] {
     hitsById.delete(hit.id);
   }
   return [...hitsById.values()];
-}
-
-/** Compares plain data. An edit may have been through JSON and SQLite, so identity says nothing. */
-export function isSameValue(a: unknown, b: unknown): boolean {
-  if (a === b) return true;
-  if (typeof a !== "object" || typeof b !== "object" || a === null || b === null) return false;
-  const keys = Object.keys(a);
-  return (
-    keys.length === Object.keys(b).length &&
-    keys.every((key) => key in b && isSameValue(a[key as keyof typeof a], b[key as keyof typeof b]))
-  );
 }
 
 /** Returns the edit that takes `edit` back. Needs no pattern: each entry carries the value before and after. */
@@ -284,6 +287,10 @@ export function invertEdit(edit: Edit): Edit {
       }));
       return { kind: "changeMessages", changes, times: edit.times && { from: edit.times.to, to: edit.times.from } };
     }
+    case "retime": {
+      const moves = edit.moves.map(({ hitId, fromTick, toTick }) => ({ hitId, fromTick: toTick, toTick: fromTick }));
+      return { kind: "retime", from: edit.to, to: edit.from, moves: moves.toReversed() };
+    }
     case "together":
       return { kind: "together", edits: edit.edits.toReversed().map(invertEdit) };
     default:
@@ -317,6 +324,8 @@ export function isEmptyEdit(edit: Edit): boolean {
       return isSameValue(edit.from, edit.to);
     case "changeMessages":
       return edit.changes.every(({ from, to }) => isSameValue(from, to));
+    case "retime":
+      return isSameValue(edit.from, edit.to) && edit.moves.every((move) => move.fromTick === move.toTick);
     case "together":
       return edit.edits.every(isEmptyEdit);
     default:
@@ -366,8 +375,11 @@ function foldChanges<Change>(
   return [...byKey.values()];
 }
 
-/** The ids of the hits that an edit adds, changes or removes. */
-export function touchedHitIds(edit: Edit): readonly string[] {
+/**
+ * The ids of the hits that an edit adds, changes or removes.
+ * @param pattern what the edit made: another time touches every hit of it
+ */
+export function touchedHitIds(edit: Edit, pattern: Pattern): readonly string[] {
   switch (edit.kind) {
     case "moveHits":
       return edit.moves.map((move) => move.hitId);
@@ -384,7 +396,9 @@ export function touchedHitIds(edit: Edit): readonly string[] {
     case "changeMessages":
       return [];
     case "together":
-      return edit.edits.flatMap(touchedHitIds);
+      return edit.edits.flatMap((one) => touchedHitIds(one, pattern));
+    case "retime":
+      return pattern.hits.map((hit) => hit.id);
     case "setDrumStream":
       return edit.change.hits.map((hit) => hit.id);
     default:

@@ -14,6 +14,7 @@ import { type Outgoing, outgoingOfTrack } from "./outgoing-track.ts";
 import type { Pattern } from "./pattern.ts";
 import { isPedalMove } from "./pedal.ts";
 import { placeHits } from "./place-hits.ts";
+import { placeInPattern } from "./timeline.ts";
 
 /** What says where in the music something is. */
 const MUSICAL_METAS: ReadonlySet<number> = new Set([
@@ -59,8 +60,12 @@ export function exportTake(
   const { file } = readMidiFile(original);
   const { factor } = resolutionOf(file.division);
   const placements = placeHits(pattern);
-  const whole = file.tracks.map(({ messages }, trackIndex) =>
-    outgoingOfTrack(messages, trackIndex, pattern, placements, factor),
+  const place = placeInPattern(pattern);
+  const whole = withOwnTime(
+    file.tracks.map(({ messages }, trackIndex) =>
+      outgoingOfTrack(messages, trackIndex, pattern, placements, (fileTick) => place(fileTick * factor)),
+    ),
+    pattern,
   );
   const outgoing = only ? [onlyPart(whole, pattern, only)] : whole;
   const tracks = (only ? outgoing : layOut(outgoing, pattern, layout)).map(inOrder);
@@ -71,6 +76,32 @@ export function exportTake(
   }));
   const unknownChunks = only ? [] : file.unknownChunks;
   return writeMidiFile({ ...file, format, division, unknownChunks, tracks: divided });
+}
+
+/** A take on a time of its own carries that time, on its first track, in place of what the file said. */
+function withOwnTime(
+  tracks: readonly (readonly Outgoing[])[],
+  { timeline, tempos, meters }: Pattern,
+): readonly (readonly Outgoing[])[] {
+  if (!timeline) return tracks;
+  const isTime = ({ message }: Outgoing) =>
+    message.kind === "meta" && (message.metaType === META.tempo || message.metaType === META.meter);
+  const told = (tick: number, metaType: number, data: readonly number[]): Outgoing => ({
+    message: { kind: "meta", tick, metaType, data: Uint8Array.from(data) },
+    isMovedEnd: false,
+    voiceId: null,
+    hitId: null,
+  });
+  const own = [
+    ...meters.map(({ tick, numerator, denominator }) =>
+      told(tick, META.meter, [numerator, Math.log2(denominator), 24, 8]),
+    ),
+    ...tempos.map(({ tick, usPerQuarter: us }) => told(tick, META.tempo, [us >> 16, (us >> 8) & 0xff, us & 0xff])),
+  ];
+  return tracks.map((track, index) => {
+    const rest = track.filter((item) => !isTime(item));
+    return index === 0 ? [...own, ...rest] : rest;
+  });
 }
 
 /** The hits of one voice on one track, with what says where in the music they are, and its pedal if it has one. */

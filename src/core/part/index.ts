@@ -21,7 +21,8 @@ export {
   type MeaningChange,
   type MessageChanges,
   mergeEdits,
-  StaleEditError,
+  type Retiming,
+  type TimeFrame,
   type TreatmentChange,
   touchedHitIds,
   type VelocityChange,
@@ -62,9 +63,12 @@ export {
 } from "./pick-hits.ts";
 export { describeExport, type OutgoingVoice } from "./place-hits.ts";
 export { addLane, nameNote, revoiceHits, useNoteMap } from "./reassign.ts";
+export { backToFileTime, type FoundTime, retime } from "./retime.ts";
+export { StaleEditError } from "./stale.ts";
 export { barCountOf, type LaneSummary, type PatternSummary, summarizeLanes, summarizePattern } from "./summary.ts";
 export { removePart, type TakenOut, takeOut } from "./take-out.ts";
 export { type Thumbnail, thumbnailOf } from "./thumbnail.ts";
+export { hitsOnTimeline, placeInPattern, type Timeline, whenPlayed } from "./timeline.ts";
 export { readTones, type Tone } from "./tones.ts";
 export {
   burstBetween,

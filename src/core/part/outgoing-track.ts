@@ -37,18 +37,19 @@ const ADDED_NOTE_QUARTERS = 1 / 8;
 /**
  * The messages of one track as they go out, in pattern ticks: drum notes where their hits are placed, pedal moves and
  * choking hands along with the strokes they belong to, messages that a hand changed as it left them, all else as it was.
+ * @param at where a tick of the file is in the pattern
  */
 export function outgoingOfTrack(
   messages: readonly MidiMessage[],
   trackIndex: number,
   pattern: Pattern,
   placements: ReadonlyMap<string, Placement>,
-  factor: number,
+  at: (fileTick: number) => number,
 ): readonly Outgoing[] {
   const drumChannels = new Set(
     pattern.streams.flatMap((stream) => (stream.isDrums && stream.trackIndex === trackIndex ? [stream.channel] : [])),
   );
-  const { targets, removed } = placeNotes(messages, trackIndex, drumChannels, placements, factor);
+  const { targets, removed } = placeNotes(messages, trackIndex, drumChannels, placements, at);
   const followPedal = new Map(
     pattern.streams.map(({ channel }) => [channel, pedalFollower(pattern, channel, placements)]),
   );
@@ -59,7 +60,7 @@ export function outgoingOfTrack(
     const target = targets.get(index);
     const changed = pattern.changedMessages[`${trackIndex}:${index}`];
     if (changed === null) continue;
-    const tick = message.tick * factor;
+    const tick = at(message.tick);
     if (target && message.kind === "channel") {
       const isEnd: boolean = isNoteOff(message);
       if (!isEnd) struck.set(message.data1, { ...target, fromTick: tick });
@@ -109,7 +110,7 @@ function placeNotes(
   trackIndex: number,
   drumChannels: ReadonlySet<number>,
   placements: ReadonlyMap<string, Placement>,
-  factor: number,
+  at: (fileTick: number) => number,
 ) {
   const ends = pairNotes(messages);
   const targets = new Map<number, Target>();
@@ -124,8 +125,8 @@ function placeNotes(
       if (endIndex !== undefined) removed.add(endIndex);
       continue;
     }
-    const onTick = message.tick * factor;
-    const endTick = endIndex === undefined ? onTick : messages[endIndex]!.tick * factor;
+    const onTick = at(message.tick);
+    const endTick = endIndex === undefined ? onTick : at(messages[endIndex]!.tick);
     const key = (placement.channel << 8) | placement.note;
     const note = { onIndex, endIndex, onTick, endTick, placement };
     const notes = notesOfKey.get(key);

@@ -1,6 +1,7 @@
 import type { NoteMap, NoteStream, Strike } from "../notemap/index.ts";
 import type { MeterChange, TempoChange } from "../time/index.ts";
 import type { Treatment } from "../treatment.ts";
+import type { FilePlace, Timeline } from "./timeline.ts";
 
 /** One struck note. What was recorded never changes; what a hand sets is kept beside it. */
 export interface Hit {
@@ -28,6 +29,8 @@ export interface Hit {
   readonly pinnedVelocity: number | null;
   /** Left out unless a hand has muted it: then it stays in its lane, but is neither heard nor exported. */
   readonly isMuted?: true;
+  /** Where it is in the file. Left out unless the take is on a time of its own, and not on that of its file. */
+  readonly inFile?: FilePlace;
 }
 
 /** A message as a hand changed it; null for one that was taken out. */
@@ -45,6 +48,8 @@ export interface Lane {
 }
 
 export interface Pattern {
+  /** Left out unless the take is on a time that was found for it. */
+  readonly timeline?: Timeline;
   /** 480 at the least: coarser files are scaled up when they come in. */
   readonly ppq: number;
   /** A bar line: where the pattern ends. */

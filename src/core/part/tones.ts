@@ -1,6 +1,7 @@
 import { channelOf, isNoteOn, type MidiFile, pairNotes } from "../smf/index.ts";
 import { resolutionOf } from "./import-take.ts";
 import type { Pattern } from "./pattern.ts";
+import { placeInPattern } from "./timeline.ts";
 
 /** A note of a track that is not drums, in ticks of the pattern. */
 export interface Tone {
@@ -19,13 +20,14 @@ export function readTones(file: MidiFile, pattern: Pattern, streamIndex: number)
   const stream = pattern.streams[streamIndex];
   const messages = stream ? (file.tracks[stream.trackIndex]?.messages ?? []) : [];
   const { factor } = resolutionOf(file.division);
+  const place = placeInPattern(pattern);
   const ends = pairNotes(messages);
   return messages.flatMap((message, index): Tone[] => {
     if (!isNoteOn(message) || channelOf(message) !== stream?.channel) return [];
     const endIndex = ends.get(index);
-    const startTick = message.tick * factor;
+    const startTick = place(message.tick * factor);
     const lengthTicks =
-      endIndex === undefined ? HANGING_QUARTERS * pattern.ppq : messages[endIndex]!.tick * factor - startTick;
+      endIndex === undefined ? HANGING_QUARTERS * pattern.ppq : place(messages[endIndex]!.tick * factor) - startTick;
     return [{ startTick, lengthTicks, note: message.data1, velocity: message.data2 }];
   });
 }

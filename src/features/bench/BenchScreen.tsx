@@ -16,6 +16,7 @@ import { Lanes } from "./Lanes.tsx";
 import { setHidden } from "./lane-actions.ts";
 import { Overview } from "./Overview.tsx";
 import { ShortcutsSheet } from "./ShortcutsSheet.tsx";
+import { TempoSheet } from "./TempoSheet.tsx";
 import { TransportBar } from "./TransportBar.tsx";
 import { useKeys } from "./use-keys.ts";
 
@@ -62,6 +63,7 @@ export function BenchScreen({ projectId }: { projectId: string }) {
         <TransportBar />
       </div>
       <ExactSheet />
+      <TempoSheet />
       <CommandMenu isOpen={isMenuOpen} onOpenChange={setIsMenuOpen} />
       <ShortcutsSheet isOpen={isSheetOpen} onOpenChange={setIsSheetOpen} />
     </BenchContext>

@@ -45,6 +45,7 @@ export function TransportBar() {
 /** The place in bars and beats, with tempo and meter, written without React while it plays. */
 function PlaceWords() {
   const { store } = useBench();
+  const keyName = useKeyNames();
   const place = useRef<HTMLSpanElement>(null);
   const tempo = useRef<HTMLElement>(null);
   const meter = useRef<HTMLElement>(null);
@@ -62,11 +63,18 @@ function PlaceWords() {
   return (
     <>
       <span ref={place} data-testid="place" className="w-[62px] text-[21px] font-bold" />
-      <p className="text-[13px] leading-snug">
-        <strong ref={tempo} /> bpm
-        <br />
-        <strong ref={meter} />
-      </p>
+      <Hint text="Tempo and bars: find them, follow them, straighten them" keys={keyName("tempo")}>
+        <button
+          type="button"
+          aria-label="Tempo and bars"
+          className="text-left text-[13px] leading-snug"
+          onClick={() => store.setState({ isTempoOpen: true })}
+        >
+          <strong ref={tempo} className="border-b-[1.5px] border-dotted border-spruce" /> bpm
+          <br />
+          <strong ref={meter} />
+        </button>
+      </Hint>
     </>
   );
 }

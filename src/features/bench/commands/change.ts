@@ -93,6 +93,12 @@ export const CHANGE: readonly GroupedCommand[] = [
     run: (bench) => bakeInScope(bench, "stretch"),
   },
   { id: "bakeInAll", name: "Bake every voice in", keys: ["Shift+J"], run: (bench) => bakeInScope(bench, "all") },
+  {
+    id: "tempo",
+    name: "Tempo and bars: find, follow, straighten",
+    keys: ["Shift+K"],
+    run: ({ store }) => store.setState({ isTempoOpen: true }),
+  },
   { id: "timing", name: "Timing of the open lane on, off", keys: ["T"], run: toggleTiming },
   {
     id: "tightenAll",

@@ -1,0 +1,195 @@
+import { type FoundTime, hitsByVoice, type Pattern } from "../part/index.ts";
+import {
+  bpmAt,
+  buildTempoMap,
+  buildTimeMaps,
+  type Meter,
+  type MeterChange,
+  type TempoChange,
+  tickToMs,
+} from "../time/index.ts";
+import { studyVoices } from "../timing/index.ts";
+import { type BeatUnit, type FoundBars, findBars, leansOnThrees } from "./find-bars.ts";
+import { findBeats } from "./find-beats.ts";
+import { smoothBeats } from "./smooth-beats.ts";
+import { type Strokes, strokesOf } from "./strokes.ts";
+
+/** What a person has said about the beats of a take; what is left out is found. */
+export interface TempoWishes {
+  /** About how far apart beats are, as they were tapped or counted twice as fast. */
+  readonly periodMs?: number;
+  /** How much evenness counts against the strokes, 0 to 100. */
+  readonly stiffness?: number;
+  readonly beatsPerBar?: number;
+  readonly firstDownbeat?: number;
+  readonly beatUnit?: BeatUnit;
+  /** Beats that a person has put elsewhere, by number: how much later, in ms. */
+  readonly shiftsMs?: Readonly<Record<number, number>>;
+}
+
+/** How a take follows the tempo of its file. */
+export type TempoVerdict = "click" | "steady" | "free" | "none";
+
+/** The beats and bars of a take, and what they say about its tempo. */
+export interface TempoStudy extends FoundBars {
+  /** Where beats are, in ms of the file. */
+  readonly beatsMs: Float64Array;
+  /** "click": the file's own beats; "steady": even, but not where the file has them; "free": to no click; "none": too little. */
+  readonly verdict: TempoVerdict;
+  /** Beats per minute over all of it, and at the slowest and the fastest bar. */
+  readonly bpm: number;
+  readonly slowestBpm: number;
+  readonly fastestBpm: number;
+}
+
+export const USUAL_STIFFNESS = 55;
+/** From bar to bar, a click keeps the tempo within this share. */
+const STEADY_SHARE = 0.012;
+/** So many of the hits must fit the grids of the file's own count for it to be what they were played to. */
+const ON_COUNT_SHARE = 0.9;
+
+/** Finds the beats and bars of a take that may have been played to no click. */
+export function studyTempo(pattern: Pattern, wishes: TempoWishes = {}): TempoStudy {
+  const strokes = strokesOf(pattern);
+  const first = findBeats(strokes, wishes.periodMs);
+  const raw = wishes.periodMs === undefined ? (beatsOfThree(first, strokes) ?? first) : first;
+  const smooth = smoothBeats(raw, strokes, wishes.stiffness ?? USUAL_STIFFNESS);
+  const beatsMs = smooth.map((ms, beat) => ms + (wishes.shiftsMs?.[beat] ?? 0));
+  const found = findBars(beatsMs, strokes);
+  const beatsPerBar = wishes.beatsPerBar ?? found.beatsPerBar;
+  const bars = {
+    beatsPerBar,
+    firstDownbeat: (wishes.firstDownbeat ?? found.firstDownbeat) % beatsPerBar,
+    beatUnit: wishes.beatUnit ?? found.beatUnit,
+  };
+  const lengths = barLengths(beatsMs, bars);
+  if (lengths.length === 0) {
+    return { ...bars, beatsMs, verdict: "none", bpm: 0, slowestBpm: 0, fastestBpm: 0 };
+  }
+  const bpmOf = (ms: number) => 60_000 / ms;
+  const mean = (beatsMs.at(-1)! - beatsMs[0]!) / (beatsMs.length - 1);
+  const [shortest, longest] = [Math.min(...lengths), Math.max(...lengths)];
+  return {
+    ...bars,
+    beatsMs,
+    verdict: verdictOf(pattern, strokes, lengths, mean),
+    bpm: bpmOf(mean),
+    slowestBpm: bpmOf(longest),
+    fastestBpm: bpmOf(shortest),
+  };
+}
+
+/** Where kick and snare lean on every third half of the beats, they are in a compound meter, and beats half as long again. */
+function beatsOfThree(beatsMs: Float64Array, strokes: Strokes): Float64Array | null {
+  if (beatsMs.length < 12 || !leansOnThrees(beatsMs, strokes)) return null;
+  const periodMs = (1.5 * (beatsMs.at(-1)! - beatsMs[0]!)) / (beatsMs.length - 1);
+  const longer = findBeats(strokes, periodMs);
+  return longer.length >= 8 ? longer : null;
+}
+
+function verdictOf(pattern: Pattern, strokes: Strokes, lengths: readonly number[], meanMs: number): TempoVerdict {
+  if (strokes.timesMs.length < 16) return "none";
+  if (isCountedBeat(pattern, meanMs) && fitOfCount(pattern) >= ON_COUNT_SHARE) return "click";
+  const sorted = lengths.toSorted((a, b) => a - b);
+  const spread = sorted[Math.floor(sorted.length * 0.9)]! - sorted[Math.floor(sorted.length * 0.1)]!;
+  return spread <= STEADY_SHARE * meanMs ? "steady" : "free";
+}
+
+/** Whether beats last as long as beats of the file: its quarters, or half or twice as long; threes in its compound meters. */
+function isCountedBeat({ ppq, tempos, meters, timeline }: Pattern, meanMs: number): boolean {
+  const counted = timeline?.fileTempos ?? tempos;
+  // Where the tempo changes, beats have no one length.
+  if (counted.length > 1) return true;
+  const quarters = meanMs / tickToMs(buildTempoMap(ppq, counted), ppq);
+  const isCompound = meters.some(({ numerator, denominator }) => denominator >= 8 && numerator % 3 === 0);
+  const lengths = isCompound ? [...PLAIN_BEATS, ...COMPOUND_BEATS] : PLAIN_BEATS;
+  return lengths.some((length) => Math.abs(quarters / length - 1) < 0.006);
+}
+
+const PLAIN_BEATS = [0.5, 1, 2];
+const COMPOUND_BEATS = [0.75, 1.5, 3];
+
+/** The share of hits that fit the grids of their voices, as the pattern is counted now; a voice that fits none has none. */
+function fitOfCount(pattern: Pattern): number {
+  const byVoice = hitsByVoice(pattern.hits);
+  const { found } = studyVoices(byVoice, buildTimeMaps(pattern));
+  let fitting = 0;
+  for (const [voiceId, { grid, isPoor, shareExplained }] of found) {
+    if (!isPoor && (grid.family === "straight" || grid.family === "triplet"))
+      fitting += shareExplained * (byVoice.get(voiceId)?.length ?? 0);
+  }
+  return fitting / Math.max(1, pattern.hits.length);
+}
+
+const QUARTERS: Readonly<Record<BeatUnit, number>> = { eighth: 0.5, quarter: 1, dotted: 1.5 };
+const METERS: Readonly<Record<BeatUnit, (beatsPerBar: number) => Meter>> = {
+  eighth: (numerator) => ({ numerator, denominator: 8 }),
+  quarter: (numerator) => ({ numerator, denominator: 4 }),
+  dotted: (beats) => ({ numerator: 3 * beats, denominator: 8 }),
+};
+
+/** The mean beat of each whole bar, in ms. */
+export function barLengths(
+  beatsMs: Float64Array,
+  { beatsPerBar, firstDownbeat }: Pick<FoundBars, "beatsPerBar" | "firstDownbeat">,
+): readonly number[] {
+  const lengths: number[] = [];
+  for (let beat = firstDownbeat; beat + beatsPerBar < beatsMs.length; beat += beatsPerBar) {
+    lengths.push((beatsMs[beat + beatsPerBar]! - beatsMs[beat]!) / beatsPerBar);
+  }
+  return lengths;
+}
+
+/**
+ * The time of a take from its beats: one tempo for each bar, beginning with the last bar line before anything is played.
+ * @param steady one tempo for all of it, as for a take that was played to a click which the file does not know
+ */
+export function timeOfBeats(study: TempoStudy, ppq: number, firstStrokeMs: number, steady = false): FoundTime {
+  const { beatsMs, beatsPerBar, firstDownbeat, beatUnit } = study;
+  const barTicks = Math.round(beatsPerBar * QUARTERS[beatUnit] * ppq);
+  const lines: number[] = [];
+  for (let beat = firstDownbeat; beat < beatsMs.length; beat += beatsPerBar) lines.push(beatsMs[beat]!);
+  const usual = ((beatsMs.at(-1)! - beatsMs[0]!) / (beatsMs.length - 1)) * beatsPerBar;
+  if (lines.length < 2) lines.push(...(lines.length === 1 ? [lines[0]! + usual] : [beatsMs[0]!, beatsMs[0]! + usual]));
+  if (steady) straighten(lines);
+  // Nothing may lie before the first bar.
+  while (lines[0]! > firstStrokeMs) lines.unshift(lines[0]! - (lines[1]! - lines[0]!));
+  while (lines.length > 2 && lines[1]! <= firstStrokeMs) lines.shift();
+  const meters: MeterChange[] = [{ tick: 0, ...METERS[beatUnit](beatsPerBar) }];
+  const tempos: TempoChange[] = [];
+  // What rounding to whole microseconds leaves over goes into the next bar, so that it never adds up.
+  let atMs = lines[0]!;
+  for (let bar = 0; bar + 1 < lines.length; bar++) {
+    const usPerQuarter = Math.max(1, Math.round(((lines[bar + 1]! - atMs) * 1000 * ppq) / barTicks));
+    atMs += (usPerQuarter * barTicks) / (1000 * ppq);
+    if (tempos.at(-1)?.usPerQuarter !== usPerQuarter) tempos.push({ tick: bar * barTicks, usPerQuarter });
+  }
+  return { playedTempos: tempos, startMs: lines[0]!, meters };
+}
+
+/** Puts bar lines on the one steady tempo that fits them best. @source least squares */
+function straighten(lines: number[]): void {
+  const count = lines.length;
+  const middle = (count - 1) / 2;
+  const mean = lines.reduce((sum, ms) => sum + ms, 0) / count;
+  let over = 0;
+  let under = 0;
+  for (let bar = 0; bar < count; bar++) {
+    over += (bar - middle) * (lines[bar]! - mean);
+    under += (bar - middle) ** 2;
+  }
+  const step = under === 0 ? 0 : over / under;
+  for (let bar = 0; bar < count; bar++) lines[bar] = mean + (bar - middle) * step;
+}
+
+/** The period of taps, in ms: the middle distance between them; undefined for fewer than three. */
+export function periodOfTaps(tapsMs: readonly number[]): number | undefined {
+  if (tapsMs.length < 3) return undefined;
+  const apart = tapsMs.slice(1).map((ms, index) => ms - tapsMs[index]!);
+  return apart.toSorted((a, b) => a - b)[apart.length >> 1];
+}
+
+/** Quarter notes per minute in the first bar of a pattern, for comparison. */
+export function fileBpm({ ppq, tempos, timeline }: Pattern): number {
+  return bpmAt(buildTempoMap(ppq, timeline?.fileTempos ?? tempos), 0);
+}

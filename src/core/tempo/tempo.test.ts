@@ -1,0 +1,157 @@
+import { readFileSync } from "node:fs";
+import fc from "fast-check";
+import { describe, expect, it } from "vitest";
+import { GENERAL_MIDI } from "../notemap/index.ts";
+import { importTake, type Pattern } from "../part/index.ts";
+import { hitAt, patternOf } from "../testing/patterns.ts";
+import { buildTempoMap, tickToMs } from "../time/index.ts";
+import { barLengths, findBeats, periodOfTaps, smoothBeats, strokesOf, studyTempo, timeOfBeats } from "./index.ts";
+
+/** At 120 bpm and 480 ticks a quarter, a tick of the file lasts 500 / 480 ms. */
+const tickOf = (ms: number) => Math.round((ms * 480) / 500);
+
+/** Kick on one and three, snare on two and four, hats in eighths, at beats that come when they are told to. */
+function beatTake(beatsMs: readonly number[]): Pattern {
+  const hits = beatsMs.flatMap((ms, beat) => {
+    const next = beatsMs[beat + 1] ?? ms + (ms - (beatsMs[beat - 1] ?? ms - 500));
+    const half = tickOf((ms + next) / 2);
+    const drum =
+      beat % 2 === 0
+        ? hitAt(tickOf(ms), {
+            id: `k${beat}`,
+            voiceId: "kick",
+            articulationId: "main",
+            recordedVelocity: beat % 4 === 0 ? 120 : 90,
+          })
+        : hitAt(tickOf(ms), { id: `s${beat}`, recordedVelocity: 110 });
+    const hats = [tickOf(ms), half].map((tick, index) =>
+      hitAt(tick, {
+        id: `h${beat}.${index}`,
+        voiceId: "hat",
+        articulationId: "closed",
+        recordedVelocity: 70 - 20 * index,
+      }),
+    );
+    return [drum, ...hats];
+  });
+  return patternOf(hits, { lengthTicks: tickOf(beatsMs.at(-1)! + 4000) });
+}
+
+const swaying = (count: number, meanMs: number, share: number) => {
+  const beats = [900];
+  for (let beat = 0; beat < count - 1; beat++) {
+    beats.push(beats.at(-1)! + meanMs * (1 + share * Math.sin((2 * Math.PI * beat) / 32)));
+  }
+  return beats;
+};
+
+describe("the beats of a take", () => {
+  it("are found although the tempo goes up and down", () => {
+    const beats = swaying(96, 620, 0.06);
+    const study = studyTempo(beatTake(beats));
+    expect(study).toMatchObject({ verdict: "free", beatsPerBar: 4, beatUnit: "quarter" });
+    for (const ms of beats) {
+      const nearest = study.beatsMs.reduce((best, found) =>
+        Math.abs(found - ms) < Math.abs(best - ms) ? found : best,
+      );
+      expect(Math.abs(nearest - ms)).toBeLessThan(20);
+    }
+    expect(study.slowestBpm).toBeLessThan(94);
+    expect(study.fastestBpm).toBeGreaterThan(99);
+    const first = study.beatsMs[study.firstDownbeat]!;
+    expect(beats.some((ms, beat) => beat % 4 === 0 && Math.abs(ms - first) < 20)).toBe(true);
+  });
+
+  it("are steady where a click was played to that the file does not know", () => {
+    const study = studyTempo(beatTake(swaying(64, 625, 0)));
+    expect(study.verdict).toBe("steady");
+    expect(study.bpm).toBeCloseTo(96, 1);
+    const time = timeOfBeats(study, 480, 900, true);
+    expect(time.playedTempos).toHaveLength(1);
+    expect(60_000_000 / time.playedTempos[0]!.usPerQuarter).toBeCloseTo(96, 1);
+    expect(time.startMs).toBeLessThanOrEqual(900);
+  });
+
+  it("are not taken for those of the file by chance: at 80, beats last three eighths of a file at 120", () => {
+    const study = studyTempo(beatTake(swaying(64, 750, 0)));
+    expect(study.verdict).toBe("steady");
+    expect(study.bpm).toBeCloseTo(80, 1);
+  });
+
+  it("are those of the file where it was played to its click", () => {
+    const kettle = importTake(new Uint8Array(readFileSync("demo/ferry-lights.mid")), GENERAL_MIDI).pattern;
+    expect(studyTempo(kettle).verdict).toBe("click");
+  });
+
+  it("are counted as they were tapped", () => {
+    const pattern = beatTake(swaying(64, 620, 0.02));
+    const halves = studyTempo(pattern, { periodMs: 310 });
+    expect(halves.bpm / studyTempo(pattern).bpm).toBeCloseTo(2, 1);
+    expect(halves.beatUnit).toBe("eighth");
+    expect(periodOfTaps([0, 500, 1010, 1490, 2000])).toBe(510);
+    expect(periodOfTaps([0, 500])).toBeUndefined();
+  });
+
+  it("are moved where a person has put them, and bars are counted as they are told to be", () => {
+    const pattern = beatTake(swaying(64, 620, 0.02));
+    const found = studyTempo(pattern);
+    const moved = studyTempo(pattern, { shiftsMs: { 8: 25 }, beatsPerBar: 3, firstDownbeat: 1, beatUnit: "dotted" });
+    expect(moved.beatsMs[8]! - found.beatsMs[8]!).toBeCloseTo(25);
+    expect(moved.beatsMs[9]! - found.beatsMs[9]!).toBe(0);
+    expect(timeOfBeats(moved, 480, 900).meters).toEqual([{ tick: 0, numerator: 9, denominator: 8 }]);
+  });
+
+  it("are none where there is nothing to hear them in, and no take makes it stumble", () => {
+    expect(studyTempo(patternOf([])).verdict).toBe("none");
+    expect(studyTempo(patternOf([hitAt(5)])).verdict).toBe("none");
+    expect(
+      studyTempo(patternOf(Array.from({ length: 40 }, (_, index) => hitAt(480, { id: `${index}` })))).verdict,
+    ).toBe("none");
+    fc.assert(
+      fc.property(fc.array(fc.nat(60_000), { maxLength: 60 }), fc.nat(100), (ticks, stiffness) => {
+        const pattern = patternOf(
+          ticks.toSorted((a, b) => a - b).map((tick, index) => hitAt(tick, { id: `${index}` })),
+          { lengthTicks: 61_440 },
+        );
+        const study = studyTempo(pattern, { stiffness });
+        for (let beat = 1; beat < study.beatsMs.length; beat++) {
+          expect(study.beatsMs[beat]!).toBeGreaterThan(study.beatsMs[beat - 1]!);
+        }
+      }),
+      { numRuns: 40 },
+    );
+  });
+});
+
+describe("evenness", () => {
+  it("follows every stroke at 0, and at 100 keeps the tempo all but steady", () => {
+    const beats = swaying(64, 620, 0.05);
+    const strokes = strokesOf(beatTake(beats));
+    const raw = findBeats(strokes);
+    const spread = (stiffness: number) => {
+      const smooth = smoothBeats(raw, strokes, stiffness);
+      const lengths = [...smooth.slice(1)].map((ms, beat) => ms - smooth[beat]!);
+      return Math.max(...lengths) - Math.min(...lengths);
+    };
+    expect(spread(0)).toBeGreaterThan(50);
+    expect(spread(100)).toBeLessThan(spread(50));
+  });
+});
+
+describe("the time of beats", () => {
+  it("has a tempo a bar that leads from bar line to bar line, and nothing before the first bar", () => {
+    const study = studyTempo(beatTake(swaying(96, 620, 0.06)));
+    const { playedTempos, startMs } = timeOfBeats(study, 480, 900);
+    const map = buildTempoMap(480, playedTempos);
+    expect(startMs).toBeLessThanOrEqual(900);
+    const lines = [...study.beatsMs].filter((_, beat) => beat % 4 === study.firstDownbeat);
+    for (const line of lines.slice(1, -1)) {
+      const bars = lines.filter((ms) => ms < line).length;
+      const nearest = [bars - 2, bars - 1, bars, bars + 1, bars + 2]
+        .map((bar) => tickToMs(map, bar * 1920) + startMs)
+        .reduce((best, ms) => (Math.abs(ms - line) < Math.abs(best - line) ? ms : best));
+      expect(Math.abs(nearest - line)).toBeLessThan(0.01);
+    }
+    expect(barLengths(study.beatsMs, study).length).toBeGreaterThan(20);
+  });
+});
