@@ -55,7 +55,7 @@ export function SentenceNumber(props: SentenceNumberProps) {
         <Popover.Content
           sideOffset={6}
           collisionPadding={10}
-          className="z-30 w-64 rounded-xl border border-hairline-strong bg-sheet p-3.5 shadow-lg"
+          className="z-50 w-64 rounded-xl border border-hairline-strong bg-sheet p-3.5 shadow-lg"
         >
           <label className="flex items-center justify-between gap-3 text-[13px]">
             <span>{label}</span>

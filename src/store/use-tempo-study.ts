@@ -1,13 +1,14 @@
-import { useCallback, useEffect, useRef, useState } from "react";
-import type { TempoStudy, TempoWishes } from "../core/tempo/index.ts";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { type BarWishes, type BeatWishes, countedAs, type TempoStudy } from "../core/tempo/index.ts";
 import { startAnalysis } from "../workers/index.ts";
 import { useBench } from "./bench-context.ts";
 
-/** The beats of the open take, sought in a worker, and again whenever something else is wished for. */
+/** The beats of the open take, sought in a worker, and counted as a person wants them. */
 export function useTempoStudy() {
   const { store } = useBench();
-  const [wishes, setWishes] = useState<TempoWishes>({});
-  const [study, setStudy] = useState<TempoStudy | null>(null);
+  const [beatWishes, setBeatWishes] = useState<BeatWishes>({});
+  const [barWishes, setBarWishes] = useState<BarWishes>({});
+  const [found, setFound] = useState<TempoStudy | null>(null);
   const [isLooking, setIsLooking] = useState(true);
   const helper = useRef<ReturnType<typeof startAnalysis> | null>(null);
   useEffect(() => {
@@ -19,16 +20,31 @@ export function useTempoStudy() {
     let isPassed = false;
     setIsLooking(true);
     void helper.current
-      ?.run((analysis) => analysis.tempo(store.getState().pattern, wishes))
-      .then((found) => {
+      ?.run((analysis) => analysis.tempo(store.getState().pattern, beatWishes))
+      .then((study) => {
         if (isPassed) return;
-        setStudy(found);
+        setFound(study);
         setIsLooking(false);
       });
     return () => {
       isPassed = true;
     };
-  }, [store, wishes]);
-  const wish = useCallback((more: TempoWishes) => setWishes((before) => ({ ...before, ...more })), []);
-  return { study, wishes, wish, isLooking };
+  }, [store, beatWishes]);
+  const study = useMemo(() => found && countedAs(found, barWishes), [found, barWishes]);
+  return {
+    study,
+    isLooking,
+    stiffness: beatWishes.stiffness,
+    /** Other beats are other bars, too: what was said of those no longer holds. */
+    seekBeats: (wishes: BeatWishes) => {
+      setBeatWishes((before) => ({ ...before, ...wishes }));
+      setBarWishes({});
+    },
+    countAs: (wishes: BarWishes) => setBarWishes((before) => ({ ...before, ...wishes })),
+    shiftBeat: (beat: number, byMs: number) =>
+      setBarWishes((before) => ({
+        ...before,
+        shiftsMs: { ...before.shiftsMs, [beat]: (before.shiftsMs?.[beat] ?? 0) + byMs },
+      })),
+  };
 }

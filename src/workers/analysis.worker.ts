@@ -1,7 +1,7 @@
 import { expose } from "comlink";
 import { findDoubts, type Guess, guessNotes, isUnnamedVoice } from "../core/notemap/index.ts";
 import { type LaneSummary, type Pattern, summarizeLanes } from "../core/part/index.ts";
-import { studyTempo, type TempoStudy, type TempoWishes } from "../core/tempo/index.ts";
+import { type BeatWishes, studyTempo, type TempoStudy } from "../core/tempo/index.ts";
 import { buildTimeMaps } from "../core/time/index.ts";
 
 const analysis = {
@@ -11,7 +11,7 @@ const analysis = {
   },
 
   /** Where the beats of a take are, and how they make bars. */
-  tempo(pattern: Pattern, wishes: TempoWishes): TempoStudy {
+  tempo(pattern: Pattern, wishes: BeatWishes): TempoStudy {
     return studyTempo(pattern, wishes);
   },
 

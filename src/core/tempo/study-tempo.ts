@@ -14,12 +14,16 @@ import { findBeats } from "./find-beats.ts";
 import { smoothBeats } from "./smooth-beats.ts";
 import { type Strokes, strokesOf } from "./strokes.ts";
 
-/** What a person has said about the beats of a take; what is left out is found. */
-export interface TempoWishes {
-  /** About how far apart beats are, as they were tapped or counted twice as fast. */
+/** How beats are sought. */
+export interface BeatWishes {
+  /** About how far apart beats are, as they were tapped or counted twice as fast; left out, any. */
   readonly periodMs?: number;
   /** How much evenness counts against the strokes, 0 to 100. */
   readonly stiffness?: number;
+}
+
+/** What a person says of the beats that were found; what is left out stays as it was found. */
+export interface BarWishes {
   readonly beatsPerBar?: number;
   readonly firstDownbeat?: number;
   readonly beatUnit?: BeatUnit;
@@ -49,33 +53,38 @@ const STEADY_SHARE = 0.012;
 const ON_COUNT_SHARE = 0.9;
 
 /** Finds the beats and bars of a take that may have been played to no click. */
-export function studyTempo(pattern: Pattern, wishes: TempoWishes = {}): TempoStudy {
+export function studyTempo(pattern: Pattern, { periodMs, stiffness = USUAL_STIFFNESS }: BeatWishes = {}): TempoStudy {
   const strokes = strokesOf(pattern);
-  const first = findBeats(strokes, wishes.periodMs);
-  const raw = wishes.periodMs === undefined ? (beatsOfThree(first, strokes) ?? first) : first;
-  const smooth = smoothBeats(raw, strokes, wishes.stiffness ?? USUAL_STIFFNESS);
-  const beatsMs = smooth.map((ms, beat) => ms + (wishes.shiftsMs?.[beat] ?? 0));
-  const found = findBars(beatsMs, strokes);
-  const beatsPerBar = wishes.beatsPerBar ?? found.beatsPerBar;
-  const bars = {
-    beatsPerBar,
-    firstDownbeat: (wishes.firstDownbeat ?? found.firstDownbeat) % beatsPerBar,
-    beatUnit: wishes.beatUnit ?? found.beatUnit,
-  };
+  const first = findBeats(strokes, periodMs);
+  const raw = periodMs === undefined ? (beatsOfThree(first, strokes) ?? first) : first;
+  const beatsMs = smoothBeats(raw, strokes, stiffness);
+  const bars = findBars(beatsMs, strokes);
   const lengths = barLengths(beatsMs, bars);
-  if (lengths.length === 0) {
-    return { ...bars, beatsMs, verdict: "none", bpm: 0, slowestBpm: 0, fastestBpm: 0 };
-  }
-  const bpmOf = (ms: number) => 60_000 / ms;
-  const mean = (beatsMs.at(-1)! - beatsMs[0]!) / (beatsMs.length - 1);
-  const [shortest, longest] = [Math.min(...lengths), Math.max(...lengths)];
+  const meanMs = (beatsMs.at(-1)! - beatsMs[0]!) / (beatsMs.length - 1);
+  const verdict = lengths.length === 0 ? "none" : verdictOf(pattern, strokes, lengths, meanMs);
+  return { ...bars, beatsMs, verdict, ...temposOf(beatsMs, lengths) };
+}
+
+/** A study as a person wants its beats and bars; a beat is never moved past its neighbours. */
+export function countedAs(study: TempoStudy, { shiftsMs = {}, ...bars }: BarWishes): TempoStudy {
+  const beatsPerBar = bars.beatsPerBar ?? study.beatsPerBar;
+  const firstDownbeat = (bars.firstDownbeat ?? study.firstDownbeat) % beatsPerBar;
+  const beatsMs = study.beatsMs.map((ms, beat) => ms + (shiftsMs[beat] ?? 0));
+  for (let beat = 1; beat < beatsMs.length; beat++) beatsMs[beat] = Math.max(beatsMs[beat]!, beatsMs[beat - 1]! + 1);
+  const beatUnit = bars.beatUnit ?? study.beatUnit;
+  const lengths = barLengths(beatsMs, { beatsPerBar, firstDownbeat });
+  return { ...study, beatsMs, beatsPerBar, firstDownbeat, beatUnit, ...temposOf(beatsMs, lengths) };
+}
+
+function temposOf(
+  beatsMs: Float64Array,
+  lengths: readonly number[],
+): Pick<TempoStudy, "bpm" | "slowestBpm" | "fastestBpm"> {
+  if (lengths.length === 0) return { bpm: 0, slowestBpm: 0, fastestBpm: 0 };
   return {
-    ...bars,
-    beatsMs,
-    verdict: verdictOf(pattern, strokes, lengths, mean),
-    bpm: bpmOf(mean),
-    slowestBpm: bpmOf(longest),
-    fastestBpm: bpmOf(shortest),
+    bpm: (60_000 * (beatsMs.length - 1)) / (beatsMs.at(-1)! - beatsMs[0]!),
+    slowestBpm: 60_000 / lengths.reduce((most, ms) => Math.max(most, ms)),
+    fastestBpm: 60_000 / lengths.reduce((least, ms) => Math.min(least, ms)),
   };
 }
 
@@ -89,7 +98,8 @@ function beatsOfThree(beatsMs: Float64Array, strokes: Strokes): Float64Array | n
 
 function verdictOf(pattern: Pattern, strokes: Strokes, lengths: readonly number[], meanMs: number): TempoVerdict {
   if (strokes.timesMs.length < 16) return "none";
-  if (isCountedBeat(pattern, meanMs) && fitOfCount(pattern) >= ON_COUNT_SHARE) return "click";
+  // A take on a time of its own fits that, and not the file's.
+  if (!pattern.timeline && isCountedBeat(pattern, meanMs) && fitOfCount(pattern) >= ON_COUNT_SHARE) return "click";
   const sorted = lengths.toSorted((a, b) => a - b);
   const spread = sorted[Math.floor(sorted.length * 0.9)]! - sorted[Math.floor(sorted.length * 0.1)]!;
   return spread <= STEADY_SHARE * meanMs ? "steady" : "free";
@@ -152,7 +162,9 @@ export function timeOfBeats(study: TempoStudy, ppq: number, firstStrokeMs: numbe
   const usual = ((beatsMs.at(-1)! - beatsMs[0]!) / (beatsMs.length - 1)) * beatsPerBar;
   if (lines.length < 2) lines.push(...(lines.length === 1 ? [lines[0]! + usual] : [beatsMs[0]!, beatsMs[0]! + usual]));
   if (steady) straighten(lines);
-  // Nothing may lie before the first bar.
+  // Nothing may lie before the first bar. What is only a little ahead of it was played for it, and begins it.
+  const aheadMs = lines[0]! - firstStrokeMs;
+  if (aheadMs > 0 && aheadMs <= AHEAD_MS) lines[0] = firstStrokeMs;
   while (lines[0]! > firstStrokeMs) lines.unshift(lines[0]! - (lines[1]! - lines[0]!));
   while (lines.length > 2 && lines[1]! <= firstStrokeMs) lines.shift();
   const meters: MeterChange[] = [{ tick: 0, ...METERS[beatUnit](beatsPerBar) }];
@@ -160,12 +172,17 @@ export function timeOfBeats(study: TempoStudy, ppq: number, firstStrokeMs: numbe
   // What rounding to whole microseconds leaves over goes into the next bar, so that it never adds up.
   let atMs = lines[0]!;
   for (let bar = 0; bar + 1 < lines.length; bar++) {
-    const usPerQuarter = Math.max(1, Math.round(((lines[bar + 1]! - atMs) * 1000 * ppq) / barTicks));
+    // On one steady tempo there is nothing to make up for: half a microsecond a quarter is not heard.
+    const barMs = steady && bar > 0 ? lines.at(-1)! - lines.at(-2)! : lines[bar + 1]! - atMs;
+    const usPerQuarter = Math.max(1, Math.round((barMs * 1000 * ppq) / barTicks));
     atMs += (usPerQuarter * barTicks) / (1000 * ppq);
     if (tempos.at(-1)?.usPerQuarter !== usPerQuarter) tempos.push({ tick: bar * barTicks, usPerQuarter });
   }
   return { playedTempos: tempos, startMs: lines[0]!, meters };
 }
+
+/** So little ahead of the first bar line a stroke is meant for it. */
+const AHEAD_MS = 80;
 
 /** Puts bar lines on the one steady tempo that fits them best. @source least squares */
 function straighten(lines: number[]): void {

@@ -5,7 +5,16 @@ import { GENERAL_MIDI } from "../notemap/index.ts";
 import { importTake, type Pattern } from "../part/index.ts";
 import { hitAt, patternOf } from "../testing/patterns.ts";
 import { buildTempoMap, tickToMs } from "../time/index.ts";
-import { barLengths, findBeats, periodOfTaps, smoothBeats, strokesOf, studyTempo, timeOfBeats } from "./index.ts";
+import {
+  barLengths,
+  countedAs,
+  findBeats,
+  periodOfTaps,
+  smoothBeats,
+  strokesOf,
+  studyTempo,
+  timeOfBeats,
+} from "./index.ts";
 
 /** At 120 bpm and 480 ticks a quarter, a tick of the file lasts 500 / 480 ms. */
 const tickOf = (ms: number) => Math.round((ms * 480) / 500);
@@ -67,8 +76,9 @@ describe("the beats of a take", () => {
     expect(study.verdict).toBe("steady");
     expect(study.bpm).toBeCloseTo(96, 1);
     const time = timeOfBeats(study, 480, 900, true);
-    expect(time.playedTempos).toHaveLength(1);
-    expect(60_000_000 / time.playedTempos[0]!.usPerQuarter).toBeCloseTo(96, 1);
+    // The first bar takes up what the first stroke is ahead of it.
+    expect(time.playedTempos.length).toBeLessThanOrEqual(2);
+    expect(60_000_000 / time.playedTempos.at(-1)!.usPerQuarter).toBeCloseTo(96, 1);
     expect(time.startMs).toBeLessThanOrEqual(900);
   });
 
@@ -95,9 +105,12 @@ describe("the beats of a take", () => {
   it("are moved where a person has put them, and bars are counted as they are told to be", () => {
     const pattern = beatTake(swaying(64, 620, 0.02));
     const found = studyTempo(pattern);
-    const moved = studyTempo(pattern, { shiftsMs: { 8: 25 }, beatsPerBar: 3, firstDownbeat: 1, beatUnit: "dotted" });
+    const moved = countedAs(found, { shiftsMs: { 8: 25 }, beatsPerBar: 3, firstDownbeat: 1, beatUnit: "dotted" });
     expect(moved.beatsMs[8]! - found.beatsMs[8]!).toBeCloseTo(25);
     expect(moved.beatsMs[9]! - found.beatsMs[9]!).toBe(0);
+    // A beat that is put far behind the next takes it along, and they stay in order.
+    const far = countedAs(found, { shiftsMs: { 8: 5000 } }).beatsMs;
+    for (let beat = 1; beat < far.length; beat++) expect(far[beat]!).toBeGreaterThan(far[beat - 1]!);
     expect(timeOfBeats(moved, 480, 900).meters).toEqual([{ tick: 0, numerator: 9, denominator: 8 }]);
   });
 

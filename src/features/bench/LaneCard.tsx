@@ -13,7 +13,7 @@ import { changeMap } from "./lane-actions.ts";
 import { NotesStep } from "./NotesStep.tsx";
 import { RecipeStep } from "./RecipeStep.tsx";
 import { TimingStep } from "./TimingStep.tsx";
-import { latencyOf, takeLatencyOff } from "./treatment-actions.ts";
+import { isOffTheCount, latencyOf, takeLatencyOff } from "./treatment-actions.ts";
 import { WriteStep } from "./WriteStep.tsx";
 
 /** The treatment of the open lane; without one, the whole part in words. */
@@ -125,10 +125,23 @@ function PartCard() {
 function AllVoices() {
   const bench = useBench();
   const latencyMs = useBenchState(latencyOf);
+  const isOffCount = useBenchState(isOffTheCount);
   const loose = useBenchState((state) => state.lanes.filter((lane) => !lane.treatment.timing.isOn).length);
-  if (loose === 0 && latencyMs === null) return null;
+  if (loose === 0 && latencyMs === null && !isOffCount) return null;
   return (
     <div className="mt-5 border-t border-hairline pt-4">
+      {isOffCount && (
+        <p className="mb-3 rounded-lg bg-amber-tint px-3 py-2">
+          Hardly a voice fits the beats of the file. Was it played to no click?{" "}
+          <button
+            type="button"
+            className="font-bold text-spruce underline"
+            onClick={() => bench.store.setState({ isTempoOpen: true })}
+          >
+            Find its tempo
+          </button>
+        </p>
+      )}
       {latencyMs !== null && (
         <p className="mb-3 rounded-lg bg-amber-tint px-3 py-2">
           The whole take is{" "}

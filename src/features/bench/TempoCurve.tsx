@@ -29,6 +29,7 @@ export function TempoCurve({ study, fileBpm, onShift }: CurveProps) {
   const drag = useRef<{ readonly bar: number; readonly fromBpm: number } | null>(null);
   const [draft, setDraft] = useState<number | null>(null);
   const [least = 0, most = 0] = extent([...bpms, fileBpm]);
+  const [slowest = 0, fastest = 0] = extent(bpms);
   const middle = (least + most) / 2;
   const reach = Math.max(NARROWEST_BPM, (most - least) * 0.6);
   const x = scaleLinear([0, Math.max(1, bpms.length)], [LEFT, WIDTH - 8]);
@@ -58,7 +59,7 @@ export function TempoCurve({ study, fileBpm, onShift }: CurveProps) {
   };
   const words =
     chosen === null
-      ? `${bpms.length} bars, ${Math.round(least)} to ${Math.round(most)} bpm`
+      ? `${bpms.length} bars, ${Math.round(slowest)} to ${Math.round(fastest)} bpm`
       : `Bar ${chosen + 1}: ${shown[chosen]?.toFixed(1)} bpm`;
   return (
     <figure className="mt-3">

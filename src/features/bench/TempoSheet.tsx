@@ -4,7 +4,7 @@ import { Button } from "../../components/Button.tsx";
 import { SentenceChoice } from "../../components/SentenceChoice.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
 import { Sheet } from "../../components/Sheet.tsx";
-import { fileBpm, periodOfTaps, type TempoStudy, type TempoWishes, USUAL_STIFFNESS } from "../../core/tempo/index.ts";
+import { fileBpm, periodOfTaps, type TempoStudy, USUAL_STIFFNESS } from "../../core/tempo/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { useTempoStudy } from "../../store/use-tempo-study.ts";
 import { ordinal } from "./ordinal.ts";
@@ -44,7 +44,7 @@ const UNITS = [
 function TempoForm({ onDone }: { onDone: () => void }) {
   const bench = useBench();
   const pattern = useBenchState((state) => state.pattern);
-  const { study, wishes, wish, isLooking } = useTempoStudy();
+  const { study, isLooking, stiffness, seekBeats, countAs, shiftBeat } = useTempoStudy();
   const [count, setCount] = useState<string>("1");
   const [steadyBpm, setSteadyBpm] = useState<number | null>(null);
   const say = (words: string) => {
@@ -69,8 +69,7 @@ function TempoForm({ onDone }: { onDone: () => void }) {
     const before = COUNTS.find((one) => one.id === count)?.factor ?? 1;
     const meanMs = 60_000 / study.bpm;
     setCount(id);
-    // Counted otherwise, bars are other ones too.
-    wish({ ...RECOUNTED, periodMs: (meanMs / before) * chosen.factor });
+    seekBeats({ periodMs: (meanMs / before) * chosen.factor });
   };
   const straightBpm = steadyBpm ?? Math.round(study.bpm * 10) / 10;
   return (
@@ -78,20 +77,14 @@ function TempoForm({ onDone }: { onDone: () => void }) {
       <p>
         <Verdict study={study} fileBpm={fileBpm(pattern)} />
       </p>
-      <TempoCurve
-        study={study}
-        fileBpm={fileBpm(pattern)}
-        onShift={(beat, byMs) =>
-          wish({ shiftsMs: { ...wishes.shiftsMs, [beat]: (wishes.shiftsMs?.[beat] ?? 0) + byMs } })
-        }
-      />
+      <TempoCurve study={study} fileBpm={fileBpm(pattern)} onShift={shiftBeat} />
       <p className="mt-3 leading-[1.75]">
         Count the beats <Choice label="Count" chosenId={count} choices={COUNTS} onChoose={recount} />:{" "}
         <Amount
           label="Beats to the bar"
           value={study.beatsPerBar}
           range={[2, 16]}
-          onCommit={(beatsPerBar) => wish({ beatsPerBar })}
+          onCommit={(beatsPerBar) => countAs({ beatsPerBar })}
         />{" "}
         <Choice
           label="Written as"
@@ -99,7 +92,7 @@ function TempoForm({ onDone }: { onDone: () => void }) {
           choices={UNITS}
           onChoose={(id) => {
             const unit = UNITS.find((one) => one.id === id);
-            if (unit) wish({ beatUnit: unit.id });
+            if (unit) countAs({ beatUnit: unit.id });
           }}
         />{" "}
         to the bar, the first bar from the{" "}
@@ -108,22 +101,22 @@ function TempoForm({ onDone }: { onDone: () => void }) {
           value={study.firstDownbeat + 1}
           range={[1, study.beatsPerBar]}
           say={ordinal}
-          onCommit={(first) => wish({ firstDownbeat: first - 1 })}
+          onCommit={(first) => countAs({ firstDownbeat: first - 1 })}
         />{" "}
         beat that is heard. Keep it even by{" "}
         <Amount
           label="Evenness"
-          value={wishes.stiffness ?? USUAL_STIFFNESS}
+          value={stiffness ?? USUAL_STIFFNESS}
           range={[0, 100]}
           unit="%"
-          onCommit={(stiffness) => wish({ stiffness })}
+          onCommit={(value) => seekBeats({ stiffness: value })}
         />
         .
       </p>
       <TapAlong
         onPeriod={(periodMs) => {
           setCount("1");
-          wish({ ...RECOUNTED, periodMs });
+          seekBeats({ periodMs });
         }}
       />
       <p className="mt-4 flex flex-wrap items-center gap-2">
@@ -145,9 +138,6 @@ function TempoForm({ onDone }: { onDone: () => void }) {
     </div>
   );
 }
-
-/** What is known of the bars no longer holds once beats are counted otherwise. */
-const RECOUNTED: TempoWishes = { shiftsMs: {} };
 
 function Verdict({ study, fileBpm: counted }: { study: TempoStudy; fileBpm: number }) {
   const bpm = (value: number) => <strong>{Math.round(value * 10) / 10} bpm</strong>;

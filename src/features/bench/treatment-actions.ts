@@ -97,3 +97,19 @@ export function takeLatencyOff({ store }: Bench, latencyMs: number): Said {
   store.commit(`Take ${latencyMs} ms of latency off`, edit);
   return `Took ${latencyMs} ms off all ${all.size} voices, and tightened them. One undo takes it back.`;
 }
+
+/** Whether most of what was played fits no grid: the beats of the file are not those of the player. */
+export function isOffTheCount({ lanes, summaries }: Pick<BenchState, "lanes" | "summaries">): boolean {
+  let poor = 0;
+  let all = 0;
+  for (const { voiceId, hits } of lanes) {
+    const found = summaries.get(voiceId)?.found;
+    if (!found) continue;
+    all += hits.length;
+    if (found.isPoor) poor += hits.length;
+  }
+  return all >= FEWEST_HITS && poor > 0.6 * all;
+}
+
+/** With fewer there is nothing to find a tempo in. */
+const FEWEST_HITS = 40;
