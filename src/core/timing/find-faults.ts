@@ -34,6 +34,11 @@ const DOUBLE_MS = [6, 50] as const;
 const DOUBLE_LOUDNESS = 0.55;
 /** A voice that plays so much in so quick steps plays rolls, and a weak stroke of a roll is none. */
 const MOST_DOUBLES_SHARE = 0.25;
+/** A voice with so many strokes as near as this plays rolls: there, only what is faint and at once is no stroke. */
+const ROLL_MS = 98;
+const ROLLS_SHARE = 0.08;
+const DOUBLE_MS_IN_ROLLS = 36;
+const DOUBLE_LOUDNESS_IN_ROLLS = 0.4;
 const GRACE_STEP_MS = 100;
 
 /** Vibration through a stand or a rim is as good as at once. */
@@ -112,7 +117,24 @@ function findDoubles({ voiceId, hits, timesMs, velocities }: VoiceTimes): readon
     }
     causeRow = row;
   }
-  return quick > MOST_DOUBLES_SHARE * hits.length && hits.length > 8 ? [] : found;
+  if (quick > MOST_DOUBLES_SHARE * hits.length && hits.length > 8) return [];
+  if (!playsRolls(timesMs, found, hits)) return found;
+  return found.filter(({ afterMs, loudness }) => afterMs <= DOUBLE_MS_IN_ROLLS && loudness <= DOUBLE_LOUDNESS_IN_ROLLS);
+}
+
+/** Whether enough strokes, without those that may be echoes, follow each other as quickly as in a roll. */
+function playsRolls(timesMs: Float64Array, echoes: readonly DoubleTrigger[], hits: readonly Hit[]): boolean {
+  const echoIds = new Set(echoes.map(({ hitId }) => hitId));
+  let quick = 0;
+  let before = Number.NEGATIVE_INFINITY;
+  for (let row = 0; row < hits.length; row++) {
+    if (echoIds.has(hits[row]!.id)) continue;
+    // Grace notes are nearer still, and no roll.
+    const afterMs = timesMs[row]! - before;
+    if (afterMs <= ROLL_MS && afterMs > DOUBLE_MS[1]) quick++;
+    before = timesMs[row]!;
+  }
+  return quick >= ROLLS_SHARE * hits.length;
 }
 
 function findCrossTalk(victim: VoiceTimes, cause: VoiceTimes, doubled: ReadonlySet<string>): readonly CrossTalk[] {
