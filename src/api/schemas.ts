@@ -28,6 +28,7 @@ const hit = withOptional(
   }),
   {
     isMuted: { const: true },
+    lengthTicks: { type: "integer", minimum: 1, maximum: 1_000_000_000 },
     inFile: record({ tick, shutTicks: orNull(tick), chokedTicks: orNull(tick) }),
   },
 );
@@ -109,6 +110,7 @@ const editKinds: Record<string, object> = {
     to: timeFrame,
     moves: list(record({ hitId: id, fromTick: orNull(tick), toTick: orNull(tick) })),
   },
+  setLengths: { changes: list(record({ hitId: id, from: orNull(tick), to: orNull(tick) })) },
   addHits: { hits: list(hit) },
   removeHits: { hits: list(hit) },
   setTreatments: { changes: list(record({ voiceId: id, from: treatment, to: treatment })) },

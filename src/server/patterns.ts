@@ -120,11 +120,11 @@ export function writeEdit(
   db.prepare("UPDATE patterns SET revision = ? WHERE project_id = ?").run(revision, projectId);
   writeTouchedHits(db, projectId, entry.edit, pattern);
   const kinds = new Set(kindsOf(entry.edit));
-  if (!isWithin(kinds, ["setTreatments", "moveHits", "muteHits"])) {
+  if (!isWithin(kinds, ["setTreatments", "moveHits", "muteHits", "setLengths"])) {
     const summary = JSON.stringify(summarizePattern(pattern));
     db.prepare("UPDATE patterns SET summary = ? WHERE project_id = ?").run(summary, projectId);
   }
-  if (isWithin(kinds, ["moveHits", "setVelocity", "muteHits", "addHits", "removeHits"])) return;
+  if (isWithin(kinds, ["moveHits", "setVelocity", "muteHits", "setLengths", "addHits", "removeHits"])) return;
   const { hits: _, lanes, streams, noteMap, outgoingMap, changedMessages, ...head } = pattern;
   db.prepare(
     `UPDATE patterns SET head = ?, lanes = ?, streams = ?, note_map = ?, outgoing_map = ?, changed_messages = ?

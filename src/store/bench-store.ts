@@ -13,6 +13,7 @@ import {
   invertEdit,
   isEmptyEdit,
   type LaneSummary,
+  type LengthFault,
   type LogEntry,
   type Marker,
   type Pattern,
@@ -79,6 +80,8 @@ export interface BenchState {
   readonly doubts: readonly Guess[];
   /** The places that the take names; empty until the take is read. */
   readonly markers: readonly Marker[];
+  /** Drum notes whose length can spoil playback, as the file has them; empty until the take is read. */
+  readonly lengthFaults: readonly LengthFault[];
   readonly history: History;
   readonly saveState: SaveState;
   readonly picked: ReadonlySet<string>;
@@ -147,6 +150,7 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
     guesses: [],
     doubts: [],
     markers: [],
+    lengthFaults: [],
     history: EMPTY_HISTORY,
     saveState: { kind: "saved" },
     picked: new Set(),

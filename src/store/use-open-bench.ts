@@ -2,10 +2,10 @@ import { useEffect, useState } from "react";
 import type { Problem } from "../api/wire.ts";
 import type { Bench } from "./bench-context.ts";
 import { createBenchStore } from "./bench-store.ts";
-import { readMarkersInWorker } from "./markers.ts";
 import { Playback } from "./playback.ts";
 import { openProject, readLog, ServerProblem } from "./server-api.ts";
 import { summarizeInWorker } from "./summaries.ts";
+import { readTakeInWorker } from "./take-facts.ts";
 
 /** Waits until what was set has been drawn. */
 function painted(): Promise<void> {
@@ -42,7 +42,7 @@ export function useOpenBench(projectId: string): [Bench | null, Problem | null] 
         // The lanes are shown first; what helps them would keep the processor from it.
         await painted();
         if (isLeft) return;
-        helpers.push(summarizeInWorker(store), readMarkersInWorker(store));
+        helpers.push(summarizeInWorker(store), readTakeInWorker(store));
         void playback.prepareSounds();
         const log = await readLog(projectId);
         if (!isLeft) store.takeLog(log);

@@ -13,7 +13,16 @@ import {
   type WantedMessage,
 } from "../core/messages/index.ts";
 import { findVoice } from "../core/notemap/index.ts";
-import { type Edit, type Marker, type Pattern, readMarkers, readTones, type Tone } from "../core/part/index.ts";
+import {
+  type Edit,
+  findLengthFaults,
+  type LengthFault,
+  type Marker,
+  type Pattern,
+  readMarkers,
+  readTones,
+  type Tone,
+} from "../core/part/index.ts";
 import { type MidiFile, readMidiFile } from "../core/smf/index.ts";
 import { buildTimeMaps, formatBarBeat, tickToMs } from "../core/time/index.ts";
 
@@ -43,6 +52,11 @@ const take = {
   /** The notes of a stream that is not drums. */
   tones(pattern: Pattern, streamIndex: number): readonly Tone[] {
     return readTones(expectFile(), pattern, streamIndex);
+  },
+
+  /** Drum notes whose length can spoil playback. */
+  lengthFaults(pattern: Pattern): readonly LengthFault[] {
+    return findLengthFaults(expectFile(), pattern);
   },
 
   /** The places that the take names. */

@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
 import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
-import { readMidiFile, writeMidiFile } from "../../src/core/smf/index.ts";
+import { type MidiMessage, readMidiFile, writeMidiFile } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
 import { exportBytes, importBytes } from "./browser-tools.ts";
 
@@ -163,5 +163,48 @@ describe("settings as a whole", () => {
     await card(page)
       .getByText(/^The whole take is/)
       .waitFor();
+  });
+});
+
+describe("notes whose length can spoil playback", () => {
+  /** The take without the note-offs of its first three kicks. */
+  function withHangingKicks(): Uint8Array {
+    const { file } = readMidiFile(kettle);
+    let left = 3;
+    const isEndOfKick = (one: MidiMessage) => one.kind === "channel" && one.status === 0x89 && one.data1 === 36;
+    const tracks = file.tracks.map(({ messages }) => ({
+      messages: messages.filter((one) => !isEndOfKick(one) || left-- <= 0),
+    }));
+    return writeMidiFile({ ...file, tracks });
+  }
+  const notesAndEnds = (bytes: Uint8Array) => {
+    const kicks = readMidiFile(bytes).file.tracks.flatMap(({ messages }) =>
+      messages.filter((one) => one.kind === "channel" && one.data1 === 36 && (one.status & 0x0f) === 9),
+    );
+    const starts = kicks.filter((one) => one.kind === "channel" && one.status >> 4 === 9 && one.data2 > 0).length;
+    return [starts, kicks.length - starts];
+  };
+
+  it("are said on the card of their drum, shown, mended together, and left as in the file", async () => {
+    const page = await pages.open();
+    const bytes = withHangingKicks();
+    await importBytes(page, "Hanging.mid", bytes);
+    await lane(page, /^Kick/).click();
+    const notes = card(page).getByRole("region", { name: "Notes" });
+    // Notes end where the next of their key ends, so the ones that are left without an end are the last three.
+    await notes.getByText(/never end/).waitFor();
+    await notes.getByRole("button", { name: /^Show/ }).click();
+    await page
+      .getByRole("status", { name: "Selection" })
+      .getByText(/kick hits picked/)
+      .waitFor();
+    const [starts, ends] = notesAndEnds((await exportBytes(page)).bytes);
+    expect(ends).toBe(starts! - 3);
+    await notes.getByRole("button", { name: /^Mend/ }).click();
+    await page.getByText(/^Mended \d+ hits/).waitFor();
+    expect(notesAndEnds((await exportBytes(page)).bytes)).toEqual([starts, starts]);
+    await notes.getByRole("button", { name: "As in the file" }).click();
+    await notes.getByRole("button", { name: /^Mend/ }).waitFor();
+    expect((await exportBytes(page)).bytes).toEqual(bytes);
   });
 });

@@ -57,6 +57,12 @@ function editOnOneTime(from: Pattern, to: Pattern): Edit {
           toVelocity: other.pinnedVelocity,
         })),
     },
+    {
+      kind: "setLengths",
+      changes: both
+        .filter(([hit, other]) => hit.lengthTicks !== other.lengthTicks)
+        .map(([hit, other]) => ({ hitId: hit.id, from: hit.lengthTicks ?? null, to: other.lengthTicks ?? null })),
+    },
     mute(true),
     mute(false),
     {
@@ -99,7 +105,7 @@ function messagesBetween(from: Pattern, to: Pattern): Edit {
   return { kind: "changeMessages", changes, times: areTimesSame ? null : { from: times(from), to: times(to) } };
 }
 
-export type Difference = "added" | "removed" | "moved" | "loudness" | "muted" | "another drum";
+export type Difference = "added" | "removed" | "moved" | "loudness" | "muted" | "length" | "another drum";
 
 /** How a hit differs between two states of a take. */
 export interface HitDifference {
@@ -122,6 +128,7 @@ export function differencesBetween(
     if (was.pinnedTick !== hit.pinnedTick) how.push("moved");
     if (was.pinnedVelocity !== hit.pinnedVelocity) how.push("loudness");
     if (was.isMuted !== hit.isMuted) how.push("muted");
+    if (was.lengthTicks !== hit.lengthTicks) how.push("length");
     if (isOtherStroke(was, hit)) how.push("another drum");
     return how.length > 0 ? [{ hit, how }] : [];
   });

@@ -11,6 +11,7 @@ export type Edit =
   | { readonly kind: "moveHits"; readonly moves: readonly HitMove[] }
   | { readonly kind: "setVelocity"; readonly changes: readonly VelocityChange[] }
   | { readonly kind: "muteHits"; readonly hitIds: readonly string[]; readonly toIsMuted: boolean }
+  | { readonly kind: "setLengths"; readonly changes: readonly LengthChange[] }
   | { readonly kind: "addHits"; readonly hits: readonly Hit[] }
   | { readonly kind: "removeHits"; readonly hits: readonly Hit[] }
   | { readonly kind: "setTreatments"; readonly changes: readonly TreatmentChange[] }
@@ -33,6 +34,13 @@ export interface VelocityChange {
   readonly hitId: string;
   readonly fromVelocity: number | null;
   readonly toVelocity: number | null;
+}
+
+/** Null is the length that the note has in the file. */
+export interface LengthChange {
+  readonly hitId: string;
+  readonly from: number | null;
+  readonly to: number | null;
 }
 
 export interface TreatmentChange {
@@ -127,6 +135,14 @@ export function applyEdit(pattern: Pattern, edit: Edit): Pattern {
       }
       return { ...pattern, hits: [...hitsById.values()] };
     }
+    case "setLengths": {
+      const hitsById = indexHits(pattern);
+      for (const { hitId, from, to } of edit.changes) {
+        const { lengthTicks: _, ...hit } = expectHit(hitsById, hitId, "lengthTicks", from ?? undefined);
+        hitsById.set(hitId, to === null ? hit : { ...hit, lengthTicks: to });
+      }
+      return { ...pattern, hits: [...hitsById.values()] };
+    }
     case "addHits":
       return { ...pattern, hits: withHits(pattern, edit.hits) };
     case "removeHits":
@@ -202,12 +218,9 @@ function indexHits(pattern: Pattern): Map<string, Hit> {
   return new Map(pattern.hits.map((hit) => [hit.id, hit]));
 }
 
-function expectHit<Field extends "pinnedTick" | "pinnedVelocity" | "voiceId" | "articulationId" | "isMuted">(
-  hitsById: ReadonlyMap<string, Hit>,
-  hitId: string,
-  field: Field,
-  value: Hit[Field],
-): Hit {
+function expectHit<
+  Field extends "pinnedTick" | "pinnedVelocity" | "voiceId" | "articulationId" | "isMuted" | "lengthTicks",
+>(hitsById: ReadonlyMap<string, Hit>, hitId: string, field: Field, value: Hit[Field]): Hit {
   const hit = hitsById.get(hitId);
   if (!hit) throw new StaleEditError(`The hit ${hitId} is no longer there.`);
   if (hit[field] !== value) throw new StaleEditError(`The hit ${hitId} has changed since this edit was made.`);
@@ -252,6 +265,10 @@ export function invertEdit(edit: Edit): Edit {
       };
     case "muteHits":
       return { ...edit, toIsMuted: !edit.toIsMuted };
+    case "setLengths": {
+      const changes = edit.changes.toReversed().map(({ hitId, from, to }) => ({ hitId, from: to, to: from }));
+      return { kind: "setLengths", changes };
+    }
     case "addHits":
       return { kind: "removeHits", hits: edit.hits };
     case "removeHits":
@@ -307,6 +324,8 @@ export function isEmptyEdit(edit: Edit): boolean {
       return edit.changes.every((change) => change.fromVelocity === change.toVelocity);
     case "muteHits":
       return edit.hitIds.length === 0;
+    case "setLengths":
+      return edit.changes.every((change) => change.from === change.to);
     case "addHits":
     case "removeHits":
       return edit.hits.length === 0;
@@ -384,6 +403,7 @@ export function touchedHitIds(edit: Edit, pattern: Pattern): readonly string[] {
     case "moveHits":
       return edit.moves.map((move) => move.hitId);
     case "setVelocity":
+    case "setLengths":
     case "reassignHits":
       return edit.changes.map((change) => change.hitId);
     case "muteHits":

@@ -38,6 +38,7 @@ export {
   resolutionOf,
   treatmentOnGrid,
 } from "./import-take.ts";
+export { findLengthFaults, type LengthFault, type LengthFaultKind, mendLengths, unmendLengths } from "./lengths.ts";
 export { type Marker, readMarkers } from "./markers.ts";
 export { type NoteUsage, PLACES, type TakeUsage, usageOf } from "./note-usage.ts";
 export {

@@ -29,6 +29,8 @@ interface Target {
   readonly tick: number;
   readonly placement: Placement;
   readonly hitId: string;
+  /** Whether it is a note that never ends in the file. */
+  readonly hangs: boolean;
 }
 
 /** A hit added by hand sounds this long; drums ignore lengths, but a note needs an end. */
@@ -71,6 +73,14 @@ export function outgoingOfTrack(
         voiceId: target.placement.voiceId,
         hitId: target.hitId,
       });
+      const { lengthTicks, voiceId } = target.placement;
+      // A note that never ended has no note-off that could be moved.
+      if (!isEnd && target.hangs && lengthTicks !== null) {
+        const { note, channel } = target.placement;
+        const end = { kind: "channel", status: 0x80 | channel, data1: note, data2: 64 } as const;
+        const ending = { ...end, tick: moved.tick + lengthTicks };
+        outgoing.push({ message: ending, isMovedEnd: true, voiceId, hitId: target.hitId });
+      }
       continue;
     }
     let next: MidiMessage = { ...message, tick };
@@ -137,13 +147,16 @@ function placeNotes(
     notes.sort((a, b) => a.placement.tick - b.placement.tick);
     for (const [index, { onIndex, endIndex, onTick, endTick, placement }] of notes.entries()) {
       const hitId = `${trackIndex}:${onIndex}`;
-      targets.set(onIndex, { tick: placement.tick, placement, hitId });
+      const hangs = endIndex === undefined;
+      targets.set(onIndex, { tick: placement.tick, placement, hitId, hangs });
       if (endIndex === undefined) continue;
       const next = notes[index + 1];
-      const shiftedEnd = endTick + placement.tick - onTick;
+      const { lengthTicks } = placement;
+      const shiftedEnd = placement.tick + (lengthTicks ?? endTick - onTick);
       // A note that ended before the next one still does.
-      const isCut = next !== undefined && endTick <= next.onTick && shiftedEnd > next.placement.tick;
-      targets.set(endIndex, { tick: isCut ? next.placement.tick : shiftedEnd, placement, hitId });
+      const mayCut = lengthTicks !== null || (next !== undefined && endTick <= next.onTick);
+      const isCut = next !== undefined && mayCut && shiftedEnd > next.placement.tick;
+      targets.set(endIndex, { tick: isCut ? next.placement.tick : shiftedEnd, placement, hitId, hangs });
     }
   }
   return { targets, removed };

@@ -29,6 +29,8 @@ export interface Hit {
   readonly pinnedVelocity: number | null;
   /** Left out unless a hand has muted it: then it stays in its lane, but is neither heard nor exported. */
   readonly isMuted?: true;
+  /** How long its note lasts when it goes out, 1 at the least. Left out unless a hand has mended it. */
+  readonly lengthTicks?: number;
   /** Where it is in the file. Left out unless the take is on a time of its own, and not on that of its file. */
   readonly inFile?: FilePlace;
 }

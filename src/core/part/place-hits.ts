@@ -19,6 +19,8 @@ export interface Placement {
   readonly note: number;
   readonly channel: number;
   readonly voiceId: string;
+  /** How long its note lasts; null for as long as it does in the file. */
+  readonly lengthTicks: number | null;
   /** The stroke that the note plays, if that is another one than the hit's own; null if the kit has no note for the drum. */
   readonly playsInstead: NoteMeaning | null | undefined;
 }
@@ -34,7 +36,8 @@ export function placeHits(pattern: Pattern): ReadonlyMap<string, Placement> {
     for (const [row, hit] of hits.entries()) {
       if (hit.isMuted) continue;
       const out = noteOut(pattern, hit);
-      placements.set(hit.id, { tick: cleaned.ticks[row]!, velocity: cleaned.velocities[row]!, voiceId, ...out });
+      const place = { tick: cleaned.ticks[row]!, velocity: cleaned.velocities[row]! };
+      placements.set(hit.id, { ...place, voiceId, lengthTicks: hit.lengthTicks ?? null, ...out });
     }
   }
   return placements;
@@ -90,8 +93,9 @@ export function describeExport(pattern: Pattern): readonly OutgoingVoice[] {
       const key = `${note} ${channel}`;
       const entry = notes.get(key) ?? { note, channel, hitCount: 0 };
       notes.set(key, { ...entry, hitCount: entry.hitCount + 1 });
+      const isMended = hit.lengthTicks !== undefined;
       const isRerouted = note !== hit.note || channel !== strikeOf(pattern, hit).channel;
-      if (tick !== hit.recordedTick || velocity !== hit.recordedVelocity || isRerouted) changedCount++;
+      if (tick !== hit.recordedTick || velocity !== hit.recordedVelocity || isRerouted || isMended) changedCount++;
       if (playsInstead !== undefined) fallbacks.add(fallbackWords(pattern.noteMap, targetMap, hit, playsInstead));
     }
     const sorted = [...notes.values()].sort((a, b) => a.note - b.note);

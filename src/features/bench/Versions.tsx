@@ -145,6 +145,7 @@ const WORDS: Readonly<Record<Difference, string>> = {
   moved: "moved",
   loudness: "louder or softer",
   muted: "muted or not",
+  length: "of another length",
   "another drum": "on another drum",
 };
 

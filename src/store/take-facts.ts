@@ -3,10 +3,10 @@ import type { BenchStore } from "./bench-store.ts";
 import { readTake, ServerProblem } from "./server-api.ts";
 
 /**
- * Keeps the store's markers as the take has them, read in a worker, and again when a hand has changed a message or the time.
+ * Keeps in the store what only the take itself says, its markers and how long its notes are, read in a worker, and again when a hand has changed a message or the time.
  * @returns a function that stops it
  */
-export function readMarkersInWorker(store: BenchStore): () => void {
+export function readTakeInWorker(store: BenchStore): () => void {
   const helper = startTakeReader();
   let isStopped = false;
   let isOpen = false;
@@ -17,7 +17,8 @@ export function readMarkersInWorker(store: BenchStore): () => void {
     if (!isOpen || isStopped || depends.every((part, index) => part === read[index])) return;
     read = depends;
     const markers = await helper.run((reader) => reader.markers(pattern));
-    if (!isStopped) store.setState({ markers });
+    const lengthFaults = await helper.run((reader) => reader.lengthFaults(pattern));
+    if (!isStopped) store.setState({ markers, lengthFaults });
   };
   const open = async () => {
     try {

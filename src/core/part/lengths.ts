@@ -1,0 +1,84 @@
+import { channelOf, isNoteOn, type MidiFile, pairNotes } from "../smf/index.ts";
+import { buildTempoMap, tickToMs } from "../time/index.ts";
+import type { Edit } from "./edit.ts";
+import { resolutionOf } from "./import-take.ts";
+import type { Hit, Pattern } from "./pattern.ts";
+import { placeInPattern } from "./timeline.ts";
+
+export type LengthFaultKind = "hanging" | "zeroLength" | "overlong" | "overlapping";
+
+/** A drum note whose length can spoil playback: a drum hit has none, but the file it goes out in does. */
+export interface LengthFault {
+  readonly hitId: string;
+  readonly kind: LengthFaultKind;
+  /** The length that it would be given, in ticks. */
+  readonly mendedTicks: number;
+}
+
+/** Drums ring out by themselves: a note held longer than this is a stuck trigger, or a note-off that was missed. */
+const OVERLONG_MS = 5000;
+/** As long as a note needs to be for any player to hear it. */
+const MENDED_QUARTERS = 1 / 8;
+
+/**
+ * Finds drum notes that never end, end as they begin, are held too long, or still sound when the next of their key begins.
+ * Hits that were given a length already are left out.
+ */
+export function findLengthFaults(file: MidiFile, pattern: Pattern): readonly LengthFault[] {
+  const { factor } = resolutionOf(file.division);
+  const place = placeInPattern(pattern);
+  const tempoMap = buildTempoMap(pattern.ppq, pattern.tempos);
+  const usual = Math.round(pattern.ppq * MENDED_QUARTERS);
+  const hits = new Map(pattern.hits.map((hit) => [hit.id, hit]));
+  const faults: LengthFault[] = [];
+  for (const [trackIndex, { messages }] of file.tracks.entries()) {
+    const ends = pairNotes(messages);
+    /** Where the next note of a key begins; read from the end of the track. */
+    const nextOfKey = new Map<number, number>();
+    for (let index = messages.length - 1; index >= 0; index--) {
+      const message = messages[index]!;
+      if (!isNoteOn(message)) continue;
+      const key = (channelOf(message) << 8) | message.data1;
+      const onTick = place(message.tick * factor);
+      const nextTick = nextOfKey.get(key) ?? Number.POSITIVE_INFINITY;
+      nextOfKey.set(key, onTick);
+      const hit = hits.get(`${trackIndex}:${index}`);
+      if (!hit || hit.lengthTicks !== undefined) continue;
+      const endIndex = ends.get(index);
+      const endTick = endIndex === undefined ? null : place(messages[endIndex]!.tick * factor);
+      const kind = kindOf(onTick, endTick, nextTick, (tick) => tickToMs(tempoMap, tick));
+      if (kind) faults.push({ hitId: hit.id, kind, mendedTicks: Math.max(1, Math.min(usual, nextTick - onTick)) });
+    }
+  }
+  return faults.reverse();
+}
+
+function kindOf(
+  onTick: number,
+  endTick: number | null,
+  nextTick: number,
+  msOf: (tick: number) => number,
+): LengthFaultKind | null {
+  if (endTick === null) return "hanging";
+  if (endTick <= onTick) return "zeroLength";
+  if (msOf(endTick) - msOf(onTick) > OVERLONG_MS) return "overlong";
+  return endTick > nextTick && nextTick > onTick ? "overlapping" : null;
+}
+
+/** Gives notes the lengths that were proposed for them. */
+export function mendLengths(pattern: Pattern, faults: readonly LengthFault[]): Edit {
+  const hits = new Map(pattern.hits.map((hit) => [hit.id, hit]));
+  const changes = faults.flatMap(({ hitId, mendedTicks }) => {
+    const hit = hits.get(hitId);
+    return hit ? [{ hitId, from: hit.lengthTicks ?? null, to: mendedTicks }] : [];
+  });
+  return { kind: "setLengths", changes };
+}
+
+/** Gives hits the lengths back that they have in the file. */
+export function unmendLengths(hits: readonly Hit[]): Edit {
+  const changes = hits.flatMap(({ id, lengthTicks }) =>
+    lengthTicks === undefined ? [] : [{ hitId: id, from: lengthTicks, to: null }],
+  );
+  return { kind: "setLengths", changes };
+}
