@@ -121,8 +121,8 @@ ${others.join("\n")}
 - **Rolls, played loosely.** Thirty-seconds of 75 ms at ± 18 ms are nearer to their neighbour's slot now and then; those share a slot
   with it and keep their distance.
 - **A weak stroke of a loose roll**, much too near to the one before it, can look like a double trigger.
-- **Beats of 6/8** that is played like 3/4 (hats strong and weak in turn) can be counted in three in the place of two; where it
-  is, half of its beats are between those that were meant. Two clicks count them otherwise.
+- **Bar lines of 6/8.** Its beats are found, but two or three of its bars can be taken for one, since every second bar is more like
+  the one before the last. How many beats make a bar is set in one click.
 - Not measured yet: roles.
 `,
   );

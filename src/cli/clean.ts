@@ -1,6 +1,19 @@
 import { findVoice, GENERAL_MIDI } from "../core/notemap/index.ts";
-import { baseTick, exportTake, hitsByVoice, importTake, type Lane, type Pattern } from "../core/part/index.ts";
+import {
+  applyEdit,
+  baseTick,
+  exportTake,
+  findLengthFaults,
+  hitsByVoice,
+  importTake,
+  type Lane,
+  mendLengths,
+  type Pattern,
+  retime,
+} from "../core/part/index.ts";
 import { type TimingRecipe, withRecipe } from "../core/recipe.ts";
+import { readMidiFile } from "../core/smf/index.ts";
+import { strokesOf, studyTempo, type TempoVerdict, timeOfBeats } from "../core/tempo/index.ts";
 import {
   buildTimeMaps,
   formatBarBeat,
@@ -38,6 +51,10 @@ export interface CleanReport {
   readonly flaggedHits: number;
   /** What was taken off every hit first. */
   readonly latencyMs: number;
+  /** Hits whose note was given another length. */
+  readonly mendedHits: number;
+  /** What was found of its beats; null if they were not asked for. */
+  readonly tempo: FoundTempo | null;
   readonly faults: readonly ReportedFault[];
   readonly lanes: readonly {
     voiceId: string;
@@ -53,7 +70,7 @@ export interface CleanReport {
 
 /** Cleans a take without the interface: the same chain, with the settings of the command line. */
 export function cleanTake(bytes: Uint8Array, settings: CleanSettings): { cleaned: Uint8Array; report: CleanReport } {
-  const { pattern } = importTake(bytes, GENERAL_MIDI);
+  const { pattern, tempo } = inItsTime(importTake(bytes, GENERAL_MIDI).pattern, settings);
   const maps = buildTimeMaps(pattern);
   const { meterMap } = maps;
   const { faults, found } = studyVoices(hitsByVoice(pattern.hits), maps);
@@ -63,11 +80,14 @@ export function cleanTake(bytes: Uint8Array, settings: CleanSettings): { cleaned
     latencyMs: settings.latency === "auto" ? (latencyOf(pattern, found) ?? 0) : settings.latency,
   };
   const faulty = new Set(faults.map(({ hitId }) => hitId));
+  const mended = settings.isRepairing
+    ? applyEdit(pattern, mendLengths(pattern, findLengthFaults(readMidiFile(bytes).file, pattern)))
+    : pattern;
   const treated: Pattern = {
-    ...pattern,
+    ...mended,
     hits: settings.isRepairing
-      ? pattern.hits.map((hit) => (faulty.has(hit.id) ? { ...hit, isMuted: true } : hit))
-      : pattern.hits,
+      ? mended.hits.map((hit) => (faulty.has(hit.id) ? { ...hit, isMuted: true } : hit))
+      : mended.hits,
     lanes: pattern.lanes.map((lane) => treatedLane(lane, settings, asked)),
   };
   const byVoice = hitsByVoice(treated.hits);
@@ -106,10 +126,32 @@ export function cleanTake(bytes: Uint8Array, settings: CleanSettings): { cleaned
     movedHits: lanes.reduce((sum, lane) => sum + lane.moved, 0),
     flaggedHits: lanes.reduce((sum, lane) => sum + lane.flagged.length, 0),
     latencyMs: asked.latencyMs,
+    mendedHits: treated.hits.filter((hit) => hit.lengthTicks !== undefined).length,
+    tempo,
     faults: faults.map((fault) => reported(fault, treated, meterMap, settings.isRepairing)),
     lanes,
   };
   return { cleaned: exportTake(bytes, treated), report };
+}
+
+interface FoundTempo {
+  readonly verdict: TempoVerdict;
+  readonly bpm: number;
+  readonly slowestBpm: number;
+  readonly fastestBpm: number;
+  readonly beatsPerBar: number;
+}
+
+/** A take on the time that was asked for. One in which no beat is heard stays on that of its file. */
+function inItsTime(pattern: Pattern, { tempo }: CleanSettings): { pattern: Pattern; tempo: FoundTempo | null } {
+  if (tempo === "file") return { pattern, tempo: null };
+  const study = studyTempo(pattern);
+  const { verdict, bpm, slowestBpm, fastestBpm, beatsPerBar } = study;
+  const found = { verdict, bpm, slowestBpm, fastestBpm, beatsPerBar };
+  if (verdict === "none") return { pattern, tempo: found };
+  const firstMs = strokesOf(pattern).timesMs[0] ?? 0;
+  const time = timeOfBeats(study, pattern.ppq, firstMs, verdict === "steady");
+  return { pattern: applyEdit(pattern, retime(pattern, time, tempo === "follow" ? null : tempo)), tempo: found };
 }
 
 function plansOf(path: string, meterMap: MeterMap): ReadonlyMap<string, GridPlan | null> {

@@ -3,7 +3,11 @@ import { mkdtempSync, readFileSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { describe, expect, it } from "vitest";
-import { readMidiFile } from "../core/smf/index.ts";
+import { type MidiMessage, readMidiFile, writeMidiFile } from "../core/smf/index.ts";
+import { withoutClick } from "../standin/free-time.ts";
+import { NIGHT_FERRY } from "../standin/night-ferry.ts";
+import { perform } from "../standin/perform.ts";
+import { createRandom } from "../standin/random.ts";
 import { parseCommand, UsageError } from "./usage.ts";
 
 const folder = mkdtempSync(join(tmpdir(), "marten-cli-"));
@@ -123,6 +127,35 @@ describe("marten", { timeout: 30_000 }, () => {
     expect(lost).toMatchObject({ status: 2, stderr: expect.stringContaining("one of: tight-studio") });
   });
 
+  it("finds the beats of a take that was played to no click, follows or straightens it, and mends notes", () => {
+    const ferry = NIGHT_FERRY.find(({ part }) => part.title === "Ferry Lights")!;
+    const { file } = perform(ferry.part, ferry.habits, createRandom(3));
+    const free = withoutClick(file, ferry.part, ferry.habits.ppq, createRandom(4), 5).file;
+    const isEnd = (one: MidiMessage) => one.kind === "channel" && one.status === 0x89 && one.data1 === 36;
+    let left = 2;
+    const tracks = free.tracks.map(({ messages }) => ({
+      messages: messages.filter((one) => !isEnd(one) || left-- <= 0),
+    }));
+    const [input, out, report] = ["free.mid", "followed.mid", "followed.json"].map((name) => join(folder, name)) as [
+      string,
+      string,
+      string,
+    ];
+    writeFileSync(input, writeMidiFile({ ...free, tracks }));
+    expect(marten("clean", input, "--out", out, "--tempo", "follow", "--repair", "--report", report).status).toBe(0);
+    const about = JSON.parse(readFileSync(report, "utf8"));
+    expect(about.tempo).toMatchObject({ verdict: "free", beatsPerBar: 4 });
+    expect(about.mendedHits).toBeGreaterThanOrEqual(2);
+    expect(about.lanes.find((lane: { voiceId: string }) => lane.voiceId === "hat").grid).toBe("1/8");
+    const tempos = (path: string) =>
+      readMidiFile(new Uint8Array(readFileSync(path))).file.tracks[0]!.messages.filter(
+        (one) => one.kind === "meta" && one.metaType === 0x51,
+      ).length;
+    expect(tempos(out)).toBeGreaterThan(30);
+    expect(marten("clean", input, "--out", out, "--tempo", "92").status).toBe(0);
+    expect(tempos(out)).toBe(1);
+  });
+
   it("ends with 2 on wrong usage and 3 on what it cannot read, and says why", () => {
     expect(marten("polish", "x.mid")).toMatchObject({
       status: 2,
@@ -165,6 +198,7 @@ describe("the words of a command", () => {
     [["--strength", "101"], "0 to 100"],
     [["--strength", ""], "0 to 100"],
     [["--latency", "late"], "--latency takes auto"],
+    [["--tempo", "slow"], "--tempo takes follow"],
     [["--grid", "1/8", "--plan", "p.json"], "either --grid or --plan"],
     [["more.mid"], "one too many"],
     [["--loud"], "--loud"],

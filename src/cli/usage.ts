@@ -12,6 +12,8 @@ export interface CleanSettings {
   readonly planPath: string | undefined;
   /** The name or the file of the recipe that all voices are treated by; undefined for plain pulling. */
   readonly recipe: string | undefined;
+  /** The time that the take is put on first: that of its file, its own as it was found, or that at a steady tempo. */
+  readonly tempo: "file" | "follow" | number;
   /** What is taken off every hit first: ms, or what is found. */
   readonly latency: number | "auto";
   /** `auto`, one grid for every voice, or a grid for each voice named; the rest stay as recorded. */
@@ -42,13 +44,16 @@ const HELP = `marten inspect FILE [--json]
     Says what is in a recorded take: meters, tempos, and for each voice its notes, hits, grid and drift.
 
 marten clean IN.mid --out OUT.mid [--grid GRID] [--strength 0-100] [--repair]
-                    [--plan PLAN.json] [--recipe RECIPE] [--latency MS] [--report REPORT.json]
+                    [--plan PLAN.json] [--recipe RECIPE] [--latency MS] [--tempo TEMPO]
+                    [--report REPORT.json]
     Pulls every voice to its grid and writes a new file. The input file is not changed.
     The report lists every flagged hit, and what looks as if nobody played it.
     --grid auto                        each voice to the grid it was played on, beat by beat (the default)
     --grid 1/16                        every voice to one grid: 1/8, 1/8-triplet, 1/8-dotted ...
     --grid snare=1/16,hat=1/8-triplet  the named voices; the others stay as recorded
-    --repair                           leaves out double triggers and cross-talk
+    --repair                           leaves out double triggers and cross-talk, and mends the length of notes
+    --tempo follow                     for takes played to no click: finds the beats, and follows them
+    --tempo 96                         the same, straightened to 96 bpm
     --strength 80                      how far: 0 leaves a hit, 100 lands it on its slot (100 is the default)
     --plan PLAN.json                   the grids of each voice, stretch by stretch, as a report writes them
     --recipe tight-studio              a recipe that comes with us, or a .json file: name and timing
@@ -75,6 +80,7 @@ export function parseCommand(words: readonly string[]): Command {
     grid: readGrids(values.grid ?? "auto"),
     planPath: values.plan,
     recipe: values.recipe,
+    tempo: readTempo(values.tempo ?? "file"),
     latency: readLatency(values.latency ?? "0"),
     strengthPercent: values.strength === undefined ? undefined : readStrength(values.strength),
     isRepairing: values.repair ?? false,
@@ -97,6 +103,7 @@ function readWords(words: readonly string[]) {
         repair: { type: "boolean" },
         plan: { type: "string" },
         recipe: { type: "string" },
+        tempo: { type: "string" },
         latency: { type: "string" },
       },
     });
@@ -140,4 +147,13 @@ function readLatency(text: string): number | "auto" {
     throw new UsageError(`--latency takes auto, or a number of ms up to 200, not “${text}”.`);
   }
   return ms;
+}
+
+function readTempo(text: string): CleanSettings["tempo"] {
+  if (text === "file" || text === "follow") return text;
+  const bpm = Number(text);
+  if (text.trim() === "" || !(bpm >= 20 && bpm <= 400)) {
+    throw new UsageError(`--tempo takes follow, or a number of bpm from 20 to 400, not “${text}”.`);
+  }
+  return bpm;
 }
