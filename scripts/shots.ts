@@ -3,12 +3,23 @@ import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { Page } from "playwright-core";
-import { finsOf, launch, openProject } from "../tests/e2e/browser-tools.ts";
+import { writeMidiFile } from "../src/core/smf/index.ts";
+import { withoutClick } from "../src/standin/free-time.ts";
+import { NIGHT_FERRY } from "../src/standin/night-ferry.ts";
+import { perform } from "../src/standin/perform.ts";
+import { createRandom } from "../src/standin/random.ts";
+import { finsOf, importBytes, launch, openProject } from "../tests/e2e/browser-tools.ts";
 import { startServer } from "../tests/e2e/server.ts";
 
 const server = await startServer({ dataFolder: mkdtempSync(join(tmpdir(), "marten-shots-")), port: 3800 });
 const browser = await launch();
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, reducedMotion: "reduce" });
+
+function ferryWithoutClick(): Uint8Array {
+  const { part, habits } = NIGHT_FERRY.find((take) => take.part.title === "Ferry Lights")!;
+  const { file } = perform(part, habits, createRandom(77));
+  return writeMidiFile(withoutClick(file, part, habits.ppq, createRandom(5), 5).file);
+}
 
 async function shoot(name: string): Promise<void> {
   await page.waitForTimeout(400);
@@ -62,8 +73,18 @@ await page.getByRole("link", { name: "Shelf" }).click();
 await page.getByRole("link", { name: "Ferry Lights", exact: true }).waitFor();
 await shoot("shelf-night");
 
-// The take from an odd kit: guessed, named, listened to, and its messages.
+// Ferry Lights once more, played to no click.
 await page.getByRole("button", { name: "Switch to day" }).click();
+await importBytes(page, "Ferry Lights, no click.mid", ferryWithoutClick());
+await page.getByRole("button", { name: "Find its tempo" }).click();
+const tempo = page.getByRole("application", { name: /^Tempo by bar/ });
+await tempo.focus();
+for (let bar = 0; bar < 9; bar++) await page.keyboard.press("ArrowRight");
+await shoot("tempo-day");
+await page.keyboard.press("Escape");
+await page.getByRole("link", { name: "Shelf" }).click();
+
+// The take from an odd kit: guessed, named, listened to, and its messages.
 await openProject(page, "Slack Water, deck kit");
 await page.getByRole("link", { name: "Note maps" }).click();
 await page.getByText("Names that do not fit").waitFor();

@@ -123,17 +123,17 @@ describe("settings as a whole", () => {
     await page.keyboard.press("Home");
     await page.keyboard.press("l");
     await card(page)
-      .getByText(/^In the loop/)
+      .getByText(/^Pull the loop/)
       .first()
       .waitFor();
-    await choose(page, "Treat this stretch", "tighten only here, and leave the rest");
+    await choose(page, "Treat this stretch", "and nothing else");
     const list = card(page).getByRole("list", { name: "Stretches treated otherwise" });
     await list.getByRole("listitem").first().waitFor();
     const only = await snare();
     expect(only.filter(inBar(1))).toEqual(cleaned.filter(inBar(1)));
     expect(only.filter(inBar(20))).toEqual(recorded.filter(inBar(20)));
     expect(cleaned.filter(inBar(20))).not.toEqual(recorded.filter(inBar(20)));
-    await choose(page, "Treat this stretch", "leave it as recorded");
+    await choose(page, "Treat this stretch", "not at all: as it was recorded");
     expect((await snare()).filter(inBar(1))).toEqual(recorded.filter(inBar(1)));
     await list
       .getByRole("button", { name: /^No exception in/ })

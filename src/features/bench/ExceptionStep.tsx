@@ -25,9 +25,9 @@ interface ExceptionStepProps {
 
 /** What a stretch can be at first; each number of it can be changed afterwards. */
 const FIRST: readonly { readonly id: string; readonly name: string; readonly settings: ExceptionalSettings }[] = [
-  { id: "recorded", name: "leave it as recorded", settings: AS_RECORDED },
-  { id: "half", name: "pull half as far", settings: {} },
-  { id: "full", name: "pull all the way", settings: { strengthPercent: 100 } },
+  { id: "recorded", name: "not at all: as it was recorded", settings: AS_RECORDED },
+  { id: "half", name: "half as far", settings: {} },
+  { id: "full", name: "all the way", settings: { strengthPercent: 100 } },
 ];
 const ONLY = "only";
 
@@ -69,14 +69,14 @@ export function ExceptionStep({ lane, onPreview, onChange, onCancel }: Exception
         </ul>
       )}
       <p className="leading-[1.75]">
-        In the {hasLoop ? "loop" : "bars in view"},{" "}
+        Pull the {hasLoop ? "loop" : "bars in view"}{" "}
         <SentenceChoice
           label="Treat this stretch"
           chosenId="none"
           groups={[
-            [{ id: "none", name: "no exception" }],
+            [{ id: "none", name: "like the rest" }],
             FIRST.map(({ id, name }) => ({ id, name })),
-            [{ id: ONLY, name: "tighten only here, and leave the rest" }],
+            [{ id: ONLY, name: "and nothing else" }],
           ]}
           onPreview={(id) => (id === "none" ? onCancel() : onPreview(made(id)))}
           onChoose={(id) => onChange(made(id))}
