@@ -73,6 +73,7 @@ const timing = withOptional(
   }),
   {
     pushTicks,
+    ghostGrid: grid,
     exceptions: {
       type: "array",
       maxItems: 10_000,

@@ -3,11 +3,14 @@ import { mkdtempSync, readFileSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { describe, expect, it } from "vitest";
+import { RECIPES } from "../core/recipe.ts";
 import { type MidiMessage, readMidiFile, writeMidiFile } from "../core/smf/index.ts";
+import { buildMeterMap } from "../core/time/index.ts";
 import { withoutClick } from "../standin/free-time.ts";
 import { NIGHT_FERRY } from "../standin/night-ferry.ts";
 import { perform } from "../standin/perform.ts";
 import { createRandom } from "../standin/random.ts";
+import { planOf, readPlans, readRecipe } from "./files.ts";
 import { parseCommand, UsageError } from "./usage.ts";
 
 const folder = mkdtempSync(join(tmpdir(), "marten-cli-"));
@@ -116,15 +119,6 @@ describe("marten", { timeout: 30_000 }, () => {
       stretches: [{ from: "2:1:0", to: "3:1:0", grid: "1/8", swingPercent: 66 }],
     });
     expect(planned[0].flagged[0].reasons.length).toBeGreaterThan(0);
-
-    writeFileSync(plan, JSON.stringify({ lanes: [{ ...lanes[0], grid: "1/5" }] }));
-    expect(marten(...words)).toMatchObject({ status: 2, stderr: expect.stringContaining("“1/5” in the plan of ride") });
-    writeFileSync(plan, "{");
-    expect(marten(...words)).toMatchObject({ status: 2, stderr: expect.stringContaining("is no JSON") });
-    writeFileSync(plan, JSON.stringify({ lanes: [{ voiceId: "ride" }] }));
-    expect(marten(...words)).toMatchObject({ status: 2, stderr: expect.stringContaining("holds no grid plans") });
-    const lost = marten("clean", "demo/tin-orchard.mid", "--out", out, "--recipe", "nothing");
-    expect(lost).toMatchObject({ status: 2, stderr: expect.stringContaining("one of: tight-studio") });
   });
 
   it("finds the beats of a take that was played to no click, follows or straightens it, and mends notes", () => {
@@ -168,6 +162,49 @@ describe("marten", { timeout: 30_000 }, () => {
       status: 3,
       stderr: expect.stringContaining("no such file"),
     });
+  });
+});
+
+describe("files that say how to clean", () => {
+  const meterMap = buildMeterMap(480, []);
+  const written = (value: unknown) => {
+    const path = join(folder, "written.json");
+    writeFileSync(path, typeof value === "string" ? value : JSON.stringify(value));
+    return path;
+  };
+
+  it("hold plans, whose grids and places are read, or refused with what is wrong", () => {
+    const ride = {
+      voiceId: "ride",
+      grid: "1/4",
+      stretches: [{ from: "2:1", to: "3:1", grid: "1/8", swingPercent: 66 }],
+    };
+    const read = (lane: object) => planOf(readPlans(written({ lanes: [lane] })).get("ride")!, meterMap);
+    expect(read(ride)).toEqual({
+      grid: { family: "straight", denominator: 4 },
+      stretches: [{ startTick: 1920, endTick: 3840, grid: { family: "straight", denominator: 8, swingPercent: 66 } }],
+    });
+    expect(read({ ...ride, grid: null })).toBeNull();
+    expect(() => read({ ...ride, grid: "1/5" })).toThrow("“1/5” in the plan of ride is no grid");
+    expect(() => read({ ...ride, stretches: [{ from: "soon", to: "3:1", grid: "1/8" }] })).toThrow(
+      "“soon” in the plan",
+    );
+    expect(() => read({ ...ride, stretches: [{ from: "3:1", to: "2:1", grid: "1/8" }] })).toThrow(
+      "overlap, or end before",
+    );
+    expect(() => readPlans(written("{"))).toThrow("is no JSON");
+    expect(() => readPlans(written({ lanes: [{ voiceId: "ride" }] }))).toThrow("holds no grid plans");
+  });
+
+  it("hold recipes, or are one that comes with the application", () => {
+    const timing = RECIPES[0]!.timing;
+    expect(readRecipe("tight-studio")).toEqual(timing);
+    expect(readRecipe("Tight studio")).toEqual(timing);
+    expect(readRecipe(written({ name: "x", timing }))).toEqual(timing);
+    expect(() => readRecipe("nothing")).toThrow("one of: tight-studio");
+    expect(() => readRecipe(written({ name: "x", timing: { ...timing, strengthPercent: 900 } }))).toThrow(
+      "is no recipe",
+    );
   });
 });
 

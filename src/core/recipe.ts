@@ -2,11 +2,11 @@ import { DEFAULT_TREATMENT, type TimingTreatment } from "./treatment.ts";
 
 /**
  * How a voice is tightened, without where it was played: what can be carried to another voice, pattern or take. The grid,
- * its stretches, exceptions, the pocket and the latency stay with the voice that they were found for.
+ * its stretches, that of ghosts, exceptions, the pocket and the latency stay with the voice that they were found for.
  */
 export type TimingRecipe = Omit<
   TimingTreatment,
-  "isOn" | "grid" | "stretches" | "exceptions" | "pocketMs" | "latencyMs"
+  "isOn" | "grid" | "stretches" | "ghostGrid" | "exceptions" | "pocketMs" | "latencyMs"
 >;
 
 /** Settings under a name, as they are kept on the shelf. */
@@ -18,15 +18,20 @@ export interface Recipe {
 
 /** What of a timing can be carried to another voice. */
 export function recipeOf(timing: TimingTreatment): TimingRecipe {
-  const { isOn: _on, grid: _grid, stretches: _stretches, exceptions: _exceptions, ...rest } = timing;
+  const { isOn: _on, grid: _grid, stretches: _stretches, ghostGrid: _ghosts, ...more } = timing;
+  const { exceptions: _exceptions, ...rest } = more;
   const { pocketMs: _pocket, latencyMs: _latency, ...recipe } = rest;
   return recipe;
 }
 
 /** A voice's own grid and habit, treated as a recipe says, and switched on. */
 export function withRecipe(timing: TimingTreatment, recipe: TimingRecipe): TimingTreatment {
-  const { grid, stretches, exceptions, pocketMs, latencyMs } = timing;
-  const own = { ...(stretches ? { stretches } : {}), ...(exceptions ? { exceptions } : {}) };
+  const { grid, stretches, ghostGrid, exceptions, pocketMs, latencyMs } = timing;
+  const own = {
+    ...(stretches ? { stretches } : {}),
+    ...(ghostGrid ? { ghostGrid } : {}),
+    ...(exceptions ? { exceptions } : {}),
+  };
   return { isOn: true, grid, ...own, pocketMs, latencyMs, ...recipe };
 }
 

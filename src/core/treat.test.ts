@@ -71,6 +71,31 @@ describe("quantize", () => {
     expect(ticksOf([ghost, backBeat])).toEqual([360, 480]);
   });
 
+  it("keeps a roll that is faster than the grid even inside, and takes it where its first stroke goes", () => {
+    // Thirty-seconds on a grid of eighths: 60 ticks apart, from 8 ticks after the beat.
+    const roll = Array.from({ length: 6 }, (_, step) => hitAt(488 + step * 60));
+    const { ticks, flags } = clean([hitAt(10), ...roll, hitAt(970)], { grid: { family: "straight", denominator: 8 } });
+    expect([...ticks]).toEqual([0, 480, 540, 600, 660, 720, 780, 960]);
+    expect(new Set(flags)).toEqual(new Set([0]));
+    // A voice that goes on like this is no roll, but on a grid that is too coarse for it.
+    const hats = Array.from({ length: 64 }, (_, step) => hitAt(step * 60 + 4));
+    const coarse = clean(hats, { grid: { family: "straight", denominator: 8 } });
+    expect(coarse.flags.some((bits) => (bits & FLAG.collision) !== 0)).toBe(true);
+  });
+
+  it("pulls ghosts to a grid of their own where they have one", () => {
+    const hits = Array.from({ length: 16 }, (_, step) =>
+      hitAt(step * 120 + 5, { id: `${step}`, recordedVelocity: step % 4 === 0 ? 110 : 30 }),
+    );
+    const grid = { family: "straight", denominator: 4 } as const;
+    const ghostGrid = { family: "straight", denominator: 16 } as const;
+    expect(ticksOf(hits, { grid, ghostGrid })).toEqual(hits.map((_, step) => step * 120));
+    // Swung by themselves, while the strokes stay straight.
+    const swung = ticksOf(hits, { grid, ghostGrid: { ...ghostGrid, swingPercent: 60 } });
+    expect(swung.slice(0, 4)).toEqual([0, 144, 240, 384]);
+    expect(ticksOf(hits, { grid })).not.toEqual(hits.map((_, step) => step * 120));
+  });
+
   it("flags hits on the fence and hits that jump far", () => {
     const { flags } = clean([hitAt(62), hitAt(240), hitAt(402)]);
     expect(flags[0]! & FLAG.fence).toBe(FLAG.fence);
@@ -116,6 +141,7 @@ describe("any treatment", () => {
     grid: fc
       .tuple(fc.constantFrom(...GRID_CHOICES), fc.integer({ min: 50, max: 75 }))
       .map(([grid, swingPercent]) => ({ ...grid, swingPercent })),
+    ghostGrid: fc.constantFrom(...GRID_CHOICES),
     strengthPercent: fc.integer({ min: 0, max: 100 }),
     leaveWithinMs: fc.integer({ min: 0, max: 40 }),
     reachPercent: fc.integer({ min: 0, max: 50 }),

@@ -8,6 +8,8 @@ export interface TimingTreatment {
   readonly grid: Grid;
   /** Stretches in which the voice follows another grid. Left out, there are none. */
   readonly stretches?: readonly GridStretch[];
+  /** What ghost notes are pulled to, as finer steps or with a swing of their own. Left out, as everything else. */
+  readonly ghostGrid?: Grid;
   /** 0 leaves a hit where it is, 100 lands it on its slot. */
   readonly strengthPercent: number;
   /** Hits whose drift is at most this are left alone. */

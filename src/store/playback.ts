@@ -12,7 +12,8 @@ import { findVoice, isUnnamedVoice, type NoteMap } from "../core/notemap/index.t
 import { barAt, msToTick, tickToMs } from "../core/time/index.ts";
 import { type Helper, startKit } from "../workers/index.ts";
 import type { Kit } from "../workers/kit.worker.ts";
-import { type BenchState, type BenchStore, isAudible } from "./bench-store.ts";
+import { isAudible } from "./bench-selectors.ts";
+import type { BenchState, BenchStore } from "./bench-store.ts";
 import { shownSide, sideOf } from "./lane-view.ts";
 
 /** How far ahead of the clock events are handed over; a hidden page is woken only once a second. */

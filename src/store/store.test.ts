@@ -3,7 +3,8 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { OpenProject, SaveRequest } from "../api/wire.ts";
 import { applyEdit, changeTiming, changeVelocityBy, moveHitsBy, type Pattern } from "../core/part/index.ts";
 import { hitAt, patternOf } from "../core/testing/patterns.ts";
-import { type BenchStore, createBenchStore, isAudible, pickedHits } from "./bench-store.ts";
+import { isAudible, pickedHits } from "./bench-selectors.ts";
+import { type BenchStore, createBenchStore } from "./bench-store.ts";
 import { deriveLanes } from "./lane-view.ts";
 import { fitViewport, limitViewport, tickToX, xToTick, zoomAround } from "./viewport.ts";
 

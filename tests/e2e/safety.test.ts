@@ -149,6 +149,9 @@ describe("the shelf", () => {
     await openProject(page, "Kettle Row");
     await page.getByText("sixteenths").first().waitFor();
     expect(await check()).toEqual([]);
+    await page.keyboard.press("Shift+K");
+    await page.getByRole("application", { name: /^Tempo by bar/ }).waitFor();
+    expect(await check()).toEqual([]);
     await page.goto(new URL("/", page.url()).href);
     await openProject(page, "Slack Water, deck kit");
     await page.getByRole("link", { name: "Note maps" }).click();

@@ -84,7 +84,7 @@ describe("a take that was played to no click", () => {
     const page = await pages.open();
     const bytes = writeMidiFile(ferryWithoutClick(5).file);
     await importBytes(page, "Free.mid", bytes);
-    await page.getByRole("button", { name: "Tempo and bars" }).click();
+    await page.getByRole("button", { name: /^Tempo and bars/ }).click();
     await sheet(page)
       .getByRole("button", { name: /^Steady tempo/ })
       .click();

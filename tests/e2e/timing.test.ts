@@ -25,6 +25,31 @@ async function setNumber(page: Page, label: string, value: string): Promise<void
 }
 
 describe("the timing of a voice", () => {
+  it("has a grid of their own for its ghosts, which swing while the strokes are straight", async () => {
+    const page = await pages.open();
+    await importBytes(page, "Ghosts.mid", new Uint8Array(readFileSync("demo/ferry-lights.mid")));
+    await setNumber(page, "Strength", "100");
+    const snare = async () => ticksOf((await exportBytes(page)).bytes, 38);
+    const straight = await snare();
+    await card(page)
+      .getByRole("button", { name: /^Grid of ghosts/ })
+      .click();
+    await page.getByRole("menuitemradio", { name: "sixteenths", exact: true }).click();
+    await setNumber(page, "Swing of ghosts", "60");
+    await card(page).getByRole("button", { name: "Swing of ghosts: swung 60 %" }).waitFor();
+    const swung = await snare();
+    // Back-beats are where they were, and second sixteenths are a tenth of an eighth later.
+    const moved = swung.filter((tick, index) => tick !== straight[index]);
+    expect(moved.length).toBeGreaterThan(40);
+    expect(moved.filter((tick) => tick % 240 === 144).length / moved.length).toBeGreaterThan(0.7);
+    expect(swung.filter((tick) => tick % 480 === 0).length).toBe(straight.filter((tick) => tick % 480 === 0).length);
+    await card(page)
+      .getByRole("button", { name: /^Grid of ghosts/ })
+      .click();
+    await page.getByRole("menuitemradio", { name: "the same" }).click();
+    await expect.poll(snare).toEqual(straight);
+  });
+
   it("swings, is pushed, and is left to chance by sentence, in one chain that is exported as it is shown", async () => {
     const page = await pages.open();
     await importBytes(page, "Chain.mid", moth);

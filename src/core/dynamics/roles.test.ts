@@ -18,6 +18,14 @@ describe("roles", () => {
     expect(roleOf(118, borders)).toBe("accent");
   });
 
+  it("are ghosts and strokes, or strokes and accents, in a voice of two loudnesses", () => {
+    const ghostly = findRoleBorders([30, 110, 30, 30, 110]);
+    expect([30, 110].map((velocity) => roleOf(velocity, ghostly))).toEqual(["ghost", "stroke"]);
+    const strong = findRoleBorders([80, 118, 80, 80]);
+    expect([80, 118].map((velocity) => roleOf(velocity, strong))).toEqual(["stroke", "accent"]);
+    expect(findRoleBorders([80, 90, 80, 80])).toEqual({ ghostTop: 0, accentBottom: 128 });
+  });
+
   it("are all strokes in a voice of one loudness", () => {
     expect(findRoleBorders(around([84], 7))).toEqual({ ghostTop: 0, accentBottom: 128 });
     expect(findRoleBorders([100, 100, 100])).toEqual({ ghostTop: 0, accentBottom: 128 });

@@ -11,6 +11,8 @@ export interface RoleBorders {
 
 /** Loudnesses closer than this, in velocity, are one role to the ear. */
 const SMALLEST_GAP = 20;
+/** Of two groups alone, the weaker is one of ghosts up to this mean. */
+const LOUDEST_GHOSTS = 60;
 
 /**
  * Finds the borders between ghosts, strokes and accents from a voice's own velocities: the split into three groups with
@@ -42,6 +44,16 @@ export function findRoleBorders(velocities: ArrayLike<number>): RoleBorders {
     }
   }
   const { low, high } = best;
+  const groups = [[0, low] as const, [low, high] as const, [high, 128] as const].filter(
+    ([from, to]) => counts[to]! > counts[from]!,
+  );
+  // A voice that plays two loudnesses has no third group: the weak are ghosts if they are as weak as those, else plain strokes.
+  if (groups.length === 2) {
+    const [weak, strong] = groups as [readonly [number, number], readonly [number, number]];
+    const isApart = mean(...strong) - mean(...weak) >= SMALLEST_GAP;
+    const isGhostly = isApart && mean(...weak) <= LOUDEST_GHOSTS;
+    return { ghostTop: isGhostly ? strong[0] - 1 : 0, accentBottom: isApart && !isGhostly ? strong[0] : 128 };
+  }
   const hasGhosts = mean(low, high) - mean(0, low) >= SMALLEST_GAP;
   const hasAccents = mean(high, 128) - mean(low, high) >= SMALLEST_GAP;
   return { ghostTop: hasGhosts ? low - 1 : 0, accentBottom: hasAccents ? high : 128 };

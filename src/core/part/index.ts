@@ -20,7 +20,6 @@ export {
   isEmptyEdit,
   type MeaningChange,
   type MessageChanges,
-  mergeEdits,
   type Retiming,
   type TimeFrame,
   type TreatmentChange,
@@ -40,6 +39,7 @@ export {
 } from "./import-take.ts";
 export { findLengthFaults, type LengthFault, type LengthFaultKind, mendLengths, unmendLengths } from "./lengths.ts";
 export { type Marker, readMarkers } from "./markers.ts";
+export { mergeEdits } from "./merge-edits.ts";
 export { type NoteUsage, PLACES, type TakeUsage, usageOf } from "./note-usage.ts";
 export {
   baseTick,

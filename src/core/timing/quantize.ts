@@ -1,3 +1,4 @@
+import { findRoleBorders } from "../dynamics/roles.ts";
 import type { LaneColumns } from "../part/pattern.ts";
 import {
   msToTick,
@@ -12,6 +13,7 @@ import {
 import type { TimingTreatment } from "../treatment.ts";
 import { settingsByRow } from "./exceptions.ts";
 import { findGraceNotes } from "./grace-notes.ts";
+import { findRolls } from "./rolls.ts";
 
 /** Why a hit is worth a look. A hit can have several of these. */
 export const FLAG = {
@@ -53,7 +55,7 @@ export function quantize(lane: LaneColumns, timing: TimingTreatment, maps: TimeM
   const { tempoMap } = maps;
   const { ticks, isPinned } = lane;
   const count = ticks.length;
-  const { timesMs, pocketTicks, slotTicks, stepTicks, driftsMs, mainRows, leaders, areOnFence } = slotsOf(
+  const { timesMs, pocketTicks, slotTicks, stepTicks, driftsMs, mainRows, rollRows, leaders, areOnFence } = slotsOf(
     lane,
     timing,
     maps,
@@ -77,7 +79,7 @@ export function quantize(lane: LaneColumns, timing: TimingTreatment, maps: TimeM
     const leader = leaders[row]!;
     if (leader === row) continue;
     if (isPinned[row] === 1) continue;
-    if (mainRows[row] === -1) flags[row]! |= FLAG.collision;
+    if (mainRows[row] === -1 && rollRows[row] === -1) flags[row]! |= FLAG.collision;
     const movedMs = tickToMs(tempoMap, placed[leader]!) - timesMs[leader]!;
     placed[row] = msToTick(tempoMap, timesMs[row]! + movedMs);
   }
@@ -97,11 +99,13 @@ interface Slots {
   readonly mainRows: Int32Array;
   /** The row of the hit that a hit keeps its distance to: itself if it takes its slot. */
   readonly leaders: Int32Array;
+  /** The row of the first stroke of the roll that a hit is of, or -1. */
+  readonly rollRows: Int32Array;
   /** `FLAG.fence` or 0. */
   readonly areOnFence: Uint8Array;
 }
 
-type SlotSettings = Pick<TimingTreatment, "grid" | "stretches" | "pocketMs" | "keepsGraceNotes">;
+type SlotSettings = Pick<TimingTreatment, "grid" | "stretches" | "ghostGrid" | "pocketMs" | "keepsGraceNotes">;
 
 /** A drag of the strength asks for the same slots on every frame; those found last for a lane are kept with it. */
 const slotsOfLanes = new WeakMap<
@@ -115,6 +119,7 @@ function slotsOf(lane: LaneColumns, settings: SlotSettings, maps: TimeMaps): Slo
     known?.maps === maps &&
     known.settings.grid === settings.grid &&
     known.settings.stretches === settings.stretches &&
+    known.settings.ghostGrid === settings.ghostGrid &&
     known.settings.pocketMs === settings.pocketMs &&
     known.settings.keepsGraceNotes === settings.keepsGraceNotes;
   if (isSame) return known.slots;
@@ -133,21 +138,26 @@ function findSlots(lane: LaneColumns, settings: SlotSettings, { meterMap, tempoM
   const secondSlotTicks = new Float64Array(count);
   const hasStretches = (settings.stretches?.length ?? 0) > 0;
   const finder = hasStretches ? new PlanFinder(settings, meterMap) : new SlotFinder(settings.grid, meterMap);
+  const ghosts = settings.ghostGrid ? new SlotFinder(settings.ghostGrid, meterMap) : finder;
+  const ghostTop = settings.ghostGrid ? findRoleBorders(velocities).ghostTop : 0;
   for (let row = 0; row < count; row++) {
-    finder.find(pocketTicks[row]!);
-    slotTicks[row] = finder.slotTick;
-    secondSlotTicks[row] = finder.secondSlotTick;
-    stepTicks[row] = finder.stepTicks;
+    const slots = velocities[row]! <= ghostTop ? ghosts : finder;
+    slots.find(pocketTicks[row]!);
+    slotTicks[row] = slots.slotTick;
+    secondSlotTicks[row] = slots.secondSlotTick;
+    stepTicks[row] = slots.stepTicks;
   }
+  const stepLengthsMs = stepsMs(ticks, stepTicks, tempoMap);
   const mainRows = settings.keepsGraceNotes
-    ? findGraceNotes({ timesMs, velocities }, stepsMs(ticks, stepTicks, tempoMap))
+    ? findGraceNotes({ timesMs, velocities }, stepLengthsMs)
     : new Int32Array(count).fill(-1);
+  const rollRows = findRolls(timesMs, stepLengthsMs);
   const areOnFence = new Uint8Array(count);
   for (let row = 0; row < count; row++) {
     const pocketTick = pocketTicks[row]!;
     const near = Math.abs(pocketTick - slotTicks[row]!);
     // What a hand has put somewhere needs no second look.
-    const isLoose = mainRows[row] === -1 && isPinned[row] === 0;
+    const isLoose = mainRows[row] === -1 && isPinned[row] === 0 && (rollRows[row] === -1 || rollRows[row] === row);
     if (isLoose && near / Math.abs(pocketTick - secondSlotTicks[row]!) > FENCE_RATIO) areOnFence[row] = FLAG.fence;
   }
   const slotsMs = ticksToMs(tempoMap, slotTicks);
@@ -159,7 +169,17 @@ function findSlots(lane: LaneColumns, settings: SlotSettings, { meterMap, tempoM
     if (main >= 0) slotTicks[row] = slotTicks[main]!;
   }
   const leaders = findSlotLeaders(slotTicks, driftsMs, velocities, mainRows, settings.pocketMs);
-  return { timesMs, pocketTicks, slotTicks, stepTicks, driftsMs, mainRows, leaders, areOnFence };
+  // A roll goes where its first stroke goes, and stays as even inside as it was played.
+  for (let row = 0; row < count; row++) {
+    const first = rollRows[row]!;
+    if (first >= 0) leaders[row] = first === row && rollRows[leaders[row]!] !== row ? leaders[row]! : first;
+  }
+  for (let row = 0; row < count; row++) {
+    let leader = leaders[row]!;
+    while (leaders[leader] !== leader) leader = leaders[leader]!;
+    leaders[row] = leader;
+  }
+  return { rollRows, timesMs, pocketTicks, slotTicks, stepTicks, driftsMs, mainRows, leaders, areOnFence };
 }
 
 /** What a step of the grid lasts at each hit. */

@@ -13,7 +13,8 @@ import {
 } from "../../core/part/index.ts";
 import { formatBarBeat, msToTick, parseBarBeat, tickToMs } from "../../core/time/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
-import { type BenchState, pickedHits } from "../../store/bench-store.ts";
+import { pickedHits } from "../../store/bench-selectors.ts";
+import type { BenchState } from "../../store/bench-store.ts";
 import { hitCount } from "./actions.ts";
 
 /** Place and loudness of what is picked, typed. */

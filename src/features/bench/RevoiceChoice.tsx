@@ -3,7 +3,7 @@ import { choicesOf, meaningOfId } from "../../components/stroke-choices.ts";
 import { findVoice } from "../../core/notemap/index.ts";
 import { revoiceHits } from "../../core/part/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
-import { pickedHits } from "../../store/bench-store.ts";
+import { pickedHits } from "../../store/bench-selectors.ts";
 import { hitCount } from "./actions.ts";
 
 /** Says what the picked hits are played on, and moves them to another drum or stroke. Pointing at one sounds it. */

@@ -24,6 +24,7 @@ import { useKeyNames } from "./command-keys.ts";
 import { DriftChart } from "./DriftChart.tsx";
 import { driftWords } from "./drag-edits.ts";
 import { ExceptionStep } from "./ExceptionStep.tsx";
+import { GRID_GROUPS } from "./grid-groups.ts";
 import { LookList } from "./LookList.tsx";
 import { ordinal } from "./ordinal.ts";
 import { PlanStep } from "./PlanStep.tsx";
@@ -67,7 +68,11 @@ export function TimingStep({ lane }: { lane: LaneView }) {
       {found && (
         <p className="mt-1.5 text-[13px] text-muted">
           {found.isPoor ? (
-            "No grid fits how this was played. Choose one by ear."
+            <>
+              No grid fits how this was played: on {gridName(found.grid)}, the best of them, lie{" "}
+              {Math.round(found.shareExplained * 100)} % of its hits, ± {Math.round(found.spreadMs)} ms. Choose one by
+              ear.
+            </>
           ) : (
             <>
               Played on <strong className="text-ink">{foundGridName(found)}</strong>,{" "}
@@ -104,20 +109,14 @@ export function TimingStep({ lane }: { lane: LaneView }) {
           onCancel={setting.cancel}
         />
         ,{" "}
-        <SentenceNumber
+        <Swing
           label="Swing"
-          unit="% of the pair"
-          min={STRAIGHT_PERCENT}
-          max={MOST_SWING_PERCENT}
-          step={0.5}
-          say={(percent) => (percent === STRAIGHT_PERCENT ? "straight" : `swung ${percent} %`)}
-          value={swing}
-          usual={STRAIGHT_PERCENT}
+          percent={swing}
           onPreview={(percent) => setting.preview({ grid: withSwing(timing.grid, percent) })}
           onCommit={(percent) => setting.commit("swing", { grid: withSwing(timing.grid, percent) })}
           onCancel={setting.cancel}
         />
-        . Leave hits alone within{" "}
+        <Ghosts lane={lane} setting={setting} />. Leave hits alone within{" "}
         <SentenceNumber
           label="Leave within"
           min={0}
@@ -234,6 +233,62 @@ export function TimingStep({ lane }: { lane: LaneView }) {
   );
 }
 
+interface SwingProps {
+  readonly label: string;
+  readonly percent: number;
+  readonly onPreview: (percent: number) => void;
+  readonly onCommit: (percent: number) => void;
+  readonly onCancel: () => void;
+}
+
+function Swing({ label, percent, ...changes }: SwingProps) {
+  return (
+    <SentenceNumber
+      label={label}
+      unit="% of the pair"
+      min={STRAIGHT_PERCENT}
+      max={MOST_SWING_PERCENT}
+      step={0.5}
+      say={(value) => (value === STRAIGHT_PERCENT ? "straight" : `swung ${value} %`)}
+      value={percent}
+      usual={STRAIGHT_PERCENT}
+      {...changes}
+    />
+  );
+}
+
+/** Ghosts can be on finer steps than the strokes around them, or swing while those are straight. */
+function Ghosts({ lane, setting }: { lane: LaneView; setting: ReturnType<typeof useTimingSetting> }) {
+  const { ghostGrid } = lane.treatment.timing;
+  if (lane.roleBorders.ghostTop === 0 && !ghostGrid) return null;
+  const swing = ghostGrid?.swingPercent ?? STRAIGHT_PERCENT;
+  return (
+    <>
+      , ghosts to{" "}
+      <SentenceChoice
+        label="Grid of ghosts"
+        chosenId={ghostGrid ? formatGrid(ghostGrid) : "same"}
+        groups={[[{ id: "same", name: "the same" }], ...GRID_GROUPS]}
+        onPreview={(id) => setting.preview({ ghostGrid: parseGrid(id) })}
+        onChoose={(id) => setting.commit("ghosts' grid", { ghostGrid: parseGrid(id) })}
+        onCancel={setting.cancel}
+      />
+      {ghostGrid && (
+        <>
+          ,{" "}
+          <Swing
+            label="Swing of ghosts"
+            percent={swing}
+            onPreview={(percent) => setting.preview({ ghostGrid: withSwing(ghostGrid, percent) })}
+            onCommit={(percent) => setting.commit("ghosts' swing", { ghostGrid: withSwing(ghostGrid, percent) })}
+            onCancel={setting.cancel}
+          />
+        </>
+      )}
+    </>
+  );
+}
+
 interface PushProps {
   readonly timing: TimingTreatment;
   readonly setting: ReturnType<typeof useTimingSetting>;
@@ -316,15 +371,22 @@ function HearRecorded({ lane }: { lane: LaneView }) {
   );
 }
 
+/** Null takes the ghosts' own grid away. */
+type TimingChange = Partial<Omit<TimingTreatment, "ghostGrid">> & { readonly ghostGrid?: Grid | null };
+
+function changed({ ghostGrid: before, ...timing }: TimingTreatment, change: TimingChange): TimingTreatment {
+  const { ghostGrid = before, ...rest } = change;
+  return { ...timing, ...rest, ...(ghostGrid ? { ghostGrid } : {}), isOn: true };
+}
+
 /** Shows a change of the timing while it is made, and takes it as one step when it is over. A change switches it on. */
 function useTimingSetting({ voiceId, voice }: LaneView) {
   const { store } = useBench();
-  const editOf = (change: Partial<TimingTreatment>) =>
-    changeTiming(store.getState().pattern, new Set([voiceId]), (timing) => ({ ...timing, ...change, isOn: true }));
+  const editOf = (change: TimingChange) =>
+    changeTiming(store.getState().pattern, new Set([voiceId]), (timing) => changed(timing, change));
   return {
-    preview: (change: Partial<TimingTreatment>) => store.preview(editOf(change)),
-    commit: (name: string, change: Partial<TimingTreatment>) =>
-      store.commit(`Change the ${name} of ${voice.name}`, editOf(change)),
+    preview: (change: TimingChange) => store.preview(editOf(change)),
+    commit: (name: string, change: TimingChange) => store.commit(`Change the ${name} of ${voice.name}`, editOf(change)),
     cancel: () => store.endPreview(),
     /** Says the push in the other unit, as far as it is at the tempo of the first bar. */
     swapPushUnit: (isInTicks: boolean) => {

@@ -66,10 +66,10 @@ function PlaceWords() {
       <Hint text="Tempo and bars: find them, follow them, straighten them" keys={keyName("tempo")}>
         <button
           type="button"
-          aria-label="Tempo and bars"
           className="text-left text-[13px] leading-snug"
           onClick={() => store.setState({ isTempoOpen: true })}
         >
+          <span className="sr-only">Tempo and bars: </span>
           <strong ref={tempo} className="border-b-[1.5px] border-dotted border-spruce" /> bpm
           <br />
           <strong ref={meter} />

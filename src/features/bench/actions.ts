@@ -9,7 +9,8 @@ import {
 } from "../../core/part/index.ts";
 import { barAt, gridAt, msToTick, nearestSlots, nextBarLine, slotStepsAway, tickToMs } from "../../core/time/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
-import { type BenchState, pickedHits, visibleLanes } from "../../store/bench-store.ts";
+import { pickedHits, visibleLanes } from "../../store/bench-selectors.ts";
+import type { BenchState } from "../../store/bench-store.ts";
 import { type LaneView, shownSide, sideOf } from "../../store/lane-view.ts";
 import { xToTick, zoomAround } from "../../store/viewport.ts";
 

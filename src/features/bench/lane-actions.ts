@@ -8,7 +8,7 @@ import {
 } from "../../core/notemap/index.ts";
 import { type Hit, type Part, removePart, revoiceHits, useNoteMap } from "../../core/part/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
-import { visibleLanes } from "../../store/bench-store.ts";
+import { visibleLanes } from "../../store/bench-selectors.ts";
 import { ServerProblem, takeOutPart } from "../../store/server-api.ts";
 import { hitCount } from "./actions.ts";
 

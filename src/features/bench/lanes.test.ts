@@ -3,7 +3,8 @@ import { findVoice, GENERAL_MIDI, type NoteStream } from "../../core/notemap/ind
 import { addLane } from "../../core/part/index.ts";
 import { hitAt, laneOf, patternOf } from "../../core/testing/patterns.ts";
 import type { Bench } from "../../store/bench-context.ts";
-import { createBenchStore, visibleLanes } from "../../store/bench-store.ts";
+import { visibleLanes } from "../../store/bench-selectors.ts";
+import { createBenchStore } from "../../store/bench-store.ts";
 import type { LaneView } from "../../store/lane-view.ts";
 import type { Playback } from "../../store/playback.ts";
 import { finsByColour, legendOf } from "./colours.ts";

@@ -1,6 +1,6 @@
 import { barAt } from "../../core/time/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
-import { pickedHits } from "../../store/bench-store.ts";
+import { pickedHits } from "../../store/bench-selectors.ts";
 import { fitViewport, type Viewport } from "../../store/viewport.ts";
 import { showTick } from "./actions.ts";
 

@@ -23,7 +23,8 @@ import {
 } from "../../core/part/index.ts";
 import { barAt, type Grid, gridAt, gridName, gridStepTicks, nearestSlots, nextBarLine } from "../../core/time/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
-import { type BenchState, pickedHits } from "../../store/bench-store.ts";
+import { pickedHits } from "../../store/bench-selectors.ts";
+import type { BenchState } from "../../store/bench-store.ts";
 import type { LaneView } from "../../store/lane-view.ts";
 import { xToTick } from "../../store/viewport.ts";
 import { hitCount, needPicked, showTick, workingLane } from "./actions.ts";

@@ -2,7 +2,7 @@ import { toast } from "sonner";
 import { idOf } from "../../../components/stroke-choices.ts";
 import { type NoteMeaning, strokeName } from "../../../core/notemap/index.ts";
 import { copiesOf, type Edit, type PlacedHit, type Stroke, writeStrokes } from "../../../core/part/index.ts";
-import { pickedHits } from "../../../store/bench-store.ts";
+import { pickedHits } from "../../../store/bench-selectors.ts";
 import { auditionHit, hitCount } from "../actions.ts";
 import { type DragWords, driftEdit, loudnessEdit, movingDistance, movingEdit, revoicingEdit } from "../drag-edits.ts";
 import { laneLeftFor, type Point } from "../under-pointer.ts";

@@ -1,0 +1,42 @@
+import type { Hit, PlacedHit } from "../core/part/index.ts";
+import type { BenchState } from "./bench-store.ts";
+import type { LaneView } from "./lane-view.ts";
+
+// What several parts of the interface ask of the state, found once as long as nothing of it changes.
+
+/** The words about the selection, the grid and a drag all ask for the same rows, again and again while it lasts. */
+const knownRows = new WeakMap<readonly Hit[], { picked: ReadonlySet<string>; rows: readonly number[] }>();
+
+/** The rows of a lane's hits that are picked. */
+export function pickedRows(hits: readonly Hit[], picked: ReadonlySet<string>): readonly number[] {
+  const known = knownRows.get(hits);
+  if (known?.picked === picked) return known.rows;
+  const rows: number[] = [];
+  if (picked.size > 0) for (let row = 0; row < hits.length; row++) if (picked.has(hits[row]!.id)) rows.push(row);
+  knownRows.set(hits, { picked, rows });
+  return rows;
+}
+
+/** The picked hits with the ticks at which they sound now. */
+export function pickedHits({ lanes, picked }: Pick<BenchState, "lanes" | "picked">): readonly PlacedHit[] {
+  return lanes.flatMap((lane) =>
+    pickedRows(lane.hits, picked).map((row) => ({ hit: lane.hits[row]!, tick: lane.cleaned.ticks[row]! })),
+  );
+}
+
+const visibleOf = new WeakMap<readonly LaneView[], { hidden: ReadonlySet<string>; visible: readonly LaneView[] }>();
+
+/** The lanes that are not put away; the same list as long as nothing of that changes. */
+export function visibleLanes({ lanes, hidden }: Pick<BenchState, "lanes" | "hidden">): readonly LaneView[] {
+  if (hidden.size === 0) return lanes;
+  const known = visibleOf.get(lanes);
+  if (known?.hidden === hidden) return known.visible;
+  const visible = lanes.filter((lane) => !hidden.has(lane.voiceId));
+  visibleOf.set(lanes, { hidden, visible });
+  return visible;
+}
+
+/** Whether a voice is heard: not muted, and soloed if any is. */
+export function isAudible({ muted, soloed }: Pick<BenchState, "muted" | "soloed">, voiceId: string): boolean {
+  return soloed.size > 0 ? soloed.has(voiceId) : !muted.has(voiceId);
+}
