@@ -77,6 +77,11 @@ describe("quantize", () => {
     const { ticks, flags } = clean([hitAt(10), ...roll, hitAt(970)], { grid: { family: "straight", denominator: 8 } });
     expect([...ticks]).toEqual([0, 480, 540, 600, 660, 720, 780, 960]);
     expect(new Set(flags)).toEqual(new Set([0]));
+    // A drag after a ghost is near enough, and none: its stroke goes to its own slot.
+    const drag = [410, 440, 470, 497].map((tick, index) =>
+      hitAt(tick, { recordedVelocity: [30, 34, 36, 115][index]! }),
+    );
+    expect(ticksOf(drag, { grid: { family: "straight", denominator: 8 } }).at(-1)).toBe(480);
     // A voice that goes on like this is no roll, but on a grid that is too coarse for it.
     const hats = Array.from({ length: 64 }, (_, step) => hitAt(step * 60 + 4));
     const coarse = clean(hats, { grid: { family: "straight", denominator: 8 } });

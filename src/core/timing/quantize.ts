@@ -151,7 +151,7 @@ function findSlots(lane: LaneColumns, settings: SlotSettings, { meterMap, tempoM
   const mainRows = settings.keepsGraceNotes
     ? findGraceNotes({ timesMs, velocities }, stepLengthsMs)
     : new Int32Array(count).fill(-1);
-  const rollRows = findRolls(timesMs, stepLengthsMs);
+  const rollRows = findRolls(timesMs, stepLengthsMs, mainRows);
   const areOnFence = new Uint8Array(count);
   for (let row = 0; row < count; row++) {
     const pocketTick = pocketTicks[row]!;

@@ -11,13 +11,19 @@ const MOST_STROKES = 32;
  * one they would bunch up.
  * @param timesMs ascending
  * @param stepsMs how long a step of the voice's grid lasts at each hit
+ * @param mainRows the row of the main hit of each grace note, or -1: flams and drags are no part of a roll
  * @returns for each hit the row of the first stroke of its roll, or -1
  */
-export function findRolls(timesMs: ArrayLike<number>, stepsMs: ArrayLike<number>): Int32Array {
+export function findRolls(
+  timesMs: ArrayLike<number>,
+  stepsMs: ArrayLike<number>,
+  mainRows: ArrayLike<number>,
+): Int32Array {
   const firstRows = new Int32Array(timesMs.length).fill(-1);
   for (let first = 0, end = 1; first < timesMs.length; first = end, end = first + 1) {
     const isNext = (row: number) => {
       const gapMs = timesMs[row]! - timesMs[row - 1]!;
+      if (mainRows[row] !== -1 || mainRows[row - 1] !== -1) return false;
       return gapMs <= ROLL_MS && gapMs < FASTER_SHARE * stepsMs[row]!;
     };
     while (end < timesMs.length && isNext(end)) end++;
