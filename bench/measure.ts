@@ -6,10 +6,10 @@ export interface Finding {
   readonly isHeld: boolean;
 }
 
-/** The middle of several runs in ms, after two that only warm up. */
+/** The middle of several runs in ms, after some that only warm up: what is dragged runs hot. */
 export function medianMs(run: () => unknown, times = 15): number {
   const taken: number[] = [];
-  for (let turn = -2; turn < times; turn++) {
+  for (let turn = -12; turn < times; turn++) {
     const start = performance.now();
     run();
     if (turn >= 0) taken.push(performance.now() - start);
