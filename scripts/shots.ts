@@ -58,7 +58,7 @@ await page.keyboard.press("Escape");
 // The fills on triplets, and the hits that are worth a look.
 await page.keyboard.press("w");
 await page.keyboard.press("w");
-await page.getByRole("complementary", { name: "Lane card" }).evaluate((card) => card.scrollTo(0, 265));
+await page.getByRole("region", { name: "Worth a look" }).evaluate((list) => list.scrollIntoView({ block: "end" }));
 await shoot("bench-looks");
 await page.keyboard.press("Escape");
 await page.getByRole("button", { name: "Switch to night" }).click();

@@ -39,6 +39,7 @@ export function LaneCard() {
           !isShown && "max-lg:hidden",
         )}
       >
+        <TakeHints />
         {openVoiceId !== null && openName !== undefined ? (
           <VoiceCard key={openVoiceId} voiceId={openVoiceId} />
         ) : (
@@ -122,28 +123,25 @@ function PartCard() {
   );
 }
 
-function AllVoices() {
+/** What was noticed about the take as a whole, before anything is done to a voice. */
+function TakeHints() {
   const bench = useBench();
   const latencyMs = useBenchState(latencyOf);
   const isOffCount = useBenchState(isOffTheCount);
-  const loose = useBenchState((state) => state.lanes.filter((lane) => !lane.treatment.timing.isOn).length);
-  if (loose === 0 && latencyMs === null && !isOffCount) return null;
+  const linkClass = "font-bold text-spruce underline";
+  const hintClass = "mb-3 rounded-lg bg-amber-tint px-3 py-2";
   return (
-    <div className="mt-5 border-t border-hairline pt-4">
+    <>
       {isOffCount && (
-        <p className="mb-3 rounded-lg bg-amber-tint px-3 py-2">
+        <p className={hintClass}>
           Hardly a voice fits the beats of the file. Was it played to no click?{" "}
-          <button
-            type="button"
-            className="font-bold text-spruce underline"
-            onClick={() => bench.store.setState({ isTempoOpen: true })}
-          >
+          <button type="button" className={linkClass} onClick={() => bench.store.setState({ isTempoOpen: true })}>
             Find its tempo
           </button>
         </p>
       )}
       {latencyMs !== null && (
-        <p className="mb-3 rounded-lg bg-amber-tint px-3 py-2">
+        <p className={hintClass}>
           The whole take is{" "}
           <strong>
             {Math.abs(latencyMs)} ms {latencyMs > 0 ? "late" : "early"}
@@ -151,21 +149,27 @@ function AllVoices() {
           : nearly every voice is, by the same amount.{" "}
           <button
             type="button"
-            className="font-bold text-spruce underline"
+            className={linkClass}
             onClick={() => toast(takeLatencyOff(bench, latencyMs), { id: "command" })}
           >
             Take it off
           </button>
         </p>
       )}
-      {loose > 0 && (
-        <>
-          <Button onClick={() => toast(tightenAll(bench), { id: "command" })}>
-            Tighten {loose === 1 ? "the last voice" : `${loose} voices`}
-          </Button>
-          <p className="mt-1.5 text-[13px] text-muted">Each on the grid it was played on. One undo takes it back.</p>
-        </>
-      )}
+    </>
+  );
+}
+
+function AllVoices() {
+  const bench = useBench();
+  const loose = useBenchState((state) => state.lanes.filter((lane) => !lane.treatment.timing.isOn).length);
+  if (loose === 0) return null;
+  return (
+    <div className="mt-5 border-t border-hairline pt-4">
+      <Button onClick={() => toast(tightenAll(bench), { id: "command" })}>
+        Tighten {loose === 1 ? "the last voice" : `${loose} voices`}
+      </Button>
+      <p className="mt-1.5 text-[13px] text-muted">Each on the grid it was played on. One undo takes it back.</p>
     </div>
   );
 }

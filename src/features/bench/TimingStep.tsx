@@ -3,7 +3,6 @@ import { Hint } from "../../components/Hint.tsx";
 import { SentenceChoice } from "../../components/SentenceChoice.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
 import { Toggle } from "../../components/Toggle.tsx";
-import { changeTiming } from "../../core/part/index.ts";
 import {
   formatGrid,
   GRID_CHOICES,
@@ -13,7 +12,6 @@ import {
   MOST_SWING_PERCENT,
   parseGrid,
   STRAIGHT_PERCENT,
-  tickToMs,
 } from "../../core/time/index.ts";
 import { foundGridName, NOISE_SHAPES } from "../../core/timing/index.ts";
 import { DEFAULT_TREATMENT, type TimingTreatment } from "../../core/treatment.ts";
@@ -29,6 +27,7 @@ import { LookList } from "./LookList.tsx";
 import { ordinal } from "./ordinal.ts";
 import { PlanStep } from "./PlanStep.tsx";
 import { RecipeChoice } from "./RecipeStep.tsx";
+import { useTimingSetting } from "./use-timing-setting.ts";
 
 type NumberField = {
   [Field in keyof TimingTreatment]-?: TimingTreatment[Field] extends number ? Field : never;
@@ -369,35 +368,4 @@ function HearRecorded({ lane }: { lane: LaneView }) {
       </button>
     </Hint>
   );
-}
-
-/** Null takes the ghosts' own grid away. */
-type TimingChange = Partial<Omit<TimingTreatment, "ghostGrid">> & { readonly ghostGrid?: Grid | null };
-
-function changed({ ghostGrid: before, ...timing }: TimingTreatment, change: TimingChange): TimingTreatment {
-  const { ghostGrid = before, ...rest } = change;
-  return { ...timing, ...rest, ...(ghostGrid ? { ghostGrid } : {}), isOn: true };
-}
-
-/** Shows a change of the timing while it is made, and takes it as one step when it is over. A change switches it on. */
-function useTimingSetting({ voiceId, voice }: LaneView) {
-  const { store } = useBench();
-  const editOf = (change: TimingChange) =>
-    changeTiming(store.getState().pattern, new Set([voiceId]), (timing) => changed(timing, change));
-  return {
-    preview: (change: TimingChange) => store.preview(editOf(change)),
-    commit: (name: string, change: TimingChange) => store.commit(`Change the ${name} of ${voice.name}`, editOf(change)),
-    cancel: () => store.endPreview(),
-    /** Says the push in the other unit, as far as it is at the tempo of the first bar. */
-    swapPushUnit: (isInTicks: boolean) => {
-      const { pattern, maps } = store.getState();
-      const msPerTick = tickToMs(maps.tempoMap, 1);
-      const edit = changeTiming(pattern, new Set([voiceId]), ({ pushTicks, ...timing }) =>
-        isInTicks
-          ? { ...timing, pushMs: 0, pushTicks: pushTicks ?? Math.round(timing.pushMs / msPerTick) }
-          : { ...timing, pushMs: pushTicks === undefined ? timing.pushMs : Math.round(pushTicks * msPerTick * 2) / 2 },
-      );
-      store.commit(`Say the push of ${voice.name} in ${isInTicks ? "ticks" : "ms"}`, edit);
-    },
-  };
 }

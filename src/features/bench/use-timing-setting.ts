@@ -1,0 +1,36 @@
+import { changeTiming } from "../../core/part/index.ts";
+import { type Grid, tickToMs } from "../../core/time/index.ts";
+import type { TimingTreatment } from "../../core/treatment.ts";
+import { useBench } from "../../store/bench-context.ts";
+import type { LaneView } from "../../store/lane-view.ts";
+
+/** Null takes the ghosts' own grid away. */
+type TimingChange = Partial<Omit<TimingTreatment, "ghostGrid">> & { readonly ghostGrid?: Grid | null };
+
+function changed({ ghostGrid: before, ...timing }: TimingTreatment, change: TimingChange): TimingTreatment {
+  const { ghostGrid = before, ...rest } = change;
+  return { ...timing, ...rest, ...(ghostGrid ? { ghostGrid } : {}), isOn: true };
+}
+
+/** Shows a change of the timing while it is made, and takes it as one step when it is over. A change switches it on. */
+export function useTimingSetting({ voiceId, voice }: LaneView) {
+  const { store } = useBench();
+  const editOf = (change: TimingChange) =>
+    changeTiming(store.getState().pattern, new Set([voiceId]), (timing) => changed(timing, change));
+  return {
+    preview: (change: TimingChange) => store.preview(editOf(change)),
+    commit: (name: string, change: TimingChange) => store.commit(`Change the ${name} of ${voice.name}`, editOf(change)),
+    cancel: () => store.endPreview(),
+    /** Says the push in the other unit, as far as it is at the tempo of the first bar. */
+    swapPushUnit: (isInTicks: boolean) => {
+      const { pattern, maps } = store.getState();
+      const msPerTick = tickToMs(maps.tempoMap, 1);
+      const edit = changeTiming(pattern, new Set([voiceId]), ({ pushTicks, ...timing }) =>
+        isInTicks
+          ? { ...timing, pushMs: 0, pushTicks: pushTicks ?? Math.round(timing.pushMs / msPerTick) }
+          : { ...timing, pushMs: pushTicks === undefined ? timing.pushMs : Math.round(pushTicks * msPerTick * 2) / 2 },
+      );
+      store.commit(`Say the push of ${voice.name} in ${isInTicks ? "ticks" : "ms"}`, edit);
+    },
+  };
+}
