@@ -9,11 +9,10 @@ import {
   type Lane,
   mendLengths,
   type Pattern,
-  retime,
 } from "../core/part/index.ts";
 import { type TimingRecipe, withRecipe } from "../core/recipe.ts";
 import { readMidiFile } from "../core/smf/index.ts";
-import { strokesOf, studyTempo, type TempoVerdict, timeOfBeats } from "../core/tempo/index.ts";
+import { studyTempo, type TempoVerdict, takeTempo } from "../core/tempo/index.ts";
 import {
   buildTimeMaps,
   formatBarBeat,
@@ -149,9 +148,7 @@ function inItsTime(pattern: Pattern, { tempo }: CleanSettings): { pattern: Patte
   const { verdict, bpm, slowestBpm, fastestBpm, beatsPerBar } = study;
   const found = { verdict, bpm, slowestBpm, fastestBpm, beatsPerBar };
   if (verdict === "none") return { pattern, tempo: found };
-  const firstMs = strokesOf(pattern).timesMs[0] ?? 0;
-  const time = timeOfBeats(study, pattern.ppq, firstMs, verdict === "steady");
-  return { pattern: applyEdit(pattern, retime(pattern, time, tempo === "follow" ? null : tempo)), tempo: found };
+  return { pattern: applyEdit(pattern, takeTempo(pattern, study, tempo === "follow" ? null : tempo)), tempo: found };
 }
 
 function plansOf(path: string, meterMap: MeterMap): ReadonlyMap<string, GridPlan | null> {

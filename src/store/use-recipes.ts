@@ -37,3 +37,5 @@ export function useRecipes() {
     putBack: (id: string) => attempt(() => putRecipeBack(id)),
   };
 }
+
+export type RecipeShelf = ReturnType<typeof useRecipes>;

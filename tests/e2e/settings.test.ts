@@ -56,6 +56,12 @@ describe("settings as a whole", () => {
     await page.getByRole("textbox", { name: "Name of the recipe" }).fill("Wheelhouse rides");
     await page.keyboard.press("Enter");
     await page.getByText("“Wheelhouse rides” is on the shelf").waitFor();
+    // What was kept can be chosen at once, on the same card.
+    await card(page)
+      .getByRole("button", { name: /^Recipe:/ })
+      .click();
+    await page.getByRole("menuitemradio", { name: "Wheelhouse rides" }).waitFor();
+    await page.keyboard.press("Escape");
 
     await page.getByRole("link", { name: "Shelf" }).click();
     await importBytes(page, "Another.mid", kettle);

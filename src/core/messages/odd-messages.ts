@@ -1,3 +1,4 @@
+import { lengthFaultOf } from "../part/index.ts";
 import { META } from "../smf/index.ts";
 import { barAt, type TimeMaps, tickToMs } from "../time/index.ts";
 import type { MessageTable } from "./message-table.ts";
@@ -23,8 +24,6 @@ export interface OddMessages {
   readonly rows: readonly number[];
 }
 
-/** Drums ring out by themselves; a note held longer than this is a stuck trigger or a missed note-off. */
-const OVERLONG_MS = 5000;
 /** A controller that sends this often and goes nowhere is a worn pedal or a loose cable. */
 const JITTER_LEAST_COUNT = 24;
 const JITTER_WIDEST = 6;
@@ -49,6 +48,7 @@ export function findOddMessages(
     program: [],
     repeatedTempo: [],
   };
+  const msOf = (tick: number) => tickToMs(maps.tempoMap, tick);
   const controllers = new Map<number, number[]>();
   const noteTicks = new Map<number, number[]>();
   let lastTempo = -1;
@@ -69,12 +69,8 @@ export function findOddMessages(
       case 0x9: {
         if (table.data2s[row] === 0) break;
         const end = table.partnerRows[row]!;
-        if (end < 0) rowsOf.hanging.push(row);
-        else {
-          const lengthMs = tickToMs(maps.tempoMap, table.ticks[end]!) - tickToMs(maps.tempoMap, tick);
-          if (lengthMs <= 0) rowsOf.zeroLength.push(row);
-          else if (lengthMs > OVERLONG_MS) rowsOf.overlong.push(row);
-        }
+        const fault = lengthFaultOf(tick, end < 0 ? null : table.ticks[end]!, msOf);
+        if (fault) rowsOf[fault].push(row);
         const key = ((status & 0x0f) << 8) | table.data1s[row]!;
         const ticks = noteTicks.get(key);
         if (ticks) ticks.push(tick);

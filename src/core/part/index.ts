@@ -37,7 +37,14 @@ export {
   resolutionOf,
   treatmentOnGrid,
 } from "./import-take.ts";
-export { findLengthFaults, type LengthFault, type LengthFaultKind, mendLengths, unmendLengths } from "./lengths.ts";
+export {
+  findLengthFaults,
+  type LengthFault,
+  type LengthFaultKind,
+  lengthFaultOf,
+  mendLengths,
+  unmendLengths,
+} from "./lengths.ts";
 export { type Marker, readMarkers } from "./markers.ts";
 export { mergeEdits } from "./merge-edits.ts";
 export { type NoteUsage, PLACES, type TakeUsage, usageOf } from "./note-usage.ts";
@@ -65,7 +72,7 @@ export {
 export { describeExport, type OutgoingVoice } from "./place-hits.ts";
 export { addLane, nameNote, revoiceHits, useNoteMap } from "./reassign.ts";
 export { backToFileTime, type FoundTime, retime } from "./retime.ts";
-export { StaleEditError } from "./stale.ts";
+export { isSameValue, StaleEditError } from "./stale.ts";
 export { barCountOf, type LaneSummary, type PatternSummary, summarizeLanes, summarizePattern } from "./summary.ts";
 export { removePart, type TakenOut, takeOut } from "./take-out.ts";
 export { type Thumbnail, thumbnailOf } from "./thumbnail.ts";

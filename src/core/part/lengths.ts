@@ -28,6 +28,7 @@ export function findLengthFaults(file: MidiFile, pattern: Pattern): readonly Len
   const { factor } = resolutionOf(file.division);
   const place = placeInPattern(pattern);
   const tempoMap = buildTempoMap(pattern.ppq, pattern.tempos);
+  const msOf = (tick: number) => tickToMs(tempoMap, tick);
   const usual = Math.round(pattern.ppq * MENDED_QUARTERS);
   const hits = new Map(pattern.hits.map((hit) => [hit.id, hit]));
   const faults: LengthFault[] = [];
@@ -46,23 +47,23 @@ export function findLengthFaults(file: MidiFile, pattern: Pattern): readonly Len
       if (!hit || hit.lengthTicks !== undefined) continue;
       const endIndex = ends.get(index);
       const endTick = endIndex === undefined ? null : place(messages[endIndex]!.tick * factor);
-      const kind = kindOf(onTick, endTick, nextTick, (tick) => tickToMs(tempoMap, tick));
+      const isOverlapping = endTick !== null && endTick > nextTick && nextTick > onTick;
+      const kind = lengthFaultOf(onTick, endTick, msOf) ?? (isOverlapping ? "overlapping" : null);
       if (kind) faults.push({ hitId: hit.id, kind, mendedTicks: Math.max(1, Math.min(usual, nextTick - onTick)) });
     }
   }
   return faults.reverse();
 }
 
-function kindOf(
+/** What is wrong with a note's length by itself. @param endTick null if it never ends */
+export function lengthFaultOf(
   onTick: number,
   endTick: number | null,
-  nextTick: number,
   msOf: (tick: number) => number,
-): LengthFaultKind | null {
+): Exclude<LengthFaultKind, "overlapping"> | null {
   if (endTick === null) return "hanging";
   if (endTick <= onTick) return "zeroLength";
-  if (msOf(endTick) - msOf(onTick) > OVERLONG_MS) return "overlong";
-  return endTick > nextTick && nextTick > onTick ? "overlapping" : null;
+  return msOf(endTick) - msOf(onTick) > OVERLONG_MS ? "overlong" : null;
 }
 
 /** Gives notes the lengths that were proposed for them. */

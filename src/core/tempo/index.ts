@@ -13,6 +13,7 @@ export {
   studyTempo,
   type TempoStudy,
   type TempoVerdict,
+  takeTempo,
   timeOfBeats,
   USUAL_STIFFNESS,
 } from "./study-tempo.ts";

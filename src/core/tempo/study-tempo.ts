@@ -1,4 +1,4 @@
-import { type FoundTime, hitsByVoice, type Pattern } from "../part/index.ts";
+import { type Edit, type FoundTime, hitsByVoice, type Pattern, retime } from "../part/index.ts";
 import {
   bpmAt,
   buildTempoMap,
@@ -183,6 +183,15 @@ export function timeOfBeats(study: TempoStudy, ppq: number, firstStrokeMs: numbe
 
 /** So little ahead of the first bar line a stroke is meant for it. */
 const AHEAD_MS = 80;
+
+/**
+ * The edit that puts a take on the time that was found for it.
+ * @param steadyBpm given to straighten it to one tempo; null to follow it as it was played
+ */
+export function takeTempo(pattern: Pattern, study: TempoStudy, steadyBpm: number | null): Edit {
+  const firstMs = strokesOf(pattern).timesMs[0] ?? 0;
+  return retime(pattern, timeOfBeats(study, pattern.ppq, firstMs, study.verdict === "steady"), steadyBpm);
+}
 
 /** Puts bar lines on the one steady tempo that fits them best. @source least squares */
 function straighten(lines: number[]): void {

@@ -24,6 +24,18 @@ export function gridAt(plan: GridPlan, tick: number): Grid {
   return stretchAt(plan, tick)?.grid ?? plan.grid;
 }
 
+/** Stretches without what they have between two ticks. */
+export function withoutTicks<Stretch extends { readonly startTick: number; readonly endTick: number }>(
+  stretches: readonly Stretch[],
+  startTick: number,
+  endTick: number,
+): readonly Stretch[] {
+  return stretches.flatMap((one): Stretch[] => [
+    ...(one.startTick < startTick ? [{ ...one, endTick: Math.min(one.endTick, startTick) }] : []),
+    ...(one.endTick > endTick ? [{ ...one, startTick: Math.max(one.startTick, endTick) }] : []),
+  ]);
+}
+
 /**
  * Lays another grid over a stretch; null gives the stretch back to the plan's one grid. What other stretches have of it is cut
  * off, and neighbours on the same grid become one.
@@ -34,10 +46,7 @@ export function withStretch(
   endTick: number,
   grid: Grid | null,
 ): readonly GridStretch[] {
-  const cut = (plan.stretches ?? []).flatMap((one): GridStretch[] => [
-    ...(one.startTick < startTick ? [{ ...one, endTick: Math.min(one.endTick, startTick) }] : []),
-    ...(one.endTick > endTick ? [{ ...one, startTick: Math.max(one.startTick, endTick) }] : []),
-  ]);
+  const cut = withoutTicks(plan.stretches ?? [], startTick, endTick);
   const laid = grid === null ? cut : [...cut, { startTick, endTick, grid }];
   const joined: GridStretch[] = [];
   for (const one of laid.toSorted((a, b) => a.startTick - b.startTick)) {

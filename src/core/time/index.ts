@@ -24,6 +24,7 @@ export {
   isSameGrid,
   PlanFinder,
   stretchAt,
+  withoutTicks,
   withStretch,
 } from "./grid-plan.ts";
 export {

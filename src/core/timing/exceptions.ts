@@ -1,3 +1,4 @@
+import { withoutTicks } from "../time/index.ts";
 import type { TimingTreatment } from "../treatment.ts";
 
 /** What can be set otherwise in a stretch than in the rest of a voice. Left out, it is as in the rest. */
@@ -25,10 +26,7 @@ export function withException(
   endTick: number,
   settings: ExceptionalSettings | null,
 ): readonly TimingException[] {
-  const cut = exceptions.flatMap((one): TimingException[] => [
-    ...(one.startTick < startTick ? [{ ...one, endTick: Math.min(one.endTick, startTick) }] : []),
-    ...(one.endTick > endTick ? [{ ...one, startTick: Math.max(one.startTick, endTick) }] : []),
-  ]);
+  const cut = withoutTicks(exceptions, startTick, endTick);
   const laid = settings === null || endTick <= startTick ? cut : [...cut, { startTick, endTick, ...settings }];
   return laid.toSorted((a, b) => a.startTick - b.startTick);
 }

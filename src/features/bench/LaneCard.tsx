@@ -6,6 +6,7 @@ import { EditableName } from "../../components/EditableName.tsx";
 import { isUnnamedVoice, renameVoice } from "../../core/notemap/index.ts";
 import { foundGridSentence } from "../../core/timing/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
+import { useRecipes } from "../../store/use-recipes.ts";
 import { useSettled } from "../../store/use-settled.ts";
 import { tightenAll } from "./actions.ts";
 import { LaneStep } from "./LaneStep.tsx";
@@ -58,6 +59,7 @@ function VoiceCard({ voiceId }: { voiceId: string }) {
     ({ lanes }) => lanes.find((candidate) => candidate.voiceId === voiceId),
     ({ lanes, shown, pattern }) => (shown === pattern ? [lanes] : null),
   );
+  const shelf = useRecipes();
   if (!lane) return null;
   const ghosts = lane.recorded.velocities.reduce(
     (count, velocity) => count + (velocity <= lane.roleBorders.ghostTop ? 1 : 0),
@@ -79,8 +81,8 @@ function VoiceCard({ voiceId }: { voiceId: string }) {
           {lane.hits.length.toLocaleString("en")} hits{ghosts > 0 && `, ${ghosts} of them ghosts`}
         </span>
       </h2>
-      <TimingStep lane={lane} />
-      <RecipeStep voiceId={voiceId} timing={lane.treatment.timing} />
+      <TimingStep lane={lane} shelf={shelf} />
+      <RecipeStep voiceId={voiceId} timing={lane.treatment.timing} shelf={shelf} />
       <NotesStep hits={lane.hits} />
       <WriteStep voiceId={voiceId} laneGrid={lane.treatment.timing.grid} />
       <LaneStep voice={lane.voice} hits={lane.hits} />

@@ -3,10 +3,11 @@ import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { Refusal } from "../../components/Refusal.tsx";
 import { SentenceChoice } from "../../components/SentenceChoice.tsx";
+import { isSameValue } from "../../core/part/index.ts";
 import { recipeOf, recipeSentence } from "../../core/recipe.ts";
 import type { TimingTreatment } from "../../core/treatment.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
-import { useRecipes } from "../../store/use-recipes.ts";
+import type { RecipeShelf } from "../../store/use-recipes.ts";
 import { type BakeScope, bakeInScope, giveSettings, recipeEdit } from "./treatment-actions.ts";
 
 const EVERY_VOICE = "every other voice";
@@ -14,14 +15,16 @@ const EVERY_VOICE = "every other voice";
 interface RecipeProps {
   readonly voiceId: string;
   readonly timing: TimingTreatment;
+  /** One for the whole card, so that what is kept can be chosen at once. */
+  readonly shelf: RecipeShelf;
 }
 
 /** Which of the recipes on the shelf a voice is treated by, and the others to try. */
-export const RecipeChoice = memo(function RecipeChoice({ voiceId, timing }: RecipeProps) {
+export const RecipeChoice = memo(function RecipeChoice({ voiceId, timing, shelf }: RecipeProps) {
   const { store } = useBench();
-  const { recipes, problem } = useRecipes();
-  const now = recipeSentence(recipeOf(timing));
-  const chosen = timing.isOn ? recipes?.find((recipe) => recipeSentence(recipe.timing) === now) : undefined;
+  const { recipes, problem } = shelf;
+  const now = recipeOf(timing);
+  const chosen = timing.isOn ? recipes?.find((recipe) => isSameValue(recipe.timing, now)) : undefined;
   const editOf = (id: string) => {
     const recipe = recipes?.find((one) => one.id === id);
     return recipe ? { recipe, edit: recipeEdit(store.getState(), new Set([voiceId]), recipe.timing) } : null;
@@ -63,11 +66,11 @@ export const RecipeChoice = memo(function RecipeChoice({ voiceId, timing }: Reci
 });
 
 /** What can be done with the settings as a whole: put on the shelf, given to other voices, baked in. */
-export const RecipeStep = memo(function RecipeStep({ voiceId, timing }: RecipeProps) {
+export const RecipeStep = memo(function RecipeStep({ voiceId, timing, shelf }: RecipeProps) {
   const bench = useBench();
   const voices = useBenchState((state) => state.pattern.lanes.length);
   const hasLoop = useBenchState((state) => state.loop !== null);
-  const { problem, keep } = useRecipes();
+  const { keep } = shelf;
   const [isNaming, setIsNaming] = useState(false);
   const say = (words: string | null) => words && toast(words, { id: "command" });
   const others = bench.store.getState().lanes.filter((lane) => lane.voiceId !== voiceId);
@@ -111,11 +114,6 @@ export const RecipeStep = memo(function RecipeStep({ voiceId, timing }: RecipePr
           </>
         )}
       </p>
-      {problem && (
-        <Refusal className="mt-1">
-          {problem.message} {problem.remedy}
-        </Refusal>
-      )}
       {isNaming ? (
         <NameForm
           sentence={recipeSentence(recipeOf(timing))}

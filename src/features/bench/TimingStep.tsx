@@ -17,6 +17,7 @@ import { foundGridName, NOISE_SHAPES } from "../../core/timing/index.ts";
 import { DEFAULT_TREATMENT, type TimingTreatment } from "../../core/treatment.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import type { LaneView } from "../../store/lane-view.ts";
+import type { RecipeShelf } from "../../store/use-recipes.ts";
 import { toggleTiming, toggleVoice } from "./actions.ts";
 import { useKeyNames } from "./command-keys.ts";
 import { DriftChart } from "./DriftChart.tsx";
@@ -41,7 +42,7 @@ function withSwing({ family, denominator }: Grid, swingPercent: number): Grid {
 const shapeOf = (id: string) => NOISE_SHAPES.find((shape) => shape === id) ?? "bell";
 
 /** The timing of one voice as a sentence that can be edited, with what it does to the drifts. */
-export function TimingStep({ lane }: { lane: LaneView }) {
+export function TimingStep({ lane, shelf }: { lane: LaneView; shelf: RecipeShelf }) {
   const bench = useBench();
   const { timing } = lane.treatment;
   const found = useBenchState((state) => state.summaries.get(lane.voiceId)?.found ?? null);
@@ -81,7 +82,7 @@ export function TimingStep({ lane }: { lane: LaneView }) {
           )}
         </p>
       )}
-      <RecipeChoice voiceId={lane.voiceId} timing={timing} />
+      <RecipeChoice voiceId={lane.voiceId} timing={timing} shelf={shelf} />
       <p className="mt-1 leading-[1.75]">
         Pull{" "}
         <SentenceNumber

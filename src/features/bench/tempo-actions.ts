@@ -1,6 +1,6 @@
 import { toast } from "sonner";
-import { backToFileTime, barCountOf, type Edit, retime } from "../../core/part/index.ts";
-import { strokesOf, type TempoStudy, timeOfBeats } from "../../core/tempo/index.ts";
+import { backToFileTime, barCountOf, type Edit } from "../../core/part/index.ts";
+import { type TempoStudy, takeTempo } from "../../core/tempo/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
 import { ServerProblem } from "../../store/server-api.ts";
 import { setHeard } from "../../store/tones.ts";
@@ -13,9 +13,7 @@ import { fitViewport } from "../../store/viewport.ts";
  */
 export function takeFoundTime(bench: Bench, study: TempoStudy, steadyBpm: number | null): string {
   const { pattern } = bench.store.getState();
-  const firstMs = strokesOf(pattern).timesMs[0] ?? 0;
-  const found = timeOfBeats(study, pattern.ppq, firstMs, study.verdict === "steady");
-  const edit = retime(pattern, found, steadyBpm);
+  const edit = takeTempo(pattern, study, steadyBpm);
   const how = steadyBpm === null ? "Follow the tempo as played" : `Straighten to ${steadyBpm} bpm`;
   commitTime(bench, how, edit);
   const { pattern: after, maps } = bench.store.getState();
