@@ -1,16 +1,8 @@
 import { GENERAL_MIDI } from "../src/core/notemap/index.ts";
-import { baseTick, hitsByVoice, importTake, type Pattern } from "../src/core/part/index.ts";
+import { baseTick, columnsOf, hitsByVoice, importTake, type Pattern } from "../src/core/part/index.ts";
 import { writeMidiFile } from "../src/core/smf/index.ts";
-import {
-  barAt,
-  buildTimeMaps,
-  GRID_CHOICES,
-  type Grid,
-  gridAt,
-  nearestSlots,
-  tickToMs,
-} from "../src/core/time/index.ts";
-import { studyVoices } from "../src/core/timing/index.ts";
+import { barAt, buildTimeMaps, GRID_CHOICES, type Grid, tickToMs } from "../src/core/time/index.ts";
+import { hitFinders, studyVoices } from "../src/core/timing/index.ts";
 import { treat } from "../src/core/treat.ts";
 import type { Treatment } from "../src/core/treatment.ts";
 import { perform, type TrueHit } from "../src/standin/perform.ts";
@@ -112,7 +104,9 @@ function scoreTake(pattern: Pattern, truth: readonly TrueHit[]): Score {
         const meant = trueById.get(hit.id);
         return sum + (meant?.kind === "hit" && isOn(ticks[row]!, meant.tick) ? 1 : 0);
       }, 0);
-    const single = (grid: Grid, pocketMs: number) => count(cleanWith({ grid, stretches: [], pocketMs }).ticks);
+    const single = (grid: Grid, pocketMs: number) =>
+      count(cleanWith({ grid, ghostGrid: grid, stretches: [], pocketMs }).ticks);
+    const finderOf = hitFinders(columnsOf(hits), treatment.timing, maps.meterMap);
     const bars = new Map<number, boolean>();
     let graces = 0;
     let graceKept = 0;
@@ -120,7 +114,7 @@ function scoreTake(pattern: Pattern, truth: readonly TrueHit[]): Score {
       const meant = trueById.get(hit.id);
       if (meant?.kind === "hit") {
         const { barIndex } = barAt(maps.meterMap, meant.tick);
-        const { slotTick } = nearestSlots(gridAt(treatment.timing, meant.tick), maps.meterMap, meant.tick);
+        const { slotTick } = finderOf(row).find(meant.tick);
         bars.set(barIndex, (bars.get(barIndex) ?? true) && isOn(slotTick, meant.tick));
       }
       if (meant?.kind !== "grace") continue;

@@ -1,4 +1,5 @@
 import { Ajv, type JSONSchemaType, type ValidateFunction } from "ajv";
+import { ROLES } from "../core/dynamics/index.ts";
 import type { NoteMap } from "../core/notemap/index.ts";
 import { type ExportChoice, type Part, TRACK_LAYOUTS } from "../core/part/index.ts";
 import { GRID_DENOMINATORS, GRID_FAMILIES, MOST_SWING_PERCENT, STRAIGHT_PERCENT } from "../core/time/index.ts";
@@ -10,6 +11,8 @@ import type { NewRecipe, Problem, SaveRequest, VersionRequest } from "./wire.ts"
 const id = { type: "string", minLength: 1, maxLength: 200 } as const;
 const tick = { type: "integer", minimum: 0, maximum: Number.MAX_SAFE_INTEGER } as const;
 const velocity = { type: "integer", minimum: 1, maximum: 127 } as const;
+
+const marks = { role: { enum: ROLES }, swingSharePercent: { type: "number", minimum: 0, maximum: 100 } };
 
 const hit = withOptional(
   record({
@@ -27,6 +30,7 @@ const hit = withOptional(
     pinnedVelocity: orNull(velocity),
   }),
   {
+    ...marks,
     isMuted: { const: true },
     lengthTicks: { type: "integer", minimum: 1, maximum: 1_000_000_000 },
     inFile: record({ tick, shutTicks: orNull(tick), chokedTicks: orNull(tick) }),
@@ -59,6 +63,10 @@ const carried = {
 };
 const pushTicks = { type: "integer", minimum: -1000, maximum: 1000 };
 
+const sharePercent = { type: "number", minimum: 0, maximum: 100 };
+const roleTiming = withOptional(record({}), { strengthPercent: sharePercent, swingSharePercent: sharePercent });
+const byRole = withOptional(record({}), { ghost: roleTiming, accent: roleTiming });
+
 /** What can be set otherwise in a stretch. */
 const { strengthPercent, leaveWithinMs, reachPercent, pushMs, humanizeMs } = carried;
 const otherwise = { strengthPercent, leaveWithinMs, reachPercent, pushMs, humanizeMs };
@@ -74,6 +82,7 @@ const timing = withOptional(
   {
     pushTicks,
     ghostGrid: grid,
+    byRole,
     exceptions: {
       type: "array",
       maxItems: 10_000,
@@ -83,7 +92,14 @@ const timing = withOptional(
   },
 );
 
-const treatment = record({ timing });
+const roleBorders = record({
+  ghostTop: { type: "integer", minimum: 0, maximum: 127 },
+  accentBottom: { type: "integer", minimum: 1, maximum: 128 },
+});
+const treatment = withOptional(record({ timing }), {
+  repair: record({ leftOut: { type: "array", maxItems: 500_000, items: id } }),
+  roles: roleBorders,
+});
 const lane = record({ voiceId: id, treatment });
 const list = (items: object) => ({ type: "array", maxItems: 500_000, items });
 
@@ -112,6 +128,9 @@ const editKinds: Record<string, object> = {
     moves: list(record({ hitId: id, fromTick: orNull(tick), toTick: orNull(tick) })),
   },
   setLengths: { changes: list(record({ hitId: id, from: orNull(tick), to: orNull(tick) })) },
+  markHits: {
+    changes: list(record({ hitId: id, from: withOptional(record({}), marks), to: withOptional(record({}), marks) })),
+  },
   addHits: { hits: list(hit) },
   removeHits: { hits: list(hit) },
   setTreatments: { changes: list(record({ voiceId: id, from: treatment, to: treatment })) },
@@ -174,7 +193,7 @@ const versionRequest = record({
 
 const recipeShape = record({
   name: { type: "string", minLength: 1, maxLength: 200 },
-  timing: withOptional(record(carried), { pushTicks }),
+  timing: withOptional(record(carried), { pushTicks, byRole }),
 });
 
 /** A voice's grid plan as a file has it: grids and places as they are written. */
@@ -183,6 +202,8 @@ export interface PlannedVoice {
   /** Null for a voice that stays as it was recorded. */
   readonly grid: string | null;
   readonly swingPercent?: number;
+  readonly ghostGrid?: string;
+  readonly ghostSwingPercent?: number;
   readonly stretches: readonly {
     readonly from: string;
     readonly to: string;
@@ -208,6 +229,8 @@ const gridPlans = {
           voiceId: id,
           grid: orNull(writtenGrid),
           swingPercent,
+          ghostGrid: writtenGrid,
+          ghostSwingPercent: swingPercent,
           stretches: {
             type: "array",
             maxItems: 10_000,

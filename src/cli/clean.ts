@@ -7,6 +7,7 @@ import {
   hitsByVoice,
   importTake,
   type Lane,
+  leaveOut,
   mendLengths,
   type Pattern,
 } from "../core/part/index.ts";
@@ -59,6 +60,9 @@ export interface CleanReport {
     voiceId: string;
     grid: string | null;
     swingPercent?: number;
+    /** What its ghosts follow, if that is another one. */
+    ghostGrid?: string;
+    ghostSwingPercent?: number;
     /** Where the voice follows another grid. */
     stretches: readonly { from: string; to: string; grid: string; swingPercent?: number }[];
     hits: number;
@@ -78,23 +82,17 @@ export function cleanTake(bytes: Uint8Array, settings: CleanSettings): { cleaned
     recipe: settings.recipe ? readRecipe(settings.recipe) : null,
     latencyMs: settings.latency === "auto" ? (latencyOf(pattern, found) ?? 0) : settings.latency,
   };
-  const faulty = new Set(faults.map(({ hitId }) => hitId));
   const mended = settings.isRepairing
     ? applyEdit(pattern, mendLengths(pattern, findLengthFaults(readMidiFile(bytes).file, pattern)))
     : pattern;
-  const treated: Pattern = {
-    ...mended,
-    hits: settings.isRepairing
-      ? mended.hits.map((hit) => (faulty.has(hit.id) ? { ...hit, isMuted: true } : hit))
-      : mended.hits,
-    lanes: pattern.lanes.map((lane) => treatedLane(lane, settings, asked)),
-  };
+  const tightened: Pattern = { ...mended, lanes: pattern.lanes.map((lane) => treatedLane(lane, settings, asked)) };
+  const treated = settings.isRepairing ? repaired(tightened, faults) : tightened;
   const byVoice = hitsByVoice(treated.hits);
   const lanes = treated.lanes.map(({ voiceId, treatment }) => {
     const hits = byVoice.get(voiceId) ?? [];
     const cleaned = treat(hits, treatment, maps, treated.lengthTicks);
     const flagged = hits.flatMap((hit, row): FlaggedHit[] =>
-      treatment.timing.isOn && cleaned.flags[row] !== 0 && !hit.isMuted
+      treatment.timing.isOn && cleaned.flags[row] !== 0 && cleaned.isLeftOut[row] === 0
         ? [
             {
               id: hit.id,
@@ -110,6 +108,7 @@ export function cleanTake(bytes: Uint8Array, settings: CleanSettings): { cleaned
     return {
       voiceId,
       ...(treatment.timing.isOn ? gridWords(treatment.timing.grid) : { grid: null }),
+      ...(treatment.timing.isOn && treatment.timing.ghostGrid ? ghostWords(treatment.timing.ghostGrid) : {}),
       stretches: (treatment.timing.stretches ?? []).map(({ startTick, endTick, grid }) => ({
         from: formatBarBeat(meterMap, startTick),
         to: formatBarBeat(meterMap, endTick),
@@ -131,6 +130,18 @@ export function cleanTake(bytes: Uint8Array, settings: CleanSettings): { cleaned
     lanes,
   };
   return { cleaned: exportTake(bytes, treated), report };
+}
+
+/** The take with the repair of every lane on. */
+function repaired(pattern: Pattern, faults: readonly Fault[]): Pattern {
+  const edits = pattern.lanes.map(({ voiceId }) =>
+    leaveOut(
+      pattern,
+      voiceId,
+      faults.filter((fault) => fault.voiceId === voiceId).map(({ hitId }) => hitId),
+    ),
+  );
+  return applyEdit(pattern, { kind: "together", edits });
 }
 
 interface FoundTempo {
@@ -176,8 +187,13 @@ function treatedLane(lane: Lane, settings: CleanSettings, asked: Asked): Lane {
   const plan = chosenPlan(lane, settings, asked);
   if (!plan) return lane;
   const { latencyMs, recipe } = asked;
-  const { stretches: _, ...own } = lane.treatment.timing;
-  const placed = { ...own, grid: plan.grid, ...(plan.stretches?.length ? { stretches: plan.stretches } : {}) };
+  const { stretches: _stretches, ghostGrid: _ghosts, ...own } = lane.treatment.timing;
+  const placed = {
+    ...own,
+    grid: plan.grid,
+    ...(plan.ghostGrid ? { ghostGrid: plan.ghostGrid } : {}),
+    ...(plan.stretches?.length ? { stretches: plan.stretches } : {}),
+  };
   const based = recipe ? withRecipe(placed, recipe) : { ...placed, isOn: true, strengthPercent: FULL_PERCENT };
   const timing = {
     ...based,
@@ -210,4 +226,9 @@ function chosenPlan({ voiceId, treatment }: Lane, { grid }: CleanSettings, { pla
 function gridWords(grid: Grid): { readonly grid: string; readonly swingPercent?: number } {
   const { swingPercent } = grid;
   return { grid: formatGrid(grid), ...(swingPercent === undefined ? {} : { swingPercent }) };
+}
+
+function ghostWords(ghostGrid: Grid): { readonly ghostGrid: string; readonly ghostSwingPercent?: number } {
+  const { grid, swingPercent } = gridWords(ghostGrid);
+  return { ghostGrid: grid, ...(swingPercent === undefined ? {} : { ghostSwingPercent: swingPercent }) };
 }

@@ -62,7 +62,8 @@ export function planOf(voice: PlannedVoice, meterMap: MeterMap): GridPlan | null
   if (overlap !== -1) {
     throw new UsageError(`The stretches in the plan of ${voice.voiceId} overlap, or end before they begin.`);
   }
-  return { grid: gridOf(voice.grid, voice.swingPercent), stretches };
+  const ghosts = voice.ghostGrid ? { ghostGrid: gridOf(voice.ghostGrid, voice.ghostSwingPercent) } : {};
+  return { grid: gridOf(voice.grid, voice.swingPercent), ...ghosts, stretches };
 }
 
 function readJson(path: string): unknown {

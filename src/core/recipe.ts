@@ -63,6 +63,10 @@ export function recipeSentence(recipe: TimingRecipe): string {
   const { pushMs, pushTicks = 0, pushEvery, humanizeMs } = recipe;
   const parts = [`Pull ${strengthPercent} %`];
   if (leaveWithinMs > 0) parts.push(`leave hits within ${leaveWithinMs} ms`);
+  for (const [role, own] of Object.entries(recipe.byRole ?? {})) {
+    if (own.strengthPercent !== undefined) parts.push(`${role}s ${own.strengthPercent} %`);
+    if (own.swingSharePercent !== undefined) parts.push(`${role}s swung ${own.swingSharePercent} % as much`);
+  }
   if (reachPercent < 50) parts.push(`and beyond ${reachPercent} % of a step`);
   if (pushMs !== 0 || pushTicks !== 0) {
     const which = pushEvery === 1 ? "" : ` every ${pushEvery === 2 ? "second" : `${pushEvery}th`} one`;

@@ -3,7 +3,7 @@ import { type TempoMap, type TimeMaps, tickAfterMs, ticksAfterMs } from "./time/
 import { settingsByRow } from "./timing/exceptions.ts";
 import { type NoiseShape, noiseOf } from "./timing/humanize.ts";
 import { FLAG, type PlacedHits, quantize } from "./timing/quantize.ts";
-import type { TimingTreatment, Treatment } from "./treatment.ts";
+import type { RepairTreatment, TimingTreatment, Treatment } from "./treatment.ts";
 
 /** What a treatment makes of a lane. Row i of every column belongs to hit i. */
 export interface CleanedHits {
@@ -16,6 +16,8 @@ export interface CleanedHits {
   readonly driftsMs: Float64Array;
   /** Bits of `FLAG`: why a hit is worth a look. */
   readonly flags: Uint8Array;
+  /** 1 for hits that the repair step leaves out. */
+  readonly isLeftOut: Uint8Array;
 }
 
 /**
@@ -26,9 +28,10 @@ export interface CleanedHits {
  */
 export function treat(hits: readonly Hit[], treatment: Treatment, maps: TimeMaps, lengthTicks: number): CleanedHits {
   const lane = columnsOf(hits);
-  const { timing } = treatment;
+  const { timing, roles } = treatment;
+  const isLeftOut = repair(hits, treatment.repair);
   const onTime = takeLatency(lane, timing, maps);
-  const placed = quantize(onTime, timing, maps);
+  const placed = quantize(onTime, timing, maps, roles);
   const moved = pushAndHumanize(placed, hits, onTime, timing, maps);
   return {
     ticks: keepOrder(lane, moved, lengthTicks),
@@ -36,8 +39,26 @@ export function treat(hits: readonly Hit[], treatment: Treatment, maps: TimeMaps
     slotTicks: placed.slotTicks,
     driftsMs: placed.driftsMs,
     flags: withOrderFlags(placed.flags, lane, placed.ticks),
+    isLeftOut,
   };
 }
+
+/** Leaves out what nobody played. */
+function repair(hits: readonly Hit[], step: RepairTreatment | undefined): Uint8Array {
+  const known = leftOutOf.get(hits);
+  if (known && known.step === step) return known.isLeftOut;
+  const leftOut = new Set(step?.leftOut);
+  const isLeftOut = new Uint8Array(hits.length);
+  if (leftOut.size > 0) for (let row = 0; row < hits.length; row++) if (leftOut.has(hits[row]!.id)) isLeftOut[row] = 1;
+  leftOutOf.set(hits, { step, isLeftOut });
+  return isLeftOut;
+}
+
+/** Another setting that is dragged leaves out the same hits. */
+const leftOutOf = new WeakMap<
+  readonly Hit[],
+  { readonly step: RepairTreatment | undefined; readonly isLeftOut: Uint8Array }
+>();
 
 /** Takes off what came in late as a whole. @source t1 = t − latency */
 function takeLatency(lane: LaneColumns, { isOn, latencyMs }: TimingTreatment, { tempoMap }: TimeMaps): LaneColumns {

@@ -1,3 +1,4 @@
+import type { RoleBorders } from "./dynamics/roles.ts";
 import type { Grid, GridStretch } from "./time/index.ts";
 import type { TimingException } from "./timing/exceptions.ts";
 import type { NoiseShape } from "./timing/humanize.ts";
@@ -10,6 +11,8 @@ export interface TimingTreatment {
   readonly stretches?: readonly GridStretch[];
   /** What ghost notes are pulled to, as finer steps or with a swing of their own. Left out, as everything else. */
   readonly ghostGrid?: Grid;
+  /** What is otherwise for ghosts, or for accents, than for strokes. Left out, nothing is. */
+  readonly byRole?: Partial<Record<"ghost" | "accent", RoleTiming>>;
   /** 0 leaves a hit where it is, 100 lands it on its slot. */
   readonly strengthPercent: number;
   /** Hits whose drift is at most this are left alone. */
@@ -39,8 +42,25 @@ export interface TimingTreatment {
   readonly exceptions?: readonly TimingException[];
 }
 
-/** The standing settings of one lane. They never change the recorded hits. */
+/** What is left out is as for strokes. */
+export interface RoleTiming {
+  readonly strengthPercent?: number;
+  /** How much of the swing of the grid they follow, 0 to 100. */
+  readonly swingSharePercent?: number;
+}
+
+/** The repair step: hits that nobody played are neither heard nor exported, until it is switched off. */
+export interface RepairTreatment {
+  /** The ids of those that were found; one that a person keeps is not among them. */
+  readonly leftOut: readonly string[];
+}
+
+/** The standing settings of one lane, in the order in which they act. They never change the recorded hits. */
 export interface Treatment {
+  /** Left out, it is off. */
+  readonly repair?: RepairTreatment;
+  /** Where a hand has set the borders between roles. Left out, they are found. */
+  readonly roles?: RoleBorders;
   readonly timing: TimingTreatment;
 }
 

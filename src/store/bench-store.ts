@@ -70,6 +70,8 @@ export interface BenchState {
   readonly shown: Pattern;
   readonly maps: TimeMaps;
   readonly lanes: readonly LaneView[];
+  /** How much of the analysis is done, 0 to 1. */
+  readonly studiedShare: number;
   /** How each voice was played; empty until the analysis is done. */
   readonly summaries: ReadonlyMap<string, LaneSummary>;
   /** What notes without a name may be, the surest first; empty until the analysis is done. */
@@ -144,6 +146,7 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
     shown: pattern,
     maps,
     lanes: deriveLanes(pattern, [], maps),
+    studiedShare: 0,
     summaries: new Map(),
     guesses: [],
     doubts: [],

@@ -1,6 +1,6 @@
-import { findRoleBorders, type RoleBorders } from "../core/dynamics/index.ts";
+import { bordersOf, type RoleBorders, rolesOf } from "../core/dynamics/index.ts";
 import { type ArticulationMark, findVoice, type NoteMap, type Voice } from "../core/notemap/index.ts";
-import { baseVelocity, columnOf, type Hit, hitsByVoice, type Pattern } from "../core/part/index.ts";
+import { baseVelocity, columnOf, columnsOf, type Hit, hitsByVoice, type Pattern } from "../core/part/index.ts";
 import { buildTimeMaps, type TimeMaps, ticksToMs } from "../core/time/index.ts";
 import { type CleanedHits, treat } from "../core/treat.ts";
 import type { Treatment } from "../core/treatment.ts";
@@ -18,6 +18,8 @@ export interface LaneView {
   /** The lane as it came in. Hits added by hand are where they were put. */
   readonly recorded: { readonly ticks: Float64Array; readonly velocities: Uint8Array };
   readonly roleBorders: RoleBorders;
+  /** Of each hit its place in `ROLES`. */
+  readonly roles: Uint8Array;
   /** How each hit is marked on its fin. */
   readonly marks: readonly ArticulationMark[];
   /** Which of the voice's articulations each hit is, counted from 0; -1 for none of them. */
@@ -81,7 +83,7 @@ function deriveLane(
   const cleaned = treat(hits, treatment, maps, pattern.lengthTicks);
   const isSameRecording = known?.hits === hits && known.maps === maps && known.noteMap === pattern.noteMap;
   const asRecorded = isSameRecording ? known : describeRecording(pattern, voiceId, hits, maps);
-  const { voice, recorded, roleBorders, marks, articulationRows, ringTicks } = asRecorded;
+  const { voice, recorded, marks, articulationRows, ringTicks } = asRecorded;
   return {
     voiceId,
     voice,
@@ -89,7 +91,8 @@ function deriveLane(
     hits,
     cleaned,
     recorded,
-    roleBorders,
+    roleBorders: bordersOf(columnsOf(hits), treatment.roles),
+    roles: rolesOf(columnsOf(hits), treatment.roles),
     marks,
     articulationRows,
     ringTicks,
@@ -109,7 +112,6 @@ function describeRecording(pattern: Pattern, voiceId: string, hits: readonly Hit
   return {
     voice,
     recorded: { ticks, velocities },
-    roleBorders: findRoleBorders(velocities),
     marks: hits.map((hit) => markOf.get(hit.articulationId) ?? "none"),
     articulationRows: new Int8Array(columnOf(hits, (hit) => rowOf.get(hit.articulationId) ?? -1)),
     ringTicks: columnOf(hits, (hit) => ringOf(hit, voice)),

@@ -1,3 +1,4 @@
+import { ROLES, roleOf } from "../core/dynamics/index.ts";
 import type { HitMove, VelocityChange } from "../core/part/index.ts";
 import { PlanFinder, tickAfterMs, tickToMs } from "../core/time/index.ts";
 import type { LaneView } from "./lane-view.ts";
@@ -58,8 +59,12 @@ export function lanesWithVelocities(
     const rows = byLane.get(laneIndex);
     if (!rows) return lane;
     const velocities = lane.cleaned.velocities.slice();
-    for (const [row, velocity] of rows) velocities[row] = velocity;
-    return { ...lane, cleaned: { ...lane.cleaned, velocities } };
+    const roles = lane.roles.slice();
+    for (const [row, velocity] of rows) {
+      velocities[row] = velocity;
+      if (!lane.hits[row]!.role) roles[row] = ROLES.indexOf(roleOf(velocity, lane.roleBorders));
+    }
+    return { ...lane, roles, cleaned: { ...lane.cleaned, velocities } };
   });
 }
 

@@ -167,7 +167,8 @@ function hitEvents(state: BenchState, startMs: number, endMs: number): SoundEven
     for (let row = 0; row < timesMs.length; row++) {
       if (timesMs[row]! < startMs || timesMs[row]! >= endMs) continue;
       const { id, voiceId, articulationId, isMuted } = lane.hits[row]!;
-      if (isMuted) continue;
+      // What the repair leaves out is still heard on the side that is as recorded.
+      if (isMuted || (side === "cleaned" && lane.cleaned.isLeftOut[row] === 1)) continue;
       const event = { key: id, ms: timesMs[row]!, voiceId, articulationId, velocity: velocities[row]! };
       const ringTicks = lane.ringTicks[row]!;
       if (ringTicks === Number.POSITIVE_INFINITY) events.push(event);

@@ -1,5 +1,5 @@
 import type { Pattern } from "../core/part/index.ts";
-import { startAnalysis } from "../workers/index.ts";
+import { calledBack, startAnalysis } from "../workers/index.ts";
 import type { BenchStore } from "./bench-store.ts";
 
 /**
@@ -16,12 +16,18 @@ export function summarizeInWorker(store: BenchStore): () => void {
     const { pattern } = store.getState();
     if (isRunning || isStopped || (summarized && isPlayedTheSame(summarized, pattern))) return;
     isRunning = true;
-    const summaries = await helper.run((analysis) => analysis.lanes(pattern));
+    const onProgress = calledBack((studiedShare: number) => store.setState({ studiedShare }));
+    const summaries = await helper.run((analysis) => analysis.lanes(pattern, onProgress));
     const { guesses, doubts } = await helper.run((analysis) => analysis.guesses(pattern));
     isRunning = false;
     summarized = pattern;
     if (isStopped) return;
-    store.setState({ guesses, doubts, summaries: new Map(summaries.map((summary) => [summary.voiceId, summary])) });
+    store.setState({
+      studiedShare: 1,
+      guesses,
+      doubts,
+      summaries: new Map(summaries.map((summary) => [summary.voiceId, summary])),
+    });
     // Something may have changed in the meantime.
     void update();
   };

@@ -5,9 +5,9 @@ import { type BeatWishes, studyTempo, type TempoStudy } from "../core/tempo/inde
 import { buildTimeMaps } from "../core/time/index.ts";
 
 const analysis = {
-  /** How each voice of a pattern was played. */
-  lanes(pattern: Pattern): readonly LaneSummary[] {
-    return summarizeLanes(pattern);
+  /** How each voice of a pattern was played. @param onProgress told how much is done, 0 to 1 */
+  lanes(pattern: Pattern, onProgress: (share: number) => void): readonly LaneSummary[] {
+    return summarizeLanes(pattern, onProgress);
   },
 
   /** Where the beats of a take are, and how they make bars. */

@@ -1,4 +1,4 @@
-import { type Remote, wrap } from "comlink";
+import { proxy, type Remote, wrap } from "comlink";
 import type { Analysis } from "./analysis.worker.ts";
 import type { Kit } from "./kit.worker.ts";
 import type { TakeReader } from "./take.worker.ts";
@@ -59,6 +59,9 @@ export class Helper<Functions> {
     this.#call = null;
   }
 }
+
+/** A function that a worker may call back. */
+export const calledBack = proxy;
 
 export const startKit = () =>
   new Helper<Kit>(() => new Worker(new URL("./kit.worker.ts", import.meta.url), { type: "module" }));

@@ -214,3 +214,65 @@ describe("notes whose length can spoil playback", () => {
     expect((await exportBytes(page)).bytes).toEqual(bytes);
   });
 });
+
+describe("what is otherwise for some hits of a voice", () => {
+  const ferry = new Uint8Array(readFileSync("demo/ferry-lights.mid"));
+  const SIXTEENTH = 120;
+  const TRIPLET = 160;
+
+  it("ghosts are pulled by their own strength, and what a hand counts as a ghost is one", async () => {
+    const page = await pages.open();
+    await importBytes(page, "Ghosts.mid", ferry);
+    await lane(page, /^Snare/).waitFor();
+    await choose(page, "Recipe", "To the line");
+    await card(page)
+      .getByText(/ghosts on sixteenths/)
+      .waitFor();
+    const type = async (label: RegExp, text: string) => {
+      await card(page).getByRole("button", { name: label }).click();
+      await page.getByRole("textbox").last().fill(text);
+      await page.keyboard.press("Enter");
+      await page.keyboard.press("Escape");
+    };
+    await type(/^Strength of ghosts: as far/, "0");
+    await card(page).getByRole("button", { name: "Strength of ghosts: 0 %" }).waitFor();
+    await choose(page, "Grid", "sixteenths");
+    const isOff = (tick: number) => tick % SIXTEENTH !== 0 && tick % TRIPLET !== 0;
+    const offGrid = async () => ticksOf((await exportBytes(page)).bytes, 38).filter(isOff).length;
+    const ghosts = await offGrid();
+    expect(ghosts).toBeGreaterThan(100);
+    expect(ghosts).toBeLessThan(ticksOf(ferry, 38).length - 40);
+
+    await page.keyboard.press("Control+a");
+    await page.keyboard.press("2");
+    await page.getByText(/Counts 246 hits as strokes, however loud/).waitFor();
+    expect(await offGrid()).toBeLessThan(ghosts / 3);
+    await page.reload();
+    await card(page).getByRole("region", { name: "Timing" }).waitFor();
+    await lane(page, /^Snare/).waitFor();
+    await page.keyboard.press("Control+a");
+    await page.getByText(/246 snare hits picked/).waitFor();
+    await page.keyboard.press("4");
+    await expect.poll(offGrid, { timeout: 10_000 }).toBe(ghosts);
+  });
+
+  it("some hits stay straight while their lane swings", async () => {
+    const page = await pages.open();
+    await importBytes(page, "Straight.mid", ferry);
+    await lane(page, /^Hi-hat/).click();
+    await choose(page, "Recipe", "To the line");
+    await card(page).getByRole("button", { name: "Swing: straight" }).click();
+    await page.getByRole("textbox").last().fill("60");
+    await page.keyboard.press("Enter");
+    await page.keyboard.press("Escape");
+    const offBeats = async () => ticksOf((await exportBytes(page)).bytes, 42).filter((tick) => tick % 480 !== 0);
+    expect((await offBeats()).every((tick) => tick % 480 === 288)).toBe(true);
+    await page.keyboard.press("Control+a");
+    await page.keyboard.press("6");
+    await page.getByText(/swing 50 % as much as the others/).waitFor();
+    expect((await offBeats()).every((tick) => tick % 480 === 264)).toBe(true);
+    await page.keyboard.press("5");
+    await page.getByText(/stay straight while the others swing/).waitFor();
+    expect((await offBeats()).every((tick) => tick % 480 === 240)).toBe(true);
+  });
+});

@@ -29,6 +29,10 @@ describe("the timing of a voice", () => {
     const page = await pages.open();
     await importBytes(page, "Ghosts.mid", new Uint8Array(readFileSync("demo/ferry-lights.mid")));
     await setNumber(page, "Strength", "100");
+    await card(page)
+      .getByRole("button", { name: /^Grid: quarters/ })
+      .click();
+    await page.getByRole("menuitemradio", { name: /^sixteenths$/ }).click();
     const snare = async () => ticksOf((await exportBytes(page)).bytes, 38);
     const straight = await snare();
     await card(page)
@@ -90,7 +94,7 @@ describe("a voice that follows several grids", () => {
     const page = await pages.open();
     await importBytes(page, "Plan.mid", ferry);
     await page
-      .getByText(/sixteenths with eighth triplets in 5 places/)
+      .getByText(/quarters, ghosts on sixteenths, with eighth triplets in 5 places/)
       .first()
       .waitFor();
     const stretches = card(page).getByRole("list", { name: "Stretches on another grid" });
@@ -147,11 +151,18 @@ describe("hits that are worth a look", () => {
     await page.keyboard.press("Space");
     await list.getByRole("button", { name: "Keep it" }).click();
     await expect.poll(count).toBe(before - 1);
-    await list.getByRole("button", { name: "Mute it" }).click();
-    await page.getByText(/^Muted 1 hit/).waitFor();
+    await list.getByRole("button", { name: "Leave it out" }).click();
+    await page.getByText(/^Left out 1 hit/).waitFor();
     expect(ticksOf((await exportBytes(page)).bytes, 38)).toHaveLength(ticksOf(ferry, 38).length - 1);
     await page.keyboard.press("Control+z");
-    await list.getByRole("button", { name: "Mute it", exact: true }).first().waitFor();
+    await list.getByRole("button", { name: "Leave it out", exact: true }).first().waitFor();
+    const repair = card(page).getByRole("region", { name: "Repair" });
+    await repair.getByRole("switch", { name: "Repair" }).click();
+    await repair.getByText(/Leaves out/).waitFor();
+    expect(ticksOf((await exportBytes(page)).bytes, 38)).toHaveLength(ticksOf(ferry, 38).length - 1);
+    await repair.getByRole("switch", { name: "Repair" }).click();
+    await repair.getByText("They still sound.").waitFor();
+    await page.keyboard.press("w");
 
     // With the timing on, hits between two slots and those that share one are listed as well.
     await page.keyboard.press("t");

@@ -1,4 +1,5 @@
-export { findRoleBorders, type Role, type RoleBorders, roleOf } from "./roles.ts";
+export { findRoleBorders } from "./find-roles.ts";
+export { bordersOf, ROLES, type Role, type RoleBorders, roleOf, rolesOf } from "./roles.ts";
 export {
   levelVelocities,
   limitVelocity,

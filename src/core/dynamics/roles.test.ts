@@ -19,8 +19,10 @@ describe("roles", () => {
   });
 
   it("are ghosts and strokes, or strokes and accents, in a voice of two loudnesses", () => {
-    const ghostly = findRoleBorders([30, 110, 30, 30, 110]);
-    expect([30, 110].map((velocity) => roleOf(velocity, ghostly))).toEqual(["ghost", "stroke"]);
+    const ghostly = findRoleBorders([30, 90, 30, 30, 90]);
+    expect([30, 90].map((velocity) => roleOf(velocity, ghostly))).toEqual(["ghost", "stroke"]);
+    const hardBackBeat = findRoleBorders([30, 116, 30, 30, 116]);
+    expect([30, 116].map((velocity) => roleOf(velocity, hardBackBeat))).toEqual(["ghost", "accent"]);
     const strong = findRoleBorders([80, 118, 80, 80]);
     expect([80, 118].map((velocity) => roleOf(velocity, strong))).toEqual(["stroke", "accent"]);
     expect(findRoleBorders([80, 90, 80, 80])).toEqual({ ghostTop: 0, accentBottom: 128 });

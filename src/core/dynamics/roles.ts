@@ -1,5 +1,8 @@
-/** What the loudness of a hit means in its voice. */
-export type Role = "ghost" | "stroke" | "accent";
+import { findRoleBorders } from "./find-roles.ts";
+
+/** What the loudness of a hit means in its voice, from the softest. */
+export const ROLES = ["ghost", "stroke", "accent"] as const;
+export type Role = (typeof ROLES)[number];
 
 /** A hit up to `ghostTop` is a ghost, one from `accentBottom` on is an accent. */
 export interface RoleBorders {
@@ -9,56 +12,47 @@ export interface RoleBorders {
   readonly accentBottom: number;
 }
 
-/** Loudnesses closer than this, in velocity, are one role to the ear. */
-const SMALLEST_GAP = 20;
-/** Of two groups alone, the weaker is one of ghosts up to this mean. */
-const LOUDEST_GHOSTS = 60;
-
-/**
- * Finds the borders between ghosts, strokes and accents from a voice's own velocities: the split into three groups with
- * the least variance inside them. Groups that are too close to be heard apart are joined.
- * @param velocities 1 to 127
- * @source natural breaks (Jenks), found exactly over the 127 possible values
- */
-export function findRoleBorders(velocities: ArrayLike<number>): RoleBorders {
-  // Sums over velocities 0 to v, so that the variance of any group is known at once.
-  const counts = new Float64Array(129);
-  const sums = new Float64Array(129);
-  const histogram = new Float64Array(128);
-  for (let index = 0; index < velocities.length; index++) histogram[velocities[index]!]!++;
-  for (let velocity = 0; velocity < 128; velocity++) {
-    counts[velocity + 1] = counts[velocity]! + histogram[velocity]!;
-    sums[velocity + 1] = sums[velocity]! + velocity * histogram[velocity]!;
-  }
-  // Least variance inside the groups is the same as the largest sum of squared group sums over their counts.
-  const worth = (from: number, to: number) => {
-    const count = counts[to]! - counts[from]!;
-    return count === 0 ? 0 : (sums[to]! - sums[from]!) ** 2 / count;
-  };
-  const mean = (from: number, to: number) => (sums[to]! - sums[from]!) / (counts[to]! - counts[from]!);
-  let best = { worth: -1, low: 1, high: 128 };
-  for (let low = 1; low < 128; low++) {
-    for (let high = low; high <= 128; high++) {
-      const total = worth(0, low) + worth(low, high) + worth(high, 128);
-      if (total > best.worth + 1e-9) best = { worth: total, low, high };
-    }
-  }
-  const { low, high } = best;
-  const groups = [[0, low] as const, [low, high] as const, [high, 128] as const].filter(
-    ([from, to]) => counts[to]! > counts[from]!,
-  );
-  // A voice that plays two loudnesses has no third group: the weak are ghosts if they are as weak as those, else plain strokes.
-  if (groups.length === 2) {
-    const [weak, strong] = groups as [readonly [number, number], readonly [number, number]];
-    const isApart = mean(...strong) - mean(...weak) >= SMALLEST_GAP;
-    const isGhostly = isApart && mean(...weak) <= LOUDEST_GHOSTS;
-    return { ghostTop: isGhostly ? strong[0] - 1 : 0, accentBottom: isApart && !isGhostly ? strong[0] : 128 };
-  }
-  const hasGhosts = mean(low, high) - mean(0, low) >= SMALLEST_GAP;
-  const hasAccents = mean(high, 128) - mean(low, high) >= SMALLEST_GAP;
-  return { ghostTop: hasGhosts ? low - 1 : 0, accentBottom: hasAccents ? high : 128 };
-}
-
 export function roleOf(velocity: number, { ghostTop, accentBottom }: RoleBorders): Role {
   return velocity <= ghostTop ? "ghost" : velocity >= accentBottom ? "accent" : "stroke";
+}
+
+/** What the roles of a lane are told from. */
+interface RoleColumns {
+  readonly velocities: Float64Array;
+  readonly recordedVelocities: Float64Array;
+  /** 0 for none, otherwise one more than the place in `ROLES`. */
+  readonly roleMarks: Uint8Array | null;
+}
+
+/** What was found for a lane is asked for by several steps, on every frame of a drag. */
+const foundBorders = new WeakMap<RoleColumns, RoleBorders>();
+const foundRoles = new WeakMap<RoleColumns, { readonly borders: RoleBorders; readonly roles: Uint8Array }>();
+
+/** The borders of a lane: those that a hand has set, else the natural breaks of what was recorded. */
+export function bordersOf(lane: RoleColumns, set?: RoleBorders): RoleBorders {
+  if (set) return set;
+  const known = foundBorders.get(lane) ?? findRoleBorders(lane.recordedVelocities);
+  foundBorders.set(lane, known);
+  return known;
+}
+
+/**
+ * The role of each hit of a lane, by its loudness before treatment unless a hand has said otherwise.
+ * @param set borders that a hand has moved
+ * @returns places in `ROLES`
+ */
+export function rolesOf(lane: RoleColumns, set?: RoleBorders): Uint8Array {
+  const borders = bordersOf(lane, set);
+  const known = foundRoles.get(lane);
+  if (known?.borders === borders) return known.roles;
+  const { velocities, roleMarks } = lane;
+  const { ghostTop, accentBottom } = borders;
+  const roles = new Uint8Array(velocities.length);
+  for (let row = 0; row < roles.length; row++) {
+    const mark = roleMarks?.[row] ?? 0;
+    const velocity = velocities[row]!;
+    roles[row] = mark > 0 ? mark - 1 : velocity <= ghostTop ? 0 : velocity >= accentBottom ? 2 : 1;
+  }
+  foundRoles.set(lane, { borders, roles });
+  return roles;
 }

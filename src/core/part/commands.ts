@@ -1,6 +1,6 @@
-import type { TimingTreatment } from "../treatment.ts";
+import type { TimingTreatment, Treatment } from "../treatment.ts";
 import type { Edit } from "./edit.ts";
-import { baseVelocity, type Hit, type Pattern } from "./pattern.ts";
+import { baseVelocity, type Hit, type HitMarks, marksOf, type Pattern } from "./pattern.ts";
 
 // A command reads a pattern and returns the edit that would do it; it changes nothing.
 
@@ -59,18 +59,59 @@ export function toggleMuted(hits: readonly Hit[]): Edit {
   return { kind: "muteHits", hitIds, toIsMuted };
 }
 
+/** Changes the treatment of some lanes. */
+export function changeTreatments(
+  pattern: Pattern,
+  voiceIds: ReadonlySet<string>,
+  change: (treatment: Treatment, voiceId: string) => Treatment,
+): Edit {
+  const changes = pattern.lanes
+    .filter((lane) => voiceIds.has(lane.voiceId))
+    .map(({ voiceId, treatment }) => ({ voiceId, from: treatment, to: change(treatment, voiceId) }));
+  return { kind: "setTreatments", changes };
+}
+
 /** Changes the timing step of some lanes. */
 export function changeTiming(
   pattern: Pattern,
   voiceIds: ReadonlySet<string>,
   change: (timing: TimingTreatment, voiceId: string) => TimingTreatment,
 ): Edit {
-  const changes = pattern.lanes
-    .filter((lane) => voiceIds.has(lane.voiceId))
-    .map(({ voiceId, treatment }) => ({
-      voiceId,
-      from: treatment,
-      to: { ...treatment, timing: change(treatment.timing, voiceId) },
-    }));
-  return { kind: "setTreatments", changes };
+  return changeTreatments(pattern, voiceIds, (treatment, voiceId) => ({
+    ...treatment,
+    timing: change(treatment.timing, voiceId),
+  }));
+}
+
+/** Lets the repair step of a lane leave out exactly these hits; without any, the step is off. */
+export function leaveOut(pattern: Pattern, voiceId: string, hitIds: readonly string[]): Edit {
+  return changeTreatments(pattern, new Set([voiceId]), ({ repair: _, ...treatment }) =>
+    hitIds.length === 0 ? treatment : { repair: { leftOut: hitIds }, ...treatment },
+  );
+}
+
+/** Takes hits off what the repair steps of their lanes leave out. */
+export function keepHits(pattern: Pattern, hits: readonly Hit[]): Edit {
+  const kept = new Set(hits.map(({ id }) => id));
+  const voiceIds = new Set(hits.map(({ voiceId }) => voiceId));
+  const lanes = pattern.lanes.filter(({ voiceId, treatment }) => voiceIds.has(voiceId) && treatment.repair);
+  return {
+    kind: "together",
+    edits: lanes.map(({ voiceId, treatment }) =>
+      leaveOut(pattern, voiceId, treatment.repair?.leftOut.filter((id) => !kept.has(id)) ?? []),
+    ),
+  };
+}
+
+/** Says of hits what a hand knows better: their role, or how much they swing. Undefined takes it back. */
+export function markHits(
+  hits: readonly Hit[],
+  marks: { readonly [Mark in keyof HitMarks]: HitMarks[Mark] | undefined },
+): Edit {
+  const changes = hits.map((hit) => {
+    const from = marksOf(hit);
+    const to = Object.fromEntries(Object.entries({ ...from, ...marks }).filter(([, value]) => value !== undefined));
+    return { hitId: hit.id, from, to };
+  });
+  return { kind: "markHits", changes };
 }

@@ -1,6 +1,6 @@
 import { frameOf } from "./apply-retiming.ts";
 import { applyEdit, type Edit } from "./edit.ts";
-import type { Hit, Pattern } from "./pattern.ts";
+import { type Hit, marksOf, type Pattern } from "./pattern.ts";
 import { isSameValue } from "./stale.ts";
 
 // Two states of one take: the edit that leads from one to the other, and what differs, hit by hit.
@@ -63,6 +63,12 @@ function editOnOneTime(from: Pattern, to: Pattern): Edit {
         .filter(([hit, other]) => hit.lengthTicks !== other.lengthTicks)
         .map(([hit, other]) => ({ hitId: hit.id, from: hit.lengthTicks ?? null, to: other.lengthTicks ?? null })),
     },
+    {
+      kind: "markHits",
+      changes: both
+        .filter(([hit, other]) => !isSameValue(marksOf(hit), marksOf(other)))
+        .map(([hit, other]) => ({ hitId: hit.id, from: marksOf(hit), to: marksOf(other) })),
+    },
     mute(true),
     mute(false),
     {
@@ -105,7 +111,16 @@ function messagesBetween(from: Pattern, to: Pattern): Edit {
   return { kind: "changeMessages", changes, times: areTimesSame ? null : { from: times(from), to: times(to) } };
 }
 
-export type Difference = "added" | "removed" | "moved" | "loudness" | "muted" | "length" | "another drum";
+export type Difference =
+  | "added"
+  | "removed"
+  | "moved"
+  | "loudness"
+  | "muted"
+  | "length"
+  | "role"
+  | "swing"
+  | "another drum";
 
 /** How a hit differs between two states of a take. */
 export interface HitDifference {
@@ -129,6 +144,8 @@ export function differencesBetween(
     if (was.pinnedVelocity !== hit.pinnedVelocity) how.push("loudness");
     if (was.isMuted !== hit.isMuted) how.push("muted");
     if (was.lengthTicks !== hit.lengthTicks) how.push("length");
+    if (was.role !== hit.role) how.push("role");
+    if (was.swingSharePercent !== hit.swingSharePercent) how.push("swing");
     if (isOtherStroke(was, hit)) how.push("another drum");
     return how.length > 0 ? [{ hit, how }] : [];
   });

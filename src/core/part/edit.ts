@@ -2,7 +2,7 @@ import type { NoteMap, NoteMeaning, NoteStream } from "../notemap/index.ts";
 import type { MeterChange, TempoChange } from "../time/index.ts";
 import type { Treatment } from "../treatment.ts";
 import { applyRetiming } from "./apply-retiming.ts";
-import { type ChangedMessage, compareHits, type Hit, type Lane, type Pattern } from "./pattern.ts";
+import { type ChangedMessage, compareHits, type Hit, type HitMarks, type Lane, type Pattern } from "./pattern.ts";
 import { isSameValue, StaleEditError } from "./stale.ts";
 import type { Timeline } from "./timeline.ts";
 
@@ -12,6 +12,7 @@ export type Edit =
   | { readonly kind: "setVelocity"; readonly changes: readonly VelocityChange[] }
   | { readonly kind: "muteHits"; readonly hitIds: readonly string[]; readonly toIsMuted: boolean }
   | { readonly kind: "setLengths"; readonly changes: readonly LengthChange[] }
+  | { readonly kind: "markHits"; readonly changes: readonly MarkChange[] }
   | { readonly kind: "addHits"; readonly hits: readonly Hit[] }
   | { readonly kind: "removeHits"; readonly hits: readonly Hit[] }
   | { readonly kind: "setTreatments"; readonly changes: readonly TreatmentChange[] }
@@ -41,6 +42,12 @@ export interface LengthChange {
   readonly hitId: string;
   readonly from: number | null;
   readonly to: number | null;
+}
+
+export interface MarkChange {
+  readonly hitId: string;
+  readonly from: HitMarks;
+  readonly to: HitMarks;
 }
 
 export interface TreatmentChange {
@@ -143,6 +150,16 @@ export function applyEdit(pattern: Pattern, edit: Edit): Pattern {
       }
       return { ...pattern, hits: [...hitsById.values()] };
     }
+    case "markHits": {
+      const hitsById = indexHits(pattern);
+      for (const { hitId, from, to } of edit.changes) {
+        expectHit(hitsById, hitId, "role", from.role);
+        const marked = expectHit(hitsById, hitId, "swingSharePercent", from.swingSharePercent);
+        const { role: _role, swingSharePercent: _share, ...hit } = marked;
+        hitsById.set(hitId, { ...hit, ...to });
+      }
+      return { ...pattern, hits: [...hitsById.values()] };
+    }
     case "addHits":
       return { ...pattern, hits: withHits(pattern, edit.hits) };
     case "removeHits":
@@ -219,7 +236,15 @@ function indexHits(pattern: Pattern): Map<string, Hit> {
 }
 
 function expectHit<
-  Field extends "pinnedTick" | "pinnedVelocity" | "voiceId" | "articulationId" | "isMuted" | "lengthTicks",
+  Field extends
+    | "pinnedTick"
+    | "pinnedVelocity"
+    | "voiceId"
+    | "articulationId"
+    | "isMuted"
+    | "lengthTicks"
+    | "role"
+    | "swingSharePercent",
 >(hitsById: ReadonlyMap<string, Hit>, hitId: string, field: Field, value: Hit[Field]): Hit {
   const hit = hitsById.get(hitId);
   if (!hit) throw new StaleEditError(`The hit ${hitId} is no longer there.`);
@@ -268,6 +293,10 @@ export function invertEdit(edit: Edit): Edit {
     case "setLengths": {
       const changes = edit.changes.toReversed().map(({ hitId, from, to }) => ({ hitId, from: to, to: from }));
       return { kind: "setLengths", changes };
+    }
+    case "markHits": {
+      const changes = edit.changes.toReversed().map(({ hitId, from, to }) => ({ hitId, from: to, to: from }));
+      return { kind: "markHits", changes };
     }
     case "addHits":
       return { kind: "removeHits", hits: edit.hits };
@@ -329,6 +358,7 @@ export function isEmptyEdit(edit: Edit): boolean {
     case "addHits":
     case "removeHits":
       return edit.hits.length === 0;
+    case "markHits":
     case "setTreatments":
       return edit.changes.every((change) => isSameValue(change.from, change.to));
     case "setDrumStream":
@@ -362,6 +392,7 @@ export function touchedHitIds(edit: Edit, pattern: Pattern): readonly string[] {
       return edit.moves.map((move) => move.hitId);
     case "setVelocity":
     case "setLengths":
+    case "markHits":
     case "reassignHits":
       return edit.changes.map((change) => change.hitId);
     case "muteHits":

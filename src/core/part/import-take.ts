@@ -127,7 +127,9 @@ export function lanesFor(pattern: Pattern, keptVoiceIds: readonly string[] = [])
 export function treatmentOnGrid(found: FoundGrid): Treatment {
   const pocketMs = Math.round(found.meanDriftMs * 10) / 10;
   const stretches = found.stretches.length > 0 ? { stretches: found.stretches } : {};
-  return { ...DEFAULT_TREATMENT, timing: { ...DEFAULT_TREATMENT.timing, grid: found.grid, ...stretches, pocketMs } };
+  const ghosts = found.ghostGrid ? { ghostGrid: found.ghostGrid } : {};
+  const plan = { grid: found.grid, ...ghosts, ...stretches };
+  return { ...DEFAULT_TREATMENT, timing: { ...DEFAULT_TREATMENT.timing, ...plan, pocketMs } };
 }
 
 function lastNoteTick(file: MidiFile): number {

@@ -2,7 +2,11 @@ export { parseTimeChange, parseVelocityChange, parseVelocityRamp, type TimeChang
 export { bakeIn, type TickRange } from "./bake-in.ts";
 export {
   changeTiming,
+  changeTreatments,
   changeVelocityBy,
+  keepHits,
+  leaveOut,
+  markHits,
   moveHitsBy,
   type PlacedHit,
   pinHits,
@@ -53,8 +57,10 @@ export {
   baseVelocity,
   type ChangedMessage,
   columnOf,
+  columnsOf,
   compareHits,
   type Hit,
+  type HitMarks,
   hitsByVoice,
   type Lane,
   type Pattern,

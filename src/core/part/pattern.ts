@@ -1,3 +1,4 @@
+import { ROLES, type Role } from "../dynamics/roles.ts";
 import type { NoteMap, NoteStream, Strike } from "../notemap/index.ts";
 import type { MeterChange, TempoChange } from "../time/index.ts";
 import type { Treatment } from "../treatment.ts";
@@ -31,8 +32,20 @@ export interface Hit {
   readonly isMuted?: true;
   /** How long its note lasts when it goes out, 1 at the least. Left out unless a hand has mended it. */
   readonly lengthTicks?: number;
+  /** What a hand says it is. Left out, its loudness says so. */
+  readonly role?: Role;
+  /** How much of the swing of its grid it follows, 0 to 100. Left out, as the treatment says: all of it, as a rule. */
+  readonly swingSharePercent?: number;
   /** Where it is in the file. Left out unless the take is on a time of its own, and not on that of its file. */
   readonly inFile?: FilePlace;
+}
+
+/** What a hand says of a hit, so that treatments know. Left out, its loudness and its lane say it. */
+export type HitMarks = Pick<Hit, "role" | "swingSharePercent">;
+
+/** What a hand says of a hit; nothing that it does not say is in it. */
+export function marksOf({ role, swingSharePercent }: Hit): HitMarks {
+  return { ...(role ? { role } : {}), ...(swingSharePercent === undefined ? {} : { swingSharePercent }) };
 }
 
 /** A message as a hand changed it; null for one that was taken out. */
@@ -117,8 +130,16 @@ export interface LaneColumns {
   readonly ticks: Float64Array;
   /** 1 to 127, before treatment. */
   readonly velocities: Float64Array;
+  /** As they came in; of hits added by hand as they were put. */
+  readonly recordedVelocities: Float64Array;
   /** 1 where a hand has set the time. */
   readonly isPinned: Uint8Array;
+  /** 1 where a hand has set the loudness. */
+  readonly isVelocityPinned: Uint8Array;
+  /** The roles that a hand has set: 0 for none, otherwise one more than the place in `ROLES`. Null if there are none. */
+  readonly roleMarks: Uint8Array | null;
+  /** The shares of swing that a hand has set, or -1. Null if there are none. */
+  readonly swingShares: Float64Array | null;
 }
 
 /** Lanes are treated on every frame of a drag, and their hits never change, so the columns of each are read once. */
@@ -130,7 +151,15 @@ export function columnsOf(hits: readonly Hit[]): LaneColumns {
   const columns: LaneColumns = {
     ticks: columnOf(hits, baseTick),
     velocities: columnOf(hits, baseVelocity),
+    recordedVelocities: columnOf(hits, (hit) => hit.recordedVelocity ?? baseVelocity(hit)),
     isPinned: new Uint8Array(columnOf(hits, (hit) => (hit.pinnedTick === null ? 0 : 1))),
+    isVelocityPinned: new Uint8Array(columnOf(hits, (hit) => (hit.pinnedVelocity === null ? 0 : 1))),
+    roleMarks: hits.some(({ role }) => role)
+      ? new Uint8Array(columnOf(hits, ({ role }) => (role ? ROLES.indexOf(role) + 1 : 0)))
+      : null,
+    swingShares: hits.some(({ swingSharePercent }) => swingSharePercent !== undefined)
+      ? columnOf(hits, ({ swingSharePercent = -1 }) => swingSharePercent)
+      : null,
   };
   columnsOfHits.set(hits, columns);
   return columns;

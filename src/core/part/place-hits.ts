@@ -25,7 +25,7 @@ export interface Placement {
   readonly playsInstead: NoteMeaning | null | undefined;
 }
 
-/** Where every hit that is not muted ends up: its cleaned place and loudness, and the note that the outgoing map gives it. */
+/** Where every hit ends up that is neither muted nor left out by the repair: its cleaned place and loudness, and the note that the outgoing map gives it. */
 export function placeHits(pattern: Pattern): ReadonlyMap<string, Placement> {
   const maps = buildTimeMaps(pattern);
   const byVoice = hitsByVoice(pattern.hits);
@@ -34,7 +34,7 @@ export function placeHits(pattern: Pattern): ReadonlyMap<string, Placement> {
     const hits = byVoice.get(voiceId) ?? [];
     const cleaned = treat(hits, treatment, maps, pattern.lengthTicks);
     for (const [row, hit] of hits.entries()) {
-      if (hit.isMuted) continue;
+      if (hit.isMuted || cleaned.isLeftOut[row] === 1) continue;
       const out = noteOut(pattern, hit);
       const place = { tick: cleaned.ticks[row]!, velocity: cleaned.velocities[row]! };
       placements.set(hit.id, { ...place, voiceId, lengthTicks: hit.lengthTicks ?? null, ...out });
@@ -69,7 +69,7 @@ export interface OutgoingVoice {
   readonly hitCount: number;
   /** Hits whose time, loudness, note or channel the file will have changed. */
   readonly changedCount: number;
-  /** Hits that a hand has muted: they stay in the take and are not written. */
+  /** Hits that a hand has muted, or that the repair leaves out: they stay in the take and are not written. */
   readonly mutedCount: number;
   readonly notes: readonly { readonly note: number; readonly channel: number; readonly hitCount: number }[];
   /** Strokes that have no note of their own, each with what sounds instead, in words. */
@@ -84,7 +84,7 @@ export function describeExport(pattern: Pattern): readonly OutgoingVoice[] {
   return pattern.lanes.map(({ voiceId }) => {
     const voice = findVoice(pattern.noteMap, voiceId);
     const ownHits = byVoice.get(voiceId) ?? [];
-    const hits = ownHits.filter((hit) => !hit.isMuted);
+    const hits = ownHits.filter((hit) => placements.has(hit.id));
     const notes = new Map<string, { note: number; channel: number; hitCount: number }>();
     const fallbacks = new Set<string>();
     let changedCount = 0;

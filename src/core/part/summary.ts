@@ -43,10 +43,10 @@ export function barCountOf(lengthTicks: number, { meterMap }: TimeMaps): number 
 }
 
 /** Finds the grid of every lane. The slow part of opening a take: shells run it off their main thread. */
-export function summarizeLanes(pattern: Pattern): readonly LaneSummary[] {
+export function summarizeLanes(pattern: Pattern, onProgress?: (share: number) => void): readonly LaneSummary[] {
   const maps = buildTimeMaps(pattern);
   const byVoice = hitsByVoice(pattern.hits);
-  const { found, faults } = studyVoices(byVoice, maps);
+  const { found, faults } = studyVoices(byVoice, maps, onProgress);
   return pattern.lanes.map(({ voiceId }) => {
     const hits: readonly Hit[] = byVoice.get(voiceId) ?? [];
     return {

@@ -3,7 +3,7 @@ import { DEFAULT_TREATMENT } from "../treatment.ts";
 import type { Edit } from "./edit.ts";
 import { exportTake, isOfPart, type Part } from "./export-take.ts";
 import { importTake, lanesFor } from "./import-take.ts";
-import { compareHits, type Hit, type Pattern } from "./pattern.ts";
+import { compareHits, type Hit, marksOf, type Pattern } from "./pattern.ts";
 
 /** A voice on its way to a project of its own. */
 export interface TakenOut {
@@ -34,7 +34,15 @@ export function takeOut(original: Uint8Array, pattern: Pattern, part: Part): Tak
   const ordered = recorded.toSorted(byPlaceAndNote);
   const changed = fresh.hits.toSorted(byPlaceAndNote).map((hit, index): Hit => {
     const { voiceId, articulationId, pinnedTick, pinnedVelocity, isMuted } = ordered[index]!;
-    return { ...hit, voiceId, articulationId, pinnedTick, pinnedVelocity, ...(isMuted ? { isMuted } : {}) };
+    return {
+      ...hit,
+      voiceId,
+      articulationId,
+      pinnedTick,
+      pinnedVelocity,
+      ...(isMuted ? { isMuted } : {}),
+      ...marksOf(ordered[index]!),
+    };
   });
   const added = hits.filter((hit) => hit.recordedTick === null).map((hit) => ({ ...hit, streamIndex: 0 }));
   const { outgoingMap, noteMap, lengthTicks } = pattern;

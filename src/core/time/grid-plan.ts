@@ -13,6 +13,8 @@ export interface GridStretch {
 export interface GridPlan {
   readonly grid: Grid;
   readonly stretches?: readonly GridStretch[];
+  /** What ghost notes follow instead of the one grid, as finer steps or with a swing of their own. */
+  readonly ghostGrid?: Grid;
 }
 
 /** The stretch that a tick lies in; undefined if it follows the one grid of the plan. */

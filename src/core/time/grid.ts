@@ -19,6 +19,17 @@ export function swingTicks({ swingPercent = STRAIGHT_PERCENT }: Grid, stepTicks:
   return stepTicks * (swingPercent / 50 - 1);
 }
 
+/** The same grid with only some of its swing. @param sharePercent 100 for all of it, 0 for straight */
+export function withSwingShare(grid: Grid, sharePercent: number): Grid {
+  const { family, denominator, swingPercent = STRAIGHT_PERCENT } = grid;
+  if (swingPercent === STRAIGHT_PERCENT || sharePercent === 100) return grid;
+  return {
+    family,
+    denominator,
+    swingPercent: STRAIGHT_PERCENT + ((swingPercent - STRAIGHT_PERCENT) * sharePercent) / 100,
+  };
+}
+
 const FAMILY_LENGTH = { straight: 1, triplet: 2 / 3, quintuplet: 4 / 5, dotted: 3 / 2 } as const;
 
 /** The grids to choose from, coarse to fine, as a person would look for them. */

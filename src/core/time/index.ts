@@ -16,6 +16,7 @@ export {
   slotsBetween,
   slotsOfBar,
   swingTicks,
+  withSwingShare,
 } from "./grid.ts";
 export {
   type GridPlan,

@@ -44,7 +44,11 @@ export function onlyWithin(startTick: number, endTick: number, lengthTicks: numb
 export function settingsByRow(timing: TimingTreatment, slotTicks: Float64Array): (row: number) => TimingTreatment {
   const { exceptions = [] } = timing;
   if (exceptions.length === 0) return () => timing;
-  const settings = exceptions.map(({ startTick: _start, endTick: _end, ...other }) => ({ ...timing, ...other }));
+  const { byRole: _byRole, ...alike } = timing;
+  const settings = exceptions.map(({ startTick: _start, endTick: _end, ...other }): TimingTreatment => {
+    // A strength that was set for a stretch is meant for all of it.
+    return other.strengthPercent === undefined ? { ...timing, ...other } : { ...alike, ...other };
+  });
   const rows = new Int32Array(slotTicks.length).fill(-1);
   for (let row = 0; row < slotTicks.length; row++) {
     const tick = slotTicks[row]!;

@@ -1,6 +1,8 @@
-import type { Hit } from "../part/pattern.ts";
+import { findRoleBorders } from "../dynamics/find-roles.ts";
+import { columnsOf, type Hit } from "../part/pattern.ts";
 import { GRID_CHOICES, type Grid, type GridStretch, gridName, type TimeMaps } from "../time/index.ts";
 import { median } from "./drift.ts";
+import { findGhostGrid } from "./find-ghost-grid.ts";
 import { beatsPlayed, findStretches, mostGain } from "./find-stretches.ts";
 import { findSwings } from "./find-swing.ts";
 import { fitGrid, type GridModel, logLikelihoods, logStray, onRightSide } from "./grid-model.ts";
@@ -9,6 +11,8 @@ import { collectOnsets, type Onsets, thinned } from "./onsets.ts";
 /** The grid on which a voice was played, and how well it explains the hits. */
 export interface FoundGrid {
   readonly grid: Grid;
+  /** What the ghosts were played on, if that is another grid than that of the strokes. */
+  readonly ghostGrid?: Grid;
   /** Where it follows another grid. */
   readonly stretches: readonly GridStretch[];
   /** 0 to 1: the share of hits that sit on a slot rather than anywhere. */
@@ -34,7 +38,8 @@ const LEAST_WORTH = 0.25;
 
 /** Finds the grid of one voice on its own. @returns null for a voice without hits */
 export function findGrid(hits: readonly Hit[], maps: TimeMaps): FoundGrid | null {
-  return findGrids(new Map([["", hits]]), maps).get("") ?? null;
+  const ghostTops = new Map([["", findRoleBorders(columnsOf(hits).recordedVelocities).ghostTop]]);
+  return findGrids(new Map([["", hits]]), ghostTops, maps).get("") ?? null;
 }
 
 /**
@@ -45,11 +50,15 @@ export function findGrid(hits: readonly Hit[], maps: TimeMaps): FoundGrid | null
  * cheaper than a finer grid for all. Swing, and how late all came in, are learned from the voices together.
  *
  * @param byVoice the hits of each voice, ascending by base tick
+ * @param ghostTops for each voice the loudest of its ghosts, as its treatment will have it; 0 if there are none
+ * @param onProgress told how much is done, 0 to 1
  * @returns for each voice that has hits what was found
  */
 export function findGrids(
   byVoice: ReadonlyMap<string, readonly Hit[]>,
+  ghostTops: ReadonlyMap<string, number>,
   maps: TimeMaps,
+  onProgress: (share: number) => void = () => {},
 ): ReadonlyMap<string, FoundGrid> {
   const { ppq } = maps.meterMap;
   const onsetsOf = new Map<string, Onsets>();
@@ -66,16 +75,23 @@ export function findGrids(
     voices.map(([, onsets]) => onsets),
     maps,
   );
-  const models = voices.map(([, onsets]) => fitVoice(onsets, swings, maps, lateMs));
-  const first = voices.map(([, onsets], index) => findOne(onsets, models[index]!, maps, []));
+  const models = voices.map(([, onsets], index) => {
+    onProgress(index / voices.length / 2);
+    return fitVoice(onsets, swings, maps, lateMs);
+  });
+  const first = voices.map(([voiceId, onsets], index) =>
+    findOne(onsets, ghostTops.get(voiceId) ?? 0, models[index]!, maps, []),
+  );
   const otherWays = first.map(({ grid, stretches, meanDriftMs }, index) =>
     grid.family === "straight" ? stretches : beatsPlayed(voices[index]![1], grid, meanDriftMs, maps),
   );
   // What some voices play in other grids makes it likelier that others do so there too.
   return new Map(
     voices.map(([voiceId, onsets], index) => {
+      onProgress(0.5 + index / voices.length / 2);
       const ofOthers = otherWays.flatMap((ways, other) => (other === index ? [] : ways));
-      return [voiceId, ofOthers.length > 0 ? findOne(onsets, models[index]!, maps, ofOthers) : first[index]!];
+      if (ofOthers.length === 0) return [voiceId, first[index]!];
+      return [voiceId, findOne(onsets, ghostTops.get(voiceId) ?? 0, models[index]!, maps, ofOthers)];
     }),
   );
 }
@@ -107,6 +123,7 @@ function fitVoice(onsets: Onsets, swings: readonly Grid[], maps: TimeMaps, lateM
 
 function findOne(
   onsets: Onsets,
+  ghostTop: number,
   models: readonly GridModel[],
   maps: TimeMaps,
   ofOthers: readonly GridStretch[],
@@ -127,14 +144,17 @@ function findOne(
   const [best, second] = tried.sort(byScore) as [(typeof tried)[number], (typeof tried)[number] | undefined];
   let chance = 0;
   for (let row = 0; row < fewer.ticks.length; row++) chance -= Math.log(fewer.barTicks[row]! * fewer.msPerTick[row]!);
+  const isPoor = best.score - chance < LEAST_WORTH * fewer.ticks.length;
+  const byRole = isPoor ? null : findGhostGrid(ghostTop, best, best.stretches, onsets, ppq);
   return {
     grid: best.grid,
+    ...byRole,
     stretches: best.stretches,
     shareExplained: shareExplained(best, best.stretches, onsets, ppq),
     meanDriftMs: best.meanDriftMs,
     spreadMs: best.spreadMs,
     runnerUp: second?.grid ?? null,
-    isPoor: best.score - chance < LEAST_WORTH * fewer.ticks.length,
+    isPoor,
   };
 }
 
@@ -154,8 +174,8 @@ function shareExplained(model: GridModel, stretches: readonly GridStretch[], ons
 }
 
 /** What a voice was played on: `sixteenths with eighth triplets in 6 places`. */
-export function foundGridName({ grid, stretches }: FoundGrid): string {
-  return `${gridName(grid)}${otherGridWords(stretches)}`;
+export function foundGridName({ grid, ghostGrid, stretches }: FoundGrid): string {
+  return `${gridName(grid)}${ghostGrid ? `, ghosts on ${gridName(ghostGrid)},` : ""}${otherGridWords(stretches)}`;
 }
 
 /** ` with eighth triplets in 6 places`; empty if there is one grid throughout. */
@@ -170,5 +190,9 @@ function otherGridWords(stretches: readonly GridStretch[]): string {
 export function foundGridSentence(found: FoundGrid): string {
   if (found.isPoor) return "on no grid that fits";
   const ms = Math.round(found.meanDriftMs);
-  return `${foundGridName(found)}, ${ms === 0 ? "on the line" : `${Math.abs(ms)} ms ${ms > 0 ? "late" : "early"}`}`;
+  // A lane's head has no room for more; its card says in which places it follows other grids.
+  const played = found.ghostGrid
+    ? `${gridName(found.grid)}, ghosts ${gridName(found.ghostGrid)}`
+    : foundGridName(found);
+  return `${played}, ${ms === 0 ? "on the line" : `${Math.abs(ms)} ms ${ms > 0 ? "late" : "early"}`}`;
 }

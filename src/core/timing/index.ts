@@ -10,6 +10,7 @@ export { type Fault, faultSentence } from "./find-faults.ts";
 export { type FoundGrid, findGrid, foundGridName, foundGridSentence } from "./find-grid.ts";
 export { findLatency } from "./find-latency.ts";
 export { findGraceNotes } from "./grace-notes.ts";
+export { hitFinders } from "./hit-slots.ts";
 export { NOISE_SHAPES, type NoiseShape, noiseOf } from "./humanize.ts";
 export { FLAG, type PlacedHits, quantize } from "./quantize.ts";
 export { studyVoices, type VoiceStudy } from "./study-voices.ts";

@@ -15,13 +15,20 @@ export interface Onsets {
   readonly inBarTicks: Float64Array;
   readonly barTicks: Float64Array;
   readonly msPerTick: Float64Array;
+  /** 1 to 127. */
+  readonly velocities: Float64Array;
 }
 
 /** The hits of a voice that say something of its grid, without echoes. */
 export function collectOnsets(hits: readonly Hit[], { meterMap, tempoMap }: TimeMaps): Onsets {
-  const ticks = columnOf(hits, (hit) => hit.recordedTick ?? baseTick(hit)).sort();
+  const tickOf = (hit: Hit) => hit.recordedTick ?? baseTick(hit);
+  // Base ticks ascend; only where a hand has moved hits past each other do recorded ones not.
+  const sorted = hits.every((hit, row) => row === 0 || tickOf(hits[row - 1]!) <= tickOf(hit))
+    ? hits
+    : hits.toSorted((a, b) => tickOf(a) - tickOf(b));
+  const ticks = columnOf(sorted, tickOf);
   const timesMs = ticks.map((tick) => tickToMs(tempoMap, tick));
-  const velocities = columnOf(hits, baseVelocity);
+  const velocities = columnOf(sorted, baseVelocity);
   const mainRows = findGraceNotes({ timesMs, velocities }, new Float64Array(ticks.length).fill(GRACE_STEP_MS));
   const isEcho = (row: number, near: number) =>
     near >= 0 &&
@@ -36,14 +43,16 @@ export function collectOnsets(hits: readonly Hit[], { meterMap, tempoMap }: Time
   const inBarTicks = new Float64Array(kept.length);
   const barTicks = new Float64Array(kept.length);
   const msPerTick = new Float64Array(kept.length);
+  const keptVelocities = new Float64Array(kept.length);
   for (const [index, row] of kept.entries()) {
     keptTicks[index] = ticks[row]!;
+    keptVelocities[index] = velocities[row]!;
     const bar = barAt(meterMap, ticks[row]!);
     inBarTicks[index] = ticks[row]! - bar.startTick;
     barTicks[index] = bar.endTick - bar.startTick;
     msPerTick[index] = (tickToMs(tempoMap, ticks[row]! + 100) - timesMs[row]!) / 100;
   }
-  return { ticks: keptTicks, inBarTicks, barTicks, msPerTick };
+  return { ticks: keptTicks, inBarTicks, barTicks, msPerTick, velocities: keptVelocities };
 }
 
 /** A run of so many hits shows every place in the bar that they take turns on. */
@@ -79,5 +88,6 @@ export function someOnsets(onsets: Onsets, rows: ArrayLike<number>): Onsets {
     inBarTicks: pick(onsets.inBarTicks),
     barTicks: pick(onsets.barTicks),
     msPerTick: pick(onsets.msPerTick),
+    velocities: pick(onsets.velocities),
   };
 }

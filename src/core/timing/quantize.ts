@@ -1,9 +1,8 @@
-import { findRoleBorders } from "../dynamics/roles.ts";
+import { type RoleBorders, rolesOf } from "../dynamics/roles.ts";
 import type { LaneColumns } from "../part/pattern.ts";
 import {
+  gridStepTicks,
   msToTick,
-  PlanFinder,
-  SlotFinder,
   type TempoMap,
   type TimeMaps,
   ticksAfterMs,
@@ -13,6 +12,7 @@ import {
 import type { TimingTreatment } from "../treatment.ts";
 import { settingsByRow } from "./exceptions.ts";
 import { findGraceNotes } from "./grace-notes.ts";
+import { hitFinders, type SlotPlan } from "./hit-slots.ts";
 import { findRolls } from "./rolls.ts";
 
 /** Why a hit is worth a look. A hit can have several of these. */
@@ -48,10 +48,16 @@ export interface PlacedHits {
  * pushed to the next slot. Hits that are pinned, within `leaveWithinMs`, or farther than the reach stay. Of several hits
  * that want one slot the loudest takes it and the others keep their distance in ms; so do grace notes to their main hit.
  * @param lane the hits of one voice
+ * @param borders of the roles, where a hand has moved them
  * @returns the places, with slots and drifts also for hits that stay
  * @source t2 = t1 + strength · (slot − t1)
  */
-export function quantize(lane: LaneColumns, timing: TimingTreatment, maps: TimeMaps): PlacedHits {
+export function quantize(
+  lane: LaneColumns,
+  timing: TimingTreatment,
+  maps: TimeMaps,
+  borders?: RoleBorders,
+): PlacedHits {
   const { tempoMap } = maps;
   const { ticks, isPinned } = lane;
   const count = ticks.length;
@@ -59,14 +65,16 @@ export function quantize(lane: LaneColumns, timing: TimingTreatment, maps: TimeM
     lane,
     timing,
     maps,
+    borders,
   );
+  const strengthOf = strengthByRole(lane, timing, borders);
   const settingsAt = settingsByRow(timing, slotTicks);
   const flags = areOnFence.slice();
   const placed = ticks.slice();
   for (let row = 0; row < count; row++) {
     if (leaders[row] !== row || isPinned[row] === 1) continue;
     const settings = settingsAt(row);
-    const strength = settings.isOn ? settings.strengthPercent / 100 : 0;
+    const strength = settings.isOn ? strengthOf(row, settings) / 100 : 0;
     const driftMs = Math.abs(driftsMs[row]!);
     if (driftMs <= settings.leaveWithinMs) continue;
     const distance = slotTicks[row]! - ticks[row]!;
@@ -84,6 +92,21 @@ export function quantize(lane: LaneColumns, timing: TimingTreatment, maps: TimeM
     placed[row] = msToTick(tempoMap, timesMs[row]! + movedMs);
   }
   return { ticks: placed, slotTicks, driftsMs, flags };
+}
+
+/** How far each hit is pulled: ghosts or accents may be pulled less, or more, than strokes. */
+function strengthByRole(
+  lane: LaneColumns,
+  { byRole }: TimingTreatment,
+  borders?: RoleBorders,
+): (row: number, settings: TimingTreatment) => number {
+  if (!byRole) return (_row, settings) => settings.strengthPercent;
+  const roles = rolesOf(lane, borders);
+  return (row, { byRole: here, strengthPercent }) => {
+    const role = roles[row]!;
+    const own = role === 0 ? here?.ghost : role === 2 ? here?.accent : undefined;
+    return own?.strengthPercent ?? strengthPercent;
+  };
 }
 
 /** Where the hits of a voice belong, whatever the strength. Row i of every column belongs to hit i. */
@@ -105,30 +128,42 @@ interface Slots {
   readonly areOnFence: Uint8Array;
 }
 
-type SlotSettings = Pick<TimingTreatment, "grid" | "stretches" | "ghostGrid" | "pocketMs" | "keepsGraceNotes">;
+type SlotSettings = SlotPlan & Pick<TimingTreatment, "pocketMs" | "keepsGraceNotes">;
 
 /** A drag of the strength asks for the same slots on every frame; those found last for a lane are kept with it. */
 const slotsOfLanes = new WeakMap<
   LaneColumns,
-  { readonly settings: SlotSettings; readonly maps: TimeMaps; readonly slots: Slots }
+  {
+    readonly settings: SlotSettings;
+    readonly maps: TimeMaps;
+    readonly borders: RoleBorders | undefined;
+    readonly slots: Slots;
+  }
 >();
 
-function slotsOf(lane: LaneColumns, settings: SlotSettings, maps: TimeMaps): Slots {
+function slotsOf(lane: LaneColumns, settings: SlotSettings, maps: TimeMaps, borders?: RoleBorders): Slots {
   const known = slotsOfLanes.get(lane);
   const isSame =
     known?.maps === maps &&
+    known.borders === borders &&
+    known.settings.byRole === settings.byRole &&
     known.settings.grid === settings.grid &&
     known.settings.stretches === settings.stretches &&
     known.settings.ghostGrid === settings.ghostGrid &&
     known.settings.pocketMs === settings.pocketMs &&
     known.settings.keepsGraceNotes === settings.keepsGraceNotes;
   if (isSame) return known.slots;
-  const slots = findSlots(lane, settings, maps);
-  slotsOfLanes.set(lane, { settings, maps, slots });
+  const slots = findSlots(lane, settings, maps, borders);
+  slotsOfLanes.set(lane, { settings, maps, borders, slots });
   return slots;
 }
 
-function findSlots(lane: LaneColumns, settings: SlotSettings, { meterMap, tempoMap }: TimeMaps): Slots {
+function findSlots(
+  lane: LaneColumns,
+  settings: SlotSettings,
+  { meterMap, tempoMap }: TimeMaps,
+  borders?: RoleBorders,
+): Slots {
   const { ticks, velocities, isPinned } = lane;
   const count = ticks.length;
   const timesMs = ticksToMs(tempoMap, ticks);
@@ -136,18 +171,19 @@ function findSlots(lane: LaneColumns, settings: SlotSettings, { meterMap, tempoM
   const slotTicks = new Float64Array(count);
   const stepTicks = new Float64Array(count);
   const secondSlotTicks = new Float64Array(count);
-  const hasStretches = (settings.stretches?.length ?? 0) > 0;
-  const finder = hasStretches ? new PlanFinder(settings, meterMap) : new SlotFinder(settings.grid, meterMap);
-  const ghosts = settings.ghostGrid ? new SlotFinder(settings.ghostGrid, meterMap) : finder;
-  const ghostTop = settings.ghostGrid ? findRoleBorders(velocities).ghostTop : 0;
+  const finderOf = hitFinders(lane, settings, meterMap, borders);
   for (let row = 0; row < count; row++) {
-    const slots = velocities[row]! <= ghostTop ? ghosts : finder;
+    const slots = finderOf(row);
     slots.find(pocketTicks[row]!);
     slotTicks[row] = slots.slotTick;
     secondSlotTicks[row] = slots.secondSlotTick;
     stepTicks[row] = slots.stepTicks;
   }
-  const stepLengthsMs = stepsMs(ticks, stepTicks, tempoMap);
+  // Among ghosts on finer steps a weak hit just before a stroke is one of those, and no flam.
+  const ghostStep = settings.ghostGrid ? gridStepTicks(settings.ghostGrid, meterMap.ppq) : Number.POSITIVE_INFINITY;
+  const finestSteps =
+    ghostStep < Number.POSITIVE_INFINITY ? stepTicks.map((step) => Math.min(step, ghostStep)) : stepTicks;
+  const stepLengthsMs = stepsMs(ticks, finestSteps, tempoMap);
   const mainRows = settings.keepsGraceNotes
     ? findGraceNotes({ timesMs, velocities }, stepLengthsMs)
     : new Int32Array(count).fill(-1);

@@ -1,4 +1,5 @@
-import type { Hit } from "../part/pattern.ts";
+import { bordersOf } from "../dynamics/roles.ts";
+import { columnsOf, type Hit } from "../part/pattern.ts";
 import { PlanFinder, type TimeMaps, tickAfterMs } from "../time/index.ts";
 import { type Fault, findFaults } from "./find-faults.ts";
 import { type FoundGrid, findGrids } from "./find-grid.ts";
@@ -20,8 +21,13 @@ const ON_SLOT_SPREADS = 2.5;
  * Finds the grids and the faults of a take, which depend on each other: an echo says nothing of the grid, and a weak stroke on a
  * slot of its own, as in a roll, is no echo.
  * @param byVoice the hits of each voice, ascending by base tick
+ * @param onProgress told how much is done, 0 to 1
  */
-export function studyVoices(byVoice: ReadonlyMap<string, readonly Hit[]>, maps: TimeMaps): VoiceStudy {
+export function studyVoices(
+  byVoice: ReadonlyMap<string, readonly Hit[]>,
+  maps: TimeMaps,
+  onProgress?: (share: number) => void,
+): VoiceStudy {
   const suspects = findFaults(byVoice, maps);
   const suspectIds = new Set(suspects.map(({ hitId }) => hitId));
   const played = new Map(
@@ -30,7 +36,9 @@ export function studyVoices(byVoice: ReadonlyMap<string, readonly Hit[]>, maps: 
       hits.filter((hit) => !suspectIds.has(hit.id) && !(hit.isMuted && hit.recordedTick !== null)),
     ]),
   );
-  const found = findGrids(played, maps);
+  // Treatments tell roles from all the hits of a lane.
+  const ghostTops = new Map([...byVoice].map(([voiceId, hits]) => [voiceId, bordersOf(columnsOf(hits)).ghostTop]));
+  const found = findGrids(played, ghostTops, maps, onProgress);
   const hitById = new Map([...byVoice.values()].flat().map((hit) => [hit.id, hit]));
   const faults = suspects.filter((fault) => {
     const own = found.get(fault.voiceId);
@@ -43,7 +51,7 @@ export function studyVoices(byVoice: ReadonlyMap<string, readonly Hit[]>, maps: 
 /** Whether a weak hit after another is a stroke: it has a slot of its own, or is most of a step behind, as loose rolls are. */
 function isPlayed(hit: Hit, cause: Hit, afterMs: number, found: FoundGrid, maps: TimeMaps): boolean {
   const { meterMap, tempoMap } = maps;
-  const finder = new PlanFinder(found, meterMap);
+  const finder = new PlanFinder({ ...found, grid: found.ghostGrid ?? found.grid }, meterMap);
   const placeOf = ({ recordedTick }: Hit) => tickAfterMs(tempoMap, recordedTick ?? 0, -found.meanDriftMs);
   const causeSlot = finder.find(placeOf(cause)).slotTick;
   const place = placeOf(hit);

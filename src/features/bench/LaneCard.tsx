@@ -13,6 +13,7 @@ import { LaneStep } from "./LaneStep.tsx";
 import { changeMap } from "./lane-actions.ts";
 import { NotesStep } from "./NotesStep.tsx";
 import { RecipeStep } from "./RecipeStep.tsx";
+import { RepairStep } from "./RepairStep.tsx";
 import { TimingStep } from "./TimingStep.tsx";
 import { isOffTheCount, latencyOf, takeLatencyOff } from "./treatment-actions.ts";
 import { WriteStep } from "./WriteStep.tsx";
@@ -61,10 +62,7 @@ function VoiceCard({ voiceId }: { voiceId: string }) {
   );
   const shelf = useRecipes();
   if (!lane) return null;
-  const ghosts = lane.recorded.velocities.reduce(
-    (count, velocity) => count + (velocity <= lane.roleBorders.ghostTop ? 1 : 0),
-    0,
-  );
+  const ghosts = lane.roles.reduce((count, role) => count + (role === 0 ? 1 : 0), 0);
   return (
     <>
       <h2 className="flex items-baseline gap-3">
@@ -81,6 +79,7 @@ function VoiceCard({ voiceId }: { voiceId: string }) {
           {lane.hits.length.toLocaleString("en")} hits{ghosts > 0 && `, ${ghosts} of them ghosts`}
         </span>
       </h2>
+      <RepairStep lane={lane} />
       <TimingStep lane={lane} shelf={shelf} />
       <RecipeStep voiceId={voiceId} timing={lane.treatment.timing} shelf={shelf} />
       <NotesStep hits={lane.hits} />
@@ -99,6 +98,7 @@ function PartCard() {
     <>
       <h2 className="text-[19px] font-bold">Whole part</h2>
       <p className="mt-1 text-muted">Open a lane to work on its voice. This is how each was played:</p>
+      <Studying />
       <ul className="mt-3">
         {lanes.map(({ voiceId, voice, treatment }) => {
           const found = summaries.get(voiceId)?.found;
@@ -122,6 +122,22 @@ function PartCard() {
       </ul>
       <AllVoices />
     </>
+  );
+}
+
+/** How far the look at the voices has come, while it goes on. */
+function Studying() {
+  const share = useBenchState(({ studiedShare, summaries }) => (summaries.size > 0 ? 1 : studiedShare));
+  if (share === 1) return null;
+  return (
+    <p className="mt-2 text-[13px]">
+      <label>
+        Finding the grid of each voice{" "}
+        <progress className="ml-1 h-2 w-24 accent-spruce" value={share} max={1}>
+          {Math.round(share * 100)} %
+        </progress>
+      </label>
+    </p>
   );
 }
 

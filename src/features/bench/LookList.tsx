@@ -4,7 +4,6 @@ import { Button } from "../../components/Button.tsx";
 import { Hint } from "../../components/Hint.tsx";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import type { LaneView } from "../../store/lane-view.ts";
-import { muteHits } from "./actions.ts";
 import { useKeyNames } from "./command-keys.ts";
 import {
   acceptLook,
@@ -13,10 +12,11 @@ import {
   hearAround,
   type Look,
   leaveAsRecorded,
+  leavePickedOut,
   looksOf,
-  muteFaults,
   placeOfLook,
   reasonsOfLook,
+  repairLane,
   takeOtherSlot,
 } from "./worth-a-look.ts";
 
@@ -51,9 +51,9 @@ export function LookList({ lane }: { lane: LaneView }) {
             <button
               type="button"
               className="font-bold text-spruce underline"
-              onClick={() => say(muteFaults(bench, lane))}
+              onClick={() => say(repairLane(bench, lane))}
             >
-              Mute all {faults}
+              Leave all {faults} out
             </button>
           )}
         </p>
@@ -89,7 +89,7 @@ function LookRow({ look, place, reasons, isPicked, onGo }: RowProps) {
     { id: "hearAround", name: "Hear it", run: hearAround },
     { id: "acceptLook", name: look.fault ? "Keep it" : "Fine so", run: acceptLook },
     ...(look.fault
-      ? [{ id: "muteHits", name: "Mute it", run: muteHits }]
+      ? [{ id: "leaveOut", name: "Leave it out", run: leavePickedOut }]
       : [
           { id: "otherSlot", name: "Other slot", run: takeOtherSlot },
           { id: "leave", name: "As recorded", run: leaveAsRecorded },

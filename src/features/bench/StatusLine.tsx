@@ -1,6 +1,6 @@
 import Link from "next/link";
 import { Key } from "../../components/Key.tsx";
-import { roleOf } from "../../core/dynamics/index.ts";
+import { ROLES } from "../../core/dynamics/index.ts";
 import type { Voice } from "../../core/notemap/index.ts";
 import type { Hit } from "../../core/part/index.ts";
 import { formatBarBeat, tickToMs } from "../../core/time/index.ts";
@@ -95,7 +95,7 @@ function selectionWords(state: BenchState): [string, string] {
       pedal = pedalWords(hit, lane.voice);
       if (hit.isMuted) mutedCount++;
       voices.add(lane.voice);
-      roles.add(roleOf(velocities[row]!, lane.roleBorders));
+      roles.add(ROLES[lane.roles[row]!]!);
     }
   }
   const [voice] = voices;

@@ -7,9 +7,7 @@ import {
   formatGrid,
   GRID_CHOICES,
   GRID_FAMILIES,
-  type Grid,
   gridName,
-  MOST_SWING_PERCENT,
   parseGrid,
   STRAIGHT_PERCENT,
 } from "../../core/time/index.ts";
@@ -23,21 +21,16 @@ import { useKeyNames } from "./command-keys.ts";
 import { DriftChart } from "./DriftChart.tsx";
 import { driftWords } from "./drag-edits.ts";
 import { ExceptionStep } from "./ExceptionStep.tsx";
-import { GRID_GROUPS } from "./grid-groups.ts";
 import { LookList } from "./LookList.tsx";
 import { ordinal } from "./ordinal.ts";
 import { PlanStep } from "./PlanStep.tsx";
 import { RecipeChoice } from "./RecipeStep.tsx";
+import { Ghosts, RoleTimings, Swing, withSwing } from "./RoleTimings.tsx";
 import { useTimingSetting } from "./use-timing-setting.ts";
 
 type NumberField = {
   [Field in keyof TimingTreatment]-?: TimingTreatment[Field] extends number ? Field : never;
 }[keyof TimingTreatment];
-
-/** A straight grid says nothing of swing, so that it is the same value as one that never had any. */
-function withSwing({ family, denominator }: Grid, swingPercent: number): Grid {
-  return swingPercent === STRAIGHT_PERCENT ? { family, denominator } : { family, denominator, swingPercent };
-}
 
 const shapeOf = (id: string) => NOISE_SHAPES.find((shape) => shape === id) ?? "bell";
 
@@ -134,7 +127,7 @@ export function TimingStep({ lane, shelf }: { lane: LaneView; shelf: RecipeShelf
           unit="% of a step"
           {...number("reachPercent", "reach")}
         />
-        . Look for slots{" "}
+        .<RoleTimings lane={lane} setting={setting} /> Look for slots{" "}
         <span className="whitespace-nowrap">
           <SentenceNumber
             label="Pocket"
@@ -230,62 +223,6 @@ export function TimingStep({ lane, shelf }: { lane: LaneView; shelf: RecipeShelf
       <DriftChart voiceId={lane.voiceId} />
       <LookList lane={lane} />
     </section>
-  );
-}
-
-interface SwingProps {
-  readonly label: string;
-  readonly percent: number;
-  readonly onPreview: (percent: number) => void;
-  readonly onCommit: (percent: number) => void;
-  readonly onCancel: () => void;
-}
-
-function Swing({ label, percent, ...changes }: SwingProps) {
-  return (
-    <SentenceNumber
-      label={label}
-      unit="% of the pair"
-      min={STRAIGHT_PERCENT}
-      max={MOST_SWING_PERCENT}
-      step={0.5}
-      say={(value) => (value === STRAIGHT_PERCENT ? "straight" : `swung ${value} %`)}
-      value={percent}
-      usual={STRAIGHT_PERCENT}
-      {...changes}
-    />
-  );
-}
-
-/** Ghosts can be on finer steps than the strokes around them, or swing while those are straight. */
-function Ghosts({ lane, setting }: { lane: LaneView; setting: ReturnType<typeof useTimingSetting> }) {
-  const { ghostGrid } = lane.treatment.timing;
-  if (lane.roleBorders.ghostTop === 0 && !ghostGrid) return null;
-  const swing = ghostGrid?.swingPercent ?? STRAIGHT_PERCENT;
-  return (
-    <>
-      , ghosts to{" "}
-      <SentenceChoice
-        label="Grid of ghosts"
-        chosenId={ghostGrid ? formatGrid(ghostGrid) : "same"}
-        groups={[[{ id: "same", name: "the same" }], ...GRID_GROUPS]}
-        onPreview={(id) => setting.preview({ ghostGrid: parseGrid(id) })}
-        onChoose={(id) => setting.commit("ghosts' grid", { ghostGrid: parseGrid(id) })}
-        onCancel={setting.cancel}
-      />
-      {ghostGrid && (
-        <>
-          ,{" "}
-          <Swing
-            label="Swing of ghosts"
-            percent={swing}
-            onPreview={(percent) => setting.preview({ ghostGrid: withSwing(ghostGrid, percent) })}
-            onCommit={(percent) => setting.commit("ghosts' swing", { ghostGrid: withSwing(ghostGrid, percent) })}
-            onCancel={setting.cancel}
-          />
-        </>
-      )}
-    </>
   );
 }
 

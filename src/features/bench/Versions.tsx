@@ -146,6 +146,8 @@ const WORDS: Readonly<Record<Difference, string>> = {
   loudness: "louder or softer",
   muted: "muted or not",
   length: "of another length",
+  role: "of another role",
+  swing: "swung more or less",
   "another drum": "on another drum",
 };
 

@@ -2,7 +2,10 @@ import { levelVelocities, limitVelocity, meanVelocity } from "../../core/dynamic
 import {
   changeTiming,
   changeVelocityBy,
+  type Edit,
+  keepHits,
   moveHitsBy,
+  type Pattern,
   type PlacedHit,
   toggleMuted,
   treatmentOnGrid,
@@ -89,17 +92,28 @@ export function level(bench: Bench) {
   });
 }
 
-/** Mutes what is picked, or lets it sound again. */
+/** Mutes what is picked, or lets it sound again: also what the repair leaves out. */
 export function muteHits(bench: Bench) {
   return needPicked(bench, (placed) => {
+    const { pattern } = bench.store.getState();
     const hits = placed.map(({ hit }) => hit);
-    const edit = toggleMuted(hits);
-    const isMuting = hits.some((hit) => !hit.isMuted);
+    const leftOut = leftOutIds(pattern);
+    const sounding = hits.filter((hit) => !hit.isMuted && !leftOut.has(hit.id));
+    const isMuting = sounding.length > 0;
+    const silent = hits.filter((hit) => leftOut.has(hit.id));
+    const edit: Edit = isMuting
+      ? toggleMuted(sounding)
+      : { kind: "together", edits: [toggleMuted(hits.filter((hit) => hit.isMuted)), keepHits(pattern, silent)] };
     bench.store.commit(`${isMuting ? "Mute" : "Unmute"} ${hitCount(hits.length)}`, edit);
     return isMuting
       ? `Muted ${hitCount(hits.length)}: still here, but neither heard nor exported.`
       : `${hitCount(hits.length)} can be heard again.`;
   });
+}
+
+/** The hits that the repair steps leave out. */
+export function leftOutIds({ lanes }: Pick<Pattern, "lanes">): ReadonlySet<string> {
+  return new Set(lanes.flatMap(({ treatment }) => treatment.repair?.leftOut ?? []));
 }
 
 export function removePicked(bench: Bench) {
@@ -181,11 +195,12 @@ export function tightenAll(bench: Bench): string {
   const edit = changeTiming(pattern, new Set(loose), (timing, voiceId) => {
     const found = summaries.get(voiceId)?.found;
     const own = found && !found.isPoor ? treatmentOnGrid(found).timing : timing;
-    const { stretches: _, ...rest } = timing;
+    const { stretches: _stretches, ghostGrid: _ghosts, ...rest } = timing;
     return {
       ...rest,
       grid: own.grid,
       ...(own.stretches ? { stretches: own.stretches } : {}),
+      ...(own.ghostGrid ? { ghostGrid: own.ghostGrid } : {}),
       pocketMs: own.pocketMs,
       isOn: true,
     };

@@ -1,7 +1,7 @@
-import { roleOf } from "../../core/dynamics/index.ts";
+import { ROLES } from "../../core/dynamics/index.ts";
 import { FAMILIES, type Family, type NoteStream } from "../../core/notemap/index.ts";
 import type { ColourBy } from "../../store/bench-store.ts";
-import { type LaneView, type Side, sideOf } from "../../store/lane-view.ts";
+import type { LaneView } from "../../store/lane-view.ts";
 
 /** One colour of the picture, and what it says. */
 export interface ColourMeaning {
@@ -38,19 +38,17 @@ export function legendOf(colourBy: ColourBy, streams: readonly NoteStream[]): re
 interface ColourScene {
   readonly colourBy: ColourBy;
   readonly streams: readonly NoteStream[];
-  readonly side: Side;
 }
 
 /** The rows of a lane for each ink, in the order of the families so that they are painted the same way every time. */
-export function finsByColour(lane: LaneView, { colourBy, streams, side }: ColourScene) {
-  const { velocities } = sideOf(lane, side);
+export function finsByColour(lane: LaneView, { colourBy, streams }: ColourScene) {
   const rowsOf = new Map<Family, number[]>();
   for (const [row, hit] of lane.hits.entries()) {
     const ink =
       colourBy === "family"
         ? lane.voice.ink
         : colourBy === "role"
-          ? ROLE_INKS[roleOf(velocities[row]!, lane.roleBorders)]
+          ? ROLE_INKS[ROLES[lane.roles[row]!]!]
           : inkOfStream(streams, hit.streamIndex, colourBy);
     const rows = rowsOf.get(ink);
     if (rows) rows.push(row);

@@ -7,7 +7,7 @@ describe("a hit read out", () => {
   it("says drum, stroke, place, loudness, role and drift", () => {
     const { store } = openABench();
     const snare = store.getState().lanes.find(({ voiceId }) => voiceId === "snare")!;
-    expect(hitWords(snare, 2, "recorded")).toBe("Snare, bar 2 beat 2, velocity 62, stroke, on the slot");
+    expect(hitWords(snare, 2, "recorded")).toBe("Snare, bar 2 beat 2, velocity 62, ghost, on the slot");
   });
 
   it("says what a hand did to it", () => {

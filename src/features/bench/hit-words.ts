@@ -1,4 +1,4 @@
-import { roleOf } from "../../core/dynamics/index.ts";
+import { ROLES } from "../../core/dynamics/index.ts";
 import { tickToBarBeat, tickToMs } from "../../core/time/index.ts";
 import { type LaneView, type Side, sideOf } from "../../store/lane-view.ts";
 import { driftWords } from "./drag-edits.ts";
@@ -17,10 +17,11 @@ export function hitWords(lane: LaneView, row: number, side: Side): string {
     ...(stroke ? [stroke] : []),
     `bar ${barIndex + 1} beat ${beatIndex + 1}`,
     `velocity ${velocities[row]}`,
-    roleOf(velocities[row]!, lane.roleBorders),
+    ROLES[lane.roles[row]!]!,
     driftWords(Math.round(driftMs)),
   ];
   if (hit.pinnedTick !== null && side === "cleaned") words.push("pinned");
   if (hit.isMuted) words.push("muted");
+  if (lane.cleaned.isLeftOut[row] === 1 && side === "cleaned") words.push("left out by the repair");
   return words.join(", ");
 }

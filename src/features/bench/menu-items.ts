@@ -3,7 +3,7 @@ import type { Bench } from "../../store/bench-context.ts";
 import { pickedHits } from "../../store/bench-selectors.ts";
 import type { LaneView } from "../../store/lane-view.ts";
 import { xToTick } from "../../store/viewport.ts";
-import { hitCount, toggleVoice } from "./actions.ts";
+import { hitCount, leftOutIds, toggleVoice } from "./actions.ts";
 import { commandById } from "./commands.ts";
 import { setHidden } from "./lane-actions.ts";
 import { boxAt, boxesOf } from "./lane-layout.ts";
@@ -52,7 +52,8 @@ function pickedMenu({ store }: Bench): PointMenu | null {
   const hits = placed.map(({ hit }) => hit);
   const isAnyPinned = hits.some((hit) => hit.pinnedTick !== null && hit.recordedTick !== null);
   const isAnyFree = hits.some((hit) => hit.pinnedTick === null);
-  const areMuted = hits.every((hit) => hit.isMuted);
+  const leftOut = leftOutIds(store.getState().pattern);
+  const areMuted = hits.every((hit) => hit.isMuted || leftOut.has(hit.id));
   const voices = new Set(hits.map((hit) => hit.voiceId)).size;
   return {
     title: `${hitCount(hits.length)} picked`,

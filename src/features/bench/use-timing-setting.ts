@@ -7,9 +7,11 @@ import type { LaneView } from "../../store/lane-view.ts";
 /** Null takes the ghosts' own grid away. */
 type TimingChange = Partial<Omit<TimingTreatment, "ghostGrid">> & { readonly ghostGrid?: Grid | null };
 
-function changed({ ghostGrid: before, ...timing }: TimingTreatment, change: TimingChange): TimingTreatment {
-  const { ghostGrid = before, ...rest } = change;
-  return { ...timing, ...rest, ...(ghostGrid ? { ghostGrid } : {}), isOn: true };
+/** What is as in the rest is left out, so that it is the same value as if it had never been set. */
+function changed(before: TimingTreatment, change: TimingChange): TimingTreatment {
+  const { ghostGrid, byRole, ...rest } = { ...before, ...change };
+  const hasRoles = byRole !== undefined && Object.keys(byRole).length > 0;
+  return { ...rest, ...(ghostGrid ? { ghostGrid } : {}), ...(hasRoles ? { byRole } : {}), isOn: true };
 }
 
 /** Shows a change of the timing while it is made, and takes it as one step when it is over. A change switches it on. */

@@ -5,7 +5,7 @@ import type { Fault } from "../../core/timing/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
 import { commandById } from "./commands.ts";
 import { openABench } from "./testing/a-bench.ts";
-import { looksOf, muteFaults, otherSlot, reasonsOfLook } from "./worth-a-look.ts";
+import { looksOf, otherSlot, reasonsOfLook, repairLane, unrepairLane } from "./worth-a-look.ts";
 
 let bench: Bench;
 const state = () => bench.store.getState();
@@ -97,11 +97,31 @@ describe("what is worth a look", () => {
     expect(looked()).toEqual(["echo"]);
   });
 
-  it("is muted where nobody played it, in one step that can be taken back", () => {
-    expect(muteFaults(bench, snare())).toMatch(/^Muted 1 hit\./);
-    expect(state().pattern.hits.find(({ id }) => id === "echo")!.isMuted).toBe(true);
+  it("is left out where nobody played it, as a standing step that can be taken back", () => {
+    expect(repairLane(bench, snare())).toMatch(/^Left out 1 hit\./);
+    expect(snare().treatment.repair).toEqual({ leftOut: ["echo"] });
     expect(looked()).toEqual([]);
+    unrepairLane(bench, snare());
+    expect(snare().treatment.repair).toBeUndefined();
+    expect(looked()).toEqual(["echo"]);
+    bench.store.undo();
     bench.store.undo();
     expect(looked()).toEqual(["echo"]);
+  });
+
+  it("is left out one by one, and sounds again when it is unmuted", () => {
+    bench.store.pick(new Set(["echo", "fence"]));
+    run("leaveOut");
+    expect(snare().treatment.repair).toEqual({ leftOut: ["echo", "fence"] });
+    bench.store.pick(new Set(["fence"]));
+    run("muteHits");
+    expect(snare().treatment.repair).toEqual({ leftOut: ["echo"] });
+    expect(state().pattern.hits.some(({ isMuted }) => isMuted)).toBe(false);
+    // What a person keeps is not left out when the step is switched on.
+    unrepairLane(bench, snare());
+    bench.store.pick(new Set(["echo"]));
+    run("acceptLook");
+    repairLane(bench, snare());
+    expect(snare().treatment.repair).toBeUndefined();
   });
 });

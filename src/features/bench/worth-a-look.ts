@@ -1,4 +1,4 @@
-import { type PlacedHit, pinHits, toggleMuted } from "../../core/part/index.ts";
+import { leaveOut, type PlacedHit, pinHits } from "../../core/part/index.ts";
 import { barAt, formatBarBeat, nextBarLine, PlanFinder, tickAfterMs } from "../../core/time/index.ts";
 import { type Fault, FLAG, faultSentence } from "../../core/timing/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
@@ -33,7 +33,8 @@ export function looksOf(state: Pick<BenchState, "summaries" | "seen">, lane: Lan
     if (!isFlagged && faults.size === 0) continue;
     const hit = lane.hits[row]!;
     const fault = faults.get(hit.id) ?? null;
-    if ((fault || isFlagged) && !hit.isMuted && !seen.has(hit.id)) looks.push({ row, hitId: hit.id, fault });
+    if ((fault || isFlagged) && !hit.isMuted && lane.cleaned.isLeftOut[row] === 0 && !seen.has(hit.id))
+      looks.push({ row, hitId: hit.id, fault });
   }
   knownLooks.set(lane, { key: [summaries, seen], looks });
   return looks;
@@ -139,10 +140,35 @@ export function leaveAsRecorded(bench: Bench): string | null | void {
   });
 }
 
-/** Mutes the hits of a lane that nobody seems to have played. */
-export function muteFaults({ store }: Bench, lane: LaneView): string {
-  const faulty = looksOf(store.getState(), lane).filter(({ fault }) => fault !== null);
-  const hits = faulty.map(({ row }) => lane.hits[row]!);
-  store.commit(`Mute ${hitCount(hits.length)} that nobody played`, toggleMuted(hits));
-  return `Muted ${hitCount(hits.length)}. They stay in the lane, dotted; undo lets them sound again.`;
+/** Switches the repair of a lane on: it leaves out all that nobody seems to have played, but for what a person has kept. */
+export function repairLane({ store }: Bench, lane: LaneView): string {
+  const { pattern, summaries, seen } = store.getState();
+  const before = lane.treatment.repair?.leftOut ?? [];
+  const found = (summaries.get(lane.voiceId)?.faults ?? []).map(({ hitId }) => hitId);
+  const more = found.filter((id) => !seen.has(id) && !before.includes(id));
+  store.commit(
+    `Leave out ${hitCount(more.length)} of ${lane.voice.name} that nobody played`,
+    leaveOut(pattern, lane.voiceId, [...before, ...more]),
+  );
+  return `Left out ${hitCount(more.length)}. They stay in the lane, dotted, and are still in the recording.`;
+}
+
+/** Switches the repair of a lane off: everything sounds as it was recorded. */
+export function unrepairLane({ store }: Bench, { voiceId, voice }: LaneView): void {
+  store.commit(`Switch the repair of ${voice.name} off`, leaveOut(store.getState().pattern, voiceId, []));
+}
+
+/** Leaves out what is picked, as part of the repair of its lane. */
+export function leavePickedOut(bench: Bench): string | null | void {
+  return needPicked(bench, (placed) => {
+    const { pattern } = bench.store.getState();
+    const voiceIds = [...new Set(placed.map(({ hit }) => hit.voiceId))];
+    const edits = voiceIds.map((voiceId) => {
+      const own = placed.filter(({ hit }) => hit.voiceId === voiceId).map(({ hit }) => hit.id);
+      const before = pattern.lanes.find((lane) => lane.voiceId === voiceId)?.treatment.repair?.leftOut ?? [];
+      return leaveOut(pattern, voiceId, [...new Set([...before, ...own])]);
+    });
+    bench.store.commit(`Leave out ${hitCount(placed.length)}`, { kind: "together", edits });
+    return `Left out ${hitCount(placed.length)}: still here, but neither heard nor exported.`;
+  });
 }

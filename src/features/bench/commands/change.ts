@@ -16,8 +16,9 @@ import {
   toggleTiming,
 } from "../actions.ts";
 import { moveLane, putAway } from "../lane-actions.ts";
+import { setRole, setSwingShare } from "../mark-actions.ts";
 import { bakeInScope, copySettings, pasteSettings } from "../treatment-actions.ts";
-import { acceptLook, leaveAsRecorded, takeOtherSlot } from "../worth-a-look.ts";
+import { acceptLook, leaveAsRecorded, leavePickedOut, takeOtherSlot } from "../worth-a-look.ts";
 import type { GroupedCommand } from "./command.ts";
 
 export const CHANGE: readonly GroupedCommand[] = [
@@ -132,9 +133,17 @@ export const CHANGE: readonly GroupedCommand[] = [
     run: redo,
   },
   { id: "muteHits", name: "Mute hits, or let them sound again", keys: ["Shift+M"], run: muteHits },
+  { id: "leaveOut", name: "Leave out, as the repair does", keys: ["Shift+X"], run: leavePickedOut },
   { id: "acceptLook", name: "Fine so: do not ask about it again", keys: ["Shift+W"], run: acceptLook },
   { id: "otherSlot", name: "Take the slot on the other side", keys: ["Z"], run: takeOtherSlot },
   { id: "leave", name: "Leave as recorded", keys: ["Shift+R"], run: leaveAsRecorded },
+  { id: "asGhosts", name: "Count as ghosts, however loud", keys: ["1"], run: (bench) => setRole(bench, "ghost") },
+  { id: "asStrokes", name: "Count as strokes", keys: ["2"], run: (bench) => setRole(bench, "stroke") },
+  { id: "asAccents", name: "Count as accents", keys: ["3"], run: (bench) => setRole(bench, "accent") },
+  { id: "byLoudness", name: "Role by loudness again", keys: ["4"], run: (bench) => setRole(bench, null) },
+  { id: "straight", name: "Stay straight while the lane swings", keys: ["5"], run: (bench) => setSwingShare(bench, 0) },
+  { id: "halfSwung", name: "Swing half as much as the lane", keys: ["6"], run: (bench) => setSwingShare(bench, 50) },
+  { id: "swung", name: "Swing as the lane does", keys: ["7"], run: (bench) => setSwingShare(bench, null) },
   { id: "level", name: "Level: all as loud as their mean", keys: ["Shift+O"], run: level },
   {
     id: "versions",

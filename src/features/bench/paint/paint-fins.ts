@@ -1,3 +1,4 @@
+import { ROLES } from "../../../core/dynamics/index.ts";
 import type { ArticulationMark } from "../../../core/notemap/index.ts";
 import { rowsBetween } from "../../../store/rows-between.ts";
 import { tickToX, type Viewport } from "../../../store/viewport.ts";
@@ -36,8 +37,8 @@ export interface FinRow {
   readonly ticks: Float64Array;
   readonly velocities: Uint8Array;
   readonly recordedTicks: Float64Array;
-  readonly ghostTop: number;
-  readonly accentBottom: number;
+  /** Places in `ROLES`. */
+  readonly roles: Uint8Array;
   readonly marks: readonly ArticulationMark[];
   /** How long each hit rings until something stops it, in ticks; infinite if nothing does. */
   readonly ringTicks: Float64Array;
@@ -49,6 +50,8 @@ export interface FinRow {
   readonly flags: Uint8Array | null;
 }
 
+const GHOST = ROLES.indexOf("ghost");
+const ACCENT = ROLES.indexOf("accent");
 const WIDEST_FIN_PX = 19;
 const NARROWEST_FIN_PX = 2;
 const CLOSEST_FINS_PX = 4;
@@ -66,7 +69,7 @@ export function paintFins(
   ink: string,
   inks: Inks,
 ): void {
-  const { ticks, velocities } = row;
+  const { ticks } = row;
   const firstTick = viewport.startTick - WIDEST_FIN_PX * viewport.ticksPerPx;
   const lastTick = viewport.startTick + viewport.widthPx * viewport.ticksPerPx;
   const { first, end } = rowsBetween(ticks, firstTick, lastTick);
@@ -83,8 +86,7 @@ export function paintFins(
   // Fills and outlines go into one path each: a path per hit made scrolling three times slower.
   context.beginPath();
   for (let at = first; at < end; at++) {
-    if (velocities[at]! > row.ghostTop && !isHollow(row, at) && !row.isMuted(at))
-      traceFin(context, row, box, viewport, at);
+    if (row.roles[at] !== GHOST && !isHollow(row, at) && !row.isMuted(at)) traceFin(context, row, box, viewport, at);
   }
   context.fill();
   context.beginPath();
@@ -92,7 +94,7 @@ export function paintFins(
   for (let at = first; at < end; at++) {
     if (row.isMuted(at)) hasMuted = true;
     else if (row.marks[at] === "open") traceOpenTail(context, row, box, viewport, at);
-    else if (velocities[at]! <= row.ghostTop || isHollow(row, at)) traceFin(context, row, box, viewport, at);
+    else if (row.roles[at] === GHOST || isHollow(row, at)) traceFin(context, row, box, viewport, at);
   }
   context.stroke();
   if (hasMuted) paintMuted(context, row, box, viewport, first, end);
@@ -100,7 +102,7 @@ export function paintFins(
     if (row.isMuted(at)) continue;
     const x = tickToX(viewport, ticks[at]!);
     const top = box.base - heightAt(row, box, at);
-    if (velocities[at]! >= row.accentBottom) context.fillRect(x - 1, Math.max(box.top + 1, top - 4), 8, 2.5);
+    if (row.roles[at] === ACCENT) context.fillRect(x - 1, Math.max(box.top + 1, top - 4), 8, 2.5);
     if (isHollow(row, at)) context.fillRect(x, top, 2.2, box.base - top);
     else if (row.ringTicks[at] !== Number.POSITIVE_INFINITY) paintStop(context, row, box, viewport, at);
     paintMark(context, row.marks[at]!, x, top, box);
