@@ -96,7 +96,45 @@ const roleBorders = record({
   ghostTop: { type: "integer", minimum: 0, maximum: 127 },
   accentBottom: { type: "integer", minimum: 1, maximum: 128 },
 });
+const percent = { type: "number", minimum: 0, maximum: 400 };
+const roleShape = withOptional(record({}), {
+  setVelocity: velocity,
+  evenOutPercent: sharePercent,
+  scalePercent: percent,
+  addVelocity: { type: "integer", minimum: -126, maximum: 126 },
+  lowestVelocity: velocity,
+  highestVelocity: velocity,
+});
+const dynamics = withOptional(
+  record({
+    isOn: { type: "boolean" },
+    loudnessPercent: percent,
+    rangePercent: percent,
+    deviation: { type: "number", minimum: 0, maximum: 64 },
+    deviationShape: { enum: NOISE_SHAPES },
+    deviationSeed: { type: "integer", minimum: 0, maximum: 1_000_000_000 },
+    lowestVelocity: velocity,
+    highestVelocity: velocity,
+  }),
+  {
+    byRole: withOptional(record({}), { ghost: roleShape, stroke: roleShape, accent: roleShape }),
+    middleVelocity: velocity,
+    cycle: record({ grid, percents: { type: "array", minItems: 1, maxItems: 64, items: percent } }),
+    fitsIn: { const: true },
+    sparedArticulationIds: { type: "array", maxItems: 200, items: id },
+    exceptions: {
+      type: "array",
+      maxItems: 10_000,
+      items: withOptional(record({ startTick: tick, endTick: tick }), {
+        isOn: { type: "boolean" },
+        loudnessPercent: percent,
+        rangePercent: percent,
+      }),
+    },
+  },
+);
 const treatment = withOptional(record({ timing }), {
+  dynamics,
   repair: record({ leftOut: { type: "array", maxItems: 500_000, items: id } }),
   roles: roleBorders,
 });

@@ -1,9 +1,11 @@
+import { rolesOf } from "./dynamics/roles.ts";
+import { shapeVelocities } from "./dynamics/shape-lane.ts";
 import { columnsOf, type Hit, type LaneColumns } from "./part/pattern.ts";
 import { type TempoMap, type TimeMaps, tickAfterMs, ticksAfterMs } from "./time/index.ts";
 import { settingsByRow } from "./timing/exceptions.ts";
 import { type NoiseShape, noiseOf } from "./timing/humanize.ts";
 import { FLAG, type PlacedHits, quantize } from "./timing/quantize.ts";
-import type { RepairTreatment, TimingTreatment, Treatment } from "./treatment.ts";
+import { type RepairTreatment, type TimingTreatment, type Treatment, USUAL_DYNAMICS } from "./treatment.ts";
 
 /** What a treatment makes of a lane. Row i of every column belongs to hit i. */
 export interface CleanedHits {
@@ -11,6 +13,8 @@ export interface CleanedHits {
   readonly ticks: Float64Array;
   /** 1 to 127. */
   readonly velocities: Uint8Array;
+  /** Hits that would have been louder than 127 or softer than 1, and end up alike. */
+  readonly clippedCount: number;
   readonly slotTicks: Float64Array;
   /** Drift before treatment, late is positive. */
   readonly driftsMs: Float64Array;
@@ -33,9 +37,11 @@ export function treat(hits: readonly Hit[], treatment: Treatment, maps: TimeMaps
   const onTime = takeLatency(lane, timing, maps);
   const placed = quantize(onTime, timing, maps, roles);
   const moved = pushAndHumanize(placed, hits, onTime, timing, maps);
+  const { dynamics = USUAL_DYNAMICS } = treatment;
+  const shaped = shapeVelocities(hits, lane, rolesOf(lane, roles), placed.slotTicks, dynamics, maps.meterMap);
   return {
     ticks: keepOrder(lane, moved, lengthTicks),
-    velocities: new Uint8Array(lane.velocities),
+    ...shaped,
     slotTicks: placed.slotTicks,
     driftsMs: placed.driftsMs,
     flags: withOrderFlags(placed.flags, lane, placed.ticks),

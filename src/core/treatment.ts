@@ -1,4 +1,4 @@
-import type { RoleBorders } from "./dynamics/roles.ts";
+import type { Role, RoleBorders } from "./dynamics/roles.ts";
 import type { Grid, GridStretch } from "./time/index.ts";
 import type { TimingException } from "./timing/exceptions.ts";
 import type { NoiseShape } from "./timing/humanize.ts";
@@ -55,6 +55,61 @@ export interface RepairTreatment {
   readonly leftOut: readonly string[];
 }
 
+/** What is done to the loudness of one role, in this order. What is left out changes nothing. */
+export interface RoleShape {
+  /** All as loud as this, 1 to 127. */
+  readonly setVelocity?: number;
+  /** How far towards the role's own median, 0 to 100. */
+  readonly evenOutPercent?: number;
+  /** 100 changes nothing. */
+  readonly scalePercent?: number;
+  readonly addVelocity?: number;
+  readonly lowestVelocity?: number;
+  readonly highestVelocity?: number;
+}
+
+/** Loudness that goes round from each bar line on, as strong and weak hats do. */
+export interface LoudnessCycle {
+  /** What it steps in. */
+  readonly grid: Grid;
+  /** How loud the hits of each step are, in percent of what they were; over again until the bar ends. */
+  readonly percents: readonly number[];
+}
+
+/** The dynamics step of a treatment: how loud a voice goes out. Hits whose loudness a hand has set are left alone. */
+export interface DynamicsTreatment {
+  readonly isOn: boolean;
+  readonly byRole?: Partial<Record<Role, RoleShape>>;
+  /** The whole voice, 100 as it was played. */
+  readonly loudnessPercent: number;
+  /** More (above 100) or less dynamic around its middle; 0 makes all as loud as that. */
+  readonly rangePercent: number;
+  /** Left out, the voice's own median. */
+  readonly middleVelocity?: number;
+  /** Left out, there is none. */
+  readonly cycle?: LoudnessCycle;
+  /** How far chance changes each hit, in velocity, as in the timing; 0 for none. */
+  readonly deviation: number;
+  readonly deviationShape: NoiseShape;
+  readonly deviationSeed: number;
+  readonly lowestVelocity: number;
+  readonly highestVelocity: number;
+  /** What would go over the top, or to nothing, is fitted in by narrowing its role, instead of being cut off. */
+  readonly fitsIn?: true;
+  /** Strokes that stay as they are, as open and foot hats. Left out, there are none. */
+  readonly sparedArticulationIds?: readonly string[];
+  /** Stretches in which the voice is shaped otherwise, in order and apart. Left out, there are none. */
+  readonly exceptions?: readonly DynamicsException[];
+}
+
+/** A stretch in which a voice is shaped otherwise. What is left out is as in the rest. */
+export interface DynamicsException
+  extends Partial<Pick<DynamicsTreatment, "isOn" | "loudnessPercent" | "rangePercent">> {
+  readonly startTick: number;
+  /** Where it ends, not included. */
+  readonly endTick: number;
+}
+
 /** The standing settings of one lane, in the order in which they act. They never change the recorded hits. */
 export interface Treatment {
   /** Left out, it is off. */
@@ -62,7 +117,21 @@ export interface Treatment {
   /** Where a hand has set the borders between roles. Left out, they are found. */
   readonly roles?: RoleBorders;
   readonly timing: TimingTreatment;
+  /** Left out, it is off. */
+  readonly dynamics?: DynamicsTreatment;
 }
+
+/** The dynamics step before anything of it is set. */
+export const USUAL_DYNAMICS: DynamicsTreatment = {
+  isOn: false,
+  loudnessPercent: 100,
+  rangePercent: 100,
+  deviation: 0,
+  deviationShape: "bell",
+  deviationSeed: 1,
+  lowestVelocity: 1,
+  highestVelocity: 127,
+};
 
 export const DEFAULT_TREATMENT: Treatment = {
   timing: {

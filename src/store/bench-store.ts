@@ -62,6 +62,9 @@ export interface LoopRange {
   readonly endTick: number;
 }
 
+/** The steps of a lane's treatment that can be opened on its card. */
+export type StepId = "timing" | "dynamics";
+
 export interface BenchState {
   readonly project: Omit<OpenProject, "pattern" | "revision">;
   /** As it is saved. */
@@ -86,6 +89,8 @@ export interface BenchState {
   readonly saveState: SaveState;
   readonly picked: ReadonlySet<string>;
   readonly openVoiceId: string | null;
+  /** The step of its treatment that is opened on its card; the others are a line each. */
+  readonly openStep: StepId | null;
   readonly side: Side;
   /** Voices that are shown and heard as recorded while the others are cleaned. */
   readonly asRecorded: ReadonlySet<string>;
@@ -147,6 +152,7 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
     maps,
     lanes: deriveLanes(pattern, [], maps),
     studiedShare: 0,
+    openStep: "timing",
     summaries: new Map(),
     guesses: [],
     doubts: [],

@@ -1,5 +1,7 @@
+export { dynamicsSentence } from "./dynamics-sentence.ts";
 export { findRoleBorders } from "./find-roles.ts";
 export { bordersOf, ROLES, type Role, type RoleBorders, roleOf, rolesOf } from "./roles.ts";
+export { type ShapedVelocities, shapeVelocities } from "./shape-lane.ts";
 export {
   levelVelocities,
   limitVelocity,
@@ -10,3 +12,10 @@ export {
   scaleVelocities,
   setVelocities,
 } from "./shapes.ts";
+export {
+  type BarDifference,
+  barsThatDiffer,
+  findAlike,
+  type LoudnessSummary,
+  summarizeLoudness,
+} from "./summary.ts";

@@ -1,7 +1,10 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { createRandom } from "../../standin/random.ts";
-import { findRoleBorders, roleOf } from "./index.ts";
+import { patternOf } from "../testing/patterns.ts";
+import { buildTimeMaps } from "../time/index.ts";
+import { USUAL_DYNAMICS } from "../treatment.ts";
+import { barsThatDiffer, dynamicsSentence, findAlike, findRoleBorders, roleOf, summarizeLoudness } from "./index.ts";
 
 const around = (means: readonly number[], spread = 6) => {
   const random = createRandom(3);
@@ -44,5 +47,48 @@ describe("roles", () => {
         }
       }),
     );
+  });
+});
+
+describe("the dynamics step as a sentence", () => {
+  it("says what is set and nothing else", () => {
+    expect(dynamicsSentence(USUAL_DYNAMICS)).toBe("As loud as it was played.");
+    const cycle = { grid: { family: "straight", denominator: 8 }, percents: [100, 65] } as const;
+    const byRole = { ghost: { addVelocity: -8 }, accent: { scalePercent: 110, highestVelocity: 120 } };
+    expect(dynamicsSentence({ ...USUAL_DYNAMICS, byRole, rangePercent: 80, cycle, deviation: 3 })).toBe(
+      "Ghosts 8 softer, accents at 110 % and not above 120, 80 % as dynamic, in eighths 100 65, ± 3 by chance.",
+    );
+    const exceptions = [{ startTick: 0, endTick: 1920, isOn: false }];
+    expect(dynamicsSentence({ ...USUAL_DYNAMICS, loudnessPercent: 90, lowestVelocity: 5, exceptions })).toBe(
+      "All at 90 %, never below 5, otherwise in 1 place.",
+    );
+  });
+});
+
+describe("loudness in numbers", () => {
+  it("has mean, spread and crest of each role that is played", () => {
+    const [ghosts, accents] = summarizeLoudness([20, 40, 100], Uint8Array.of(0, 0, 2));
+    expect(ghosts).toMatchObject({ role: "ghost", count: 2, mean: 30, spread: 10 });
+    expect(ghosts!.crest).toBeCloseTo(40 / Math.sqrt(1000), 9);
+    expect(accents).toEqual({ role: "accent", count: 1, mean: 100, spread: 0, crest: 1 });
+    expect(summarizeLoudness([], new Uint8Array())).toEqual([]);
+  });
+
+  it("names the bars that differ most, the most different first", () => {
+    const { meterMap } = buildTimeMaps(patternOf([]));
+    const ticks = [0, 480, 1920, 3840];
+    const bars = barsThatDiffer([50, 50, 50, 50], [50, 54, 30, 50], ticks, meterMap, 5);
+    expect(bars.map(({ barIndex, meanChange }) => [barIndex, meanChange])).toEqual([
+      [1, -20],
+      [0, 2],
+    ]);
+    expect(barsThatDiffer([50], [50], [0], meterMap, 5)).toEqual([]);
+  });
+
+  it("finds hits in a row that are exactly alike, and no others", () => {
+    const every = (stepMs: number, count: number) => Array.from({ length: count }, (_, at) => at * stepMs);
+    expect(findAlike([80, 80, 80, 80, 60], every(100, 5))).toEqual([0, 1, 2, 3]);
+    expect(findAlike([80, 80, 80, 60, 80], every(100, 5))).toEqual([]);
+    expect(findAlike([80, 80, 80, 80], every(500, 4))).toEqual([]);
   });
 });

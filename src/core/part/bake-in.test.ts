@@ -1,8 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { hitAt, laneOf, patternOf } from "../testing/patterns.ts";
-import { DEFAULT_TREATMENT } from "../treatment.ts";
-import { applyEdit, bakeIn, invertEdit } from "./index.ts";
+import { DEFAULT_TREATMENT, USUAL_DYNAMICS } from "../treatment.ts";
+import { applyEdit, bakeIn, invertEdit, isTreated, type Lane } from "./index.ts";
 import { placeHits } from "./place-hits.ts";
 
 const tightened = (voiceId: string, strengthPercent = 100) => ({
@@ -40,14 +40,26 @@ describe("baking in", () => {
 
   it("in a stretch pins all that sounds there, and leaves the timing on for the rest", () => {
     const edit = bakeIn(take, new Set(["snare", "kick"]), { startTick: 0, endTick: 960 });
-    expect(edit).toEqual({
-      kind: "moveHits",
-      moves: [
-        { hitId: "a", fromTick: null, toTick: 0 },
-        { hitId: "b", fromTick: null, toTick: 480 },
-        { hitId: "k", fromTick: null, toTick: 0 },
-      ],
-    });
+    const moves = [
+      { hitId: "a", fromTick: null, toTick: 0 },
+      { hitId: "b", fromTick: null, toTick: 480 },
+      { hitId: "k", fromTick: null, toTick: 0 },
+    ];
+    expect(edit).toMatchObject({ kind: "together", edits: [{ kind: "moveHits", moves }, { changes: [] }] });
+  });
+
+  it("takes loudness along, mutes what the repair leaves out, and switches all steps off", () => {
+    const dynamics = { ...USUAL_DYNAMICS, isOn: true, loudnessPercent: 50 };
+    const [snare, kick] = take.lanes as [Lane, Lane];
+    const treatment = { ...snare.treatment, repair: { leftOut: ["d"] }, dynamics };
+    const shaped = { ...take, lanes: [{ ...snare, treatment }, kick] };
+    const edit = bakeIn(shaped, new Set(["snare"]), null);
+    const baked = applyEdit(shaped, edit);
+    expect(placeHits(baked)).toEqual(placeHits(shaped));
+    expect(baked.hits.filter(({ isMuted }) => isMuted).map(({ id }) => id)).toEqual(["d"]);
+    expect(baked.hits.find(({ id }) => id === "a")).toMatchObject({ pinnedVelocity: 45, recordedVelocity: 90 });
+    expect(isTreated(baked.lanes[0]!.treatment)).toBe(false);
+    expect(placeHits(applyEdit(baked, invertEdit(edit)))).toEqual(placeHits(shaped));
   });
 
   it("changes no place at which a hit sounds, and is taken back whole", () => {

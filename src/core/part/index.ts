@@ -1,5 +1,5 @@
 export { parseTimeChange, parseVelocityChange, parseVelocityRamp, type TimeChange } from "./amount.ts";
-export { bakeIn, type TickRange } from "./bake-in.ts";
+export { bakeIn, isTreated, type TickRange } from "./bake-in.ts";
 export {
   changeTiming,
   changeTreatments,

@@ -4,7 +4,7 @@ import { hitAt, patternOf } from "../testing/patterns.ts";
 import { buildTimeMaps } from "../time/index.ts";
 import { treat } from "../treat.ts";
 import { DEFAULT_TREATMENT, type TimingTreatment } from "../treatment.ts";
-import { AS_RECORDED, onlyWithin, withException } from "./exceptions.ts";
+import { AS_RECORDED, type ExceptionalSettings, onlyWithin, withException } from "./exceptions.ts";
 
 const maps = buildTimeMaps(patternOf([]));
 const LENGTH = 7680;
@@ -58,7 +58,7 @@ describe("exceptions", () => {
         let exceptions = onlyWithin(0, 0, 0);
         for (const [a, b, settings] of places) {
           const [start, end] = [Math.min(a, b), Math.max(a, b)];
-          exceptions = withException(exceptions, start, end, settings);
+          exceptions = withException<ExceptionalSettings>(exceptions, start, end, settings);
           const inside = exceptions.filter(({ startTick, endTick }) => startTick < end && endTick > start);
           expect(inside.every((one) => one.strengthPercent === settings?.strengthPercent)).toBe(true);
           if (!settings) expect(inside).toEqual([]);

@@ -20,20 +20,25 @@ export const AS_RECORDED: ExceptionalSettings = { strengthPercent: 0, pushMs: 0,
  * Lays other settings over a stretch, in place of exceptions that were made there; null takes them away.
  * @returns exceptions in order and apart
  */
-export function withException(
-  exceptions: readonly TimingException[],
+export function withException<Settings extends object>(
+  exceptions: readonly (Settings & Stretch)[],
   startTick: number,
   endTick: number,
-  settings: ExceptionalSettings | null,
-): readonly TimingException[] {
+  settings: Settings | null,
+): readonly (Settings & Stretch)[] {
   const cut = withoutTicks(exceptions, startTick, endTick);
-  const laid = settings === null || endTick <= startTick ? cut : [...cut, { startTick, endTick, ...settings }];
+  const laid = settings === null || endTick <= startTick ? cut : [...cut, { ...settings, startTick, endTick }];
   return laid.toSorted((a, b) => a.startTick - b.startTick);
+}
+
+interface Stretch {
+  readonly startTick: number;
+  readonly endTick: number;
 }
 
 /** Leaves a voice as it was recorded everywhere but in one stretch: "only bar 5". */
 export function onlyWithin(startTick: number, endTick: number, lengthTicks: number): readonly TimingException[] {
-  const before = withException([], 0, startTick, AS_RECORDED);
+  const before = withException<ExceptionalSettings>([], 0, startTick, AS_RECORDED);
   return withException(before, endTick, lengthTicks, AS_RECORDED);
 }
 

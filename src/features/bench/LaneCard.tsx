@@ -4,12 +4,15 @@ import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { EditableName } from "../../components/EditableName.tsx";
 import { isUnnamedVoice, renameVoice } from "../../core/notemap/index.ts";
+import { isTreated } from "../../core/part/index.ts";
 import { foundGridSentence } from "../../core/timing/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { useRecipes } from "../../store/use-recipes.ts";
 import { useSettled } from "../../store/use-settled.ts";
 import { tightenAll } from "./actions.ts";
+import { DynamicsStep } from "./dynamics/DynamicsStep.tsx";
 import { LaneStep } from "./LaneStep.tsx";
+import { LookList } from "./LookList.tsx";
 import { changeMap } from "./lane-actions.ts";
 import { NotesStep } from "./NotesStep.tsx";
 import { RecipeStep } from "./RecipeStep.tsx";
@@ -81,7 +84,9 @@ function VoiceCard({ voiceId }: { voiceId: string }) {
       </h2>
       <RepairStep lane={lane} />
       <TimingStep lane={lane} shelf={shelf} />
-      <RecipeStep voiceId={voiceId} timing={lane.treatment.timing} shelf={shelf} />
+      <DynamicsStep lane={lane} />
+      <LookList lane={lane} />
+      <RecipeStep voiceId={voiceId} timing={lane.treatment.timing} isOn={isTreated(lane.treatment)} shelf={shelf} />
       <NotesStep hits={lane.hits} />
       <WriteStep voiceId={voiceId} laneGrid={lane.treatment.timing.grid} />
       <LaneStep voice={lane.voice} hits={lane.hits} />

@@ -15,6 +15,8 @@ const EVERY_VOICE = "every other voice";
 interface RecipeProps {
   readonly voiceId: string;
   readonly timing: TimingTreatment;
+  /** Whether any step of the treatment is on. */
+  readonly isOn?: boolean;
   /** One for the whole card, so that what is kept can be chosen at once. */
   readonly shelf: RecipeShelf;
 }
@@ -66,7 +68,7 @@ export const RecipeChoice = memo(function RecipeChoice({ voiceId, timing, shelf 
 });
 
 /** What can be done with the settings as a whole: put on the shelf, given to other voices, baked in. */
-export const RecipeStep = memo(function RecipeStep({ voiceId, timing, shelf }: RecipeProps) {
+export const RecipeStep = memo(function RecipeStep({ voiceId, timing, isOn = false, shelf }: RecipeProps) {
   const bench = useBench();
   const voices = useBenchState((state) => state.pattern.lanes.length);
   const hasLoop = useBenchState((state) => state.loop !== null);
@@ -96,7 +98,7 @@ export const RecipeStep = memo(function RecipeStep({ voiceId, timing, shelf }: R
             .{" "}
           </>
         )}
-        {timing.isOn && (
+        {isOn && (
           <>
             Bake in{" "}
             <SentenceChoice

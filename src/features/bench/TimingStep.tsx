@@ -3,6 +3,7 @@ import { Hint } from "../../components/Hint.tsx";
 import { SentenceChoice } from "../../components/SentenceChoice.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
 import { Toggle } from "../../components/Toggle.tsx";
+import { recipeOf, recipeSentence } from "../../core/recipe.ts";
 import {
   formatGrid,
   GRID_CHOICES,
@@ -21,11 +22,11 @@ import { useKeyNames } from "./command-keys.ts";
 import { DriftChart } from "./DriftChart.tsx";
 import { driftWords } from "./drag-edits.ts";
 import { ExceptionStep } from "./ExceptionStep.tsx";
-import { LookList } from "./LookList.tsx";
 import { ordinal } from "./ordinal.ts";
 import { PlanStep } from "./PlanStep.tsx";
 import { RecipeChoice } from "./RecipeStep.tsx";
 import { Ghosts, RoleTimings, Swing, withSwing } from "./RoleTimings.tsx";
+import { TreatmentStep } from "./TreatmentStep.tsx";
 import { useTimingSetting } from "./use-timing-setting.ts";
 
 type NumberField = {
@@ -50,14 +51,19 @@ export function TimingStep({ lane, shelf }: { lane: LaneView; shelf: RecipeShelf
     onCancel: setting.cancel,
   });
   return (
-    <section aria-label="Timing" className="mt-3">
-      <header className="flex items-center justify-between">
-        <h3 className="font-bold">Timing</h3>
-        <span className="flex items-center gap-3">
+    <TreatmentStep
+      id="timing"
+      name="Timing"
+      sentence={
+        timing.isOn ? `To ${gridName(timing.grid)}. ${recipeSentence(recipeOf(timing))}` : "Off: as it was played."
+      }
+      controls={
+        <>
           <HearRecorded lane={lane} />
           <Toggle label="Timing" isOn={timing.isOn} onChange={() => toggleTiming(bench)} />
-        </span>
-      </header>
+        </>
+      }
+    >
       {found && (
         <p className="mt-1.5 text-[13px] text-muted">
           {found.isPoor ? (
@@ -221,8 +227,7 @@ export function TimingStep({ lane, shelf }: { lane: LaneView; shelf: RecipeShelf
         onCancel={setting.cancel}
       />
       <DriftChart voiceId={lane.voiceId} />
-      <LookList lane={lane} />
-    </section>
+    </TreatmentStep>
   );
 }
 

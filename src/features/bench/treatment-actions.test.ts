@@ -90,13 +90,15 @@ describe("baking in", () => {
   it("says what it did, for a voice, a stretch and all", () => {
     const bench = benchWith({ isOn: true, strengthPercent: 100 });
     bench.store.setState({ openVoiceId: "kick" });
-    expect(bakeInScope(bench, "voice")).toMatch(/^Nothing is tightened there/);
+    expect(bakeInScope(bench, "voice")).toMatch(/^Nothing is treated there/);
     bench.store.setState({ openVoiceId: "snare", loop: { startTick: 0, endTick: 480 } });
     expect(bakeInScope(bench, "stretch")).toBe("Baked 1 hit of Snare in the loop in.");
     expect(timingOf(bench, "snare").isOn).toBe(true);
-    expect(bakeInScope(bench, "voice")).toBe("Baked 2 hits of Snare in. Its timing is off: it is in the hits.");
+    expect(bakeInScope(bench, "voice")).toBe(
+      "Baked 2 hits of Snare in. Its steps are off: what they did is in the hits.",
+    );
     expect(timingOf(bench, "snare").isOn).toBe(false);
-    expect(bakeInScope(bench, "all")).toMatch(/^Nothing is tightened there/);
+    expect(bakeInScope(bench, "all")).toMatch(/^Nothing is treated there/);
     const ticks = bench.store.getState().lanes.find(({ voiceId }) => voiceId === "snare")!.cleaned.ticks;
     expect([...ticks]).toEqual([0, 480, 2040]);
   });

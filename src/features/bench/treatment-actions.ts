@@ -1,4 +1,4 @@
-import { bakeIn, changeTiming } from "../../core/part/index.ts";
+import { bakeIn, changeTiming, isTreated } from "../../core/part/index.ts";
 import { recipeOf, type TimingRecipe, withRecipe } from "../../core/recipe.ts";
 import { findLatency } from "../../core/timing/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
@@ -62,16 +62,16 @@ export function bakeInScope({ store }: Bench, scope: BakeScope): Said {
   const lane = workingLane(state);
   if (!lane && scope !== "all") return "Open a lane first.";
   const meant = scope === "all" ? state.lanes : [lane!];
-  const isTightened = meant.some(({ treatment }) => treatment.timing.isOn);
-  if (!isTightened) return "Nothing is tightened there, so there is nothing to bake in.";
+  if (!meant.some(({ treatment }) => isTreated(treatment)))
+    return "Nothing is treated there, so there is nothing to bake in.";
   const range = scope === "stretch" ? meantStretch(state) : null;
   const edit = bakeIn(state.pattern, new Set(meant.map(({ voiceId }) => voiceId)), range);
   const what = scope === "all" ? "all voices" : lane!.voice.name;
   const where = scope === "stretch" ? (state.loop ? " in the loop" : " in the bars in view") : "";
-  const before = new Map(state.pattern.hits.map((hit) => [hit.id, hit.pinnedTick]));
+  const before = new Map(state.pattern.hits.map((hit) => [hit.id, hit]));
   store.commit(`Bake in ${what}${where}`, edit);
-  const pinned = store.getState().pattern.hits.filter((hit) => hit.pinnedTick !== before.get(hit.id)).length;
-  const rest = scope === "stretch" ? "" : " Its timing is off: it is in the hits.";
+  const pinned = store.getState().pattern.hits.filter((hit) => hit !== before.get(hit.id)).length;
+  const rest = scope === "stretch" ? "" : " Its steps are off: what they did is in the hits.";
   return `Baked ${hitCount(pinned)} of ${what}${where} in.${scope === "all" ? "" : rest}`;
 }
 

@@ -100,6 +100,18 @@ export const CHANGE: readonly GroupedCommand[] = [
     keys: ["Shift+K"],
     run: ({ store }) => store.setState({ isTempoOpen: true }),
   },
+  {
+    id: "showTiming",
+    name: "Show the timing of the open lane",
+    keys: ["8"],
+    run: ({ store }) => store.setState({ openStep: "timing" }),
+  },
+  {
+    id: "showDynamics",
+    name: "Show the dynamics of the open lane",
+    keys: ["9"],
+    run: ({ store }) => store.setState({ openStep: "dynamics" }),
+  },
   { id: "timing", name: "Timing of the open lane on, off", keys: ["T"], run: toggleTiming },
   {
     id: "tightenAll",

@@ -184,10 +184,29 @@ function paintLane(context: PaintContext, scene: LanesScene, lane: LaneView, box
     }
   }
   if (box.open) {
+    if (isCleaned) paintRecordedLoudness(context, scene, lane, box);
     paintRail(context, scene, lane, box.open, ink);
     paintArticulations(context, scene, lane, box.open, ticks, ink);
   }
 }
+
+/** Where the loudness goes out otherwise than it was recorded, a short line beside the fin says how loud that was. */
+function paintRecordedLoudness(context: PaintContext, scene: LanesScene, lane: LaneView, box: LaneBox): void {
+  const { viewport, inks } = scene;
+  const { ticks, velocities } = lane.cleaned;
+  const lastTick = viewport.startTick + viewport.widthPx * viewport.ticksPerPx;
+  const { first, end } = rowsBetween(ticks, viewport.startTick, lastTick);
+  if (isDense(end - first, viewport)) return;
+  context.fillStyle = inks.ink;
+  for (let at = first; at < end; at++) {
+    const recorded = lane.recorded.velocities[at]!;
+    if (recorded === velocities[at]) continue;
+    const y = Math.round(box.base - finHeightOf(box, recorded));
+    context.fillRect(tickToX(viewport, ticks[at]!) - RECORDED_LINE_PX, y, RECORDED_LINE_PX, 1.5);
+  }
+}
+
+const RECORDED_LINE_PX = 6;
 
 function isLaneDense(ticks: Float64Array, viewport: Viewport): boolean {
   const { first, end } = rowsBetween(

@@ -1,0 +1,230 @@
+import clsx from "clsx";
+import { toast } from "sonner";
+import { SentenceNumber } from "../../../components/SentenceNumber.tsx";
+import { Toggle } from "../../../components/Toggle.tsx";
+import { dynamicsSentence, ROLES } from "../../../core/dynamics/index.ts";
+import { type DynamicsTreatment, USUAL_DYNAMICS } from "../../../core/treatment.ts";
+import { useBench } from "../../../store/bench-context.ts";
+import type { LaneView } from "../../../store/lane-view.ts";
+import { TreatmentStep } from "../TreatmentStep.tsx";
+import { CycleBars } from "./CycleBars.tsx";
+import { DynamicsExceptions } from "./DynamicsExceptions.tsx";
+import { LoudnessCompare } from "./LoudnessCompare.tsx";
+import { alikeHits, showAlike, spreadAlike } from "./loudness-actions.ts";
+import { RoleSentence } from "./RoleSentence.tsx";
+import { type DynamicsSetting, firstDynamics, useDynamicsSetting } from "./use-dynamics-setting.ts";
+import { VelocityChart } from "./VelocityChart.tsx";
+
+const linkClass = "font-bold text-spruce underline";
+/** So many may be cut off without a word: a few of the loudest always are. */
+const FEW = 3;
+
+type NumberField = "loudnessPercent" | "rangePercent" | "deviation" | "lowestVelocity" | "highestVelocity";
+
+/** The loudness of one voice as sentences that can be edited, over the chart of its roles. */
+export function DynamicsStep({ lane }: { lane: LaneView }) {
+  const setting = useDynamicsSetting(lane);
+  const dynamics = lane.treatment.dynamics ?? firstDynamics(lane);
+  const number = (field: NumberField, name: string) => ({
+    step: 1,
+    value: dynamics[field],
+    usual: USUAL_DYNAMICS[field],
+    onPreview: (value: number) => setting.preview({ [field]: Math.round(value) }),
+    onCommit: (value: number) => setting.commit(name, { [field]: Math.round(value) }),
+    onCancel: setting.cancel,
+  });
+  const present = ROLES.filter((role, place) => lane.roles.includes(place) || dynamics.byRole?.[role]);
+  return (
+    <TreatmentStep
+      id="dynamics"
+      name="Dynamics"
+      sentence={dynamics.isOn ? dynamicsSentence(dynamics) : "Off: as loud as it was played."}
+      controls={<Toggle label="Dynamics" isOn={dynamics.isOn} onChange={setting.toggle} />}
+    >
+      <VelocityChart voiceId={lane.voiceId} setting={setting} />
+      <div className="mt-1">
+        {present.map((role) => (
+          <RoleSentence key={role} role={role} dynamics={dynamics} setting={setting} />
+        ))}
+        <span className="block leading-[1.75]">
+          The whole voice{" "}
+          <SentenceNumber
+            label="Loudness"
+            min={0}
+            max={200}
+            unit="%"
+            say={(value) => (value === 100 ? "as loud" : `at ${value} %`)}
+            {...number("loudnessPercent", "loudness")}
+          />
+          , and{" "}
+          <SentenceNumber
+            label="Range"
+            min={0}
+            max={250}
+            unit="%, 0 is flat"
+            say={(value) => (value === 100 ? "as dynamic" : `${value} % as dynamic`)}
+            {...number("rangePercent", "range")}
+          />
+          {dynamics.rangePercent !== 100 && <Middle lane={lane} dynamics={dynamics} setting={setting} />}.
+        </span>
+        <CycleBars dynamics={dynamics} setting={setting} />
+        <span className="block leading-[1.75]">
+          Leave{" "}
+          <SentenceNumber
+            label="Chance"
+            min={0}
+            max={30}
+            unit="of 127"
+            say={(value) => (value === 0 ? "nothing" : `± ${value}`)}
+            {...number("deviation", "chance of the loudness")}
+          />{" "}
+          to chance
+          {dynamics.deviation > 0 && (
+            <>
+              {" "}
+              <button
+                type="button"
+                className="text-[13px] font-bold text-spruce underline"
+                onClick={() => setting.commit("roll", { deviationSeed: dynamics.deviationSeed + 1 })}
+              >
+                Roll again
+              </button>
+            </>
+          )}
+          . Never below{" "}
+          <SentenceNumber
+            label="Lowest"
+            min={1}
+            max={127}
+            unit="of 127"
+            say={String}
+            {...number("lowestVelocity", "limits")}
+          />{" "}
+          or above{" "}
+          <SentenceNumber
+            label="Highest"
+            min={1}
+            max={127}
+            unit="of 127"
+            say={String}
+            {...number("highestVelocity", "limits")}
+          />
+          .
+        </span>
+        <Spared lane={lane} dynamics={dynamics} setting={setting} />
+      </div>
+      <Clipped lane={lane} dynamics={dynamics} setting={setting} />
+      <Alike lane={lane} />
+      <DynamicsExceptions lane={lane} dynamics={dynamics} setting={setting} />
+      {dynamics.isOn && <LoudnessCompare lane={lane} />}
+    </TreatmentStep>
+  );
+}
+
+interface PartProps {
+  readonly lane: LaneView;
+  readonly dynamics: DynamicsTreatment;
+  readonly setting: DynamicsSetting;
+}
+
+function Middle({ lane, dynamics, setting }: PartProps) {
+  const sorted = lane.recorded.velocities.toSorted();
+  const own = sorted[Math.floor(sorted.length / 2)] ?? 64;
+  return (
+    <>
+      {" "}
+      around{" "}
+      <SentenceNumber
+        label="Middle"
+        min={1}
+        max={127}
+        step={1}
+        unit="of 127"
+        say={(value) => (dynamics.middleVelocity === undefined ? `its middle, ${value}` : String(value))}
+        value={dynamics.middleVelocity ?? own}
+        usual={own}
+        onPreview={(value) => setting.preview({ middleVelocity: Math.round(value) })}
+        onCommit={(value) =>
+          setting.commit("middle", { middleVelocity: Math.round(value) === own ? undefined : Math.round(value) })
+        }
+        onCancel={setting.cancel}
+      />
+    </>
+  );
+}
+
+/** Strokes that carry their own weight, as open and foot hats, can be left alone. */
+function Spared({ lane, dynamics, setting }: PartProps) {
+  const used = lane.voice.articulations.filter((_, row) => lane.articulationRows.includes(row));
+  if (used.length < 2) return null;
+  const spared = new Set(dynamics.sparedArticulationIds);
+  return (
+    <span className="block leading-[1.75]">
+      Leave alone:{" "}
+      {used.map(({ id, name }, index) => {
+        const isSpared = spared.has(id);
+        const next = isSpared ? [...spared].filter((one) => one !== id) : [...spared, id];
+        return (
+          <span key={id}>
+            {index > 0 && " "}
+            <button
+              type="button"
+              aria-pressed={isSpared}
+              className={clsx(
+                "rounded border px-1.5 text-[13px]",
+                isSpared
+                  ? "border-spruce bg-spruce-tint font-bold"
+                  : "border-hairline-strong text-muted hover:text-ink",
+              )}
+              onClick={() => setting.commit("spared strokes", { sparedArticulationIds: next })}
+            >
+              {name}
+            </button>
+          </span>
+        );
+      })}
+    </span>
+  );
+}
+
+/** What is cut off ends up alike; that is said before it is done by accident. */
+function Clipped({ lane, dynamics, setting }: PartProps) {
+  const { clippedCount } = lane.cleaned;
+  if (dynamics.fitsIn) {
+    return (
+      <p className="mt-1 text-[13px]">
+        What would be too loud or too soft is fitted in, with its shape.{" "}
+        <button type="button" className={linkClass} onClick={() => setting.commit("limits", { fitsIn: undefined })}>
+          Cut it off
+        </button>
+      </p>
+    );
+  }
+  if (clippedCount <= FEW) return null;
+  return (
+    <p role="status" className="mt-2 rounded-lg bg-amber-tint px-3 py-2 text-[13px]">
+      <strong>{clippedCount} hits</strong> would go beyond 1 to 127, and end up alike.{" "}
+      <button type="button" className={linkClass} onClick={() => setting.commit("limits", { fitsIn: true })}>
+        Fit them in, with their shape
+      </button>
+    </p>
+  );
+}
+
+/** Hits in a row that sound exactly alike give a machine away. */
+function Alike({ lane }: { lane: LaneView }) {
+  const bench = useBench();
+  const hits = alikeHits(lane);
+  if (hits.length === 0) return null;
+  return (
+    <p className="mt-1 text-[13px]">
+      {hits.length.toLocaleString("en")} hits in a row are exactly alike.{" "}
+      <button type="button" className={linkClass} onClick={() => showAlike(bench, lane)}>
+        Show them
+      </button>{" "}
+      <button type="button" className={linkClass} onClick={() => toast(spreadAlike(bench, lane), { id: "command" })}>
+        Spread them a little
+      </button>
+    </p>
+  );
+}
