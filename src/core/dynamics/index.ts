@@ -1,3 +1,15 @@
+export {
+  alongContour,
+  CONTOUR_SPANS,
+  CONTOURS,
+  type Contour,
+  type ContourSpan,
+  type CopiedContour,
+  contourAt,
+  copyContour,
+  type LoudPlace,
+  layContour,
+} from "./contour.ts";
 export { dynamicsSentence } from "./dynamics-sentence.ts";
 export { findRoleBorders } from "./find-roles.ts";
 export { bordersOf, ROLES, type Role, type RoleBorders, roleOf, rolesOf } from "./roles.ts";

@@ -1,0 +1,226 @@
+import { alongContour, limitVelocity } from "../dynamics/index.ts";
+import { type NoteMap, strokeName } from "../notemap/index.ts";
+import { applyEdit, type Edit } from "../part/edit.ts";
+import type { Hit, Pattern } from "../part/pattern.ts";
+import { revoiceHits } from "../part/reassign.ts";
+import { type SiftedHit, siftHits, siftLanesOf } from "../sift/index.ts";
+import { buildTimeMaps, type TimeMaps, tickAfterMs } from "../time/index.ts";
+import { noiseOf } from "../timing/humanize.ts";
+import type { ChoreAct, ChoreStep } from "./chore.ts";
+
+/** What a chore would do to a pattern. */
+export interface ChoreRun {
+  /** One step of undo. */
+  readonly edit: Edit;
+  /** Hits that a rule of it has picked, and those that it changes. */
+  readonly pickedIds: ReadonlySet<string>;
+  readonly changedIds: ReadonlySet<string>;
+  /** Voices that go to a pattern of their own. */
+  readonly takenOutVoiceIds: readonly string[];
+  /** What could not be done, in words. */
+  readonly refusals: readonly string[];
+}
+
+/** Hits as the acts of a step change them. */
+interface Working {
+  readonly sifted: SiftedHit;
+  readonly tick: number;
+  readonly velocity: number;
+}
+
+/**
+ * Runs the steps of a chore, each on what the one before has made. Loudness and time start from how hits sound now, and what is
+ * written is 1 to 127 and inside the pattern.
+ * @param among only these hits; null for the whole pattern
+ */
+export function runChore(
+  pattern: Pattern,
+  steps: readonly ChoreStep[],
+  among: ReadonlySet<string> | null = null,
+): ChoreRun {
+  const maps = buildTimeMaps(pattern);
+  const pickedIds = new Set<string>();
+  const takenOut = new Set<string>();
+  const refusals: string[] = [];
+  const edits: Edit[] = [];
+  let now = pattern;
+  for (const { sift, acts } of steps) {
+    const sifted = siftHits(sift, siftLanesOf(now, maps), maps, among);
+    for (const { hit } of sifted) pickedIds.add(hit.id);
+    if (sifted.length === 0) continue;
+    const { own, refused, voiceIds } = runStep(now, sifted, acts, maps);
+    refusals.push(...refused);
+    for (const voiceId of voiceIds) takenOut.add(voiceId);
+    for (const edit of own) now = applyEdit(now, edit);
+    edits.push(...own);
+  }
+  const before = new Map(pattern.hits.map((hit) => [hit.id, hit]));
+  const after = new Map(now.hits.map((hit) => [hit.id, hit]));
+  const changedIds = new Set([...before].flatMap(([id, hit]) => (after.get(id) === hit ? [] : [id])));
+  return { edit: { kind: "together", edits }, pickedIds, changedIds, takenOutVoiceIds: [...takenOut], refusals };
+}
+
+function runStep(pattern: Pattern, sifted: readonly SiftedHit[], acts: readonly ChoreAct[], maps: TimeMaps) {
+  let working = sifted.map(
+    (one): Working => ({ sifted: one, tick: one.tick, velocity: one.lane.cleaned.velocities[one.row]! }),
+  );
+  for (const act of acts) working = shaped(working, act, maps);
+  const refused: string[] = [];
+  const voiceIds = acts.some(({ kind }) => kind === "takeOut")
+    ? [...new Set(sifted.map(({ hit }) => hit.voiceId))]
+    : [];
+  const own: Edit[] = [];
+  const louder = working.filter(
+    ({ sifted: { lane, row }, velocity }) => limitVelocity(velocity) !== lane.cleaned.velocities[row],
+  );
+  if (louder.length > 0) {
+    const changes = louder.map(({ sifted: { hit }, velocity }) => ({
+      hitId: hit.id,
+      fromVelocity: hit.pinnedVelocity,
+      toVelocity: limitVelocity(velocity),
+    }));
+    own.push({ kind: "setVelocity", changes });
+  }
+  const moved = working.filter(({ sifted: one, tick }) => Math.round(tick) !== one.tick);
+  const isInside = moved.every(({ tick }) => Math.round(tick) < pattern.lengthTicks);
+  if (!isInside && acts.some(({ kind }) => kind === "stretchTime")) {
+    refused.push("Half as fast does not fit into the pattern, so nothing was moved.");
+  } else if (moved.length > 0) {
+    const moves = moved.map(({ sifted: { hit }, tick }) => ({
+      hitId: hit.id,
+      fromTick: hit.pinnedTick,
+      toTick: Math.max(0, Math.min(pattern.lengthTicks - 1, Math.round(tick))),
+    }));
+    own.push({ kind: "moveHits", moves });
+  }
+  const hits = sifted.map(({ hit }) => hit);
+  for (const act of acts) {
+    const [edit, words] = handled(own.reduce(applyEdit, pattern), hits, act);
+    if (words) refused.push(words);
+    if (edit) own.push(edit);
+  }
+  return { own, refused, voiceIds };
+}
+
+/** Acts that change what is struck, or whether: one after the other, for a hit may be another one afterwards. */
+function handled(pattern: Pattern, picked: readonly Hit[], act: ChoreAct): readonly [Edit | null, string | null] {
+  const ids = new Set(picked.map(({ id }) => id));
+  const hits = pattern.hits.filter(({ id }) => ids.has(id));
+  switch (act.kind) {
+    case "mute":
+    case "takeOut": {
+      const hitIds = hits.filter(({ isMuted }) => !isMuted).map(({ id }) => id);
+      return [hitIds.length > 0 ? { kind: "muteHits", hitIds, toIsMuted: true } : null, null];
+    }
+    case "remove":
+      return [hits.length > 0 ? { kind: "removeHits", hits } : null, null];
+    case "revoice":
+      if (!hasStroke(pattern.noteMap, act))
+        return [null, `The map of this take has no ${act.voiceId}, ${act.articulationId}.`];
+      return [hits.length > 0 ? revoiceHits(pattern, hits, act) : null, null];
+    default:
+      return [null, null];
+  }
+}
+
+function hasStroke(map: NoteMap, { voiceId, articulationId }: { voiceId: string; articulationId: string }): boolean {
+  const voice = map.voices.find(({ id }) => id === voiceId);
+  return voice?.articulations.some(({ id }) => id === articulationId) ?? false;
+}
+
+/** Acts that change loudness or time; the others are left for later. */
+function shaped(working: readonly Working[], act: ChoreAct, maps: TimeMaps): Working[] {
+  const louder = (change: (one: Working, index: number) => number) =>
+    working.map((one, index) => ({ ...one, velocity: change(one, index) }));
+  const moved = (change: (one: Working) => number) => working.map((one) => ({ ...one, tick: change(one) }));
+  switch (act.kind) {
+    case "scale":
+      return louder(({ velocity }) => (velocity * Math.max(0, act.percent)) / 100);
+    case "add":
+      return louder(({ velocity }) => velocity + act.velocity);
+    case "set":
+      return louder(() => act.velocity);
+    case "evenOut": {
+      const mean = meansBy(working, ({ sifted: { hit, lane, row } }) => `${hit.voiceId} ${lane.roles[row]}`);
+      return louder((one) => one.velocity + (act.percent / 100) * (mean(one) - one.velocity));
+    }
+    case "range": {
+      const mean = meansBy(working, ({ sifted: { hit } }) => hit.voiceId);
+      return louder((one) => mean(one) + (one.velocity - mean(one)) * (Math.max(0, act.percent) / 100));
+    }
+    case "contour": {
+      const values = alongContour(working, act, maps.meterMap);
+      return louder((_, index) => values[index]!);
+    }
+    case "shiftMs":
+      return moved(({ tick }) => tickAfterMs(maps.tempoMap, tick, act.ms));
+    case "shiftTicks":
+      return moved(({ tick }) => tick + act.ticks);
+    case "humanize":
+      return working.map((one) => {
+        const noise = noiseOf(one.sifted.hit.id, act.seed, "bell");
+        const loudNoise = noiseOf(one.sifted.hit.id, act.seed + 1, "bell");
+        const tick = act.ms > 0 ? tickAfterMs(maps.tempoMap, one.tick, noise * act.ms) : one.tick;
+        return { ...one, tick, velocity: one.velocity + loudNoise * act.velocity };
+      });
+    case "stretchTime": {
+      const first = working[0]?.tick ?? 0;
+      return moved(({ tick }) => first + (tick - first) * act.factor);
+    }
+    case "revoice":
+    case "mute":
+    case "remove":
+    case "takeOut":
+      return [...working];
+    default:
+      return act satisfies never;
+  }
+}
+
+function meansBy(working: readonly Working[], keyOf: (one: Working) => string): (one: Working) => number {
+  const sums = new Map<string, { sum: number; count: number }>();
+  for (const one of working) {
+    const entry = sums.get(keyOf(one)) ?? { sum: 0, count: 0 };
+    sums.set(keyOf(one), { sum: entry.sum + one.velocity, count: entry.count + 1 });
+  }
+  return (one) => {
+    const { sum, count } = sums.get(keyOf(one))!;
+    return sum / count;
+  };
+}
+
+/** An act in words: `at 70 %`, `6 ms ahead`. */
+export function actWords(act: ChoreAct, map: NoteMap): string {
+  switch (act.kind) {
+    case "scale":
+      return `make them ${act.percent} % as loud`;
+    case "add":
+      return `make them ${Math.abs(act.velocity)} ${act.velocity < 0 ? "softer" : "louder"}`;
+    case "set":
+      return `make all as loud as ${act.velocity}`;
+    case "evenOut":
+      return `even them out by ${act.percent} %`;
+    case "range":
+      return `make them ${act.percent} % as dynamic`;
+    case "contour":
+      return `lead them from ${act.from} to ${act.to}, ${act.contour}, ${act.span}`;
+    case "shiftMs":
+      return `put them ${Math.abs(act.ms)} ms ${act.ms < 0 ? "ahead" : "behind"}`;
+    case "shiftTicks":
+      return `put them ${Math.abs(act.ticks)} ticks ${act.ticks < 0 ? "ahead" : "behind"}`;
+    case "humanize":
+      return `leave ± ${act.ms} ms and ± ${act.velocity} of loudness to chance`;
+    case "revoice":
+      return `let ${strokeName(map, act).toLowerCase()} play them`;
+    case "mute":
+      return "mute them";
+    case "remove":
+      return "remove them";
+    case "stretchTime":
+      return act.factor === 2 ? "play them half as fast" : "play them twice as fast";
+    case "takeOut":
+      return "take their voice out to a pattern of its own";
+    default:
+      return act satisfies never;
+  }
+}

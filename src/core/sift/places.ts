@@ -1,0 +1,87 @@
+import { type Bar, barAt, type Grid, gridAt, gridStepTicks, type MeterMap, swingTicks } from "../time/index.ts";
+import type { TimingTreatment } from "../treatment.ts";
+import type { Place } from "./rule.ts";
+
+/** How near to a place a slot must be, in parts of a quarter. */
+const NEAR_QUARTERS = 1 / 24;
+
+/** Where a slot is in its bar, as if it were not swung. */
+export interface PlaceInBar {
+  readonly bar: Bar;
+  readonly inBarTicks: number;
+}
+
+/** @param slotTick where a hit belongs on the plan of its voice */
+export function placeInBar(
+  slotTick: number,
+  plan: Pick<TimingTreatment, "grid" | "stretches" | "ghostGrid">,
+  meterMap: MeterMap,
+): PlaceInBar {
+  const bar = barAt(meterMap, Math.max(0, slotTick));
+  const inBar = slotTick - bar.startTick;
+  const grids = [gridAt(plan, slotTick), ...(plan.ghostGrid ? [plan.ghostGrid] : [])];
+  const even = grids.map((grid) => withoutSwing(inBar, grid, meterMap.ppq)).find((ticks) => ticks !== null);
+  return { bar, inBarTicks: even ?? inBar };
+}
+
+/** Where a swung slot would be if it were straight; null if it is none of the late ones. */
+function withoutSwing(inBarTicks: number, grid: Grid, ppq: number): number | null {
+  const stepTicks = gridStepTicks(grid, ppq);
+  const lateTicks = swingTicks(grid, stepTicks);
+  if (lateTicks === 0) return null;
+  const step = Math.round((inBarTicks - lateTicks) / stepTicks);
+  const isLate = step % 2 === 1 && Math.abs(inBarTicks - step * stepTicks - lateTicks) < 1;
+  return isLate ? step * stepTicks : null;
+}
+
+/**
+ * Whether a place in the bar is one of those that a name means. Beats are the pulses of the meter. Off-beats are half-way
+ * between them; where a pulse is three units long, as in 6/8, the last third of it. Back-beats are every second beat.
+ */
+export function isAtPlace({ bar, inBarTicks }: PlaceInBar, place: Place, ppq: number): boolean {
+  const near = NEAR_QUARTERS * ppq;
+  const isNear = (tick: number) => Math.abs(inBarTicks - tick) <= near;
+  const { pulseTicks } = bar;
+  const barTicks = bar.endTick - bar.startTick;
+  const isAtNextBar = isNear(barTicks);
+  const beat = pulseTicks.findIndex(isNear);
+  switch (place) {
+    case "downBeats":
+      return isNear(0) || isAtNextBar;
+    case "beats":
+      return beat !== -1 || isAtNextBar;
+    case "backBeats":
+      return beat % 2 === 1;
+    case "offBeats":
+      return offBeatsOf(bar, ppq).some(isNear);
+    case "betweens":
+      return beat === -1 && !isAtNextBar && !offBeatsOf(bar, ppq).some(isNear);
+    case "triplets":
+      return pulseTicks.some((start, index) => {
+        const length = (pulseTicks[index + 1] ?? barTicks) - start;
+        return !isTernary(bar, length, ppq) && [1 / 3, 2 / 3].some((share) => isNear(start + share * length));
+      });
+    default:
+      return place satisfies never;
+  }
+}
+
+/** The off-beats of a bar, in ticks from its start. */
+export function offBeatsOf(bar: Bar, ppq: number): readonly number[] {
+  const barTicks = bar.endTick - bar.startTick;
+  return bar.pulseTicks.map((start, index) => {
+    const length = (bar.pulseTicks[index + 1] ?? barTicks) - start;
+    return start + length * (isTernary(bar, length, ppq) ? 2 / 3 : 1 / 2);
+  });
+}
+
+function isTernary({ meter }: Bar, lengthTicks: number, ppq: number): boolean {
+  const unitTicks = (4 * ppq) / meter.denominator;
+  return meter.denominator >= 8 && Math.abs(lengthTicks - 3 * unitTicks) < 1;
+}
+
+/** Whether a place is one of some steps of a grid, counted from 1 at the bar line. */
+export function isOnStep({ inBarTicks }: PlaceInBar, grid: Grid, steps: readonly number[], ppq: number): boolean {
+  const stepTicks = gridStepTicks(grid, ppq);
+  return steps.some((step) => Math.abs(inBarTicks - (step - 1) * stepTicks) <= NEAR_QUARTERS * ppq);
+}
