@@ -2,10 +2,10 @@ import { Ajv, type JSONSchemaType, type ValidateFunction } from "ajv";
 import { ROLES } from "../core/dynamics/index.ts";
 import type { NoteMap } from "../core/notemap/index.ts";
 import { type ExportChoice, type Part, TRACK_LAYOUTS } from "../core/part/index.ts";
-import { GRID_DENOMINATORS, GRID_FAMILIES, MOST_SWING_PERCENT, STRAIGHT_PERCENT } from "../core/time/index.ts";
+import { MOST_SWING_PERCENT, STRAIGHT_PERCENT } from "../core/time/index.ts";
 import { NOISE_SHAPES } from "../core/timing/index.ts";
 import { type NoteMapFile, noteMap, noteMapFile } from "./note-map-file.ts";
-import { orNull, record, sevenBits, withOptional } from "./shapes.ts";
+import { grid, orNull, record, sevenBits, withOptional } from "./shapes.ts";
 import type { NewRecipe, Problem, SaveRequest, VersionRequest } from "./wire.ts";
 
 const id = { type: "string", minLength: 1, maxLength: 200 } as const;
@@ -36,17 +36,6 @@ const hit = withOptional(
     inFile: record({ tick, shutTicks: orNull(tick), chokedTicks: orNull(tick) }),
   },
 );
-
-const grid = {
-  type: "object",
-  properties: {
-    family: { enum: GRID_FAMILIES },
-    denominator: { enum: GRID_DENOMINATORS },
-    swingPercent: { type: "number", minimum: STRAIGHT_PERCENT, maximum: MOST_SWING_PERCENT },
-  },
-  required: ["family", "denominator"],
-  additionalProperties: false,
-};
 
 /** What of a timing can be carried to another voice. */
 const carried = {

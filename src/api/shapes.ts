@@ -1,3 +1,5 @@
+import { GRID_DENOMINATORS, GRID_FAMILIES, MOST_SWING_PERCENT, STRAIGHT_PERCENT } from "../core/time/index.ts";
+
 // Building blocks of the schemas.
 
 export const sevenBits = { type: "integer", minimum: 0, maximum: 127 } as const;
@@ -13,3 +15,14 @@ export function record(properties: Record<string, object>) {
 export function withOptional(schema: ReturnType<typeof record>, optional: Record<string, object>) {
   return { ...schema, properties: { ...schema.properties, ...optional } };
 }
+
+export const grid = {
+  type: "object",
+  properties: {
+    family: { enum: GRID_FAMILIES },
+    denominator: { enum: GRID_DENOMINATORS },
+    swingPercent: { type: "number", minimum: STRAIGHT_PERCENT, maximum: MOST_SWING_PERCENT },
+  },
+  required: ["family", "denominator"],
+  additionalProperties: false,
+};

@@ -1,3 +1,4 @@
+import type { Chore } from "../core/chore/index.ts";
 import type { NoteMap } from "../core/notemap/index.ts";
 import type { LogEntry, Pattern, PatternSummary, Thumbnail } from "../core/part/index.ts";
 import type { Recipe } from "../core/recipe.ts";
@@ -56,6 +57,34 @@ export type NewRecipe = Omit<Recipe, "id">;
 /** A recipe on the shelf. Those that come with the application cannot be taken off. */
 export interface KeptRecipe extends Recipe {
   readonly isBuiltIn: boolean;
+}
+
+/** A chore that is to be kept on the shelf. */
+export type NewChore = Omit<Chore, "id">;
+
+/** A chore on the shelf. Those that come with the application cannot be taken off. */
+export interface KeptChore extends Chore {
+  readonly isBuiltIn: boolean;
+}
+
+/** A chore that is to be run on whole projects. */
+export interface ChoreRequest {
+  readonly name: string;
+  readonly steps: Chore["steps"];
+  readonly projectIds: readonly string[];
+  /** Only says what would be changed. */
+  readonly isTrial?: true;
+}
+
+/** What a chore has done to a project, or would do. */
+export interface ChoreOutcome {
+  readonly projectId: string;
+  readonly projectName: string;
+  readonly pickedCount: number;
+  readonly changedCount: number;
+  /** What could not be done, in words. */
+  readonly refusals: readonly string[];
+  readonly isDone: boolean;
 }
 
 /** A note map on the shelf. */

@@ -120,11 +120,12 @@ export function writeEdit(
   db.prepare("UPDATE patterns SET revision = ? WHERE project_id = ?").run(revision, projectId);
   writeTouchedHits(db, projectId, entry.edit, pattern);
   const kinds = new Set(kindsOf(entry.edit));
-  if (!isWithin(kinds, ["setTreatments", "moveHits", "muteHits", "setLengths"])) {
+  if (!isWithin(kinds, ["setTreatments", "moveHits", "muteHits", "setLengths", "markHits"])) {
     const summary = JSON.stringify(summarizePattern(pattern));
     db.prepare("UPDATE patterns SET summary = ? WHERE project_id = ?").run(summary, projectId);
   }
-  if (isWithin(kinds, ["moveHits", "setVelocity", "muteHits", "setLengths", "addHits", "removeHits"])) return;
+  if (isWithin(kinds, ["moveHits", "setVelocity", "muteHits", "setLengths", "markHits", "addHits", "removeHits"]))
+    return;
   const { hits: _, lanes, streams, noteMap, outgoingMap, changedMessages, ...head } = pattern;
   db.prepare(
     `UPDATE patterns SET head = ?, lanes = ?, streams = ?, note_map = ?, outgoing_map = ?, changed_messages = ?

@@ -1,6 +1,6 @@
 import type { ProjectCard } from "../api/wire.ts";
 import { isUnnamedVoice } from "../core/notemap/index.ts";
-import type { Lane } from "../core/part/index.ts";
+import { isTreated, type Lane } from "../core/part/index.ts";
 import type { Notice } from "../core/smf/index.ts";
 import type { Db } from "./database.ts";
 
@@ -32,7 +32,7 @@ export function listProjects(db: Db): readonly ProjectCard[] {
       book: row.book,
       changedAt: row.changed_at,
       summary: JSON.parse(row.summary),
-      treatedVoiceCount: lanes.filter((lane) => lane.treatment.timing.isOn).length,
+      treatedVoiceCount: lanes.filter((lane) => isTreated(lane.treatment)).length,
       unnamedVoiceCount: lanes.filter((lane) => isUnnamedVoice(lane.voiceId)).length,
       thumbnail: JSON.parse(row.thumbnail),
     };

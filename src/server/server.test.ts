@@ -24,11 +24,12 @@ import { RECIPES, recipeOf } from "../core/recipe.ts";
 import { DEFAULT_TREATMENT } from "../core/treatment.ts";
 import { type Db, openDatabase } from "./database.ts";
 import { readBody, readJson, respond } from "./http.ts";
+import { keep, listKept, setKeptRemoved } from "./kept.ts";
 import { runImport } from "./midi-task.ts";
 import { readLog, readPattern } from "./patterns.ts";
 import { ProblemError } from "./problem-error.ts";
 import { listProjects, readTakeBytes } from "./projects.ts";
-import { keepRecipe, listRecipes, setRecipeRemoved } from "./recipes.ts";
+import { RECIPE_SORT } from "./recipes.ts";
 import { changeProject, openProject, saveEdits, storeImport } from "./use-cases.ts";
 import { forgetVersion, keepVersion, listVersions } from "./versions.ts";
 
@@ -73,7 +74,7 @@ describe("the database", () => {
     const migrated = openDatabase(folder);
     expect(openProject(migrated, id)).toEqual(before);
     expect(listVersions(migrated, id)).toEqual([]);
-    expect(listRecipes(migrated)).toHaveLength(RECIPES.length);
+    expect(listKept(migrated, RECIPE_SORT)).toHaveLength(RECIPES.length);
     migrated.close();
     expect(readdirSync(folder).some((name) => name.includes("before-migration"))).toBe(true);
   });
@@ -106,17 +107,17 @@ describe("recipes", () => {
   const timing = recipeOf({ ...DEFAULT_TREATMENT.timing, strengthPercent: 61, pushTicks: -7 });
 
   it("are those of the application, then those of the house by name, which can be taken off and put back", () => {
-    const wheel = keepRecipe(db, { name: "Wheelhouse", timing });
-    keepRecipe(db, { name: "Aft deck", timing });
-    const kept = () => listRecipes(db).slice(RECIPES.length);
-    expect(listRecipes(db)[0]).toMatchObject({ name: RECIPES[0]!.name, isBuiltIn: true });
+    const wheel = keep(db, RECIPE_SORT, { name: "Wheelhouse", timing });
+    keep(db, RECIPE_SORT, { name: "Aft deck", timing });
+    const kept = () => listKept(db, RECIPE_SORT).slice(RECIPES.length);
+    expect(listKept(db, RECIPE_SORT)[0]).toMatchObject({ name: RECIPES[0]!.name, isBuiltIn: true });
     expect(kept().map(({ name }) => name)).toEqual(["Aft deck", "Wheelhouse"]);
     expect(kept()[1]).toEqual({ ...wheel, timing });
-    setRecipeRemoved(db, wheel.id, true);
+    setKeptRemoved(db, RECIPE_SORT, wheel.id, true);
     expect(kept()).toHaveLength(1);
-    setRecipeRemoved(db, wheel.id, false);
+    setKeptRemoved(db, RECIPE_SORT, wheel.id, false);
     expect(kept()).toHaveLength(2);
-    expect(() => setRecipeRemoved(db, RECIPES[0]!.id, true)).toThrow(ProblemError);
+    expect(() => setKeptRemoved(db, RECIPE_SORT, RECIPES[0]!.id, true)).toThrow(ProblemError);
   });
 
   it("hold what can be carried, and nothing else", () => {

@@ -25,6 +25,7 @@ import { Autosave, type SaveState } from "./autosave.ts";
 import { keepView, restoreView } from "./kept-view.ts";
 import { deriveLanes, deriveMaps, type LaneView, type Side } from "./lane-view.ts";
 import { lanesWithMoved, lanesWithVelocities } from "./overlay.ts";
+import { EMPTY_DRAFT, type SiftDraft } from "./sift-draft.ts";
 import { fitViewport, limitViewport, type Viewport } from "./viewport.ts";
 
 export const COLOUR_BYS = ["family", "channel", "track", "role"] as const;
@@ -122,6 +123,11 @@ export interface BenchState {
   readonly isTempoOpen: boolean;
   /** Whether the list of what was done, and the versions, is open. */
   readonly isHistoryOpen: boolean;
+  /** Whether a rule is being made in place of the lane card. */
+  readonly isSifting: boolean;
+  readonly siftDraft: SiftDraft;
+  /** Whether what is not picked stands back. It is heard all the same. */
+  readonly fadesOthers: boolean;
   /** Whether the pointer draws hits, and does not pick them. */
   readonly isDrawing: boolean;
   /** What hits are drawn on where that is not the grid of the lane's timing; "off" for anywhere. */
@@ -181,6 +187,9 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
     isTyping: false,
     isTempoOpen: false,
     isHistoryOpen: false,
+    isSifting: false,
+    siftDraft: EMPTY_DRAFT,
+    fadesOthers: false,
     isDrawing: false,
     drawGrids: new Map(),
     fill: { where: "meant", grid: null, every: 2, from: 1, velocity: 80 },

@@ -1,9 +1,13 @@
 import type {
   Answer,
+  ChoreOutcome,
+  ChoreRequest,
   ImportedProject,
+  KeptChore,
   KeptMap,
   KeptRecipe,
   MapReading,
+  NewChore,
   NewRecipe,
   OpenProject,
   Problem,
@@ -117,6 +121,16 @@ export const keepRecipe = (recipe: NewRecipe) => ask<KeptRecipe>("/api/recipes",
 export const removeRecipe = (id: string) => ask<null>(`/api/recipes/${id}`, { method: "DELETE" });
 export const putRecipeBack = (id: string) => ask<null>(`/api/recipes/${id}`, { method: "POST" });
 
+export const listChores = () => ask<readonly KeptChore[]>("/api/chores");
+export const keepChore = (chore: NewChore) => ask<KeptChore>("/api/chores", asJson("POST", chore));
+export const removeChore = (id: string) => ask<null>(`/api/chores/${id}`, { method: "DELETE" });
+export const putChoreBack = (id: string) => ask<null>(`/api/chores/${id}`, { method: "POST" });
+/** Keeps all the chores of a file. */
+export const readChoreFile = (file: File) =>
+  ask<readonly KeptChore[]>("/api/chores/file", { method: "POST", body: file });
+export const runChoreOn = (request: ChoreRequest) =>
+  ask<readonly ChoreOutcome[]>("/api/chores/run", asJson("POST", request));
+
 /** A stale answer is no failure: it brings what is newer. */
 export async function saveEdits(id: string, request: SaveRequest): Promise<Saved | StaleAnswer> {
   const answer = await read<Answer<Saved> | StaleAnswer>(`/api/projects/${id}/edits`, asJson("POST", request));
@@ -125,6 +139,18 @@ export async function saveEdits(id: string, request: SaveRequest): Promise<Saved
   throw new ServerProblem(answer.problem);
 }
 
+export { writeChoreFile } from "../api/chore-file.ts";
 export { writeNoteMapFile } from "../api/note-map-file.ts";
-export type { KeptMap, KeptRecipe, MapReading, OpenProject, Problem, ProjectCard, Version } from "../api/wire.ts";
+export type {
+  ChoreOutcome,
+  KeptChore,
+  KeptMap,
+  KeptRecipe,
+  MapReading,
+  NewChore,
+  OpenProject,
+  Problem,
+  ProjectCard,
+  Version,
+} from "../api/wire.ts";
 export { LARGEST_UPLOAD_BYTES } from "../api/wire.ts";

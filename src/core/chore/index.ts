@@ -1,3 +1,4 @@
 export { CHORES } from "./built-in.ts";
 export type { Chore, ChoreAct, ChoreStep } from "./chore.ts";
-export { actWords, type ChoreRun, runChore } from "./run-chore.ts";
+export { actWords, choreSentence } from "./chore-sentence.ts";
+export { type ChoreRun, runChore } from "./run-chore.ts";

@@ -93,14 +93,12 @@ export function leaveOut(pattern: Pattern, voiceId: string, hitIds: readonly str
 /** Takes hits off what the repair steps of their lanes leave out. */
 export function keepHits(pattern: Pattern, hits: readonly Hit[]): Edit {
   const kept = new Set(hits.map(({ id }) => id));
-  const voiceIds = new Set(hits.map(({ voiceId }) => voiceId));
-  const lanes = pattern.lanes.filter(({ voiceId, treatment }) => voiceIds.has(voiceId) && treatment.repair);
-  return {
-    kind: "together",
-    edits: lanes.map(({ voiceId, treatment }) =>
-      leaveOut(pattern, voiceId, treatment.repair?.leftOut.filter((id) => !kept.has(id)) ?? []),
-    ),
-  };
+  const repaired = pattern.lanes.filter(({ treatment }) => treatment.repair?.leftOut.some((id) => kept.has(id)));
+  const voiceIds = new Set(repaired.map(({ voiceId }) => voiceId));
+  return changeTreatments(pattern, voiceIds, ({ repair, ...treatment }) => {
+    const leftOut = (repair?.leftOut ?? []).filter((id) => !kept.has(id));
+    return leftOut.length === 0 ? treatment : { repair: { leftOut }, ...treatment };
+  });
 }
 
 /** Says of hits what a hand knows better: their role, or how much they swing. Undefined takes it back. */

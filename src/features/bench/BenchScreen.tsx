@@ -4,7 +4,7 @@ import { useSearchParams } from "next/navigation";
 import { useCallback, useEffect, useState } from "react";
 import { OpeningProject } from "../../components/OpeningProject.tsx";
 import { TopBar } from "../../components/TopBar.tsx";
-import { type Bench, BenchContext } from "../../store/bench-context.ts";
+import { type Bench, BenchContext, useBenchState } from "../../store/bench-context.ts";
 import { useOpenBench } from "../../store/use-open-bench.ts";
 import { showTick } from "./actions.ts";
 import { BenchActions } from "./BenchActions.tsx";
@@ -16,6 +16,7 @@ import { Lanes } from "./Lanes.tsx";
 import { setHidden } from "./lane-actions.ts";
 import { Overview } from "./Overview.tsx";
 import { ShortcutsSheet } from "./ShortcutsSheet.tsx";
+import { SiftPanel } from "./sift/SiftPanel.tsx";
 import { TempoSheet } from "./TempoSheet.tsx";
 import { TransportBar } from "./TransportBar.tsx";
 import { useKeys } from "./use-keys.ts";
@@ -38,6 +39,12 @@ function useWantedHit(bench: Bench | null): void {
   }, [bench, hitId]);
 }
 
+/** The lane card, or the rule that is being made. */
+function RightSide() {
+  const isSifting = useBenchState((state) => state.isSifting);
+  return isSifting ? <SiftPanel /> : <LaneCard />;
+}
+
 /** The screen on which a pattern is cleaned. */
 export function BenchScreen({ projectId }: { projectId: string }) {
   const [bench, problem] = useOpenBench(projectId);
@@ -58,7 +65,7 @@ export function BenchScreen({ projectId }: { projectId: string }) {
         <ImportNote />
         <div className="relative flex min-h-0 flex-1">
           <Lanes />
-          <LaneCard />
+          <RightSide />
         </div>
         <TransportBar />
       </div>

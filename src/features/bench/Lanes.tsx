@@ -64,6 +64,7 @@ export function Lanes() {
         state.colourBy,
         state.areSlim,
         state.seen,
+        state.fadesOthers,
       ]),
     [store],
   );
@@ -147,7 +148,7 @@ function PointerWords({ canvasRef }: { canvasRef: RefObject<HTMLCanvasElement | 
 /** Whether the same lanes stand at the same places, seen in the same way. */
 function differOnlyInLanes(a: BenchState, b: BenchState): boolean {
   const parts = ({ viewport, side, asRecorded, picked, openVoiceId, muted, soloed, ...state }: BenchState) => {
-    const { frontVoiceId, summaries, maps, hidden, colourBy, areSlim, seen } = state;
+    const { frontVoiceId, summaries, maps, hidden, colourBy, areSlim, seen, fadesOthers } = state;
     return [
       viewport,
       side,
@@ -163,6 +164,7 @@ function differOnlyInLanes(a: BenchState, b: BenchState): boolean {
       colourBy,
       areSlim,
       seen,
+      fadesOthers,
     ];
   };
   const after = parts(b);

@@ -109,6 +109,7 @@ function paint(hitCount: number, ticksPerPx: number, { isOn = true, openVoiceId 
       streams: [],
       picked: new Set(["0:10"]),
       seen: new Set<string>(),
+      fadesOthers: false,
       isClear: () => true,
       inks,
     },
@@ -153,6 +154,7 @@ describe("painting lanes", () => {
       summaries: new Map(),
       picked: new Set<string>(),
       seen: new Set<string>(),
+      fadesOthers: false,
       isClear: () => true,
       inks,
       streams: [],
@@ -186,6 +188,7 @@ describe("painting lanes", () => {
       streams: [],
       picked: new Set<string>(),
       seen: new Set<string>(),
+      fadesOthers: false,
       isClear: () => true,
       inks,
     };

@@ -12,6 +12,7 @@ import {
   ServerProblem,
   setProjectRemoved,
 } from "../../store/server-api.ts";
+import { ChoreList } from "./ChoreList.tsx";
 import { DropPlace } from "./DropPlace.tsx";
 import { ProjectRow } from "./ProjectRow.tsx";
 import { RecipeList } from "./RecipeList.tsx";
@@ -20,6 +21,8 @@ type Load =
   | { readonly kind: "loading" }
   | { readonly kind: "ready"; readonly projects: readonly ProjectCard[] }
   | { readonly kind: "failed"; readonly problem: Problem };
+
+const NO_PROJECTS: readonly ProjectCard[] = [];
 
 /** Where projects are kept, and where a recording is dropped. */
 export function ShelfScreen() {
@@ -60,6 +63,7 @@ export function ShelfScreen() {
               recorded. Open a lane, switch <strong>Timing</strong> on, and watch its hits go to their places.
             </p>
           </section>
+          <ChoreList projects={load.kind === "ready" ? load.projects : NO_PROJECTS} onRun={() => void refresh()} />
           <RecipeList />
         </aside>
         <main>

@@ -1,4 +1,5 @@
 import { pickNeighbour, toggleFront, workingLane } from "../actions.ts";
+import { ruleFromPicked, toggleSift } from "../sift/sift-actions.ts";
 import { goToNextLook } from "../worth-a-look.ts";
 import { pickBy, pickLoop } from "../write-actions.ts";
 import type { GroupedCommand } from "./command.ts";
@@ -49,6 +50,14 @@ export const PICK: readonly GroupedCommand[] = [
     name: "The same places in every bar",
     keys: ["E"],
     run: (bench) => pickBy(bench, "likePlaces"),
+  },
+  { id: "sift", name: "Sift: pick by a rule, and do chores", keys: ["Shift+G"], run: toggleSift },
+  { id: "ruleFromPicked", name: "Find a rule for what is picked", keys: ["Shift+Y"], run: ruleFromPicked },
+  {
+    id: "fadeOthers",
+    name: "Show only what is picked; the others stand back",
+    keys: ["Shift+Z"],
+    run: ({ store }) => store.setState({ fadesOthers: !store.getState().fadesOthers }),
   },
   { id: "others", name: "All others", keys: ["I"], run: (bench) => pickBy(bench, "others") },
   { id: "inLoop", name: "What is in the loop", keys: ["Shift+L"], run: pickLoop },

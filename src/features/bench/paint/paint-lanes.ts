@@ -26,6 +26,8 @@ export interface LanesScene {
   readonly colourBy: ColourBy;
   readonly streams: readonly NoteStream[];
   readonly picked: ReadonlySet<string>;
+  /** Whether hits that are not picked stand back. */
+  readonly fadesOthers: boolean;
   readonly seen: ReadonlySet<string>;
   /** Whether a lane is drawn at full strength: it is heard, and no other is in front of it. */
   readonly isClear: (voiceId: string) => boolean;
@@ -177,11 +179,16 @@ function paintLane(context: PaintContext, scene: LanesScene, lane: LaneView, box
     // Where fins are denser than pixels, nothing of a single one is drawn.
     flags: isCleaned && !isLaneDense(ticks, scene.viewport) ? flagsOf(scene, lane) : null,
   };
-  if (scene.colourBy === "family") paintFins(context, row, box, scene.viewport, ink, scene.inks);
+  if (scene.colourBy === "family" && !scene.fadesOthers) paintFins(context, row, box, scene.viewport, ink, scene.inks);
   else {
+    const full = context.globalAlpha;
     for (const { ink: name, rows } of finsByColour(lane, scene)) {
-      paintFins(context, someOf(row, rows), box, scene.viewport, scene.inks[name], scene.inks);
+      for (const [isFaded, own] of fadedAndClear(scene, row, rows)) {
+        context.globalAlpha = isFaded ? full * STANDING_BACK : full;
+        paintFins(context, someOf(row, own), box, scene.viewport, scene.inks[name], scene.inks);
+      }
     }
+    context.globalAlpha = full;
   }
   if (box.open) {
     if (isCleaned) paintRecordedLoudness(context, scene, lane, box);
@@ -207,6 +214,21 @@ function paintRecordedLoudness(context: PaintContext, scene: LanesScene, lane: L
 }
 
 const RECORDED_LINE_PX = 6;
+
+const STANDING_BACK = 0.22;
+
+/** Rows that stand back, to be painted first, and rows that do not. */
+function fadedAndClear(
+  { fadesOthers }: LanesScene,
+  row: FinRow,
+  rows: readonly number[],
+): readonly (readonly [isFaded: boolean, rows: readonly number[]])[] {
+  if (!fadesOthers) return [[false, rows]];
+  return [
+    [true, rows.filter((at) => !row.isPicked(at))],
+    [false, rows.filter((at) => row.isPicked(at))],
+  ];
+}
 
 function isLaneDense(ticks: Float64Array, viewport: Viewport): boolean {
   const { first, end } = rowsBetween(

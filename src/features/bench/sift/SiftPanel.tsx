@@ -1,0 +1,354 @@
+import { X } from "lucide-react";
+import { type FormEvent, useEffect, useMemo, useState } from "react";
+import { toast } from "sonner";
+import { Button } from "../../../components/Button.tsx";
+import { Hint } from "../../../components/Hint.tsx";
+import { Refusal } from "../../../components/Refusal.tsx";
+import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
+import { choreSentence } from "../../../core/chore/index.ts";
+import type { Sift } from "../../../core/sift/index.ts";
+import { useBench, useBenchState } from "../../../store/bench-context.ts";
+import { EMPTY_DRAFT, type SiftDraft } from "../../../store/sift-draft.ts";
+import { useChores } from "../../../store/use-chores.ts";
+import { hitCount } from "../actions.ts";
+import { useKeyNames } from "../command-keys.ts";
+import { ordinal } from "../ordinal.ts";
+import { ACTS, ActRow } from "./ActRow.tsx";
+import { BarDiagram } from "./BarDiagram.tsx";
+import { AddTest, ClauseRow } from "./ClauseRow.tsx";
+import { NumberIn } from "./NumberIn.tsx";
+import { closeSift, doChore, ruleFromPicked, runOf, showSift, stepsOf } from "./sift-actions.ts";
+
+const linkClass = "font-bold text-spruce underline";
+
+/** A rule that picks hits, as a sentence to be built, what it should do, and the chores on the shelf to begin from. */
+export function SiftPanel() {
+  const bench = useBench();
+  const { store } = bench;
+  const draft = useBenchState((state) => state.siftDraft);
+  const pattern = useBenchState((state) => state.pattern);
+  const loop = useBenchState((state) => state.loop);
+  const keyName = useKeyNames();
+  const change = (next: Partial<SiftDraft>) =>
+    store.setState({ siftDraft: { ...store.getState().siftDraft, ...next } });
+  // What the rule picks is picked, and what it does is shown, as it is built, and again when the take has changed.
+  useEffect(() => showSift(bench), [bench, draft, pattern, loop]);
+  const run = useMemo(() => runOf(store.getState(), draft), [store, draft, pattern, loop]);
+  const hasActs = stepsOf(draft).some(({ acts }) => acts.length > 0);
+  return (
+    <aside
+      aria-label="Sift"
+      className="relative w-[312px] shrink-0 overflow-y-auto border-l border-hairline bg-sheet px-[18px] py-3.5 max-lg:absolute max-lg:inset-y-0 max-lg:right-0 max-lg:z-20 max-lg:max-w-full max-lg:shadow-xl"
+    >
+      <header className="flex items-baseline justify-between">
+        <h2 className="text-[19px] font-bold">Sift</h2>
+        <Hint text="Back to the lane card" keys={keyName("sift")}>
+          <button type="button" aria-label="Close the rule" className="p-1" onClick={() => closeSift(store)}>
+            <X size={16} />
+          </button>
+        </Hint>
+      </header>
+      <ChoreChoice draft={draft} onChange={change} />
+      <Rule draft={draft} onChange={change} />
+      <Found count={run.pickedIds.size} draft={draft} />
+      <h3 className="mt-4 font-bold">Then</h3>
+      <Acts draft={draft} onChange={change} />
+      {hasActs && (
+        <p role="status" className="mt-2 text-[13px]">
+          <strong>{hitCount(run.changedIds.size)}</strong> would change; the lanes show it.{" "}
+          {run.refusals.map((words) => (
+            <span key={words} className="text-brick">
+              {words}{" "}
+            </span>
+          ))}
+        </p>
+      )}
+      {hasActs && (
+        <p className="mt-2 flex gap-2">
+          <Button kind="main" onClick={() => void doChore(bench).then((words) => toast(words, { id: "command" }))}>
+            Do it
+          </Button>
+          <Button onClick={() => change({ acts: [], more: [], name: null })}>Leave it</Button>
+        </p>
+      )}
+      {hasActs && <KeepForm draft={draft} />}
+      <p className="mt-5 border-t border-hairline pt-3 text-[13px] leading-[1.75]">
+        <button
+          type="button"
+          className={linkClass}
+          onClick={() => {
+            const refusal = ruleFromPicked(bench);
+            if (refusal) toast(refusal, { id: "command" });
+          }}
+        >
+          Find a rule for what is picked
+        </button>
+        <br />
+        <button
+          type="button"
+          className={linkClass}
+          onClick={() => store.setState({ siftDraft: { ...EMPTY_DRAFT, pickedBefore: draft.pickedBefore } })}
+        >
+          Begin anew
+        </button>
+      </p>
+    </aside>
+  );
+}
+
+interface DraftProps {
+  readonly draft: SiftDraft;
+  readonly onChange: (change: Partial<SiftDraft>) => void;
+}
+
+function ChoreChoice({ draft, onChange }: DraftProps) {
+  const { chores, problem } = useChores();
+  const named = (isBuiltIn: boolean) =>
+    (chores ?? []).filter((one) => one.isBuiltIn === isBuiltIn).map(({ id, name }) => ({ id, name }));
+  const chosen = chores?.find(({ name }) => name === draft.name);
+  return (
+    <>
+      <p className="mt-1 leading-[1.75]">
+        Do{" "}
+        <SentenceChoice
+          label="Chore"
+          chosenId={chosen?.id ?? "own"}
+          groups={[[{ id: "own", name: "what is said below" }], named(true), named(false)].filter(
+            ({ length }) => length > 0,
+          )}
+          onPreview={() => {}}
+          onChoose={(id) => {
+            const [first, ...more] = chores?.find((one) => one.id === id)?.steps ?? [];
+            const name = chores?.find((one) => one.id === id)?.name ?? null;
+            if (first) onChange({ sift: first.sift, acts: first.acts, more, name });
+            else onChange({ name: null });
+          }}
+          onCancel={() => {}}
+        />
+        .
+      </p>
+      {problem && (
+        <Refusal className="mt-1">
+          {problem.message} {problem.remedy}
+        </Refusal>
+      )}
+    </>
+  );
+}
+
+const EVERIES = [1, 2, 3, 4, 5, 6, 7, 8];
+
+function Rule({ draft, onChange }: DraftProps) {
+  const hasLoop = useBenchState((state) => state.loop !== null);
+  const { sift } = draft;
+  const { clauses, nth } = sift;
+  const set = (next: Sift) => onChange({ sift: next });
+  const withClauses = (next: Sift["clauses"]) => set({ ...sift, clauses: next });
+  return (
+    <section aria-label="Rule" className="mt-2">
+      <p className="leading-[1.75]">
+        Pick{" "}
+        <SentenceChoice
+          label="Which of them"
+          chosenId={String(nth?.every ?? 1)}
+          groups={[
+            EVERIES.map((every) => ({
+              id: String(every),
+              name: every === 1 ? "every hit" : `every ${ordinal(every)} hit`,
+            })),
+          ]}
+          onPreview={() => {}}
+          onChoose={(id) => {
+            const every = Number(id);
+            set(every === 1 ? { clauses } : { clauses, nth: { every, from: 1, perBar: nth?.perBar ?? true } });
+          }}
+          onCancel={() => {}}
+        />
+        {nth && (
+          <>
+            {" "}
+            from the{" "}
+            <NumberIn
+              label="From the"
+              min={1}
+              max={nth.every}
+              say={ordinal}
+              value={nth.from}
+              onChange={(from) => set({ clauses, nth: { ...nth, from } })}
+            />
+            , counted{" "}
+            <SentenceChoice
+              label="How it is counted"
+              chosenId={nth.perBar ? "bar" : "on"}
+              groups={[
+                [
+                  { id: "bar", name: "from each bar line" },
+                  { id: "on", name: "right through" },
+                ],
+              ]}
+              onPreview={() => {}}
+              onChoose={(id) => set({ clauses, nth: { ...nth, perBar: id === "bar" } })}
+              onCancel={() => {}}
+            />
+          </>
+        )}{" "}
+        <SentenceChoice
+          label="Where to look"
+          chosenId={draft.within}
+          groups={[
+            [
+              { id: "all", name: "of the whole take" },
+              ...(hasLoop ? [{ id: "loop", name: "in the loop" }] : []),
+              ...(draft.pickedBefore.size > 0
+                ? [{ id: "picked", name: `of the ${draft.pickedBefore.size} picked before` }]
+                : []),
+            ],
+          ]}
+          onPreview={() => {}}
+          onChoose={(id) => onChange({ within: id === "loop" || id === "picked" ? id : "all" })}
+          onCancel={() => {}}
+        />
+        {clauses.length > 0 ? ":" : "."}
+      </p>
+      <ul>
+        {clauses.map((clause, index) => (
+          <ClauseRow
+            // biome-ignore lint/suspicious/noArrayIndexKey: a condition is its place in the rule
+            key={index}
+            clause={clause}
+            onChange={(next) => withClauses(next ? clauses.with(index, next) : clauses.toSpliced(index, 1))}
+          />
+        ))}
+      </ul>
+      <p className="border-t border-hairline pt-1.5 leading-[1.75]">
+        <AddTest
+          label="Another condition"
+          name={clauses.length === 0 ? "only some of them …" : "and …"}
+          onAdd={(test) => withClauses([...clauses, { anyOf: [test] }])}
+        />
+      </p>
+      <BarDiagram sift={sift} />
+    </section>
+  );
+}
+
+/** How many hits the rule picks, and whether the others stand back. */
+function Found({ count, draft }: { count: number; draft: SiftDraft }) {
+  const { store } = useBench();
+  const fades = useBenchState((state) => state.fadesOthers);
+  return (
+    <p role="status" className="mt-2">
+      {count === 0 ? (
+        <>No hit is like that{draft.within === "all" ? "" : " where it looks"}.</>
+      ) : (
+        <>
+          <strong>{hitCount(count)}</strong>{" "}
+          <button
+            type="button"
+            aria-pressed={fades}
+            className={`${linkClass} text-[13px]`}
+            onClick={() => store.setState({ fadesOthers: !fades })}
+          >
+            {fades ? "Show the others as well" : "Show only these"}
+          </button>
+        </>
+      )}
+    </p>
+  );
+}
+
+function Acts({ draft, onChange }: DraftProps) {
+  const { acts, more } = draft;
+  const noteMap = useBenchState((state) => state.pattern.noteMap);
+  const { chores } = useChores();
+  return (
+    <>
+      <ul>
+        {acts.map((act, index) => (
+          <ActRow
+            // biome-ignore lint/suspicious/noArrayIndexKey: an act is its place in the list
+            key={index}
+            act={act}
+            onChange={(next) => onChange({ acts: next ? acts.with(index, next) : acts.toSpliced(index, 1) })}
+          />
+        ))}
+        {more.map((step, index) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: a step is its place in the list
+          <li key={`more ${index}`} className="flex items-start gap-1 border-t border-hairline py-1.5 text-[13px]">
+            <span className="min-w-0 flex-1">After that: {choreSentence([step], noteMap)}</span>
+            <button
+              type="button"
+              aria-label="Do not do this after that"
+              className="rounded p-0.5 text-muted hover:text-ink"
+              onClick={() => onChange({ more: more.toSpliced(index, 1) })}
+            >
+              <X size={13} />
+            </button>
+          </li>
+        ))}
+      </ul>
+      <p className="border-t border-hairline pt-1.5 leading-[1.75]">
+        <SentenceChoice
+          label="What to do"
+          chosenId="none"
+          groups={[
+            [{ id: "none", name: acts.length === 0 ? "do something with them …" : "and …" }],
+            ACTS.map(({ name }) => ({ id: name, name })),
+          ]}
+          onPreview={() => {}}
+          onChoose={(id) => {
+            const first = ACTS.find(({ name }) => name === id)?.first;
+            if (first) onChange({ acts: [...acts, first] });
+          }}
+          onCancel={() => {}}
+        />
+        {acts.length > 0 && (
+          <>
+            , and after that{" "}
+            <SentenceChoice
+              label="Another chore after that"
+              chosenId="none"
+              groups={[[{ id: "none", name: "nothing more" }], (chores ?? []).map(({ id, name }) => ({ id, name }))]}
+              onPreview={() => {}}
+              onChoose={(id) => {
+                const steps = chores?.find((one) => one.id === id)?.steps;
+                if (steps) onChange({ more: [...more, ...steps], name: null });
+              }}
+              onCancel={() => {}}
+            />
+            .
+          </>
+        )}
+      </p>
+    </>
+  );
+}
+
+/** Keeps the rule and what it does on the shelf, under a name. */
+function KeepForm({ draft }: { draft: SiftDraft }) {
+  const { keep, problem } = useChores();
+  const [name, setName] = useState("");
+  const submit = async (event: FormEvent) => {
+    event.preventDefault();
+    if (name.trim() === "") return;
+    if (!(await keep({ name: name.trim(), steps: stepsOf(draft) }))) return;
+    toast(`“${name.trim()}” is on the Shelf, for any take.`, { id: "command" });
+    setName("");
+  };
+  return (
+    <form onSubmit={(event) => void submit(event)} className="mt-3 flex gap-2">
+      <input
+        aria-label="Name of the chore"
+        placeholder="Keep it as a chore, called …"
+        value={name}
+        maxLength={200}
+        className="min-w-0 flex-1 rounded-md border border-hairline-strong bg-paper px-2.5 py-0.5 text-[13px]"
+        onChange={(event) => setName(event.target.value)}
+      />
+      <Button type="submit" className="px-2.5 text-[13px]">
+        Keep
+      </Button>
+      {problem && <Refusal>{problem.message}</Refusal>}
+    </form>
+  );
+}

@@ -1,0 +1,85 @@
+import { useRef, useState } from "react";
+import { toast } from "sonner";
+import { Refusal } from "../../components/Refusal.tsx";
+import { saveText } from "../../components/save-text.ts";
+import { choreSentence } from "../../core/chore/index.ts";
+import { GENERAL_MIDI } from "../../core/notemap/index.ts";
+import { type KeptChore, type ProjectCard, writeChoreFile } from "../../store/server-api.ts";
+import { useChores } from "../../store/use-chores.ts";
+import { ChoreSheet } from "./ChoreSheet.tsx";
+
+/** The chores on the shelf, each with what it does; run from here on whole projects. */
+export function ChoreList({ projects, onRun }: { projects: readonly ProjectCard[]; onRun: () => void }) {
+  const { chores, problem, remove, putBack, readFile } = useChores();
+  const [opened, setOpened] = useState<KeptChore | null>(null);
+  const fileInput = useRef<HTMLInputElement>(null);
+  const takeOff = async (id: string, name: string) => {
+    if (!(await remove(id))) return;
+    toast(`Took “${name}” off the shelf. What it has done stays done.`, {
+      action: { label: "Put it back", onClick: () => void putBack(id) },
+    });
+  };
+  const linkClass = "text-[13px] text-muted underline hover:text-ink";
+  return (
+    <section aria-labelledby="chores">
+      <h2 id="chores" className="font-semibold text-muted">
+        Chores
+      </h2>
+      <p className="mt-1 text-[13px] text-muted">
+        Rules with what they should do. Make them under “Sift” on the Bench; run them there, or here on whole projects.
+      </p>
+      <p className="mt-1 flex gap-3">
+        <button
+          type="button"
+          className={linkClass}
+          onClick={() => saveText("chores.json", "application/json", writeChoreFile(chores ?? []))}
+        >
+          Save as a file
+        </button>
+        <button type="button" className={linkClass} onClick={() => fileInput.current?.click()}>
+          Read a file
+        </button>
+        <input
+          ref={fileInput}
+          type="file"
+          accept=".json,application/json"
+          aria-label="File of chores"
+          className="sr-only"
+          tabIndex={-1}
+          onChange={(event) => {
+            const file = event.target.files?.[0];
+            event.target.value = "";
+            if (file) void readFile(file).then((isRead) => isRead && toast(`Read the chores of ${file.name}.`));
+          }}
+        />
+      </p>
+      {problem && (
+        <Refusal className="mt-1">
+          {problem.message} {problem.remedy}
+        </Refusal>
+      )}
+      <ul className="mt-1.5">
+        {chores?.map((chore) => (
+          <li key={chore.id} className="border-t border-hairline py-1.5 leading-snug">
+            <button type="button" className="text-left font-bold hover:underline" onClick={() => setOpened(chore)}>
+              {chore.name}
+            </button>
+            {!chore.isBuiltIn && (
+              <button
+                type="button"
+                className={`float-right ${linkClass}`}
+                aria-label={`Take ${chore.name} off the shelf`}
+                onClick={() => void takeOff(chore.id, chore.name)}
+              >
+                Take off
+              </button>
+            )}
+            <br />
+            <span className="text-[13px] text-muted">{choreSentence(chore.steps, GENERAL_MIDI)}</span>
+          </li>
+        ))}
+      </ul>
+      {opened && <ChoreSheet chore={opened} projects={projects} onDone={onRun} onClose={() => setOpened(null)} />}
+    </section>
+  );
+}
