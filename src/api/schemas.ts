@@ -1,5 +1,5 @@
 import { Ajv, type JSONSchemaType, type ValidateFunction } from "ajv";
-import { ROLES } from "../core/dynamics/index.ts";
+import { type KitProfile, ROLES } from "../core/dynamics/index.ts";
 import type { NoteMap } from "../core/notemap/index.ts";
 import { type ExportChoice, type Part, TRACK_LAYOUTS } from "../core/part/index.ts";
 import { MOST_SWING_PERCENT, STRAIGHT_PERCENT } from "../core/time/index.ts";
@@ -284,6 +284,17 @@ export function readExportChoice(query: URLSearchParams): ExportChoice {
   return { layout, only: voiceId ? { voiceId, articulationId: query.get("stroke") } : null };
 }
 
+const borders = { type: "array", maxItems: 16, items: { type: "integer", minimum: 1, maximum: 126 } };
+const kitFile = record({
+  format: { const: "idle-marten-kit" },
+  version: { const: 1 },
+  kit: record({
+    name: { type: "string", minLength: 1, maxLength: 100 },
+    borders,
+    ofVoices: { type: "object", maxProperties: 500, additionalProperties: borders },
+  }),
+});
+
 const ajv = new Ajv({ discriminator: true, allErrors: false });
 export const isSaveRequest: ValidateFunction<SaveRequest> = ajv.compile<SaveRequest>(saveRequest);
 export const isProjectChange: ValidateFunction<ProjectChange> = ajv.compile(projectChange);
@@ -294,6 +305,10 @@ export const isRecipe: ValidateFunction<NewRecipe> = ajv.compile<NewRecipe>(reci
 export const isGridPlans: ValidateFunction<{ readonly lanes: readonly PlannedVoice[] }> = ajv.compile(gridPlans);
 export const isPart: ValidateFunction<Part> = ajv.compile<Part>(partSchema);
 export const isNoteMap: ValidateFunction<NoteMap> = ajv.compile<NoteMap>(noteMap);
+/** At which velocities a kit changes its sounds, as a file has it. */
+export const isKitFile: ValidateFunction<{ readonly kit: KitProfile }> = ajv.compile<{
+  readonly kit: KitProfile;
+}>(kitFile);
 /** A file in our own form, as it is read from a disk. */
 export const isNoteMapFile: ValidateFunction<NoteMapFile> = ajv.compile<NoteMapFile>(noteMapFile);
 

@@ -20,7 +20,11 @@ export function pickedRows(hits: readonly Hit[], picked: ReadonlySet<string>): r
 /** The picked hits with the ticks at which they sound now. */
 export function pickedHits({ lanes, picked }: Pick<BenchState, "lanes" | "picked">): readonly PlacedHit[] {
   return lanes.flatMap((lane) =>
-    pickedRows(lane.hits, picked).map((row) => ({ hit: lane.hits[row]!, tick: lane.cleaned.ticks[row]! })),
+    pickedRows(lane.hits, picked).map((row) => ({
+      hit: lane.hits[row]!,
+      tick: lane.cleaned.ticks[row]!,
+      velocity: lane.cleaned.velocities[row]!,
+    })),
   );
 }
 

@@ -1,5 +1,6 @@
 import { createStore } from "zustand/vanilla";
 import type { OpenProject } from "../api/wire.ts";
+import type { KitProfile } from "../core/dynamics/index.ts";
 import type { Guess } from "../core/notemap/index.ts";
 import {
   advanceHistory,
@@ -23,6 +24,7 @@ import {
 import type { Grid, TimeMaps } from "../core/time/index.ts";
 import { Autosave, type SaveState } from "./autosave.ts";
 import { keepView, restoreView } from "./kept-view.ts";
+import { keptKit } from "./kit-choice.ts";
 import { deriveLanes, deriveMaps, type LaneView, type Side } from "./lane-view.ts";
 import { lanesWithMoved, lanesWithVelocities } from "./overlay.ts";
 import { EMPTY_DRAFT, type SiftDraft } from "./sift-draft.ts";
@@ -125,6 +127,10 @@ export interface BenchState {
   readonly isHistoryOpen: boolean;
   /** Whether a rule is being made in place of the lane card. */
   readonly isSifting: boolean;
+  /** Whose layers are shown behind the loudness of the open lane. */
+  readonly kit: KitProfile;
+  /** Whether the sheet of its layers is open. */
+  readonly isKitOpen: boolean;
   readonly siftDraft: SiftDraft;
   /** Whether what is not picked stands back. It is heard all the same. */
   readonly fadesOthers: boolean;
@@ -188,6 +194,8 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
     isTempoOpen: false,
     isHistoryOpen: false,
     isSifting: false,
+    kit: keptKit(),
+    isKitOpen: false,
     siftDraft: EMPTY_DRAFT,
     fadesOthers: false,
     isDrawing: false,

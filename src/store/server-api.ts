@@ -19,6 +19,7 @@ import type {
   VersionRequest,
 } from "../api/wire.ts";
 import { projectPath } from "../api/wire.ts";
+import type { KitProfile } from "../core/dynamics/index.ts";
 import type { NoteMap } from "../core/notemap/index.ts";
 import type { Hit, LogEntry, Part, TrackLayout } from "../core/part/index.ts";
 
@@ -130,6 +131,8 @@ export const readChoreFile = (file: File) =>
   ask<readonly KeptChore[]>("/api/chores/file", { method: "POST", body: file });
 export const runChoreOn = (request: ChoreRequest) =>
   ask<readonly ChoreOutcome[]>("/api/chores/run", asJson("POST", request));
+
+export const readKitFile = (file: File) => ask<KitProfile>("/api/kits/read", { method: "POST", body: file });
 
 /** A stale answer is no failure: it brings what is newer. */
 export async function saveEdits(id: string, request: SaveRequest): Promise<Saved | StaleAnswer> {

@@ -39,7 +39,12 @@ export const CHORES: readonly Chore[] = [
   {
     id: "back-beat-up",
     name: "Lift the back-beat",
-    steps: [step([only(snares), only(places("backBeats")), not(roles("ghost"))], { kind: "add", velocity: 8 })],
+    steps: [
+      step([only(snares), only(places("beats")), not(places("downBeats"), roles("ghost"))], {
+        kind: "add",
+        velocity: 8,
+      }),
+    ],
   },
   {
     id: "soften-ghosts",

@@ -1,7 +1,8 @@
 import type { Edit } from "../part/edit.ts";
 import { baseVelocity, type Hit } from "../part/pattern.ts";
 
-// Commands that shape loudness by hand. They return the edit and change nothing; what they set is whole and 1 to 127.
+// Commands that shape loudness by hand. They return the edit and change nothing; what they set is whole and 1 to 127. Each can
+// start from how loud hits sound, with what their treatment does, and not from how they are before it.
 
 /** Makes each hit as loud as a function says. */
 export function setVelocities(hits: readonly Hit[], velocityOf: (hit: Hit) => number): Edit {
@@ -18,8 +19,8 @@ export function limitVelocity(velocity: number): number {
 }
 
 /** Louder or softer in proportion: the shape stays. @param factor 1 changes nothing; never below 0 */
-export function scaleVelocities(hits: readonly Hit[], factor: number): Edit {
-  return setVelocities(hits, (hit) => baseVelocity(hit) * Math.max(0, factor));
+export function scaleVelocities(hits: readonly Hit[], factor: number, velocityOf = baseVelocity): Edit {
+  return setVelocities(hits, (hit) => velocityOf(hit) * Math.max(0, factor));
 }
 
 /**
@@ -27,18 +28,23 @@ export function scaleVelocities(hits: readonly Hit[], factor: number): Edit {
  * @param factor 0 makes all as loud as the middle, 1 changes nothing, above 1 expands; below 0 would turn the shape over and counts as 0
  * @source v' = pivot + (v − pivot) · factor
  */
-export function scaleAround(hits: readonly Hit[], pivotVelocity: number, factor: number): Edit {
-  return setVelocities(hits, (hit) => pivotVelocity + (baseVelocity(hit) - pivotVelocity) * Math.max(0, factor));
+export function scaleAround(
+  hits: readonly Hit[],
+  pivotVelocity: number,
+  factor: number,
+  velocityOf = baseVelocity,
+): Edit {
+  return setVelocities(hits, (hit) => pivotVelocity + (velocityOf(hit) - pivotVelocity) * Math.max(0, factor));
 }
 
 /** The mean loudness of hits, 1 to 127. */
-export function meanVelocity(hits: readonly Hit[]): number {
-  return hits.reduce((sum, hit) => sum + baseVelocity(hit), 0) / Math.max(1, hits.length);
+export function meanVelocity(hits: readonly Hit[], velocityOf = baseVelocity): number {
+  return hits.reduce((sum, hit) => sum + velocityOf(hit), 0) / Math.max(1, hits.length);
 }
 
 /** Makes hits as loud as their mean. */
-export function levelVelocities(hits: readonly Hit[]): Edit {
-  const mean = meanVelocity(hits);
+export function levelVelocities(hits: readonly Hit[], velocityOf = baseVelocity): Edit {
+  const mean = meanVelocity(hits, velocityOf);
   return setVelocities(hits, () => mean);
 }
 

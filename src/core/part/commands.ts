@@ -8,6 +8,14 @@ import { baseVelocity, type Hit, type HitMarks, marksOf, type Pattern } from "./
 export interface PlacedHit {
   readonly hit: Hit;
   readonly tick: number;
+  /** How loud it sounds now, treatment included. Left out, as it is before treatment. */
+  readonly velocity?: number;
+}
+
+/** How loud hits sound now, by what is known of their places. */
+export function loudnessOf(placed: readonly PlacedHit[]): (hit: Hit) => number {
+  const velocities = new Map(placed.map(({ hit, velocity }) => [hit.id, velocity]));
+  return (hit) => velocities.get(hit.id) ?? baseVelocity(hit);
 }
 
 /**
@@ -42,12 +50,12 @@ export function unpinHits(hits: readonly Hit[]): Edit {
   return { kind: "moveHits", moves };
 }
 
-/** Makes hits louder or softer by hand, within 1 to 127. */
-export function changeVelocityBy(hits: readonly Hit[], delta: number): Edit {
+/** Makes hits louder or softer by hand, within 1 to 127. @param velocityOf from how loud they are: before treatment, or as they sound */
+export function changeVelocityBy(hits: readonly Hit[], delta: number, velocityOf = baseVelocity): Edit {
   const changes = hits.map((hit) => ({
     hitId: hit.id,
     fromVelocity: hit.pinnedVelocity,
-    toVelocity: Math.max(1, Math.min(127, Math.round(baseVelocity(hit) + delta))),
+    toVelocity: Math.max(1, Math.min(127, Math.round(velocityOf(hit) + delta))),
   }));
   return { kind: "setVelocity", changes };
 }

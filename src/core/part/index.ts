@@ -6,6 +6,7 @@ export {
   changeVelocityBy,
   keepHits,
   leaveOut,
+  loudnessOf,
   markHits,
   moveHitsBy,
   type PlacedHit,

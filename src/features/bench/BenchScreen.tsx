@@ -11,6 +11,7 @@ import { BenchActions } from "./BenchActions.tsx";
 import { CommandMenu } from "./CommandMenu.tsx";
 import { ExactSheet } from "./ExactSheet.tsx";
 import { ImportNote } from "./ImportNote.tsx";
+import { KitSheet } from "./KitSheet.tsx";
 import { LaneCard } from "./LaneCard.tsx";
 import { Lanes } from "./Lanes.tsx";
 import { setHidden } from "./lane-actions.ts";
@@ -71,6 +72,7 @@ export function BenchScreen({ projectId }: { projectId: string }) {
       </div>
       <ExactSheet />
       <TempoSheet />
+      <KitSheet />
       <CommandMenu isOpen={isMenuOpen} onOpenChange={setIsMenuOpen} />
       <ShortcutsSheet isOpen={isSheetOpen} onOpenChange={setIsSheetOpen} />
     </BenchContext>

@@ -6,6 +6,7 @@ import { lineAt, setVelocities } from "../../core/dynamics/index.ts";
 import {
   baseVelocity,
   type Edit,
+  loudnessOf,
   moveHitsBy,
   parseTimeChange,
   parseVelocityChange,
@@ -71,7 +72,7 @@ function ExactForm({ onDone }: { onDone: () => void }) {
         id="exact-velocity"
         name="velocity"
         autoComplete="off"
-        placeholder={`${first ? baseVelocity(first.hit) : ""}, or +5, -10 %, *1.1, 40 to 100`}
+        placeholder={`${first ? (first.velocity ?? baseVelocity(first.hit)) : ""}, or +5, -10 %, *1.1, 40 to 100`}
         className={inputClass}
       />
       {refusal && <Refusal className="col-span-2">{refusal}</Refusal>}
@@ -115,7 +116,8 @@ export function readEdits(state: BenchState, place: string, velocity: string): r
         { tick: last.tick, velocity: ramp.to },
       ] as const);
     const hits = placed.map(({ hit }) => hit);
-    edits.push(setVelocities(hits, (hit) => (ends ? lineAt(...ends, tickOf.get(hit)!) : change!(baseVelocity(hit)))));
+    const velocityOf = loudnessOf(placed);
+    edits.push(setVelocities(hits, (hit) => (ends ? lineAt(...ends, tickOf.get(hit)!) : change!(velocityOf(hit)))));
   }
   return edits;
 }

@@ -65,6 +65,7 @@ export function Lanes() {
         state.areSlim,
         state.seen,
         state.fadesOthers,
+        state.kit,
       ]),
     [store],
   );
@@ -148,7 +149,7 @@ function PointerWords({ canvasRef }: { canvasRef: RefObject<HTMLCanvasElement | 
 /** Whether the same lanes stand at the same places, seen in the same way. */
 function differOnlyInLanes(a: BenchState, b: BenchState): boolean {
   const parts = ({ viewport, side, asRecorded, picked, openVoiceId, muted, soloed, ...state }: BenchState) => {
-    const { frontVoiceId, summaries, maps, hidden, colourBy, areSlim, seen, fadesOthers } = state;
+    const { frontVoiceId, summaries, maps, hidden, colourBy, areSlim, seen, fadesOthers, kit } = state;
     return [
       viewport,
       side,
@@ -165,6 +166,7 @@ function differOnlyInLanes(a: BenchState, b: BenchState): boolean {
       areSlim,
       seen,
       fadesOthers,
+      kit,
     ];
   };
   const after = parts(b);

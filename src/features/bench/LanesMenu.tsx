@@ -66,6 +66,9 @@ export function LanesMenu() {
           <DropdownMenu.Item className={ITEM} onSelect={() => toast(hideUnused(bench), { id: "command" })}>
             <span className="w-4" /> Put away lanes without hits
           </DropdownMenu.Item>
+          <DropdownMenu.Item className={ITEM} onSelect={() => store.setState({ isKitOpen: true })}>
+            <span className="w-4" /> Layers of the kit …
+          </DropdownMenu.Item>
           {away.map(({ voiceId, voice }) => (
             <DropdownMenu.Item key={voiceId} className={ITEM} onSelect={() => setHidden(bench, voiceId, false)}>
               <span className="w-4" /> Show {voice.name} again

@@ -1,13 +1,12 @@
 import Link from "next/link";
 import { Key } from "../../components/Key.tsx";
-import { ROLES } from "../../core/dynamics/index.ts";
+import { layerAt, layerBorders, ROLES } from "../../core/dynamics/index.ts";
 import type { Voice } from "../../core/notemap/index.ts";
 import type { Hit } from "../../core/part/index.ts";
 import { formatBarBeat, tickToMs } from "../../core/time/index.ts";
 import { useBenchState } from "../../store/bench-context.ts";
 import { pickedRows } from "../../store/bench-selectors.ts";
 import type { BenchState } from "../../store/bench-store.ts";
-import { LAYERS, layerOf } from "../../store/kit-layers.ts";
 import { shownSide, sideOf } from "../../store/lane-view.ts";
 import { useSettled } from "../../store/use-settled.ts";
 import { driftWords } from "./drag-edits.ts";
@@ -66,12 +65,12 @@ function pedalWords(hit: Hit, voice: Voice): string {
 }
 
 /** What the words about the selection depend on. */
-export function selectionParts({ picked, lanes, side, asRecorded, maps }: BenchState): readonly unknown[] {
-  return [picked, lanes, side, asRecorded, maps];
+export function selectionParts({ picked, lanes, side, asRecorded, maps, kit }: BenchState): readonly unknown[] {
+  return [picked, lanes, side, asRecorded, maps, kit];
 }
 
 function selectionWords(state: BenchState): [string, string] {
-  const { picked, lanes, maps } = state;
+  const { picked, lanes, maps, kit } = state;
   if (picked.size === 0) return ["Nothing picked", ""];
   let count = 0;
   let sumMs = 0;
@@ -105,9 +104,13 @@ function selectionWords(state: BenchState): [string, string] {
   const range = softest === loudest ? `${softest}` : `${softest} – ${loudest}`;
   const mean = driftWords(Math.round(sumMs / Math.max(1, count)));
   const muted = mutedCount === 0 ? "" : mutedCount === count ? ", muted" : `, ${mutedCount} muted`;
-  const layer = count === 1 ? `, layer ${layerOf(loudest) + 1} of ${LAYERS}` : "";
+  const layer = count === 1 ? layerWords(layerBorders(kit, voice?.id ?? ""), loudest) : "";
   return [
     `${count.toLocaleString("en")} ${what}${count === 1 ? `hit picked at ${place}` : "hits picked"}`,
     `${roleWords}velocity ${range}${layer}, ${mean}${count > 1 ? " on average" : pedal}${muted}`,
   ];
+}
+
+function layerWords(borders: readonly number[], velocity: number): string {
+  return borders.length === 0 ? "" : `, layer ${layerAt(borders, velocity) + 1} of ${borders.length + 1}`;
 }

@@ -4,6 +4,7 @@ import {
   changeVelocityBy,
   type Edit,
   keepHits,
+  loudnessOf,
   moveHitsBy,
   type Pattern,
   type PlacedHit,
@@ -76,7 +77,7 @@ export function changeLoudness(bench: Bench, delta: number) {
     const hits = placed.map(({ hit }) => hit);
     bench.store.commit(
       `Make ${hitCount(hits.length)} ${delta > 0 ? "louder" : "softer"}`,
-      changeVelocityBy(hits, delta),
+      changeVelocityBy(hits, delta, loudnessOf(placed)),
     );
     auditionHit(bench, hits[0]!.id);
   });
@@ -86,8 +87,8 @@ export function changeLoudness(bench: Bench, delta: number) {
 export function level(bench: Bench) {
   return needPicked(bench, (placed) => {
     const hits = placed.map(({ hit }) => hit);
-    const velocity = limitVelocity(meanVelocity(hits));
-    bench.store.commit(`Level ${hitCount(hits.length)} at ${velocity}`, levelVelocities(hits));
+    const velocity = limitVelocity(meanVelocity(hits, loudnessOf(placed)));
+    bench.store.commit(`Level ${hitCount(hits.length)} at ${velocity}`, levelVelocities(hits, loudnessOf(placed)));
     return `Levelled ${hitCount(hits.length)} at ${velocity}.`;
   });
 }

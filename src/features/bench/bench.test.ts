@@ -4,6 +4,7 @@ import { namedKeys } from "../../components/keyboard.ts";
 import { findVoice, GENERAL_MIDI } from "../../core/notemap/index.ts";
 import { hitAt, laneOf, patternOf } from "../../core/testing/patterns.ts";
 import { buildTimeMaps } from "../../core/time/index.ts";
+import { STAND_IN_KIT } from "../../store/kit-choice.ts";
 import { deriveLanes } from "../../store/lane-view.ts";
 import { COMMANDS } from "./commands.ts";
 import { boxAt, finHeightOf, layoutLanes } from "./lane-layout.ts";
@@ -110,6 +111,7 @@ function paint(hitCount: number, ticksPerPx: number, { isOn = true, openVoiceId 
       picked: new Set(["0:10"]),
       seen: new Set<string>(),
       fadesOthers: false,
+      kit: STAND_IN_KIT,
       isClear: () => true,
       inks,
     },
@@ -155,6 +157,7 @@ describe("painting lanes", () => {
       picked: new Set<string>(),
       seen: new Set<string>(),
       fadesOthers: false,
+      kit: STAND_IN_KIT,
       isClear: () => true,
       inks,
       streams: [],
@@ -189,6 +192,7 @@ describe("painting lanes", () => {
       picked: new Set<string>(),
       seen: new Set<string>(),
       fadesOthers: false,
+      kit: STAND_IN_KIT,
       isClear: () => true,
       inks,
     };

@@ -1,9 +1,9 @@
 import { meanVelocity, scaleAround, scaleVelocities } from "../../core/dynamics/index.ts";
 import { type NoteMeaning, strokeName } from "../../core/notemap/index.ts";
 import {
-  baseVelocity,
   changeVelocityBy,
   type Edit,
+  loudnessOf,
   moveHitsBy,
   type PlacedHit,
   revoiceHits,
@@ -59,18 +59,19 @@ export function loudnessEdit(
   const box = boxesOf(state).find(({ voice }) => voice.id === grabbed.hit.voiceId);
   const delta = Math.round((upPx / (box?.finHeight ?? 40)) * 127);
   const hits = placed.map(({ hit }) => hit);
-  const before = baseVelocity(grabbed.hit);
+  const velocityOf = loudnessOf(placed);
+  const before = velocityOf(grabbed.hit);
   const edit = isShift
-    ? scaleVelocities(hits, (before + delta) / before)
+    ? scaleVelocities(hits, (before + delta) / before, velocityOf)
     : isAlt
-      ? scaleAround(hits, meanVelocity(hits), pivotFactor(delta))
-      : changeVelocityBy(hits, delta);
+      ? scaleAround(hits, meanVelocity(hits, velocityOf), pivotFactor(delta), velocityOf)
+      : changeVelocityBy(hits, delta, velocityOf);
   const velocity =
     edit.kind === "setVelocity" ? edit.changes.find(({ hitId }) => hitId === grabbed.hit.id)?.toVelocity : null;
   const how = isShift
     ? `, all × ${Math.max(0, (before + delta) / before).toFixed(2)}`
     : isAlt
-      ? `, spread × ${pivotFactor(delta).toFixed(2)} around ${Math.round(meanVelocity(hits))}`
+      ? `, spread × ${pivotFactor(delta).toFixed(2)} around ${Math.round(meanVelocity(hits, velocityOf))}`
       : "";
   return { edit, text: `velocity ${velocity ?? ""}${how}` };
 }

@@ -7,6 +7,7 @@ import { type DynamicsTreatment, USUAL_DYNAMICS } from "../../../core/treatment.
 import { useBench } from "../../../store/bench-context.ts";
 import type { LaneView } from "../../../store/lane-view.ts";
 import { TreatmentStep } from "../TreatmentStep.tsx";
+import { ByHand } from "./ByHand.tsx";
 import { CycleBars } from "./CycleBars.tsx";
 import { DynamicsExceptions } from "./DynamicsExceptions.tsx";
 import { LoudnessCompare } from "./LoudnessCompare.tsx";
@@ -116,6 +117,7 @@ export function DynamicsStep({ lane }: { lane: LaneView }) {
       <Clipped lane={lane} dynamics={dynamics} setting={setting} />
       <Alike lane={lane} />
       <DynamicsExceptions lane={lane} dynamics={dynamics} setting={setting} />
+      <ByHand />
       {dynamics.isOn && <LoudnessCompare lane={lane} />}
     </TreatmentStep>
   );

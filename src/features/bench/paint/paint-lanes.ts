@@ -1,8 +1,8 @@
+import { type KitProfile, layerBorders } from "../../../core/dynamics/index.ts";
 import type { NoteStream } from "../../../core/notemap/index.ts";
 import type { LaneSummary } from "../../../core/part/index.ts";
 import { gridName, gridStepTicks, slotsBetween, type TimeMaps, ticksToMs } from "../../../core/time/index.ts";
 import type { ColourBy } from "../../../store/bench-store.ts";
-import { LAYER_BORDERS } from "../../../store/kit-layers.ts";
 import { type LaneView, type Side, shownSide, sideOf } from "../../../store/lane-view.ts";
 import { rowsBetween } from "../../../store/rows-between.ts";
 import { tickToX, type Viewport } from "../../../store/viewport.ts";
@@ -31,6 +31,8 @@ export interface LanesScene {
   readonly seen: ReadonlySet<string>;
   /** Whether a lane is drawn at full strength: it is heard, and no other is in front of it. */
   readonly isClear: (voiceId: string) => boolean;
+  /** Whose layers are shown. */
+  readonly kit: KitProfile;
   readonly inks: Inks;
 }
 
@@ -144,11 +146,11 @@ function paintRoleBands(
 }
 
 /** Where the kit changes its sound: a short step at the end of the field, so that it does not read as a role border. */
-function paintKitLayers(context: PaintContext, { viewport, inks }: LanesScene, box: LaneBox): void {
+function paintKitLayers(context: PaintContext, { viewport, inks, kit }: LanesScene, box: LaneBox): void {
   context.fillStyle = inks.muted;
   context.textAlign = "right";
   context.font = `400 12px ${CANVAS_FONT}`;
-  for (const [layer, velocity] of [...LAYER_BORDERS, 127].entries()) {
+  for (const [layer, velocity] of [...layerBorders(kit, box.voice.id), 127].entries()) {
     const y = Math.round(box.base - finHeightOf(box, velocity));
     if (velocity < 127) {
       context.fillRect(viewport.widthPx - LAYER_STEP_PX, y, LAYER_STEP_PX, 1);
