@@ -16,10 +16,13 @@ export function namedKeys(event: Pick<KeyboardEvent, "key" | "ctrlKey" | "metaKe
   return `${event.ctrlKey || event.metaKey ? "Ctrl+" : ""}${hasShift ? "Shift+" : ""}${key}`;
 }
 
+const SLIDER_KEYS = new Set(["←", "→", "↑", "↓", "Home", "End", "PageUp", "PageDown"]);
+
 /** Whether the focused element needs the key itself: fields always, controls for what works them. */
 export function isTaken(target: EventTarget | null, keys: string): boolean {
   if (!(target instanceof HTMLElement)) return false;
   if (target.closest("[role=dialog], [role=menu], input, textarea, select")) return true;
+  if (SLIDER_KEYS.has(keys.replace("Shift+", "")) && target.closest("[role=slider]")) return true;
   const isOnControl = target.closest("button, a, summary, [role=switch], [role=radio]") !== null;
   // A control that was only clicked keeps the focus, but not the space bar: that plays.
   return isOnControl && (keys === "Enter" || (keys === "Space" && target.matches(":focus-visible")));

@@ -94,7 +94,7 @@ export interface DynamicsTreatment {
   readonly deviationSeed: number;
   readonly lowestVelocity: number;
   readonly highestVelocity: number;
-  /** What would go over the top, or to nothing, is fitted in by narrowing its role, instead of being cut off. */
+  /** What would go over the top, or to nothing, is fitted in by scaling its role, instead of being cut off. */
   readonly fitsIn?: true;
   /** Strokes that stay as they are, as open and foot hats. Left out, there are none. */
   readonly sparedArticulationIds?: readonly string[];

@@ -103,7 +103,11 @@ describe("shaping a voice", () => {
     expect(cut.clippedCount).toBe(3);
     const fitted = shape(hits, { loudnessPercent: 130, fitsIn: true }, { roles: { ghostTop: 0, accentBottom: 128 } });
     expect(fitted.clippedCount).toBe(0);
-    expect([...fitted.velocities]).toEqual([78, 111, 119, 127]);
+    expect([...fitted.velocities]).toEqual([64, 106, 116, 127]);
+    const accents = shape(eighths([105, 110, 120]), { loudnessPercent: 140, fitsIn: true }, { roles });
+    expect([...accents.velocities]).toEqual([111, 116, 127]);
+    const soft = shape(eighths([10, 20, 30]), { rangePercent: 300, fitsIn: true }, { roles });
+    expect([...soft.velocities]).toEqual([1, 26, 50]);
   });
 
   it("deviates by chance as its seed says, never twice, and never together with the timing", () => {

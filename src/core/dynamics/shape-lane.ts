@@ -90,7 +90,7 @@ function limited(
   return { velocities, clippedCount };
 }
 
-/** Narrows each role that goes beyond the limits until it lies between them, with its shape kept. */
+/** Scales each role that goes over the top until its loudest is there, and lifts what would be too soft, with its shape kept. */
 function fitIn(
   wanted: Float64Array,
   roles: Uint8Array,
@@ -105,11 +105,13 @@ function fitIn(
       softest = Math.min(softest, wanted[row]!);
       loudest = Math.max(loudest, wanted[row]!);
     }
-    const [low, high] = [Math.max(softest, lowestVelocity), Math.min(loudest, highestVelocity)];
-    if (loudest <= softest || (low === softest && high === loudest)) continue;
-    const scale = Math.max(0, high - low) / (loudest - softest);
+    const factor = loudest > highestVelocity ? highestVelocity / loudest : 1;
+    const [soft, loud] = [softest * factor, loudest * factor];
+    const low = Math.min(Math.max(soft, lowestVelocity), loud);
+    if (factor === 1 && low === soft) continue;
+    const scale = loud > soft ? (loud - low) / (loud - soft) : 1;
     for (let row = 0; row < wanted.length; row++) {
-      if (roles[row] === role && !isKept(row)) wanted[row] = low + (wanted[row]! - softest) * scale;
+      if (roles[row] === role && !isKept(row)) wanted[row] = low + (wanted[row]! * factor - soft) * scale;
     }
   }
 }
