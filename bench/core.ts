@@ -4,6 +4,7 @@ import { hitsByVoice, importTake, summarizeLanes } from "../src/core/part/index.
 import { readMidiFile } from "../src/core/smf/index.ts";
 import { buildTimeMaps } from "../src/core/time/index.ts";
 import { treat } from "../src/core/treat.ts";
+import { type DynamicsTreatment, USUAL_DYNAMICS } from "../src/core/treatment.ts";
 import { denseTake } from "./dense-take.ts";
 import { type Finding, medianMs, ratio } from "./measure.ts";
 
@@ -22,11 +23,21 @@ export function benchCore(): Finding[] {
   const { treatment } = pattern.lanes[0]!;
   const timing = { ...treatment.timing, isOn: true, leaveWithinMs: 2, reachPercent: 45, pocketMs: 4 };
   const grid = { ...timing.grid, swingPercent: 56 };
+  const dynamics: DynamicsTreatment = {
+    ...USUAL_DYNAMICS,
+    isOn: true,
+    byRole: { ghost: { scalePercent: 80, evenOutPercent: 30 }, accent: { addVelocity: 4 } },
+    rangePercent: 110,
+    cycle: { grid: { family: "straight", denominator: 8 }, percents: [100, 70, 85, 70] },
+    deviation: 4,
+    fitsIn: true,
+  };
+  const leftOut = lane.filter((_, row) => row % 50 === 0).map(({ id }) => id);
   let turn = 0;
   // Another latency every time, so that nothing of the run before is found again.
   const treatAnew = () => {
     const all = { ...timing, grid, latencyMs: 3 + (turn++ % 50) / 10, pushMs: 4, pushEvery: 2, humanizeMs: 3 };
-    return treat(lane, { timing: all }, maps, pattern.lengthTicks);
+    return treat(lane, { timing: all, dynamics, repair: { leftOut } }, maps, pattern.lengthTicks);
   };
   const treatMs = medianMs(treatAnew);
   const analysisMs = medianMs(() => summarizeLanes(pattern));

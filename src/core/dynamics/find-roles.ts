@@ -18,6 +18,8 @@ const LOUDEST_GHOSTS = 72;
 const SOFTEST_ACCENTS = 104;
 const ACCENT_RATIO = 0.32;
 const ROUNDS = 40;
+/** Means that move by less than this no longer matter. */
+const SETTLED = 0.02;
 
 /** Hits of about the same loudness: a bell over the velocities. */
 interface Group {
@@ -106,13 +108,16 @@ function fitGroups(
   count: number,
   starts: readonly number[],
 ): { readonly groups: readonly Group[]; readonly likelihood: number } {
-  let weights = starts.map((from, index) =>
+  const weights = starts.map((from, index) =>
     histogram.map((_, velocity) => (velocity >= from && velocity < (starts[index + 1] ?? 128) ? 1 : 0)),
   );
   let groups: readonly Group[] = [];
   for (let round = 0; round < (starts.length === 1 ? 1 : ROUNDS); round++) {
-    groups = weights.map((weight) => groupOf(histogram, weight, count));
-    weights = shareOut(groups);
+    const next = weights.map((weight) => groupOf(histogram, weight, count));
+    const isSettled = round > 0 && next.every(({ mean }, index) => Math.abs(mean - groups[index]!.mean) < SETTLED);
+    groups = next;
+    if (isSettled) break;
+    shareOut(groups, histogram, weights);
   }
   let likelihood = 0;
   for (let velocity = 1; velocity < 128; velocity++) {
@@ -123,15 +128,18 @@ function fitGroups(
   return { groups, likelihood };
 }
 
-/** For each group how likely a hit of each velocity is one of it. */
-function shareOut(groups: readonly Group[]): Float64Array<ArrayBuffer>[] {
-  const weights = groups.map(() => new Float64Array(128));
+/** For each group how likely a hit of each velocity that is played is one of it. Plain loops: this runs dozens of times a voice. */
+function shareOut(groups: readonly Group[], histogram: Float64Array, weights: readonly Float64Array[]): void {
   for (let velocity = 1; velocity < 128; velocity++) {
-    const densities = groups.map((group) => density(group, velocity));
-    const total = densities.reduce((sum, one) => sum + one, 0);
-    if (total > 0) for (const [index, one] of densities.entries()) weights[index]![velocity] = one / total;
+    if (histogram[velocity] === 0) continue;
+    let total = 0;
+    for (let index = 0; index < groups.length; index++) {
+      const one = density(groups[index]!, velocity);
+      weights[index]![velocity] = one;
+      total += one;
+    }
+    for (const weight of weights) weight[velocity] = total > 0 ? weight[velocity]! / total : 0;
   }
-  return weights;
 }
 
 function groupOf(histogram: Float64Array, weight: Float64Array, count: number): Group {
