@@ -61,6 +61,31 @@ await page.keyboard.press("w");
 await page.getByRole("region", { name: "Worth a look" }).evaluate((list) => list.scrollIntoView({ block: "end" }));
 await shoot("bench-looks");
 await page.keyboard.press("Escape");
+// The snare's loudness by role, and a rule for the hats.
+await page.keyboard.press("9");
+await page.getByRole("button", { name: /^What is done to ghosts/ }).click();
+await page.getByRole("menuitemradio", { name: "louder or softer" }).click();
+await page.getByRole("button", { name: /^Range/ }).click();
+await page.getByRole("textbox").last().fill("115");
+await page.keyboard.press("Enter");
+await page.keyboard.press("Escape");
+await page.getByRole("complementary", { name: "Lane card" }).evaluate((card) => card.scrollTo(0, 60));
+await shoot("dynamics-day");
+await page.keyboard.press("Control+z");
+await page.keyboard.press("Control+z");
+await page.keyboard.press("8");
+await page.keyboard.press("Shift+g");
+await page.getByRole("button", { name: /^Chore/ }).click();
+await page.getByRole("menuitemradio", { name: "Every second hat softer" }).click();
+await page.getByRole("button", { name: /^Another condition/ }).click();
+await page.getByRole("menuitemradio", { name: "a place in the bar" }).click();
+await page.getByText(/would change; the lanes show it/).waitFor();
+await page
+  .getByText(/^Undone/)
+  .first()
+  .waitFor({ state: "hidden" });
+await shoot("sift-day");
+await page.keyboard.press("Shift+g");
 await page.getByRole("button", { name: "Switch to night" }).click();
 await shoot("bench-night");
 await page.getByRole("button", { name: "Export", exact: true }).click();

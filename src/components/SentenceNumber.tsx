@@ -28,12 +28,18 @@ export function SentenceNumber(props: SentenceNumberProps) {
   const say = props.say ?? ((shownValue: number) => `${format(shownValue)} ${unit}`);
   const [draft, setDraft] = useState<number | null>(null);
   const [text, setText] = useState<string | null>(null);
+  const [refusal, setRefusal] = useState<string | null>(null);
   const shown = draft ?? value;
-  const limit = (next: number) => Math.min(max, Math.max(min, next));
   const commitText = () => {
-    const typed = Number(text?.replace(",", "."));
-    if (text !== null && text.trim() !== "" && Number.isFinite(typed)) onCommit(limit(typed));
+    if (text === null || text.trim() === "") return setText(null);
+    const typed = Number(text.replace(",", ".").replace("−", "-"));
+    if (!Number.isFinite(typed)) return setRefusal(`“${text.trim()}” is no number. Nothing was changed.`);
+    if (typed < min || typed > max) {
+      return setRefusal(`${format(typed)} is out of reach: ${format(min)} to ${format(max)}. Nothing was changed.`);
+    }
+    setRefusal(null);
     setText(null);
+    onCommit(typed);
   };
   return (
     <Popover.Root
@@ -41,6 +47,7 @@ export function SentenceNumber(props: SentenceNumberProps) {
         if (isOpen) return;
         setDraft(null);
         setText(null);
+        setRefusal(null);
         onCancel();
       }}
     >
@@ -64,7 +71,10 @@ export function SentenceNumber(props: SentenceNumberProps) {
                 inputMode="decimal"
                 className="w-16 rounded-md border border-edge bg-paper px-2 py-0.5 text-right font-bold"
                 value={text ?? format(shown)}
-                onChange={(event) => setText(event.target.value)}
+                onChange={(event) => {
+                  setText(event.target.value);
+                  setRefusal(null);
+                }}
                 onFocus={(event) => event.target.select()}
                 onBlur={commitText}
                 onKeyDown={(event) => {
@@ -74,6 +84,11 @@ export function SentenceNumber(props: SentenceNumberProps) {
               {unit}
             </span>
           </label>
+          {refusal && (
+            <p role="alert" className="mt-1.5 text-[13px] text-brick">
+              {refusal}
+            </p>
+          )}
           <Slider.Root
             className="relative mt-3 flex h-5 items-center"
             min={min}

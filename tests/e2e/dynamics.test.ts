@@ -109,6 +109,17 @@ describe("the loudness of a voice", () => {
       .waitFor();
     expect(loudest(await exported(page, SNARE))).toBeLessThan(5);
 
+    // What is out of reach is refused in words, and changes nothing.
+    const unchanged = await exported(page, SNARE);
+    await step(page)
+      .getByRole("button", { name: /^Range: as dynamic/ })
+      .click();
+    await page.getByRole("textbox").last().fill("10000");
+    await page.keyboard.press("Enter");
+    await page.getByText("10000 is out of reach: 0 to 250. Nothing was changed.").waitFor();
+    await page.keyboard.press("Escape");
+    expect(await exported(page, SNARE)).toEqual(unchanged);
+
     await page.keyboard.press("l");
     await page.getByText(/^Loop/).first().waitFor();
     await choose(page, /^Loudness of this stretch/, "as it was played");

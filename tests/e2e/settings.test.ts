@@ -234,8 +234,8 @@ describe("what is otherwise for some hits of a voice", () => {
       await page.keyboard.press("Enter");
       await page.keyboard.press("Escape");
     };
-    await type(/^Strength of ghosts: as far/, "0");
-    await card(page).getByRole("button", { name: "Strength of ghosts: 0 %" }).waitFor();
+    await type(/^Pull of ghosts: as far/, "0");
+    await card(page).getByRole("button", { name: "Pull of ghosts: 0 %" }).waitFor();
     await choose(page, "Grid", "sixteenths");
     const isOff = (tick: number) => tick % SIXTEENTH !== 0 && tick % TRIPLET !== 0;
     const offGrid = async () => ticksOf((await exportBytes(page)).bytes, 38).filter(isOff).length;

@@ -116,7 +116,7 @@ export function RoleTimings({ lane, setting }: { lane: LaneView; setting: Settin
             {" "}
             Pull {title.toLowerCase()}{" "}
             <SentenceNumber
-              label={`Strength of ${title.toLowerCase()}`}
+              label={`Pull of ${title.toLowerCase()}`}
               {...number("strengthPercent", timing.strengthPercent)}
               say={(value) => (value === timing.strengthPercent ? "as far" : `${value} %`)}
             />
@@ -124,7 +124,7 @@ export function RoleTimings({ lane, setting }: { lane: LaneView; setting: Settin
               <>
                 , swung{" "}
                 <SentenceNumber
-                  label={`Swing of ${title.toLowerCase()}, of that of the grid`}
+                  label={`Share of the swing for ${title.toLowerCase()}`}
                   {...number("swingSharePercent", 100)}
                   say={(value) => (value === 100 ? "as much" : value === 0 ? "not at all" : `${value} % as much`)}
                 />
