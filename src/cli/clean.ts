@@ -90,7 +90,7 @@ export function cleanTake(bytes: Uint8Array, settings: CleanSettings): { cleaned
   const byVoice = hitsByVoice(treated.hits);
   const lanes = treated.lanes.map(({ voiceId, treatment }) => {
     const hits = byVoice.get(voiceId) ?? [];
-    const cleaned = treat(hits, treatment, maps, treated.lengthTicks);
+    const cleaned = treat(hits, treatment, maps, treated.lengthTicks, findVoice(treated.noteMap, voiceId).family);
     const flagged = hits.flatMap((hit, row): FlaggedHit[] =>
       treatment.timing.isOn && cleaned.flags[row] !== 0 && cleaned.isLeftOut[row] === 0
         ? [

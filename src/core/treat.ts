@@ -1,5 +1,7 @@
 import { rolesOf } from "./dynamics/roles.ts";
 import { shapeVelocities } from "./dynamics/shape-lane.ts";
+import { layGroove } from "./groove/lay-on.ts";
+import type { Family } from "./notemap/index.ts";
 import { columnsOf, type Hit, type LaneColumns } from "./part/pattern.ts";
 import { type TempoMap, type TimeMaps, tickAfterMs, ticksAfterMs } from "./time/index.ts";
 import { settingsByRow } from "./timing/exceptions.ts";
@@ -20,6 +22,8 @@ export interface CleanedHits {
   readonly driftsMs: Float64Array;
   /** Bits of `FLAG`: why a hit is worth a look. */
   readonly flags: Uint8Array;
+  /** How far the groove has moved each hit, later is positive; null without one. */
+  readonly feelTicks: Float64Array | null;
   /** 1 for hits that the repair step leaves out. */
   readonly isLeftOut: Uint8Array;
 }
@@ -28,20 +32,30 @@ export interface CleanedHits {
  * One voice's treatment, in order: the one place to read the chain.
  * Hits keep their order, none leaves the pattern, and pinned hits stay where a hand put them.
  * @param hits of one voice, ascending by base tick
+ * @param family of the voice: grooves can say something else to each
  * @param lengthTicks where the pattern ends
  */
-export function treat(hits: readonly Hit[], treatment: Treatment, maps: TimeMaps, lengthTicks: number): CleanedHits {
+export function treat(
+  hits: readonly Hit[],
+  treatment: Treatment,
+  maps: TimeMaps,
+  lengthTicks: number,
+  family: Family = "percussion",
+): CleanedHits {
   const lane = columnsOf(hits);
   const { timing, roles } = treatment;
   const isLeftOut = repair(hits, treatment.repair);
   const onTime = takeLatency(lane, timing, maps);
   const placed = quantize(onTime, timing, maps, roles);
-  const moved = pushAndHumanize(placed, hits, onTime, timing, maps);
+  const felt = feel(placed, lane, treatment, family, maps);
+  const moved = pushAndHumanize({ ...placed, ticks: felt.ticks }, hits, onTime, timing, maps);
   const { dynamics = USUAL_DYNAMICS } = treatment;
   const shaped = shapeVelocities(hits, lane, rolesOf(lane, roles), placed.slotTicks, dynamics, maps.meterMap);
   return {
     ticks: keepOrder(lane, moved, lengthTicks),
     ...shaped,
+    velocities: accented(shaped.velocities, felt.factors, lane),
+    feelTicks: felt.feelTicks,
     slotTicks: placed.slotTicks,
     driftsMs: placed.driftsMs,
     flags: withOrderFlags(placed.flags, lane, placed.ticks),
@@ -84,6 +98,37 @@ const onTimeLanes = new WeakMap<
   LaneColumns,
   { readonly latencyMs: number; readonly tempoMap: TempoMap; readonly onTime: LaneColumns }
 >();
+
+/** Lays a groove on: each hit goes on from where it was pulled, by how far the groove is off its slot. */
+function feel(
+  { ticks, slotTicks }: PlacedHits,
+  { isPinned }: LaneColumns,
+  { feel: step, timing }: Treatment,
+  family: Family,
+  { meterMap }: TimeMaps,
+): { readonly ticks: Float64Array; readonly feelTicks: Float64Array | null; readonly factors: Float64Array | null } {
+  if (!step?.isOn) return { ticks, feelTicks: null, factors: null };
+  const { targetTicks, accents } = layGroove(step.groove, family, slotTicks, timing, meterMap);
+  const [timingShare, accentShare] = [step.timingPercent / 100, step.accentPercent / 100];
+  const felt = ticks.slice();
+  const feelTicks = new Float64Array(ticks.length);
+  const factors = new Float64Array(ticks.length);
+  for (let row = 0; row < felt.length; row++) {
+    factors[row] = Math.max(0, 1 + accentShare * (accents[row]! - 1));
+    if (isPinned[row] === 1) continue;
+    feelTicks[row] = timingShare * (targetTicks[row]! - slotTicks[row]!);
+    felt[row] = ticks[row]! + feelTicks[row]!;
+  }
+  return { ticks: felt, feelTicks, factors };
+}
+
+/** The accents of a groove, on what the dynamics made of the loudness. What a hand has made as loud stays so. */
+function accented(velocities: Uint8Array, factors: Float64Array | null, { isVelocityPinned }: LaneColumns): Uint8Array {
+  if (!factors) return velocities;
+  return velocities.map((velocity, row) =>
+    isVelocityPinned[row] === 1 ? velocity : Math.max(1, Math.min(127, Math.round(velocity * factors[row]!))),
+  );
+}
 
 /**
  * Moves hits after they are quantized: ahead of the beat or behind it, all or every nth, and by a little chance, which is

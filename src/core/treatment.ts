@@ -1,4 +1,5 @@
 import type { Role, RoleBorders } from "./dynamics/roles.ts";
+import type { Groove } from "./groove/groove.ts";
 import type { Grid, GridStretch } from "./time/index.ts";
 import type { TimingException } from "./timing/exceptions.ts";
 import type { NoiseShape } from "./timing/humanize.ts";
@@ -110,6 +111,17 @@ export interface DynamicsException
   readonly endTick: number;
 }
 
+/** The feel step of a treatment: a groove laid on a voice. */
+export interface FeelTreatment {
+  readonly isOn: boolean;
+  /** The groove itself, and not its name, so that a take sounds the same whatever becomes of the shelf. */
+  readonly groove: Groove;
+  /** How far towards it in time: 0 not at all, 100 all the way, below 0 away from it. -200 to 200. */
+  readonly timingPercent: number;
+  /** The same for loudness. */
+  readonly accentPercent: number;
+}
+
 /** The standing settings of one lane, in the order in which they act. They never change the recorded hits. */
 export interface Treatment {
   /** Left out, it is off. */
@@ -119,6 +131,8 @@ export interface Treatment {
   readonly timing: TimingTreatment;
   /** Left out, it is off. */
   readonly dynamics?: DynamicsTreatment;
+  /** Left out, there is none. */
+  readonly feel?: FeelTreatment;
 }
 
 /** The dynamics step before anything of it is set. */

@@ -80,7 +80,7 @@ function deriveLane(
   maps: TimeMaps,
   known: LaneView | undefined,
 ): LaneView {
-  const cleaned = treat(hits, treatment, maps, pattern.lengthTicks);
+  const cleaned = treat(hits, treatment, maps, pattern.lengthTicks, findVoice(pattern.noteMap, voiceId).family);
   const isSameRecording = known?.hits === hits && known.maps === maps && known.noteMap === pattern.noteMap;
   const asRecorded = isSameRecording ? known : describeRecording(pattern, voiceId, hits, maps);
   const { voice, recorded, marks, articulationRows, ringTicks } = asRecorded;

@@ -1,3 +1,4 @@
+import { findVoice } from "../notemap/index.ts";
 import { buildTimeMaps } from "../time/index.ts";
 import { treat } from "../treat.ts";
 import type { Treatment } from "../treatment.ts";
@@ -27,13 +28,20 @@ export function bakeIn(pattern: Pattern, voiceIds: ReadonlySet<string>, range: T
   const muted: string[] = [];
   for (const { voiceId, treatment } of lanes) {
     const hits = byVoice.get(voiceId) ?? [];
-    const { ticks, velocities, isLeftOut } = treat(hits, treatment, maps, pattern.lengthTicks);
+    const { ticks, velocities, isLeftOut } = treat(
+      hits,
+      treatment,
+      maps,
+      pattern.lengthTicks,
+      findVoice(pattern.noteMap, voiceId).family,
+    );
     for (const [row, hit] of hits.entries()) {
       const [toTick, toVelocity] = [ticks[row]!, velocities[row]!];
       if (range && (toTick < range.startTick || toTick >= range.endTick)) continue;
       const { timing, dynamics } = treatment;
-      const isMoved = timing.isOn && (range !== null || toTick !== hit.recordedTick);
-      const isShaped = dynamics?.isOn && (range !== null || toVelocity !== hit.recordedVelocity);
+      const { feel } = treatment;
+      const isMoved = (timing.isOn || feel?.isOn) && (range !== null || toTick !== hit.recordedTick);
+      const isShaped = (dynamics?.isOn || feel?.isOn) && (range !== null || toVelocity !== hit.recordedVelocity);
       if (isMoved && hit.pinnedTick === null) moves.push({ hitId: hit.id, fromTick: null, toTick });
       if (isShaped && hit.pinnedVelocity === null) changes.push({ hitId: hit.id, fromVelocity: null, toVelocity });
       if (range === null && isLeftOut[row] === 1 && !hit.isMuted) muted.push(hit.id);
@@ -50,14 +58,15 @@ export function bakeIn(pattern: Pattern, voiceIds: ReadonlySet<string>, range: T
 }
 
 /** Whether any step of a treatment is on. */
-export function isTreated({ repair, timing, dynamics }: Treatment): boolean {
-  return repair !== undefined || timing.isOn || dynamics?.isOn === true;
+export function isTreated({ repair, timing, dynamics, feel }: Treatment): boolean {
+  return repair !== undefined || timing.isOn || dynamics?.isOn === true || feel?.isOn === true;
 }
 
-function switchedOff({ repair: _, timing, dynamics, ...rest }: Treatment): Treatment {
+function switchedOff({ repair: _, timing, dynamics, feel, ...rest }: Treatment): Treatment {
   return {
     ...rest,
     timing: { ...timing, isOn: false },
     ...(dynamics ? { dynamics: { ...dynamics, isOn: false } } : {}),
+    ...(feel ? { feel: { ...feel, isOn: false } } : {}),
   };
 }

@@ -32,7 +32,7 @@ export function placeHits(pattern: Pattern): ReadonlyMap<string, Placement> {
   const placements = new Map<string, Placement>();
   for (const { voiceId, treatment } of pattern.lanes) {
     const hits = byVoice.get(voiceId) ?? [];
-    const cleaned = treat(hits, treatment, maps, pattern.lengthTicks);
+    const cleaned = treat(hits, treatment, maps, pattern.lengthTicks, findVoice(pattern.noteMap, voiceId).family);
     for (const [row, hit] of hits.entries()) {
       if (hit.isMuted || cleaned.isLeftOut[row] === 1) continue;
       const out = noteOut(pattern, hit);

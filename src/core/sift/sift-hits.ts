@@ -31,12 +31,13 @@ export function siftLanesOf(pattern: Pattern, maps: TimeMaps): readonly SiftLane
   const byVoice = hitsByVoice(pattern.hits);
   return pattern.lanes.map(({ voiceId, treatment }) => {
     const hits = byVoice.get(voiceId) ?? [];
+    const voice = findVoice(pattern.noteMap, voiceId);
     return {
-      voice: findVoice(pattern.noteMap, voiceId),
+      voice,
       treatment,
       hits,
       roles: rolesOf(columnsOf(hits), treatment.roles),
-      cleaned: treat(hits, treatment, maps, pattern.lengthTicks),
+      cleaned: treat(hits, treatment, maps, pattern.lengthTicks, voice.family),
     };
   });
 }

@@ -1,0 +1,46 @@
+import type { Family } from "../notemap/index.ts";
+import { type Grid, gridStepTicks } from "../time/index.ts";
+
+/** How one place of a groove is played. */
+export interface GrooveSlot {
+  /** How far off its straight slot, in steps of the grid: 0.1 is a tenth of a step late, minus is early. */
+  readonly offset: number;
+  /** How loud in proportion to the mean of its layer; 1 is as loud as that. */
+  readonly accent: number;
+  /** How many hits it was learned from; 0 where nobody played, and its neighbours were asked. */
+  readonly hitCount: number;
+  /** How steady those were: the spread of their offsets, in steps. */
+  readonly spread: number;
+}
+
+/** The places of one family of drums, or of all that have no layer of their own. */
+export interface GrooveLayer {
+  readonly family: Family | null;
+  /** One for each step of the groove. */
+  readonly slots: readonly GrooveSlot[];
+}
+
+/** The feel of a bar or a few: where hits sit against a straight grid, and how loud they are, place by place. */
+export interface Groove {
+  readonly id: string;
+  readonly name: string;
+  /** How long it is before it goes round. */
+  readonly lengthQuarters: number;
+  /** What its places are counted in; never swung, for swing is in the offsets. */
+  readonly grid: Grid;
+  readonly layers: readonly GrooveLayer[];
+}
+
+export const LONGEST_GROOVE_QUARTERS = 32;
+
+/** How many places a groove of a length has. A last step that does not fit is left out. */
+export function slotCountOf(lengthQuarters: number, grid: Grid): number {
+  return Math.max(1, Math.floor(lengthQuarters / gridStepTicks(grid, 1) + 1e-6));
+}
+
+/** The layer that a family of drums follows; null if the groove says nothing of it. */
+export function layerFor({ layers }: Pick<Groove, "layers">, family: Family): GrooveLayer | null {
+  return layers.find((layer) => layer.family === family) ?? layers.find((layer) => layer.family === null) ?? null;
+}
+
+export const PLAIN_SLOT: GrooveSlot = { offset: 0, accent: 1, hitCount: 0, spread: 0 };

@@ -1,0 +1,14 @@
+export { GROOVES } from "./built-in.ts";
+export {
+  type Groove,
+  type GrooveLayer,
+  type GrooveSlot,
+  LONGEST_GROOVE_QUARTERS,
+  layerFor,
+  PLAIN_SLOT,
+  slotCountOf,
+} from "./groove.ts";
+export { feelOf, grooveWords, type LayerFeel } from "./groove-words.ts";
+export { type LaidGroove, layGroove } from "./lay-on.ts";
+export { type GrooveNumbers, makeLayer, mixGrooves, PLAIN_NUMBERS } from "./make-groove.ts";
+export { type GrooveWish, takeGroove } from "./take-groove.ts";
