@@ -1,12 +1,14 @@
 import { Ajv, type JSONSchemaType, type ValidateFunction } from "ajv";
 import { type KitProfile, ROLES } from "../core/dynamics/index.ts";
+import { LONGEST_GROOVE_QUARTERS } from "../core/groove/index.ts";
 import type { NoteMap } from "../core/notemap/index.ts";
+import { FAMILIES } from "../core/notemap/index.ts";
 import { type ExportChoice, type Part, TRACK_LAYOUTS } from "../core/part/index.ts";
 import { MOST_SWING_PERCENT, STRAIGHT_PERCENT } from "../core/time/index.ts";
 import { NOISE_SHAPES } from "../core/timing/index.ts";
 import { type NoteMapFile, noteMap, noteMapFile } from "./note-map-file.ts";
 import { grid, orNull, record, sevenBits, withOptional } from "./shapes.ts";
-import type { NewRecipe, Problem, SaveRequest, VersionRequest } from "./wire.ts";
+import type { NewGroove, NewRecipe, Problem, SaveRequest, VersionRequest } from "./wire.ts";
 
 const id = { type: "string", minLength: 1, maxLength: 200 } as const;
 const tick = { type: "integer", minimum: 0, maximum: Number.MAX_SAFE_INTEGER } as const;
@@ -85,6 +87,38 @@ const roleBorders = record({
   ghostTop: { type: "integer", minimum: 0, maximum: 127 },
   accentBottom: { type: "integer", minimum: 1, maximum: 128 },
 });
+const grooveFields = {
+  lengthQuarters: { type: "number", minimum: 0.25, maximum: LONGEST_GROOVE_QUARTERS },
+  grid,
+  layers: {
+    type: "array",
+    minItems: 1,
+    maxItems: FAMILIES.length + 1,
+    items: record({
+      family: orNull({ enum: FAMILIES }),
+      slots: {
+        type: "array",
+        minItems: 1,
+        maxItems: 2048,
+        items: record({
+          offset: { type: "number", minimum: -1, maximum: 1 },
+          accent: { type: "number", minimum: 0, maximum: 20 },
+          hitCount: { type: "integer", minimum: 0, maximum: 1_000_000 },
+          spread: { type: "number", minimum: 0, maximum: 1 },
+        }),
+      },
+    }),
+  },
+};
+const feelPercent = { type: "number", minimum: -200, maximum: 200 };
+const grooveName = { type: "string", minLength: 1, maxLength: 200 };
+const feel = record({
+  isOn: { type: "boolean" },
+  groove: record({ id: { type: "string", minLength: 1, maxLength: 300 }, name: grooveName, ...grooveFields }),
+  timingPercent: feelPercent,
+  accentPercent: feelPercent,
+});
+const newGroove = record({ name: grooveName, ...grooveFields });
 const percent = { type: "number", minimum: 0, maximum: 400 };
 const roleShape = withOptional(record({}), {
   setVelocity: velocity,
@@ -124,6 +158,7 @@ const dynamics = withOptional(
 );
 const treatment = withOptional(record({ timing }), {
   dynamics,
+  feel,
   repair: record({ leftOut: { type: "array", maxItems: 500_000, items: id } }),
   roles: roleBorders,
 });
@@ -305,6 +340,7 @@ export const isRecipe: ValidateFunction<NewRecipe> = ajv.compile<NewRecipe>(reci
 export const isGridPlans: ValidateFunction<{ readonly lanes: readonly PlannedVoice[] }> = ajv.compile(gridPlans);
 export const isPart: ValidateFunction<Part> = ajv.compile<Part>(partSchema);
 export const isNoteMap: ValidateFunction<NoteMap> = ajv.compile<NoteMap>(noteMap);
+export const isNewGroove: ValidateFunction<NewGroove> = ajv.compile<NewGroove>(newGroove);
 /** At which velocities a kit changes its sounds, as a file has it. */
 export const isKitFile: ValidateFunction<{ readonly kit: KitProfile }> = ajv.compile<{
   readonly kit: KitProfile;

@@ -1,4 +1,5 @@
 import type { Chore } from "../core/chore/index.ts";
+import type { Groove } from "../core/groove/index.ts";
 import type { NoteMap } from "../core/notemap/index.ts";
 import type { LogEntry, Pattern, PatternSummary, Thumbnail } from "../core/part/index.ts";
 import type { Recipe } from "../core/recipe.ts";
@@ -85,6 +86,14 @@ export interface ChoreOutcome {
   /** What could not be done, in words. */
   readonly refusals: readonly string[];
   readonly isDone: boolean;
+}
+
+/** A groove that is to be kept on the shelf. */
+export type NewGroove = Omit<Groove, "id">;
+
+/** A groove on the shelf. Those that come with the application cannot be taken off. */
+export interface KeptGroove extends Groove {
+  readonly isBuiltIn: boolean;
 }
 
 /** A note map on the shelf. */

@@ -45,7 +45,7 @@ export function SentenceChoice(props: SentenceChoiceProps) {
           align="start"
           sideOffset={6}
           collisionPadding={10}
-          className="z-50 max-h-[70vh] min-w-56 overflow-y-auto rounded-xl border border-hairline-strong bg-sheet p-1.5 shadow-lg"
+          className="z-50 max-h-[min(70vh,var(--radix-dropdown-menu-content-available-height))] min-w-56 overflow-y-auto rounded-xl border border-hairline-strong bg-sheet p-1.5 shadow-lg"
         >
           <DropdownMenu.RadioGroup value={chosenId} onValueChange={onChoose}>
             {groups.map((group, index) => (

@@ -11,8 +11,8 @@ interface Kept {
 
 /** Where one sort of things is kept: a table with a column of JSON, and those that come with the application. */
 export interface KeptSort<Content extends object> {
-  readonly table: "recipes" | "chores";
-  readonly column: "timing" | "steps";
+  readonly table: "recipes" | "chores" | "grooves";
+  readonly column: "timing" | "steps" | "feel";
   /** What it is called in a sentence. */
   readonly word: string;
   readonly builtIn: readonly (Content & { readonly id: string; readonly name: string })[];

@@ -67,8 +67,8 @@ describe("the database", () => {
 
   it("keeps a copy of itself before a migration, and everything that was in it", () => {
     const before = openProject(db, id);
-    // As it was before versions, recipes and chores came.
-    db.exec("DROP TABLE versions; DROP TABLE recipes; DROP TABLE chores");
+    // As it was at first.
+    db.exec("DROP TABLE versions; DROP TABLE recipes; DROP TABLE chores; DROP TABLE grooves");
     db.pragma("user_version = 1");
     db.close();
     const migrated = openDatabase(folder);

@@ -66,7 +66,7 @@ export interface LoopRange {
 }
 
 /** The steps of a lane's treatment that can be opened on its card. */
-export type StepId = "timing" | "dynamics";
+export type StepId = "timing" | "dynamics" | "feel";
 
 export interface BenchState {
   readonly project: Omit<OpenProject, "pattern" | "revision">;

@@ -4,10 +4,12 @@ import type {
   ChoreRequest,
   ImportedProject,
   KeptChore,
+  KeptGroove,
   KeptMap,
   KeptRecipe,
   MapReading,
   NewChore,
+  NewGroove,
   NewRecipe,
   OpenProject,
   Problem,
@@ -133,6 +135,11 @@ export const runChoreOn = (request: ChoreRequest) =>
   ask<readonly ChoreOutcome[]>("/api/chores/run", asJson("POST", request));
 
 export const readKitFile = (file: File) => ask<KitProfile>("/api/kits/read", { method: "POST", body: file });
+
+export const listGrooves = () => ask<readonly KeptGroove[]>("/api/grooves");
+export const keepGroove = (groove: NewGroove) => ask<KeptGroove>("/api/grooves", asJson("POST", groove));
+export const removeGroove = (id: string) => ask<null>(`/api/grooves/${id}`, { method: "DELETE" });
+export const putGrooveBack = (id: string) => ask<null>(`/api/grooves/${id}`, { method: "POST" });
 
 /** A stale answer is no failure: it brings what is newer. */
 export async function saveEdits(id: string, request: SaveRequest): Promise<Saved | StaleAnswer> {

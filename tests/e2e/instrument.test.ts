@@ -267,7 +267,7 @@ describe("for everyone", () => {
     const grid = page.getByRole("grid", { name: "Hits of all lanes" });
     await grid.focus();
     await page.keyboard.press("ArrowRight");
-    await expect.poll(() => said(page).textContent()).toBe("Snare, bar 1 beat 1, velocity 40, ghost, on the slot");
+    await expect.poll(() => said(page).textContent()).toBe("Snare, bar 1 beat 1, velocity 40, stroke, on the slot");
     await page.keyboard.press("ArrowRight");
     await expect.poll(() => said(page).textContent()).toMatch(/^Snare, bar 1 beat 2, velocity 44/);
     await page.keyboard.press("Shift+ArrowRight");

@@ -90,7 +90,7 @@ describe("settings as a whole", () => {
     const cleaned = ticksOf((await exportBytes(page)).bytes, 38);
     expect(cleaned).not.toEqual(ticksOf(kettle, 38));
     await choose(page, "Bake in", "this voice");
-    await page.getByText(/^Baked \d+ hits of Snare in\. Its timing is off/).waitFor();
+    await page.getByText(/^Baked \d+ hits of Snare in\. Its steps are off/).waitFor();
     await card(page).getByRole("switch", { name: "Timing" }).and(page.locator("[aria-checked=false]")).waitFor();
     expect(ticksOf((await exportBytes(page)).bytes, 38)).toEqual(cleaned);
     await page.keyboard.press("Control+z");

@@ -26,6 +26,13 @@ export function gridAt(plan: GridPlan, tick: number): Grid {
   return stretchAt(plan, tick)?.grid ?? plan.grid;
 }
 
+/** What a hand works on at a place: of the grids that a voice has there the finest, so that ghosts can be drawn beside strokes. */
+export function handGridAt(plan: GridPlan, tick: number): Grid {
+  const { grid, ghostGrid } = plan;
+  const usual = ghostGrid && gridStepTicks(ghostGrid, 1) < gridStepTicks(grid, 1) ? ghostGrid : grid;
+  return stretchAt(plan, tick)?.grid ?? usual;
+}
+
 /** Stretches without what they have between two ticks. */
 export function withoutTicks<Stretch extends { readonly startTick: number; readonly endTick: number }>(
   stretches: readonly Stretch[],

@@ -22,6 +22,7 @@ export {
   type GridPlan,
   type GridStretch,
   gridAt,
+  handGridAt,
   isSameGrid,
   PlanFinder,
   stretchAt,

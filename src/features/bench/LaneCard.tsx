@@ -5,12 +5,14 @@ import { Button } from "../../components/Button.tsx";
 import { EditableName } from "../../components/EditableName.tsx";
 import { isUnnamedVoice, renameVoice } from "../../core/notemap/index.ts";
 import { isTreated } from "../../core/part/index.ts";
+import { handGridAt } from "../../core/time/index.ts";
 import { foundGridSentence } from "../../core/timing/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { useRecipes } from "../../store/use-recipes.ts";
 import { useSettled } from "../../store/use-settled.ts";
 import { tightenAll } from "./actions.ts";
 import { DynamicsStep } from "./dynamics/DynamicsStep.tsx";
+import { FeelStep } from "./feel/FeelStep.tsx";
 import { LaneStep } from "./LaneStep.tsx";
 import { LookList } from "./LookList.tsx";
 import { changeMap } from "./lane-actions.ts";
@@ -85,10 +87,11 @@ function VoiceCard({ voiceId }: { voiceId: string }) {
       <RepairStep lane={lane} />
       <TimingStep lane={lane} shelf={shelf} />
       <DynamicsStep lane={lane} />
+      <FeelStep lane={lane} />
       <LookList lane={lane} />
       <RecipeStep voiceId={voiceId} timing={lane.treatment.timing} isOn={isTreated(lane.treatment)} shelf={shelf} />
       <NotesStep hits={lane.hits} />
-      <WriteStep voiceId={voiceId} laneGrid={lane.treatment.timing.grid} />
+      <WriteStep voiceId={voiceId} laneGrid={handGridAt(lane.treatment.timing, 0)} />
       <LaneStep voice={lane.voice} hits={lane.hits} />
       <AllVoices />
     </>

@@ -11,7 +11,15 @@ import {
   toggleMuted,
   treatmentOnGrid,
 } from "../../core/part/index.ts";
-import { barAt, gridAt, msToTick, nearestSlots, nextBarLine, slotStepsAway, tickToMs } from "../../core/time/index.ts";
+import {
+  barAt,
+  handGridAt,
+  msToTick,
+  nearestSlots,
+  nextBarLine,
+  slotStepsAway,
+  tickToMs,
+} from "../../core/time/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
 import { pickedHits, visibleLanes } from "../../store/bench-selectors.ts";
 import type { BenchState } from "../../store/bench-store.ts";
@@ -62,7 +70,7 @@ export function moveBySteps(bench: Bench, steps: number) {
     const { pattern, maps, lanes } = bench.store.getState();
     const lane = lanes.find((candidate) => candidate.voiceId === placed[0]!.hit.voiceId);
     if (!lane) return;
-    const grid = gridAt(lane.treatment.timing, placed[0]!.tick);
+    const grid = handGridAt(lane.treatment.timing, placed[0]!.tick);
     const { slotTick } = nearestSlots(grid, maps.meterMap, placed[0]!.tick);
     const delta = slotStepsAway(grid, maps.meterMap, placed[0]!.tick, steps) - slotTick;
     bench.store.commit(

@@ -8,7 +8,7 @@ import {
   type PlacedHit,
   revoiceHits,
 } from "../../core/part/index.ts";
-import { formatBarBeat, gridAt, msToTick, nearestSlots, tickToMs } from "../../core/time/index.ts";
+import { formatBarBeat, handGridAt, msToTick, nearestSlots, tickToMs } from "../../core/time/index.ts";
 import type { BenchState } from "../../store/bench-store.ts";
 import type { LaneView } from "../../store/lane-view.ts";
 import type { HeldKeys } from "./gestures/gesture.ts";
@@ -31,7 +31,7 @@ export interface DragWords {
 export function movingDistance(state: BenchState, { grabbed }: Dragged, acrossPx: number, isSnapped: boolean): number {
   const lane = state.lanes.find(({ voiceId }) => voiceId === grabbed.hit.voiceId) as LaneView;
   const freeTick = grabbed.tick + acrossPx * state.viewport.ticksPerPx;
-  const grid = gridAt(lane.treatment.timing, freeTick);
+  const grid = handGridAt(lane.treatment.timing, freeTick);
   const targetTick = isSnapped ? nearestSlots(grid, state.maps.meterMap, freeTick).slotTick : freeTick;
   return Math.round(targetTick - grabbed.tick);
 }
@@ -44,7 +44,7 @@ export function movingEdit(state: BenchState, dragged: Dragged, acrossPx: number
   const edit = moveHitsBy(state.pattern, placed, movingDistance(state, dragged, acrossPx, isSnapped));
   const landing =
     edit.kind === "moveHits" ? (edit.moves.find(({ hitId }) => hitId === grabbed.hit.id)?.toTick ?? 0) : 0;
-  const { slotTick } = nearestSlots(gridAt(lane.treatment.timing, landing), meterMap, landing);
+  const { slotTick } = nearestSlots(handGridAt(lane.treatment.timing, landing), meterMap, landing);
   const driftMs = Math.round(tickToMs(tempoMap, landing) - tickToMs(tempoMap, slotTick));
   return { edit, text: `${formatBarBeat(meterMap, landing)}, ${driftWords(driftMs)}` };
 }
@@ -89,7 +89,7 @@ export function driftEdit(state: BenchState, { grabbed, placed }: Dragged, upPx:
   const tick = msToTick(tempoMap, tickToMs(tempoMap, grabbed.tick) + ms);
   const edit = moveHitsBy(state.pattern, placed, tick - grabbed.tick);
   const lane = state.lanes.find(({ voiceId }) => voiceId === grabbed.hit.voiceId) as LaneView;
-  const { slotTick } = nearestSlots(gridAt(lane.treatment.timing, tick), meterMap, tick);
+  const { slotTick } = nearestSlots(handGridAt(lane.treatment.timing, tick), meterMap, tick);
   return { edit, text: driftWords(Math.round((tickToMs(tempoMap, tick) - tickToMs(tempoMap, slotTick)) * 10) / 10) };
 }
 

@@ -21,7 +21,15 @@ import {
   stretchHits,
   writeStrokes,
 } from "../../core/part/index.ts";
-import { barAt, type Grid, gridAt, gridName, gridStepTicks, nearestSlots, nextBarLine } from "../../core/time/index.ts";
+import {
+  barAt,
+  type Grid,
+  gridName,
+  gridStepTicks,
+  handGridAt,
+  nearestSlots,
+  nextBarLine,
+} from "../../core/time/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
 import { pickedHits } from "../../store/bench-selectors.ts";
 import type { BenchState } from "../../store/bench-store.ts";
@@ -100,7 +108,7 @@ export function fill(bench: Bench): Said {
   const span = where === "picked" ? pickedSpan(state) : meantStretch(state);
   if (!span) return PICK_TWO;
   const drawGrid = drawGridOf(state, lane, span.startTick);
-  const grid = state.fill.grid ?? (drawGrid === "off" ? gridAt(lane.treatment.timing, span.startTick) : drawGrid);
+  const grid = state.fill.grid ?? (drawGrid === "off" ? handGridAt(lane.treatment.timing, span.startTick) : drawGrid);
   const slotOf = (tick: number) => nearestSlots(grid, meterMap, tick).slotTick;
   // What is picked was played, so its slots are looked for; both are among those that may be filled.
   const { startTick, endTick } =
@@ -225,7 +233,11 @@ export function split(bench: Bench): Said {
     const { lanes, maps } = bench.store.getState();
     const strokes = lanes.flatMap((lane) => {
       const own = placed.filter(({ hit }) => hit.voiceId === lane.voiceId);
-      return splitStrokes(own, 2, gridStepTicks(lane.treatment.timing.grid, maps.meterMap.ppq));
+      return splitStrokes(
+        own,
+        2,
+        gridStepTicks(handGridAt(lane.treatment.timing, own[0]?.tick ?? 0), maps.meterMap.ppq),
+      );
     });
     return write(bench, "Split into", strokes) ?? `Split ${hitCount(placed.length)}.`;
   });
@@ -293,7 +305,7 @@ export function pickLoop({ store }: Bench): Said {
 
 /** What hits of a lane are drawn on at a place: the grid of its timing there, unless another was chosen for drawing. */
 export function drawGridOf({ drawGrids }: BenchState, lane: LaneView, tick: number): Grid | "off" {
-  return drawGrids.get(lane.voiceId) ?? gridAt(lane.treatment.timing, tick);
+  return drawGrids.get(lane.voiceId) ?? handGridAt(lane.treatment.timing, tick);
 }
 
 /** Where a hit is drawn: the slot of the lane's grid, or exactly there. */

@@ -112,6 +112,12 @@ export const CHANGE: readonly GroupedCommand[] = [
     keys: ["9"],
     run: ({ store }) => store.setState({ openStep: "dynamics" }),
   },
+  {
+    id: "showFeel",
+    name: "Show the feel of the open lane",
+    keys: ["Shift+A"],
+    run: ({ store }) => store.setState({ openStep: "feel" }),
+  },
   { id: "timing", name: "Timing of the open lane on, off", keys: ["T"], run: toggleTiming },
   {
     id: "tightenAll",

@@ -1,7 +1,14 @@
 import { type KitProfile, layerBorders } from "../../../core/dynamics/index.ts";
 import type { NoteStream } from "../../../core/notemap/index.ts";
 import type { LaneSummary } from "../../../core/part/index.ts";
-import { gridName, gridStepTicks, slotsBetween, type TimeMaps, ticksToMs } from "../../../core/time/index.ts";
+import {
+  gridName,
+  gridStepTicks,
+  handGridAt,
+  slotsBetween,
+  type TimeMaps,
+  ticksToMs,
+} from "../../../core/time/index.ts";
 import type { ColourBy } from "../../../store/bench-store.ts";
 import { type LaneView, type Side, shownSide, sideOf } from "../../../store/lane-view.ts";
 import { rowsBetween } from "../../../store/rows-between.ts";
@@ -65,7 +72,7 @@ function paintGround(context: PaintContext, scene: LanesScene, lane: LaneView, b
     paintRoleBands(context, scene, lane, box, box.open);
     paintKitLayers(context, scene, box);
   }
-  const grid = box.open ? lane.treatment.timing.grid : null;
+  const grid = box.open ? handGridAt({ ...lane.treatment.timing, stretches: [] }, 0) : null;
   const { stretches = [] } = lane.treatment.timing;
   forBarsInView(viewport, maps.meterMap, lengthTicks, 10, (bar) => {
     gridLinesOfBar(bar, viewport, maps.meterMap.ppq, grid, (x, isPulse) => {

@@ -1,0 +1,152 @@
+import { type FormEvent, useMemo, useState } from "react";
+import { toast } from "sonner";
+import { Button } from "../../../components/Button.tsx";
+import { GrooveChart } from "../../../components/GrooveChart.tsx";
+import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
+import { type Groove, grooveWords } from "../../../core/groove/index.ts";
+import { bpmAt, formatGrid, parseGrid } from "../../../core/time/index.ts";
+import { useBench, useBenchState } from "../../../store/bench-context.ts";
+import type { LaneView } from "../../../store/lane-view.ts";
+import type { GrooveShelf } from "../../../store/use-grooves.ts";
+import { GRID_GROUPS } from "../grid-groups.ts";
+import { layersFrom, slotsPerQuarter, type TakeSetting, type TakeSource } from "./feel-actions.ts";
+
+interface TakeProps {
+  readonly lane: LaneView;
+  readonly shelf: GrooveShelf;
+  readonly onTaken: (groove: Groove) => void;
+}
+
+/** Takes a groove from what is played here, shows it, and keeps it on the shelf. */
+export function TakeGroove({ lane, shelf, onTaken }: TakeProps) {
+  const { store } = useBench();
+  const { voiceId, voice, maps } = lane;
+  const barQuarters = (maps.meterMap.segments[0]?.barTicks ?? 4 * maps.meterMap.ppq) / maps.meterMap.ppq;
+  const [setting, setSetting] = useState<TakeSetting>({
+    source: "voice",
+    side: "recorded",
+    grid: { family: "straight", denominator: 16 },
+    lengthQuarters: barQuarters,
+    isByFamily: false,
+  });
+  const [name, setName] = useState("");
+  const pickedCount = useBenchState((state) => state.picked.size);
+  const hasLoop = useBenchState((state) => state.loop !== null);
+  const pattern = useBenchState((state) => state.pattern);
+  const picked = useBenchState((state) => state.picked);
+  const loop = useBenchState((state) => state.loop);
+  // What is taken depends on what is saved, picked and looped; a preview of something else does not change it.
+  const layers = useMemo(
+    () => layersFrom(store.getState(), voiceId, setting),
+    [store, voiceId, setting, pattern, picked, loop],
+  );
+  const bpm = bpmAt(maps.tempoMap, 0);
+  const groove = { ...setting, id: "taken", name, layers };
+  const hitCount = layers.reduce((sum, { slots }) => sum + slots.reduce((own, slot) => own + slot.hitCount, 0), 0);
+  const choice = <Id extends string>(
+    label: string,
+    chosenId: Id,
+    choices: readonly { readonly id: Id; readonly name: string }[],
+    set: (id: Id) => Partial<TakeSetting>,
+  ) => (
+    <SentenceChoice
+      label={label}
+      chosenId={chosenId}
+      groups={[choices]}
+      onPreview={() => {}}
+      onChoose={(id) => setSetting({ ...setting, ...set(choices.find((one) => one.id === id)?.id ?? chosenId) })}
+      onCancel={() => {}}
+    />
+  );
+  const sources: readonly { readonly id: TakeSource; readonly name: string }[] = [
+    { id: "voice", name: "this voice" },
+    { id: "all", name: "all drums" },
+    ...(pickedCount > 0 ? [{ id: "picked" as const, name: "what is picked" }] : []),
+    ...(hasLoop ? [{ id: "loop" as const, name: "the loop" }] : []),
+  ];
+  const submit = async (event: FormEvent) => {
+    event.preventDefault();
+    const wanted = name.trim() || `Feel of ${voice.name.toLowerCase()}`;
+    const { lengthQuarters, grid } = setting;
+    if (!(await shelf.keep({ name: wanted, lengthQuarters, grid, layers }))) return;
+    toast(`“${wanted}” is on the Shelf, for any voice of any take.`, { id: "command" });
+    onTaken({ id: `taken ${wanted}`, name: wanted, lengthQuarters, grid, layers });
+    setName("");
+  };
+  return (
+    <section aria-label="Take a groove" className="mt-3 border-t border-hairline pt-2">
+      <p className="leading-[1.75]">
+        Take the groove of {choice("Groove from", setting.source, sources, (source) => ({ source }))}, as{" "}
+        {choice(
+          "Which side",
+          setting.side,
+          [
+            { id: "recorded", name: "recorded" },
+            { id: "cleaned", name: "cleaned" },
+          ],
+          (side) => ({ side }),
+        )}
+        , in{" "}
+        <SentenceChoice
+          label="Places of the groove"
+          chosenId={formatGrid(setting.grid)}
+          groups={GRID_GROUPS}
+          onPreview={() => {}}
+          onChoose={(id) => setSetting({ ...setting, grid: parseGrid(id) ?? setting.grid })}
+          onCancel={() => {}}
+        />
+        , over{" "}
+        {choice(
+          "Length of the groove",
+          String(setting.lengthQuarters),
+          [
+            { id: "1", name: "a quarter" },
+            { id: String(barQuarters), name: "a bar" },
+            { id: String(2 * barQuarters), name: "two bars" },
+          ],
+          (quarters) => ({ lengthQuarters: Number(quarters) }),
+        )}
+        ,{" "}
+        {choice(
+          "Layers",
+          setting.isByFamily ? "family" : "all",
+          [
+            { id: "all", name: "one for all drums" },
+            { id: "family", name: "one for each family" },
+          ],
+          (id) => ({ isByFamily: id === "family" }),
+        )}
+        :
+      </p>
+      {layers[0] ? (
+        <>
+          <GrooveChart
+            layer={layers.find(({ family }) => family === voice.family) ?? layers[0]}
+            slotsPerQuarter={slotsPerQuarter(setting)}
+            ink={`var(--${voice.ink})`}
+            label={`What would be taken: ${grooveWords(groove, bpm)}`}
+          />
+          <p className="text-[13px] text-muted">
+            {grooveWords(groove, bpm)}, from {hitCount.toLocaleString("en")} {hitCount === 1 ? "hit" : "hits"}. Hollow
+            places were not played.
+          </p>
+          <form onSubmit={(event) => void submit(event)} className="mt-1.5 flex gap-2">
+            <input
+              aria-label="Name of the groove"
+              placeholder={`Feel of ${voice.name.toLowerCase()}`}
+              value={name}
+              maxLength={200}
+              className="min-w-0 flex-1 rounded-md border border-hairline-strong bg-paper px-2.5 py-0.5 text-[13px]"
+              onChange={(event) => setName(event.target.value)}
+            />
+            <Button type="submit" className="px-2.5 text-[13px]">
+              Take it
+            </Button>
+          </form>
+        </>
+      ) : (
+        <p className="text-[13px] text-muted">Nothing that is meant is played on these places.</p>
+      )}
+    </section>
+  );
+}
