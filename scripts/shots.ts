@@ -98,8 +98,16 @@ await page.getByRole("link", { name: "Shelf" }).click();
 await page.getByRole("link", { name: "Ferry Lights", exact: true }).waitFor();
 await shoot("shelf-night");
 
-// Ferry Lights once more, played to no click.
+// The groove of Tin Orchard, family by family.
 await page.getByRole("button", { name: "Switch to day" }).click();
+await page.getByRole("link", { name: "Grooves" }).click();
+await page.getByLabel("File of a groove").setInputFiles("demo/tin-orchard.mid");
+await page.getByRole("heading", { name: "tin-orchard", exact: true }).waitFor();
+await page.getByText(/is on the shelf/).waitFor({ state: "hidden" });
+await shoot("grooves-day");
+await page.getByRole("link", { name: "Shelf" }).click();
+
+// Ferry Lights once more, played to no click.
 await importBytes(page, "Ferry Lights, no click.mid", ferryWithoutClick());
 await page.getByRole("button", { name: "Find its tempo" }).click();
 const tempo = page.getByRole("application", { name: /^Tempo by bar/ });

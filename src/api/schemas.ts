@@ -6,6 +6,7 @@ import { FAMILIES } from "../core/notemap/index.ts";
 import { type ExportChoice, type Part, TRACK_LAYOUTS } from "../core/part/index.ts";
 import { MOST_SWING_PERCENT, STRAIGHT_PERCENT } from "../core/time/index.ts";
 import { NOISE_SHAPES } from "../core/timing/index.ts";
+import { GROOVE_FORMAT, GROOVE_VERSION } from "./groove-file.ts";
 import { type NoteMapFile, noteMap, noteMapFile } from "./note-map-file.ts";
 import { grid, orNull, record, sevenBits, withOptional } from "./shapes.ts";
 import type { NewGroove, NewRecipe, Problem, SaveRequest, VersionRequest } from "./wire.ts";
@@ -119,6 +120,11 @@ const feel = record({
   accentPercent: feelPercent,
 });
 const newGroove = record({ name: grooveName, ...grooveFields });
+const grooveFile = record({
+  format: { const: GROOVE_FORMAT },
+  version: { const: GROOVE_VERSION },
+  groove: newGroove,
+});
 const percent = { type: "number", minimum: 0, maximum: 400 };
 const roleShape = withOptional(record({}), {
   setVelocity: velocity,
@@ -340,6 +346,9 @@ export const isRecipe: ValidateFunction<NewRecipe> = ajv.compile<NewRecipe>(reci
 export const isGridPlans: ValidateFunction<{ readonly lanes: readonly PlannedVoice[] }> = ajv.compile(gridPlans);
 export const isPart: ValidateFunction<Part> = ajv.compile<Part>(partSchema);
 export const isNoteMap: ValidateFunction<NoteMap> = ajv.compile<NoteMap>(noteMap);
+export const isGrooveFile: ValidateFunction<{ readonly groove: NewGroove }> = ajv.compile<{
+  readonly groove: NewGroove;
+}>(grooveFile);
 export const isNewGroove: ValidateFunction<NewGroove> = ajv.compile<NewGroove>(newGroove);
 /** At which velocities a kit changes its sounds, as a file has it. */
 export const isKitFile: ValidateFunction<{ readonly kit: KitProfile }> = ajv.compile<{

@@ -96,6 +96,12 @@ export interface KeptGroove extends Groove {
   readonly isBuiltIn: boolean;
 }
 
+/** A groove that was read from a file, with what a person should know of it. */
+export interface GrooveReading {
+  readonly groove: KeptGroove;
+  readonly notices: readonly string[];
+}
+
 /** A note map on the shelf. */
 export interface KeptMap {
   readonly map: NoteMap;

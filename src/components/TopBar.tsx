@@ -12,6 +12,7 @@ const SCREENS = [
   { name: "Shelf", path: null },
   { name: "Bench", path: "/bench" },
   { name: "Note maps", path: "/maps" },
+  { name: "Grooves", path: "/grooves" },
   { name: "Messages", path: "/messages" },
 ] as const;
 

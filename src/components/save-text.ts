@@ -1,6 +1,14 @@
 /** Lets the browser save a text as a file. */
 export function saveText(fileName: string, type: string, text: string): void {
-  const url = URL.createObjectURL(new Blob([text], { type }));
+  saveBlob(fileName, new Blob([text], { type }));
+}
+
+export function saveBytes(fileName: string, type: string, bytes: Uint8Array): void {
+  saveBlob(fileName, new Blob([new Uint8Array(bytes)], { type }));
+}
+
+function saveBlob(fileName: string, blob: Blob): void {
+  const url = URL.createObjectURL(blob);
   const link = document.createElement("a");
   link.href = url;
   // A name from a file may hold signs that no file name can.

@@ -1,3 +1,4 @@
+import { type FoundGroove, grooveOfPattern } from "../core/groove/index.ts";
 import { GENERAL_MIDI } from "../core/notemap/index.ts";
 import {
   type ExportChoice,
@@ -20,6 +21,7 @@ import type { PatternRecord } from "./patterns.ts";
 export type MidiTask =
   | { readonly kind: "import"; readonly bytes: Uint8Array }
   | { readonly kind: "export"; readonly bytes: Uint8Array; readonly pattern: Pattern; readonly choice: ExportChoice }
+  | { readonly kind: "groove"; readonly bytes: Uint8Array }
   | { readonly kind: "takeOut"; readonly bytes: Uint8Array; readonly pattern: Pattern; readonly part: Part }
   | {
       readonly kind: "hitsOfStream";
@@ -36,6 +38,7 @@ export interface ImportResult {
 export interface MidiTaskResult {
   readonly import: ImportResult;
   readonly export: Uint8Array;
+  readonly groove: FoundGroove | null;
   readonly takeOut: { readonly bytes: Uint8Array; readonly result: ImportResult };
   readonly hitsOfStream: readonly Hit[];
 }
@@ -71,6 +74,8 @@ export function runMidiTask(task: MidiTask): MidiTaskResult[MidiTask["kind"]] {
       return runImport(task.bytes);
     case "export":
       return exportTake(task.bytes, task.pattern, task.choice);
+    case "groove":
+      return grooveOfPattern(importTake(task.bytes, GENERAL_MIDI).pattern);
     case "takeOut":
       return runTakeOut(takeOut(task.bytes, task.pattern, task.part));
     case "hitsOfStream":

@@ -2,6 +2,7 @@ import type {
   Answer,
   ChoreOutcome,
   ChoreRequest,
+  GrooveReading,
   ImportedProject,
   KeptChore,
   KeptGroove,
@@ -139,6 +140,9 @@ export const readKitFile = (file: File) => ask<KitProfile>("/api/kits/read", { m
 export const listGrooves = () => ask<readonly KeptGroove[]>("/api/grooves");
 export const keepGroove = (groove: NewGroove) => ask<KeptGroove>("/api/grooves", asJson("POST", groove));
 export const removeGroove = (id: string) => ask<null>(`/api/grooves/${id}`, { method: "DELETE" });
+/** Keeps the groove of a file: one that was saved here, or a recording. */
+export const readGrooveFile = (file: File) =>
+  ask<GrooveReading>(`/api/grooves/file?name=${encodeURIComponent(file.name)}`, { method: "POST", body: file });
 export const putGrooveBack = (id: string) => ask<null>(`/api/grooves/${id}`, { method: "POST" });
 
 /** A stale answer is no failure: it brings what is newer. */
@@ -150,10 +154,13 @@ export async function saveEdits(id: string, request: SaveRequest): Promise<Saved
 }
 
 export { writeChoreFile } from "../api/chore-file.ts";
+export { writeGrooveFile } from "../api/groove-file.ts";
 export { writeNoteMapFile } from "../api/note-map-file.ts";
 export type {
   ChoreOutcome,
+  GrooveReading,
   KeptChore,
+  KeptGroove,
   KeptMap,
   KeptRecipe,
   MapReading,

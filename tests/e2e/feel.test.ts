@@ -60,6 +60,7 @@ describe("the feel of a voice", () => {
     await type(page, /^Groove timing/, "0");
     await expect.poll(async () => (await placesOf(page)).toSorted((a, b) => a - b)).toEqual([0, 240, 480, 720]);
     await page.reload();
+    await card(page).getByRole("region", { name: "Timing" }).waitFor();
     await page.keyboard.press("Shift+A");
     await step(page).getByRole("button", { name: "Groove timing: 0 %" }).waitFor();
     await choose(page, /^Groove: Low water/, /^no groove/);

@@ -33,7 +33,9 @@ describe("the whole job", () => {
 
     // Choose the snare's timing: grid by name, strength by typing.
     const card = page.getByRole("complementary", { name: "Lane card" });
-    await card.getByText(/Played on quarters, ghosts on sixteenths, with thirty-seconds in 5 places, 100 % fit, \d+ ms late/).waitFor();
+    await card
+      .getByText(/Played on quarters, ghosts on sixteenths, with thirty-seconds in 5 places, 100 % fit, \d+ ms late/)
+      .waitFor();
     await card.getByRole("switch", { name: "Timing" }).click();
     await card.getByText(/^cleaned:/).waitFor();
     await card.getByRole("button", { name: /^Strength/ }).click();

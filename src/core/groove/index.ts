@@ -1,4 +1,5 @@
 export { GROOVES } from "./built-in.ts";
+export { type FoundGroove, grooveOfPattern, grooveToMidi } from "./exchange.ts";
 export {
   type Groove,
   type GrooveLayer,

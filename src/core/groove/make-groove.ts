@@ -44,7 +44,8 @@ export function makeLayer(numbers: GrooveNumbers, family: Family | null = null):
       (isSecond ? swingPercent / 50 - 1 : 0) +
       (pushPercent + (isBackBeat ? layBackPercent : 0)) / 100 +
       (drunkPercent / 100) * noiseOf(`place ${slot}`, seed, "bell");
-    return { ...PLAIN_SLOT, offset, accent: isSecond ? 1 - weakPercent / 100 : 1 };
+    // Meant, and not bridged, though nobody played it.
+    return { ...PLAIN_SLOT, hitCount: 1, offset, accent: isSecond ? 1 - weakPercent / 100 : 1 };
   });
   return { family, slots };
 }

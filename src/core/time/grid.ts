@@ -23,6 +23,7 @@ export function swingTicks({ swingPercent = STRAIGHT_PERCENT }: Grid, stepTicks:
 export function withSwingShare(grid: Grid, sharePercent: number): Grid {
   const { family, denominator, swingPercent = STRAIGHT_PERCENT } = grid;
   if (swingPercent === STRAIGHT_PERCENT || sharePercent === 100) return grid;
+  if (sharePercent === 0) return { family, denominator };
   return {
     family,
     denominator,

@@ -47,7 +47,7 @@ describe("a share of the swing", () => {
   const swung = { family: "straight", denominator: 8, swingPercent: 70 } as const;
 
   it("lies between straight and all of it", () => {
-    expect(withSwingShare(swung, 0).swingPercent).toBe(50);
+    expect(withSwingShare(swung, 0)).toEqual({ family: "straight", denominator: 8 });
     expect(withSwingShare(swung, 50).swingPercent).toBe(60);
     expect(withSwingShare(swung, 100)).toBe(swung);
     expect(withSwingShare({ family: "straight", denominator: 8 }, 30)).toEqual({ family: "straight", denominator: 8 });

@@ -175,7 +175,9 @@ function shareExplained(model: GridModel, stretches: readonly GridStretch[], ons
 
 /** What a voice was played on: `sixteenths with eighth triplets in 6 places`. */
 export function foundGridName({ grid, ghostGrid, stretches }: FoundGrid): string {
-  return `${gridName(grid)}${ghostGrid ? `, ghosts on ${gridName(ghostGrid)},` : ""}${otherGridWords(stretches)}`;
+  const others = otherGridWords(stretches);
+  if (!ghostGrid) return `${gridName(grid)}${others}`;
+  return `${gridName(grid)}, ghosts on ${gridName(ghostGrid)}${others ? `,${others}` : ""}`;
 }
 
 /** ` with eighth triplets in 6 places`; empty if there is one grid throughout. */

@@ -1,7 +1,7 @@
 import clsx from "clsx";
 import { Headphones, VolumeX } from "lucide-react";
 import { Hint } from "../../components/Hint.tsx";
-import { gridName } from "../../core/time/index.ts";
+import { type GridPlan, gridName } from "../../core/time/index.ts";
 import { foundGridSentence } from "../../core/timing/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { useSettled } from "../../store/use-settled.ts";
@@ -14,8 +14,11 @@ import { looksOf } from "./worth-a-look.ts";
 const LOWEST_WITH_WORDS_PX = 40;
 
 /** That a voice follows other grids too, and in how many stretches. */
-function othersWords({ stretches = [] }: { readonly stretches?: readonly unknown[] }): string {
-  return stretches.length === 0 ? "" : `, others in ${stretches.length} ${stretches.length === 1 ? "place" : "places"}`;
+function othersWords({ stretches = [], ghostGrid }: GridPlan): string {
+  const ghosts = ghostGrid ? `, ghosts ${gridName(ghostGrid)}` : "";
+  return stretches.length === 0
+    ? ghosts
+    : `${ghosts}, others in ${stretches.length} ${stretches.length === 1 ? "place" : "places"}`;
 }
 
 /** Names a lane, says how its voice was played, and opens it. */

@@ -52,7 +52,7 @@ export function RepairStep({ lane }: { lane: LaneView }) {
           <>
             {more.length} {more.length === 1 ? "hit looks" : "hits look"} as if nobody played{" "}
             {more.length === 1 ? "it" : "them"}
-            {countWords(more)}. They still sound.
+            {countWords(more)}. {more.length === 1 ? "It still sounds." : "They still sound."}
           </>
         ) : (
           <span className="text-muted">

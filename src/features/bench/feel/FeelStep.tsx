@@ -6,7 +6,7 @@ import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
 import { SentenceNumber } from "../../../components/SentenceNumber.tsx";
 import { Toggle } from "../../../components/Toggle.tsx";
 import { type Groove, grooveWords, layerFor } from "../../../core/groove/index.ts";
-import { bpmAt } from "../../../core/time/index.ts";
+import { bpmAt, type Grid, gridName, gridStepTicks, handGridAt } from "../../../core/time/index.ts";
 import type { FeelTreatment } from "../../../core/treatment.ts";
 import { useBench } from "../../../store/bench-context.ts";
 import type { LaneView } from "../../../store/lane-view.ts";
@@ -127,6 +127,12 @@ export function FeelStep({ lane }: { lane: LaneView }) {
             : `“${feel.groove.name}” says nothing of ${voice.family}, so this voice stays as it is.`}
         </p>
       )}
+      {feel && layer && !isOnPlaces(handGridAt(lane.treatment.timing, 0), feel.groove.grid) && (
+        <p className="mt-1 text-[13px] text-amber-text">
+          This voice is played on {gridName(handGridAt(lane.treatment.timing, 0))}: what lies between the places of the
+          groove takes what is between them.
+        </p>
+      )}
       {feel?.isOn && (
         <Button className="mt-1.5 px-2.5 text-[13px]" onClick={() => toast(giveFeel(bench, feel), { id: "command" })}>
           Lay it on every voice
@@ -139,4 +145,10 @@ export function FeelStep({ lane }: { lane: LaneView }) {
       />
     </TreatmentStep>
   );
+}
+
+/** Whether every slot of a voice is a place of the groove. */
+function isOnPlaces(voice: Grid, places: Grid): boolean {
+  const ratio = gridStepTicks(voice, 1) / gridStepTicks(places, 1);
+  return Math.abs(ratio - Math.round(ratio)) < 1e-6 && ratio > 0.5;
 }

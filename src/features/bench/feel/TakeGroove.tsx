@@ -4,7 +4,7 @@ import { Button } from "../../../components/Button.tsx";
 import { GrooveChart } from "../../../components/GrooveChart.tsx";
 import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
 import { type Groove, grooveWords } from "../../../core/groove/index.ts";
-import { bpmAt, formatGrid, parseGrid } from "../../../core/time/index.ts";
+import { bpmAt, formatGrid, handGridAt, parseGrid, withSwingShare } from "../../../core/time/index.ts";
 import { useBench, useBenchState } from "../../../store/bench-context.ts";
 import type { LaneView } from "../../../store/lane-view.ts";
 import type { GrooveShelf } from "../../../store/use-grooves.ts";
@@ -25,7 +25,8 @@ export function TakeGroove({ lane, shelf, onTaken }: TakeProps) {
   const [setting, setSetting] = useState<TakeSetting>({
     source: "voice",
     side: "recorded",
-    grid: { family: "straight", denominator: 16 },
+    // As the voice is played; swing is what a groove says itself.
+    grid: withSwingShare(handGridAt(lane.treatment.timing, 0), 0),
     lengthQuarters: barQuarters,
     isByFamily: false,
   });

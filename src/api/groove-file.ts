@@ -1,0 +1,11 @@
+import type { Groove } from "../core/groove/index.ts";
+
+/** What a file of a groove says it is. */
+export const GROOVE_FORMAT = "idle-marten-groove";
+export const GROOVE_VERSION = 1;
+
+/** The text of a file that holds a groove. */
+export function writeGrooveFile({ name, lengthQuarters, grid, layers }: Omit<Groove, "id">): string {
+  const groove = { name, lengthQuarters, grid, layers };
+  return `${JSON.stringify({ format: GROOVE_FORMAT, version: GROOVE_VERSION, groove }, null, 2)}\n`;
+}

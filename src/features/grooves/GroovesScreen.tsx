@@ -1,0 +1,235 @@
+"use client";
+
+import clsx from "clsx";
+import { line, scaleLinear } from "d3";
+import { type FormEvent, useRef, useState } from "react";
+import { toast } from "sonner";
+import { Button } from "../../components/Button.tsx";
+import { Refusal } from "../../components/Refusal.tsx";
+import { SentenceNumber } from "../../components/SentenceNumber.tsx";
+import { saveBytes, saveText } from "../../components/save-text.ts";
+import { TopBar } from "../../components/TopBar.tsx";
+import { type Groove, grooveToMidi, grooveWords } from "../../core/groove/index.ts";
+import { type KeptGroove, writeGrooveFile } from "../../store/server-api.ts";
+import { useGrooves } from "../../store/use-grooves.ts";
+import { GrooveProfile } from "./GrooveProfile.tsx";
+import { MakeGroove } from "./MakeGroove.tsx";
+
+const USUAL_BPM = 96;
+
+/** The grooves on the shelf: looked at, changed, made, mixed, written and read. */
+export function GroovesScreen({ projectId }: { projectId?: string }) {
+  const { grooves, problem, keep, remove, putBack, readFile } = useGrooves();
+  const [chosenId, setChosenId] = useState<string | null>(null);
+  /** One that is being made or changed, and not kept yet. */
+  const [draft, setDraft] = useState<Groove | null>(null);
+  const [search, setSearch] = useState("");
+  const [bpm, setBpm] = useState(USUAL_BPM);
+  const fileInput = useRef<HTMLInputElement>(null);
+  const found = (grooves ?? []).filter(
+    (one) =>
+      one.name.toLowerCase().includes(search.trim().toLowerCase()) ||
+      grooveWords(one, bpm).toLowerCase().includes(search.trim().toLowerCase()),
+  );
+  const chosen = grooves?.find(({ id }) => id === chosenId) ?? grooves?.[0];
+  const shown: Groove | undefined = draft ?? chosen;
+  const choose = (id: string) => {
+    setChosenId(id);
+    setDraft(null);
+  };
+  const read = async (file: File) => {
+    const reading = await readFile(file);
+    if (!reading) return;
+    choose(reading.groove.id);
+    toast(`“${reading.groove.name}” is on the shelf. ${reading.notices.join(" ")}`);
+  };
+  const takeOff = async ({ id, name }: KeptGroove) => {
+    if (!(await remove(id))) return;
+    setChosenId(null);
+    toast(`Took “${name}” off the shelf. Voices that it lies on keep it.`, {
+      action: { label: "Put it back", onClick: () => void putBack(id) },
+    });
+  };
+  return (
+    <div className="flex min-h-screen flex-col">
+      <TopBar here="Grooves" {...(projectId ? { projectId } : {})} />
+      <div className="grid flex-1 grid-cols-1 gap-6 px-5 pt-3 pb-10 md:grid-cols-[250px_1fr]">
+        <aside aria-label="Grooves on the shelf">
+          <p className="flex items-baseline justify-between text-[13px] text-muted">
+            <span>{grooves ? `${grooves.length} grooves` : "Opening the shelf …"}</span>
+            <button
+              type="button"
+              className="font-bold text-spruce underline"
+              onClick={() => fileInput.current?.click()}
+            >
+              Read a file
+            </button>
+          </p>
+          <input
+            ref={fileInput}
+            type="file"
+            accept=".json,.mid,.midi"
+            aria-label="File of a groove"
+            className="sr-only"
+            tabIndex={-1}
+            onChange={(event) => {
+              const file = event.target.files?.[0];
+              event.target.value = "";
+              if (file) void read(file);
+            }}
+          />
+          <input
+            type="search"
+            aria-label="Search grooves"
+            placeholder="Search: a name, swung, behind …"
+            value={search}
+            className="mt-2 w-full rounded-md border border-hairline-strong bg-sheet px-2.5 py-1 text-[13px]"
+            onChange={(event) => setSearch(event.target.value)}
+          />
+          {problem && (
+            <Refusal className="mt-2">
+              {problem.message} {problem.remedy}
+            </Refusal>
+          )}
+          <ul className="mt-2">
+            {found.map((groove) => {
+              const isShown = draft === null && groove.id === chosen?.id;
+              return (
+                <li key={groove.id}>
+                  <button
+                    type="button"
+                    aria-current={isShown}
+                    className={clsx(
+                      "flex w-full items-center gap-2 rounded-lg border px-2.5 py-1.5 text-left leading-tight",
+                      isShown ? "border-hairline-strong bg-sheet" : "border-transparent hover:bg-sheet",
+                    )}
+                    onClick={() => choose(groove.id)}
+                  >
+                    <span className="min-w-0 flex-1">
+                      <strong>{groove.name}</strong>
+                      <br />
+                      <span className="text-[12px] text-muted">{grooveWords(groove, bpm)}</span>
+                    </span>
+                    <SmallProfile groove={groove} />
+                  </button>
+                </li>
+              );
+            })}
+          </ul>
+          {grooves && found.length === 0 && (
+            <p className="mt-2 text-[13px] text-muted">No groove is called or played so.</p>
+          )}
+        </aside>
+        {shown && grooves && (
+          <main>
+            <h1 className="text-[24px] font-bold">
+              {shown.name}
+              {draft && <span className="ml-3 text-[14px] font-normal text-amber-text">not kept yet</span>}
+            </h1>
+            <p className="mb-2 text-muted">
+              {grooveWords(shown, bpm)}, at{" "}
+              <SentenceNumber
+                label="Tempo that it is told at"
+                min={40}
+                max={240}
+                step={1}
+                unit="bpm"
+                value={bpm}
+                usual={USUAL_BPM}
+                onPreview={setBpm}
+                onCommit={setBpm}
+                onCancel={() => {}}
+              />
+              . {shown.lengthQuarters} {shown.lengthQuarters === 1 ? "quarter" : "quarters"} long.
+            </p>
+            <GrooveProfile
+              key={chosen?.id}
+              groove={shown}
+              stepMs={((60_000 / bpm) * shown.lengthQuarters) / Math.max(1, shown.layers[0]?.slots.length ?? 1)}
+              onChange={(layers) =>
+                setDraft({ ...shown, id: "changed", name: draft ? shown.name : `${shown.name}, changed`, layers })
+              }
+            />
+            <p className="mt-3 flex flex-wrap items-center gap-3">
+              {draft ? (
+                <KeepForm
+                  key={draft.name}
+                  name={draft.name}
+                  onKeep={async (name) => {
+                    const { lengthQuarters, grid, layers } = draft;
+                    if (!(await keep({ name, lengthQuarters, grid, layers }))) return;
+                    setDraft(null);
+                    toast(`“${name}” is on the shelf. Lay it on a voice under Feel, on the Bench.`);
+                  }}
+                  onLeave={() => setDraft(null)}
+                />
+              ) : (
+                <>
+                  <Button onClick={() => saveText(`${shown.name}.json`, "application/json", writeGrooveFile(shown))}>
+                    Save as a file
+                  </Button>
+                  <Button onClick={() => saveBytes(`${shown.name}.mid`, "audio/midi", grooveToMidi(shown, bpm))}>
+                    Save as MIDI
+                  </Button>
+                  {chosen && !chosen.isBuiltIn && (
+                    <button type="button" className="text-[13px] underline" onClick={() => void takeOff(chosen)}>
+                      Take it off the shelf
+                    </button>
+                  )}
+                </>
+              )}
+            </p>
+            <MakeGroove grooves={grooves} shown={shown} onMake={setDraft} />
+          </main>
+        )}
+      </div>
+    </div>
+  );
+}
+
+function KeepForm({
+  name,
+  onKeep,
+  onLeave,
+}: {
+  name: string;
+  onKeep: (name: string) => Promise<void>;
+  onLeave: () => void;
+}) {
+  const [text, setText] = useState(name);
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    if (text.trim() !== "") void onKeep(text.trim());
+  };
+  return (
+    <form onSubmit={submit} className="flex gap-2">
+      <input
+        aria-label="Name of the groove"
+        value={text}
+        maxLength={200}
+        className="w-64 rounded-md border border-hairline-strong bg-sheet px-2.5 py-1"
+        onChange={(event) => setText(event.target.value)}
+      />
+      <Button type="submit" kind="main">
+        Keep it
+      </Button>
+      <Button onClick={onLeave}>Leave it</Button>
+    </form>
+  );
+}
+
+/** The first layer of a groove as a small curve. */
+function SmallProfile({ groove }: { groove: Groove }) {
+  const slots = groove.layers.at(-1)?.slots ?? [];
+  const x = scaleLinear([0, Math.max(1, slots.length - 1)], [2, 62]);
+  const y = scaleLinear([-0.3, 0.4], [22, 2]);
+  const curve = line<number>()
+    .x((_, slot) => x(slot))
+    .y((offset) => y(Math.max(-0.3, Math.min(0.4, offset))));
+  return (
+    <svg viewBox="0 0 64 24" className="w-16 shrink-0" aria-hidden="true">
+      <line x1={2} x2={62} y1={y(0)} y2={y(0)} stroke="var(--hairline-strong)" />
+      <path d={curve(slots.map(({ offset }) => offset)) ?? ""} fill="none" stroke="var(--muted)" strokeWidth="1.4" />
+    </svg>
+  );
+}
