@@ -1,4 +1,5 @@
 import { parseMidi } from "midi-file";
+import { GROOVES } from "../src/core/groove/index.ts";
 import { GENERAL_MIDI } from "../src/core/notemap/index.ts";
 import { hitsByVoice, importTake, summarizeLanes } from "../src/core/part/index.ts";
 import { readMidiFile } from "../src/core/smf/index.ts";
@@ -32,12 +33,13 @@ export function benchCore(): Finding[] {
     deviation: 4,
     fitsIn: true,
   };
+  const feel = { isOn: true, groove: GROOVES[1]!, timingPercent: 80, accentPercent: 60 };
   const leftOut = lane.filter((_, row) => row % 50 === 0).map(({ id }) => id);
   let turn = 0;
   // Another latency every time, so that nothing of the run before is found again.
   const treatAnew = () => {
     const all = { ...timing, grid, latencyMs: 3 + (turn++ % 50) / 10, pushMs: 4, pushEvery: 2, humanizeMs: 3 };
-    return treat(lane, { timing: all, dynamics, repair: { leftOut } }, maps, pattern.lengthTicks);
+    return treat(lane, { timing: all, dynamics, feel, repair: { leftOut } }, maps, pattern.lengthTicks);
   };
   const treatMs = medianMs(treatAnew);
   const analysisMs = medianMs(() => summarizeLanes(pattern));

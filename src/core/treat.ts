@@ -54,7 +54,7 @@ export function treat(
   return {
     ticks: keepOrder(lane, moved, lengthTicks),
     ...shaped,
-    velocities: accented(shaped.velocities, felt.factors, lane),
+    velocities: accented(shaped.velocities, felt.accents, treatment, lane),
     feelTicks: felt.feelTicks,
     slotTicks: placed.slotTicks,
     driftsMs: placed.driftsMs,
@@ -106,28 +106,36 @@ function feel(
   { feel: step, timing }: Treatment,
   family: Family,
   { meterMap }: TimeMaps,
-): { readonly ticks: Float64Array; readonly feelTicks: Float64Array | null; readonly factors: Float64Array | null } {
-  if (!step?.isOn) return { ticks, feelTicks: null, factors: null };
+): { readonly ticks: Float64Array; readonly feelTicks: Float64Array | null; readonly accents: Float64Array | null } {
+  if (!step?.isOn) return { ticks, feelTicks: null, accents: null };
   const { targetTicks, accents } = layGroove(step.groove, family, slotTicks, timing, meterMap);
-  const [timingShare, accentShare] = [step.timingPercent / 100, step.accentPercent / 100];
+  const timingShare = step.timingPercent / 100;
   const felt = ticks.slice();
   const feelTicks = new Float64Array(ticks.length);
-  const factors = new Float64Array(ticks.length);
   for (let row = 0; row < felt.length; row++) {
-    factors[row] = Math.max(0, 1 + accentShare * (accents[row]! - 1));
     if (isPinned[row] === 1) continue;
     feelTicks[row] = timingShare * (targetTicks[row]! - slotTicks[row]!);
     felt[row] = ticks[row]! + feelTicks[row]!;
   }
-  return { ticks: felt, feelTicks, factors };
+  return { ticks: felt, feelTicks, accents };
 }
 
 /** The accents of a groove, on what the dynamics made of the loudness. What a hand has made as loud stays so. */
-function accented(velocities: Uint8Array, factors: Float64Array | null, { isVelocityPinned }: LaneColumns): Uint8Array {
-  if (!factors) return velocities;
-  return velocities.map((velocity, row) =>
-    isVelocityPinned[row] === 1 ? velocity : Math.max(1, Math.min(127, Math.round(velocity * factors[row]!))),
-  );
+function accented(
+  velocities: Uint8Array,
+  accents: Float64Array | null,
+  { feel: step }: Treatment,
+  { isVelocityPinned }: LaneColumns,
+): Uint8Array {
+  if (!accents || !step) return velocities;
+  const share = step.accentPercent / 100;
+  const louder = velocities.slice();
+  for (let row = 0; row < louder.length; row++) {
+    if (isVelocityPinned[row] === 1) continue;
+    const velocity = Math.round(velocities[row]! * (1 + share * (accents[row]! - 1)));
+    louder[row] = Math.max(1, Math.min(127, velocity));
+  }
+  return louder;
 }
 
 /**
@@ -191,15 +199,28 @@ const UNHEARD_TICKS = 4;
 function keepOrder(lane: LaneColumns, ticks: Float64Array, lengthTicks: number): Float64Array {
   const { ticks: baseTicks, isPinned } = lane;
   const ordered = new Float64Array(ticks.length);
+  const last = ticks.length - 1;
+  // Comparisons, and each value read once: this and the way back run for every hit of a lane on every frame of a drag.
   let earliest = 0;
-  for (let row = 0; row < ticks.length; row++) {
-    ordered[row] = isPinned[row] === 1 ? ticks[row]! : Math.max(earliest, Math.round(ticks[row]!));
-    earliest = ordered[row]! + (row + 1 < ticks.length && baseTicks[row + 1]! > baseTicks[row]! ? 1 : 0);
+  for (let row = 0; row <= last; row++) {
+    let tick = ticks[row]!;
+    if (isPinned[row] === 0) {
+      tick = Math.round(tick);
+      if (tick < earliest) tick = earliest;
+    }
+    ordered[row] = tick;
+    earliest = row < last && baseTicks[row + 1]! > baseTicks[row]! ? tick + 1 : tick;
   }
   let latest = lengthTicks - 1;
-  for (let row = ticks.length - 1; row >= 0; row--) {
-    if (isPinned[row] === 0) ordered[row] = Math.max(0, Math.min(latest, ordered[row]!));
-    latest = Math.min(latest, ordered[row]! - (row > 0 && baseTicks[row - 1]! < baseTicks[row]! ? 1 : 0));
+  for (let row = last; row >= 0; row--) {
+    let tick = ordered[row]!;
+    if (isPinned[row] === 0) {
+      if (tick > latest) tick = latest;
+      if (tick < 0) tick = 0;
+      ordered[row] = tick;
+    }
+    const before = row > 0 && baseTicks[row - 1]! < baseTicks[row]! ? tick - 1 : tick;
+    if (before < latest) latest = before;
   }
   return ordered;
 }

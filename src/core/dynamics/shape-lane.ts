@@ -30,34 +30,62 @@ export function shapeVelocities(
   dynamics: DynamicsTreatment,
   meterMap: MeterMap,
 ): ShapedVelocities {
-  const { velocities, isVelocityPinned } = lane;
+  const { velocities } = lane;
   if (!dynamics.isOn) return { velocities: new Uint8Array(velocities), clippedCount: 0 };
-  const isOff = rowsOff(hits, slotTicks, dynamics);
-  const isKept = (row: number) => isVelocityPinned[row] === 1 || isOff[row] === 1;
-  const byRole = ROLES.map((role) => dynamics.byRole?.[role]);
-  const medians = byRole.map((shape, role) =>
-    shape?.evenOutPercent ? medianOf(velocities, (row) => roles[row] === role) : 0,
-  );
-  const middle = dynamics.middleVelocity ?? medianOf(velocities, () => true);
-  const settingsAt = loudnessByRow(dynamics, slotTicks);
+  const isKept = rowsKept(hits, lane, slotTicks, dynamics);
+  const tableOf = tables(velocities, roles, dynamics);
+  const usual = tableOf(dynamics);
+  const exceptions = (dynamics.exceptions ?? []).map((one) => ({
+    ...one,
+    table: tableOf({
+      loudnessPercent: one.loudnessPercent ?? dynamics.loudnessPercent,
+      rangePercent: one.rangePercent ?? dynamics.rangePercent,
+    }),
+  }));
   const factors = dynamics.cycle ? cycleFactors(dynamics.cycle, slotTicks, meterMap) : null;
   const noise = dynamics.deviation > 0 ? noiseOfLane(hits, dynamics.deviationSeed, dynamics.deviationShape) : null;
+  const { deviation } = dynamics;
   const wanted = new Float64Array(velocities.length);
   for (let row = 0; row < wanted.length; row++) {
-    const before = velocities[row]!;
-    if (isKept(row)) {
-      wanted[row] = before;
+    const velocity = velocities[row]!;
+    if (isKept[row] === 1) {
+      wanted[row] = velocity;
       continue;
     }
-    const role = roles[row]!;
-    const shape = byRole[role];
-    const { loudnessPercent, rangePercent } = settingsAt(row);
-    const shaped = (shape ? shapeOfRole(before, shape, medians[role]!) : before) * (loudnessPercent / 100);
-    const ranged = middle + (shaped - middle) * (rangePercent / 100);
-    wanted[row] = ranged * (factors ? factors[row]! : 1) + (noise ? dynamics.deviation * noise[row]! : 0);
+    const table = exceptions.length === 0 ? usual : (exceptionAt(exceptions, slotTicks[row]!)?.table ?? usual);
+    wanted[row] = table[roles[row]! * VELOCITIES + velocity]! * (factors ? factors[row]! : 1);
+    if (noise) wanted[row]! += deviation * noise[row]!;
   }
   if (dynamics.fitsIn) fitIn(wanted, roles, isKept, dynamics);
   return limited(wanted, velocities, isKept, dynamics);
+}
+
+const VELOCITIES = 128;
+
+type Loudness = Pick<DynamicsTreatment, "loudnessPercent" | "rangePercent">;
+
+/**
+ * What becomes of each velocity of each role, before the cycle and chance: there are only 127 of them, and thousands of hits.
+ * @returns makes a table for how loud and how dynamic; the value of a role and a velocity is at `role · 128 + velocity`
+ */
+function tables(
+  velocities: Float64Array,
+  roles: Uint8Array,
+  { byRole, middleVelocity }: DynamicsTreatment,
+): (loudness: Loudness) => Float64Array {
+  const counts = new Uint32Array(ROLES.length * VELOCITIES);
+  for (let row = 0; row < velocities.length; row++) counts[roles[row]! * VELOCITIES + velocities[row]!]!++;
+  const middle = middleVelocity ?? medianOf([...ROLES.keys()].map((place) => countsOf(counts, place)));
+  const shaped = new Float64Array(ROLES.length * VELOCITIES);
+  for (const [place, role] of ROLES.entries()) {
+    const shape = byRole?.[role];
+    const median = shape?.evenOutPercent ? medianOf([countsOf(counts, place)]) : 0;
+    for (let velocity = 0; velocity < VELOCITIES; velocity++) {
+      shaped[place * VELOCITIES + velocity] = shape ? shapeOfRole(velocity, shape, median) : velocity;
+    }
+  }
+  return ({ loudnessPercent, rangePercent }) =>
+    shaped.map((value) => middle + ((value * loudnessPercent) / 100 - middle) * (rangePercent / 100));
 }
 
 function shapeOfRole(velocity: number, shape: RoleShape, median: number): number {
@@ -71,7 +99,7 @@ function shapeOfRole(velocity: number, shape: RoleShape, median: number): number
 function limited(
   wanted: Float64Array,
   before: Float64Array,
-  isKept: (row: number) => boolean,
+  isKept: Uint8Array,
   { lowestVelocity, highestVelocity }: DynamicsTreatment,
 ): ShapedVelocities {
   const velocities = new Uint8Array(wanted.length);
@@ -79,7 +107,7 @@ function limited(
   const highest = Math.max(lowest, Math.min(LOUDEST, highestVelocity));
   let clippedCount = 0;
   for (let row = 0; row < wanted.length; row++) {
-    if (isKept(row)) {
+    if (isKept[row] === 1) {
       velocities[row] = before[row]!;
       continue;
     }
@@ -94,25 +122,30 @@ function limited(
 function fitIn(
   wanted: Float64Array,
   roles: Uint8Array,
-  isKept: (row: number) => boolean,
+  isKept: Uint8Array,
   { lowestVelocity, highestVelocity }: DynamicsTreatment,
 ): void {
-  for (let role = 0; role < ROLES.length; role++) {
-    let softest = Number.POSITIVE_INFINITY;
-    let loudest = Number.NEGATIVE_INFINITY;
-    for (let row = 0; row < wanted.length; row++) {
-      if (roles[row] !== role || isKept(row)) continue;
-      softest = Math.min(softest, wanted[row]!);
-      loudest = Math.max(loudest, wanted[row]!);
-    }
-    const factor = loudest > highestVelocity ? highestVelocity / loudest : 1;
-    const [soft, loud] = [softest * factor, loudest * factor];
+  const softest = ROLES.map(() => Number.POSITIVE_INFINITY);
+  const loudest = ROLES.map(() => Number.NEGATIVE_INFINITY);
+  for (let row = 0; row < wanted.length; row++) {
+    if (isKept[row] === 1) continue;
+    const role = roles[row]!;
+    const value = wanted[row]!;
+    if (value < softest[role]!) softest[role] = value;
+    if (value > loudest[role]!) loudest[role] = value;
+  }
+  // Each role goes along a straight line: value · factor + shift.
+  const lines = ROLES.map((_, role) => {
+    const factor = loudest[role]! > highestVelocity ? highestVelocity / loudest[role]! : 1;
+    const [soft, loud] = [softest[role]! * factor, loudest[role]! * factor];
     const low = Math.min(Math.max(soft, lowestVelocity), loud);
-    if (factor === 1 && low === soft) continue;
     const scale = loud > soft ? (loud - low) / (loud - soft) : 1;
-    for (let row = 0; row < wanted.length; row++) {
-      if (roles[row] === role && !isKept(row)) wanted[row] = low + (wanted[row]! * factor - soft) * scale;
-    }
+    return factor === 1 && low === soft ? null : { factor: factor * scale, shift: low - soft * scale };
+  });
+  if (lines.every((line) => line === null)) return;
+  for (let row = 0; row < wanted.length; row++) {
+    const line = lines[roles[row]!];
+    if (line && isKept[row] === 0) wanted[row] = wanted[row]! * line.factor + line.shift;
   }
 }
 
@@ -130,50 +163,40 @@ function cycleFactors({ grid, percents }: LoudnessCycle, slotTicks: Float64Array
   return factors;
 }
 
-/** 1 for hits that the step leaves alone: spared strokes, and stretches where it is off. */
-function rowsOff(hits: readonly Hit[], slotTicks: Float64Array, dynamics: DynamicsTreatment): Uint8Array {
-  const isOff = new Uint8Array(hits.length);
+/** 1 for hits that the step leaves alone: made as loud by a hand, of spared strokes, and in stretches where it is off. */
+function rowsKept(
+  hits: readonly Hit[],
+  lane: LaneColumns,
+  slotTicks: Float64Array,
+  dynamics: DynamicsTreatment,
+): Uint8Array {
   const spared = new Set(dynamics.sparedArticulationIds);
-  const exceptions = (dynamics.exceptions ?? []).filter(({ isOn }) => isOn === false);
-  if (spared.size === 0 && exceptions.length === 0) return isOff;
+  const off = (dynamics.exceptions ?? []).filter(({ isOn }) => isOn === false);
+  if (spared.size === 0 && off.length === 0) return lane.isVelocityPinned;
+  const isKept = lane.isVelocityPinned.slice();
   for (let row = 0; row < hits.length; row++) {
-    const tick = slotTicks[row]!;
-    const isSpared = spared.has(hits[row]!.articulationId);
-    if (isSpared || exceptions.some(({ startTick, endTick }) => tick >= startTick && tick < endTick)) isOff[row] = 1;
+    if (spared.has(hits[row]!.articulationId) || exceptionAt(off, slotTicks[row]!)) isKept[row] = 1;
   }
-  return isOff;
+  return isKept;
 }
 
-type Loudness = Pick<DynamicsTreatment, "loudnessPercent" | "rangePercent">;
-
-function loudnessByRow(dynamics: DynamicsTreatment, slotTicks: Float64Array): (row: number) => Loudness {
-  const { exceptions = [], loudnessPercent, rangePercent } = dynamics;
-  const usual = { loudnessPercent, rangePercent };
-  if (exceptions.length === 0) return () => usual;
-  return (row) => {
-    const tick = slotTicks[row]!;
-    const here = exceptions.find(({ startTick, endTick }) => tick >= startTick && tick < endTick);
-    return here
-      ? {
-          loudnessPercent: here.loudnessPercent ?? loudnessPercent,
-          rangePercent: here.rangePercent ?? rangePercent,
-        }
-      : usual;
-  };
+function exceptionAt<Exception extends { readonly startTick: number; readonly endTick: number }>(
+  exceptions: readonly Exception[],
+  tick: number,
+): Exception | undefined {
+  return exceptions.find(({ startTick, endTick }) => tick >= startTick && tick < endTick);
 }
 
-/** The middle velocity of some hits; 0 if there are none. Counted, not sorted: there are only 127 values. */
-export function medianOf(velocities: ArrayLike<number>, isCounted: (row: number) => boolean): number {
-  const counts = new Uint32Array(128);
-  let total = 0;
-  for (let row = 0; row < velocities.length; row++) {
-    if (!isCounted(row)) continue;
-    counts[velocities[row]!]!++;
-    total++;
-  }
+function countsOf(counts: Uint32Array, place: number): Uint32Array {
+  return counts.subarray(place * VELOCITIES, (place + 1) * VELOCITIES);
+}
+
+/** The middle velocity of hits that are counted by velocity; 0 if there are none. */
+function medianOf(groups: readonly Uint32Array[]): number {
+  const total = groups.reduce((sum, counts) => sum + counts.reduce((own, count) => own + count, 0), 0);
   let passed = 0;
-  for (let velocity = 0; velocity < 128; velocity++) {
-    passed += counts[velocity]!;
+  for (let velocity = 0; velocity < VELOCITIES; velocity++) {
+    for (const counts of groups) passed += counts[velocity]!;
     if (passed * 2 >= total && total > 0) return velocity;
   }
   return 0;

@@ -11,27 +11,52 @@ export interface PlaceInBar {
   readonly inBarTicks: number;
 }
 
+type Plan = Pick<TimingTreatment, "grid" | "stretches" | "ghostGrid">;
+
 /** @param slotTick where a hit belongs on the plan of its voice */
-export function placeInBar(
-  slotTick: number,
-  plan: Pick<TimingTreatment, "grid" | "stretches" | "ghostGrid">,
-  meterMap: MeterMap,
-): PlaceInBar {
-  const bar = barAt(meterMap, Math.max(0, slotTick));
-  const inBar = slotTick - bar.startTick;
-  const grids = [gridAt(plan, slotTick), ...(plan.ghostGrid ? [plan.ghostGrid] : [])];
-  const even = grids.map((grid) => withoutSwing(inBar, grid, meterMap.ppq)).find((ticks) => ticks !== null);
-  return { bar, inBarTicks: even ?? inBar };
+export function placeInBar(slotTick: number, plan: Plan, meterMap: MeterMap): PlaceInBar {
+  const { bar, inBarTicks } = new PlaceFinder(plan, meterMap).find(slotTick);
+  return { bar, inBarTicks };
 }
 
-/** Where a swung slot would be if it were straight; null if it is none of the late ones. */
-function withoutSwing(inBarTicks: number, grid: Grid, ppq: number): number | null {
-  const stepTicks = gridStepTicks(grid, ppq);
-  const lateTicks = swingTicks(grid, stepTicks);
-  if (lateTicks === 0) return null;
-  const step = Math.round((inBarTicks - lateTicks) / stepTicks);
-  const isLate = step % 2 === 1 && Math.abs(inBarTicks - step * stepTicks - lateTicks) < 1;
-  return isLate ? step * stepTicks : null;
+/**
+ * `placeInBar` for many slots. It remembers the bar, and answers with itself, since a groove asks it for every hit on every frame
+ * of a drag.
+ */
+export class PlaceFinder implements PlaceInBar {
+  bar: Bar;
+  inBarTicks = 0;
+  readonly #plan: Plan;
+  readonly #meterMap: MeterMap;
+  readonly #isPlain: boolean;
+
+  constructor(plan: Plan, meterMap: MeterMap) {
+    this.#plan = plan;
+    this.#meterMap = meterMap;
+    this.bar = barAt(meterMap, 0);
+    const grids = [
+      plan.grid,
+      ...(plan.ghostGrid ? [plan.ghostGrid] : []),
+      ...(plan.stretches ?? []).map(({ grid }) => grid),
+    ];
+    this.#isPlain = grids.every((grid) => swingTicks(grid, 1) === 0);
+  }
+
+  find(slotTick: number): this {
+    const tick = Math.max(0, slotTick);
+    if (tick < this.bar.startTick || tick >= this.bar.endTick) this.bar = barAt(this.#meterMap, tick);
+    const inBar = slotTick - this.bar.startTick;
+    this.inBarTicks = this.#isPlain ? inBar : this.#unswung(slotTick, inBar);
+    return this;
+  }
+
+  #unswung(slotTick: number, inBarTicks: number): number {
+    const { ppq } = this.#meterMap;
+    const { ghostGrid, stretches } = this.#plan;
+    const grid = stretches?.length ? gridAt(this.#plan, slotTick) : this.#plan.grid;
+    const even = withoutSwing(inBarTicks, grid, ppq);
+    return even ?? (ghostGrid ? withoutSwing(inBarTicks, ghostGrid, ppq) : null) ?? inBarTicks;
+  }
 }
 
 /**
@@ -84,4 +109,14 @@ function isTernary({ meter }: Bar, lengthTicks: number, ppq: number): boolean {
 export function isOnStep({ inBarTicks }: PlaceInBar, grid: Grid, steps: readonly number[], ppq: number): boolean {
   const stepTicks = gridStepTicks(grid, ppq);
   return steps.some((step) => Math.abs(inBarTicks - (step - 1) * stepTicks) <= NEAR_QUARTERS * ppq);
+}
+
+/** Where a swung slot would be if it were straight; null if it is none of the late ones. */
+function withoutSwing(inBarTicks: number, grid: Grid, ppq: number): number | null {
+  const stepTicks = gridStepTicks(grid, ppq);
+  const lateTicks = swingTicks(grid, stepTicks);
+  if (lateTicks === 0) return null;
+  const step = Math.round((inBarTicks - lateTicks) / stepTicks);
+  const isLate = step % 2 === 1 && Math.abs(inBarTicks - step * stepTicks - lateTicks) < 1;
+  return isLate ? step * stepTicks : null;
 }

@@ -7,7 +7,11 @@ const CURVES = 190;
 const FOOT = 70;
 const LEFT = 72;
 const RIGHT = 56;
-const WIDEST = 0.4;
+/** How far off the grid is drawn, in steps: the least of these that has room for all places. */
+const REACHES = [0.12, 0.25, 0.5, 1];
+const ROOM = 0.8;
+/** Names beside the curves are at least so far from each other. */
+const NAME_HEIGHT = 14;
 const LOUDEST = 1.7;
 /** What a key moves a place by. */
 const KEY_OFFSET = 0.01;
@@ -35,15 +39,18 @@ export function GrooveProfile({ groove, stepMs, onChange }: ProfileProps) {
   const { layers, lengthQuarters, grid } = groove;
   const svg = useRef<SVGSVGElement>(null);
   const [wanted, setChosen] = useState<Chosen | null>(null);
-  const isDragging = useRef(false);
+  /** The reach at which a drag began; null while there is none. Another one under the hand would tear the place from it. */
+  const draggedReach = useRef<number | null>(null);
   const count = slotCountOf(lengthQuarters, grid);
   // Another groove may have fewer places.
   const chosen = wanted && layers[wanted.layer]?.slots[wanted.slot] ? wanted : null;
   const x = scaleLinear([0, count], [LEFT, WIDTH - RIGHT]);
-  const y = scaleLinear([-WIDEST, WIDEST], [CURVES - 8, 22]);
+  const farthest = Math.max(...layers.flatMap(({ slots }) => slots.map(({ offset }) => Math.abs(offset))), 0);
+  const reach = draggedReach.current ?? REACHES.find((one) => farthest <= ROOM * one) ?? 1;
+  const y = scaleLinear([-reach, reach], [CURVES - 8, 22]);
   const height = scaleLinear([0, LOUDEST], [0, FOOT - 14]);
   const base = CURVES + FOOT - 6;
-  const clipped = (offset: number) => Math.max(-WIDEST, Math.min(WIDEST, offset));
+  const clipped = (offset: number) => Math.max(-reach, Math.min(reach, offset));
   const curve = line<number>()
     .x((_, slot) => x(slot))
     .y((offset) => y(clipped(offset)));
@@ -52,7 +59,7 @@ export function GrooveProfile({ groove, stepMs, onChange }: ProfileProps) {
     const changed = { ...slots[at.slot]!, ...next };
     const limited = {
       ...changed,
-      offset: Math.round(clipped(changed.offset) * 1000) / 1000,
+      offset: Math.round(Math.max(-1, Math.min(1, changed.offset)) * 1000) / 1000,
       accent: Math.round(Math.max(0.05, Math.min(LOUDEST, changed.accent)) * 1000) / 1000,
     };
     onChange(layers.with(at.layer, { ...layers[at.layer]!, slots: slots.with(at.slot, limited) }));
@@ -70,6 +77,7 @@ export function GrooveProfile({ groove, stepMs, onChange }: ProfileProps) {
     const layer = layers.reduce((best, one, index) => (far(one) < far(layers[best]!) ? index : best), 0);
     return { layer, slot };
   };
+  const names = namePlaces(layers, (layer) => y(clipped(layer.slots.at(-1)?.offset ?? 0)));
   const here = chosen && layers[chosen.layer]?.slots[chosen.slot];
   const words = here
     ? `Place ${chosen.slot + 1}, ${nameOf(layers[chosen.layer]!)}: ${offsetWords(here.offset * stepMs)}, ${Math.round(here.accent * 100)} % as loud as the mean${here.hitCount > 1 ? `, from ${here.hitCount} hits, ± ${Math.round(here.spread * stepMs)} ms` : here.hitCount === 0 ? ", not played" : ""}`
@@ -88,16 +96,16 @@ export function GrooveProfile({ groove, stepMs, onChange }: ProfileProps) {
           const { px, py } = placeOf(event);
           event.currentTarget.setPointerCapture(event.pointerId);
           setChosen(nearest(px, py));
-          isDragging.current = true;
+          draggedReach.current = reach;
         }}
         onPointerMove={(event) => {
-          if (!isDragging.current || !chosen) return;
+          if (draggedReach.current === null || !chosen) return;
           const { py } = placeOf(event);
-          if (py < CURVES) change(chosen, { offset: y.invert(py) });
+          if (py < CURVES) change(chosen, { offset: clipped(y.invert(py)) });
           else change(chosen, { accent: height.invert(base - py) });
         }}
         onPointerUp={() => {
-          isDragging.current = false;
+          draggedReach.current = null;
         }}
         onKeyDown={(event) => {
           const at = chosen ?? { layer: 0, slot: 0 };
@@ -132,13 +140,13 @@ export function GrooveProfile({ groove, stepMs, onChange }: ProfileProps) {
         })}
         <line x1={LEFT} x2={WIDTH - RIGHT} y1={y(0)} y2={y(0)} stroke="var(--muted)" />
         <g fontSize="12" fill="var(--muted)" textAnchor="end">
-          <text x={LEFT - 8} y={y(WIDEST * 0.7)}>
+          <text x={LEFT - 8} y={y(reach * 0.7)}>
             late
           </text>
           <text x={LEFT - 8} y={y(0) + 4}>
             on the grid
           </text>
-          <text x={LEFT - 8} y={y(-WIDEST * 0.7)}>
+          <text x={LEFT - 8} y={y(-reach * 0.7)}>
             early
           </text>
           <text x={LEFT - 8} y={base}>
@@ -176,13 +184,7 @@ export function GrooveProfile({ groove, stepMs, onChange }: ProfileProps) {
                 </g>
               );
             })}
-            <text
-              x={WIDTH - RIGHT + 4}
-              y={y(clipped(layer.slots.at(-1)?.offset ?? 0)) + 4}
-              fontSize="13"
-              fontWeight="700"
-              fill={inkOf(layer)}
-            >
+            <text x={WIDTH - RIGHT + 4} y={names.get(layer)! + 4} fontSize="13" fontWeight="700" fill={inkOf(layer)}>
               {layer.family ?? "all"}
             </text>
           </g>
@@ -198,4 +200,20 @@ export function GrooveProfile({ groove, stepMs, onChange }: ProfileProps) {
 function offsetWords(ms: number): string {
   const rounded = Math.round(ms * 10) / 10;
   return rounded === 0 ? "on the grid" : `${Math.abs(rounded)} ms ${rounded > 0 ? "late" : "early"}`;
+}
+
+/** Where the name of each layer stands: beside the end of its curve, and clear of the others. */
+function namePlaces(
+  layers: readonly GrooveLayer[],
+  endOf: (layer: GrooveLayer) => number,
+): ReadonlyMap<GrooveLayer, number> {
+  const sorted = layers.toSorted((a, b) => endOf(a) - endOf(b));
+  const places = new Map<GrooveLayer, number>();
+  let free = Number.NEGATIVE_INFINITY;
+  for (const layer of sorted) {
+    const place = Math.max(free, endOf(layer));
+    places.set(layer, place);
+    free = place + NAME_HEIGHT;
+  }
+  return places;
 }
