@@ -28,7 +28,6 @@ export {
   type Retiming,
   type TimeFrame,
   type TreatmentChange,
-  touchedHitIds,
   type VelocityChange,
 } from "./edit.ts";
 export { type ExportChoice, exportTake, isOfPart, type Part, TRACK_LAYOUTS, type TrackLayout } from "./export-take.ts";
@@ -85,6 +84,7 @@ export { removePart, type TakenOut, takeOut } from "./take-out.ts";
 export { type Thumbnail, thumbnailOf } from "./thumbnail.ts";
 export { hitsOnTimeline, placeInPattern, type Timeline, whenPlayed } from "./timeline.ts";
 export { readTones, type Tone } from "./tones.ts";
+export { touchedHitIds } from "./touched-hits.ts";
 export {
   burstBetween,
   burstTicks,

@@ -6,7 +6,7 @@ import { SentenceNumber } from "../../components/SentenceNumber.tsx";
 import { CURVES } from "../../core/part/index.ts";
 import { formatGrid, type Grid, gridName, parseGrid } from "../../core/time/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
-import type { BurstPlace, BurstSetting, FillPlace, FillSetting } from "../../store/bench-store.ts";
+import type { BurstPlace, BurstSetting, FillPlace, FillSetting } from "../../store/write-settings.ts";
 import { GRID_GROUPS } from "./grid-groups.ts";
 import { ordinal } from "./ordinal.ts";
 import { burst, fill } from "./write-actions.ts";

@@ -1,0 +1,82 @@
+import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { CHORES } from "../../../core/chore/index.ts";
+import type { Sift } from "../../../core/sift/index.ts";
+import type { Bench } from "../../../store/bench-context.ts";
+import type { SiftDraft } from "../../../store/sift-draft.ts";
+import { openABench } from "../testing/a-bench.ts";
+import { closeSift, doChore, ruleFromPicked, runOf, showSift, siftedOf, stepsOf, toggleSift } from "./sift-actions.ts";
+
+let bench: Bench;
+const state = () => bench.store.getState();
+const draft = (change: Partial<SiftDraft>) => bench.store.setState({ siftDraft: { ...state().siftDraft, ...change } });
+const velocityShown = (id: string) => {
+  const lane = state().lanes.find(({ hits }) => hits.some((hit) => hit.id === id))!;
+  return lane.cleaned.velocities[lane.hits.findIndex((hit) => hit.id === id)];
+};
+const savedVelocity = (id: string) => state().pattern.hits.find((hit) => hit.id === id)!.pinnedVelocity;
+const snares: Sift = { clauses: [{ anyOf: [{ kind: "voices", voiceIds: ["snare"] }] }] };
+
+beforeEach(() => {
+  bench = openABench();
+});
+afterEach(() => bench.store.close());
+
+describe("a rule on the Bench", () => {
+  it("picks what it lets through while it is built, everywhere, in the loop, or among what was picked", () => {
+    bench.store.pick(new Set(["a", "k"]));
+    toggleSift(bench);
+    draft({ sift: snares });
+    showSift(bench);
+    expect(state().picked).toEqual(new Set(["a", "b", "c"]));
+    draft({ within: "picked" });
+    showSift(bench);
+    expect(state().picked).toEqual(new Set(["a"]));
+    bench.store.setState({ loop: { startTick: 960, endTick: 1920 } });
+    draft({ within: "loop" });
+    expect(siftedOf(state(), state().siftDraft).map(({ hit }) => hit.id)).toEqual(["b"]);
+    toggleSift(bench);
+    expect(state().isSifting).toBe(false);
+  });
+
+  it("shows what would be done without doing it, and nothing of it once it is closed", () => {
+    toggleSift(bench);
+    draft({ sift: snares, acts: [{ kind: "set", velocity: 33 }] });
+    showSift(bench);
+    expect([velocityShown("a"), savedVelocity("a")]).toEqual([33, null]);
+    expect(runOf(state(), state().siftDraft).changedIds.size).toBe(3);
+    closeSift(bench.store);
+    expect(velocityShown("a")).toBe(60);
+    expect(state().history.done).toHaveLength(0);
+  });
+
+  it("is done as one step with a name, and undone whole", async () => {
+    toggleSift(bench);
+    const [first, ...more] = CHORES.find(({ id }) => id === "downs-first")!.steps;
+    draft({ sift: first!.sift, acts: first!.acts, more, name: "Kick first" });
+    expect(stepsOf(state().siftDraft)).toHaveLength(2);
+    expect(await doChore(bench)).toBe("Kick first: 1 hit changed, of 1 hit that the rule picks.");
+    expect(savedVelocity("k")).toBe(98);
+    expect(state().history.done.map(({ label }) => label)).toEqual(["Kick first"]);
+    // What it does is done: the rule stays, to be looked at.
+    expect(stepsOf(state().siftDraft)[0]).toEqual({ sift: first!.sift, acts: [] });
+    bench.store.undo();
+    expect(savedVelocity("k")).toBeNull();
+  });
+
+  it("changes nothing if it picks nothing, and says so", async () => {
+    toggleSift(bench);
+    draft({ sift: { clauses: [{ anyOf: [{ kind: "bars", from: 90, to: 99 }] }] }, acts: [{ kind: "remove" }] });
+    expect(await doChore(bench)).toBe("The rule picks no hit, so nothing was changed.");
+    expect(state().history.done).toHaveLength(0);
+  });
+
+  it("is found for what is picked, where there is one", () => {
+    expect(ruleFromPicked(bench)).toMatch(/^Pick some hits first/);
+    bench.store.pick(new Set(["h1", "h2"]));
+    expect(ruleFromPicked(bench)).toBeNull();
+    expect(state().siftDraft.sift).toEqual({ clauses: [{ anyOf: [{ kind: "voices", voiceIds: ["hat"] }] }] });
+    expect(state().isSifting).toBe(true);
+    bench.store.pick(new Set(["k", "h1", "c"]));
+    expect(ruleFromPicked(bench)).toMatch(/^No plain rule picks exactly these 3 hits/);
+  });
+});
