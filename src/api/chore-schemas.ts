@@ -60,6 +60,7 @@ const act = oneOfKinds({
   evenOut: { percent: { type: "number", minimum: 0, maximum: 100 } },
   range: { percent },
   contour: { contour: { enum: CONTOURS }, from: velocity, to: velocity, span: { enum: CONTOUR_SPANS } },
+  fitIn: {},
   shiftMs: { ms: { type: "number", minimum: -1000, maximum: 1000 } },
   shiftTicks: { ticks: { type: "integer", minimum: -100_000, maximum: 100_000 } },
   humanize: {

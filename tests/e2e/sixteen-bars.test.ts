@@ -2,6 +2,7 @@ import { readFileSync } from "node:fs";
 import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { readMidiFile } from "../../src/core/smf/index.ts";
+import { handOf } from "./a-hand.ts";
 import { usePages } from "./browser.ts";
 import { exportBytes, finsOf, importBytes } from "./browser-tools.ts";
 
@@ -14,42 +15,6 @@ const BAR = 4;
 /** What the document says. */
 const MOST_BY_MOUSE = 18;
 const MOST_BY_KEYBOARD = 29;
-
-/** A hand that counts: a click, a drag, a key or a typed word is one action each. */
-function handOf(page: Page) {
-  let actions = 0;
-  return {
-    get actions() {
-      return actions;
-    },
-    async key(keys: string) {
-      actions++;
-      await page.keyboard.press(keys);
-    },
-    async type(text: string) {
-      actions++;
-      await page.keyboard.type(text);
-    },
-    async click(x: number, y: number, button: "left" | "right" = "left") {
-      actions++;
-      await page.mouse.click(x, y, { button });
-    },
-    async choose(name: string | RegExp, role: "button" | "menuitem" | "menuitemradio" = "button") {
-      actions++;
-      const exact = typeof name === "string";
-      await page.getByRole(role, { name, exact }).first().click();
-    },
-    async drag(from: readonly [number, number], to: readonly [number, number], held: readonly string[] = []) {
-      actions++;
-      await page.mouse.move(...from);
-      for (const key of held) await page.keyboard.down(key);
-      await page.mouse.down();
-      await page.mouse.move(...to, { steps: 16 });
-      await page.mouse.up();
-      for (const key of held) await page.keyboard.up(key);
-    },
-  };
-}
 
 const selection = (page: Page) => page.getByRole("status", { name: "Selection" });
 const notes = (bytes: Uint8Array, note: number) =>

@@ -161,7 +161,7 @@ describe("hits that are worth a look", () => {
     await repair.getByText(/Leaves out/).waitFor();
     expect(ticksOf((await exportBytes(page)).bytes, 38)).toHaveLength(ticksOf(ferry, 38).length - 1);
     await repair.getByRole("switch", { name: "Repair" }).click();
-    await repair.getByText("They still sound.").waitFor();
+    await repair.getByText("It still sounds.").waitFor();
     await page.keyboard.press("w");
 
     // With the timing on, hits between two slots and those that share one are listed as well.

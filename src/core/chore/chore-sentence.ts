@@ -35,6 +35,8 @@ export function actWords(act: ChoreAct, map: NoteMap): string {
       return `make them ${act.percent} % as dynamic`;
     case "contour":
       return `lead them from ${act.from} to ${act.to}, ${act.contour}, ${act.span}`;
+    case "fitIn":
+      return "fit them in between 1 and 127, with their shape";
     case "shiftMs":
       return `put them ${Math.abs(act.ms)} ms ${act.ms < 0 ? "ahead" : "behind"}`;
     case "shiftTicks":

@@ -70,6 +70,14 @@ describe("a chore", () => {
     expect(run.changedIds.size).toBe(0);
   });
 
+  it("says how many would be cut off, and fits them in with their shape", () => {
+    const louder = { kind: "scale", percent: 140 } as const;
+    expect(runChore(take, [{ sift: hats, acts: [louder] }]).clippedCount).toBe(2);
+    const run = runChore(take, [{ sift: hats, acts: [louder, { kind: "fitIn" }] }]);
+    expect(run.clippedCount).toBe(0);
+    expect(velocities(applyEdit(take, run.edit), "hat")).toEqual([127, 114, 127, 114]);
+  });
+
   it("starts from how hits sound now, with the settings of their lane", () => {
     const [hatLane, ...rest] = take.lanes;
     const dynamics = { ...USUAL_DYNAMICS, isOn: true, loudnessPercent: 50 };

@@ -18,6 +18,8 @@ export type ChoreAct =
       readonly to: number;
       readonly span: ContourSpan;
     }
+  /** What is beyond 1 to 127 by now is scaled, role by role of each voice, until it is not; the shape stays. */
+  | { readonly kind: "fitIn" }
   | { readonly kind: "shiftMs"; readonly ms: number }
   | { readonly kind: "shiftTicks"; readonly ticks: number }
   | { readonly kind: "humanize"; readonly ms: number; readonly velocity: number; readonly seed: number }

@@ -1,4 +1,4 @@
-import { alongContour, limitVelocity } from "../dynamics/index.ts";
+import { alongContour, fitIn, limitVelocity } from "../dynamics/index.ts";
 import type { NoteMap } from "../notemap/index.ts";
 import { applyEdit, type Edit } from "../part/edit.ts";
 import type { Hit, Pattern } from "../part/pattern.ts";
@@ -6,6 +6,7 @@ import { revoiceHits } from "../part/reassign.ts";
 import { type SiftedHit, siftHits, siftLanesOf } from "../sift/index.ts";
 import { buildTimeMaps, type TimeMaps, tickAfterMs } from "../time/index.ts";
 import { noiseOf } from "../timing/humanize.ts";
+import { USUAL_DYNAMICS } from "../treatment.ts";
 import type { ChoreAct, ChoreStep } from "./chore.ts";
 
 /** What a chore would do to a pattern. */
@@ -17,6 +18,8 @@ export interface ChoreRun {
   readonly changedIds: ReadonlySet<string>;
   /** Voices that go to a pattern of their own. */
   readonly takenOutVoiceIds: readonly string[];
+  /** Hits that are wanted louder than 127 or softer than 1, and end up alike. */
+  readonly clippedCount: number;
   /** What could not be done, in words. */
   readonly refusals: readonly string[];
 }
@@ -43,12 +46,14 @@ export function runChore(
   const takenOut = new Set<string>();
   const refusals: string[] = [];
   const edits: Edit[] = [];
+  let clippedCount = 0;
   let now = pattern;
   for (const { sift, acts } of steps) {
     const sifted = siftHits(sift, siftLanesOf(now, maps), maps, among);
     for (const { hit } of sifted) pickedIds.add(hit.id);
     if (sifted.length === 0) continue;
-    const { own, refused, voiceIds } = runStep(now, sifted, acts, maps);
+    const { own, refused, voiceIds, clipped } = runStep(now, sifted, acts, maps);
+    clippedCount += clipped;
     refusals.push(...refused);
     for (const voiceId of voiceIds) takenOut.add(voiceId);
     for (const edit of own) now = applyEdit(now, edit);
@@ -57,7 +62,14 @@ export function runChore(
   const before = new Map(pattern.hits.map((hit) => [hit.id, hit]));
   const after = new Map(now.hits.map((hit) => [hit.id, hit]));
   const changedIds = new Set([...before].flatMap(([id, hit]) => (after.get(id) === hit ? [] : [id])));
-  return { edit: { kind: "together", edits }, pickedIds, changedIds, takenOutVoiceIds: [...takenOut], refusals };
+  return {
+    edit: { kind: "together", edits },
+    pickedIds,
+    changedIds,
+    takenOutVoiceIds: [...takenOut],
+    clippedCount,
+    refusals,
+  };
 }
 
 function runStep(pattern: Pattern, sifted: readonly SiftedHit[], acts: readonly ChoreAct[], maps: TimeMaps) {
@@ -99,7 +111,8 @@ function runStep(pattern: Pattern, sifted: readonly SiftedHit[], acts: readonly 
     if (words) refused.push(words);
     if (edit) own.push(edit);
   }
-  return { own, refused, voiceIds };
+  const clipped = working.filter(({ velocity }) => Math.round(velocity) !== limitVelocity(velocity)).length;
+  return { own, refused, voiceIds, clipped };
 }
 
 /** Acts that change what is struck, or whether: one after the other, for a hit may be another one afterwards. */
@@ -152,6 +165,8 @@ function shaped(working: readonly Working[], act: ChoreAct, maps: TimeMaps): Wor
       const values = alongContour(working, act, maps.meterMap);
       return louder((_, index) => values[index]!);
     }
+    case "fitIn":
+      return fitted(working);
     case "shiftMs":
       return moved(({ tick }) => tickAfterMs(maps.tempoMap, tick, act.ms));
     case "shiftTicks":
@@ -175,6 +190,19 @@ function shaped(working: readonly Working[], act: ChoreAct, maps: TimeMaps): Wor
     default:
       return act satisfies never;
   }
+}
+
+/** Brings the loudness of each voice between 1 and 127, role by role. */
+function fitted(working: readonly Working[]): Working[] {
+  const velocities = new Map<Working, number>();
+  for (const voiceId of new Set(working.map(({ sifted }) => sifted.hit.voiceId))) {
+    const own = working.filter(({ sifted }) => sifted.hit.voiceId === voiceId);
+    const wanted = Float64Array.from(own, ({ velocity }) => velocity);
+    const roles = Uint8Array.from(own, ({ sifted: { lane, row } }) => lane.roles[row]!);
+    fitIn(wanted, roles, new Uint8Array(own.length), USUAL_DYNAMICS);
+    for (const [index, one] of own.entries()) velocities.set(one, wanted[index]!);
+  }
+  return working.map((one) => ({ ...one, velocity: velocities.get(one)! }));
 }
 
 function meansBy(working: readonly Working[], keyOf: (one: Working) => string): (one: Working) => number {

@@ -14,7 +14,7 @@ export { dynamicsSentence } from "./dynamics-sentence.ts";
 export { findRoleBorders } from "./find-roles.ts";
 export { type KitProfile, layerAt, layerBorders, parseBorders } from "./kit-profile.ts";
 export { bordersOf, ROLES, type Role, type RoleBorders, roleOf, rolesOf } from "./roles.ts";
-export { type ShapedVelocities, shapeVelocities } from "./shape-lane.ts";
+export { fitIn, type ShapedVelocities, shapeVelocities } from "./shape-lane.ts";
 export {
   levelVelocities,
   limitVelocity,

@@ -118,12 +118,17 @@ function limited(
   return { velocities, clippedCount };
 }
 
-/** Scales each role that goes over the top until its loudest is there, and lifts what would be too soft, with its shape kept. */
-function fitIn(
+/**
+ * Scales each role that goes over the top until its loudest is there, and lifts what would be too soft, with its shape kept.
+ * @param wanted how loud each hit is to be, in and out
+ * @param roles places in `ROLES`
+ * @param isKept 1 for hits that stay as they are, and do not count
+ */
+export function fitIn(
   wanted: Float64Array,
   roles: Uint8Array,
   isKept: Uint8Array,
-  { lowestVelocity, highestVelocity }: DynamicsTreatment,
+  { lowestVelocity, highestVelocity }: Pick<DynamicsTreatment, "lowestVelocity" | "highestVelocity">,
 ): void {
   const softest = ROLES.map(() => Number.POSITIVE_INFINITY);
   const loudest = ROLES.map(() => Number.NEGATIVE_INFINITY);

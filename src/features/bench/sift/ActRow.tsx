@@ -12,8 +12,9 @@ export const ACTS: readonly { readonly name: string; readonly first: ChoreAct }[
   { name: "in proportion", first: { kind: "scale", percent: 80 } },
   { name: "make them all alike", first: { kind: "set", velocity: 80 } },
   { name: "even them out", first: { kind: "evenOut", percent: 50 } },
-  { name: "make them more or less dynamic", first: { kind: "range", percent: 80 } },
+  { name: "make them more or less dynamic", first: { kind: "range", percent: 130 } },
   { name: "lead them along a curve", first: { kind: "contour", contour: "straight", from: 50, to: 110, span: "once" } },
+  { name: "fit them in between 1 and 127", first: { kind: "fitIn" } },
   { name: "put them ahead or behind, in ms", first: { kind: "shiftMs", ms: 6 } },
   { name: "put them ahead or behind, in ticks", first: { kind: "shiftTicks", ticks: 10 } },
   { name: "leave a little to chance", first: { kind: "humanize", ms: 3, velocity: 3, seed: 1 } },
@@ -198,6 +199,8 @@ function ActWords({ act, onChange }: ActProps) {
       );
     case "stretchTime":
       return <>play them {act.factor === 2 ? "half" : "twice"} as fast</>;
+    case "fitIn":
+      return <>fit them in between 1 and 127, with their shape</>;
     case "mute":
       return <>mute them</>;
     case "remove":

@@ -19,6 +19,8 @@ import { AddTest, ClauseRow } from "./ClauseRow.tsx";
 import { NumberIn } from "./NumberIn.tsx";
 import { closeSift, doChore, ruleFromPicked, runOf, showSift, stepsOf } from "./sift-actions.ts";
 
+/** So many may be cut off without a word: a few of the loudest always are. */
+const FEW_CLIPPED = 3;
 const linkClass = "font-bold text-spruce underline";
 
 /** A rule that picks hits, as a sentence to be built, what it should do, and the chores on the shelf to begin from. */
@@ -61,6 +63,18 @@ export function SiftPanel() {
               {words}{" "}
             </span>
           ))}
+        </p>
+      )}
+      {run.clippedCount > FEW_CLIPPED && (
+        <p className="mt-2 rounded-lg bg-amber-tint px-3 py-2 text-[13px]">
+          <strong>{hitCount(run.clippedCount)}</strong> would go beyond 1 to 127, and end up alike.{" "}
+          <button
+            type="button"
+            className={linkClass}
+            onClick={() => change({ acts: [...draft.acts, { kind: "fitIn" }] })}
+          >
+            Fit them in, with their shape
+          </button>
         </p>
       )}
       {hasActs && (
