@@ -11,14 +11,12 @@ import { BenchActions } from "./BenchActions.tsx";
 import { CommandMenu } from "./CommandMenu.tsx";
 import { ExactSheet } from "./ExactSheet.tsx";
 import { ImportNote } from "./ImportNote.tsx";
-import { KitSheet } from "./KitSheet.tsx";
 import { LaneCard } from "./LaneCard.tsx";
 import { Lanes } from "./Lanes.tsx";
 import { setHidden } from "./lane-actions.ts";
+import { KitSheet, loadLater, SiftPanel, TempoSheet } from "./later.tsx";
 import { Overview } from "./Overview.tsx";
 import { ShortcutsSheet } from "./ShortcutsSheet.tsx";
-import { SiftPanel } from "./sift/SiftPanel.tsx";
-import { TempoSheet } from "./TempoSheet.tsx";
 import { TransportBar } from "./TransportBar.tsx";
 import { useKeys } from "./use-keys.ts";
 
@@ -46,6 +44,18 @@ function RightSide() {
   return isSifting ? <SiftPanel /> : <LaneCard />;
 }
 
+/** Sheets that are there only while they are open. */
+function Sheets() {
+  const isTempoOpen = useBenchState((state) => state.isTempoOpen);
+  const isKitOpen = useBenchState((state) => state.isKitOpen);
+  return (
+    <>
+      {isTempoOpen && <TempoSheet />}
+      {isKitOpen && <KitSheet />}
+    </>
+  );
+}
+
 /** The screen on which a pattern is cleaned. */
 export function BenchScreen({ projectId }: { projectId: string }) {
   const [bench, problem] = useOpenBench(projectId);
@@ -55,6 +65,7 @@ export function BenchScreen({ projectId }: { projectId: string }) {
   const openMenu = useCallback(() => setIsMenuOpen(true), []);
   useKeys(bench, openSheet, openMenu);
   useWantedHit(bench);
+  useEffect(() => (bench ? loadLater() : undefined), [bench]);
   if (!bench) return <OpeningProject here="Bench" problem={problem} />;
   return (
     <BenchContext value={bench}>
@@ -71,8 +82,7 @@ export function BenchScreen({ projectId }: { projectId: string }) {
         <TransportBar />
       </div>
       <ExactSheet />
-      <TempoSheet />
-      <KitSheet />
+      <Sheets />
       <CommandMenu isOpen={isMenuOpen} onOpenChange={setIsMenuOpen} />
       <ShortcutsSheet isOpen={isSheetOpen} onOpenChange={setIsSheetOpen} />
     </BenchContext>
