@@ -80,9 +80,11 @@ export function findFaults(byVoice: ReadonlyMap<string, readonly Hit[]>, { tempo
   });
   const doubles = voices.flatMap(findDoubles);
   const doubled = new Set(doubles.map(({ hitId }) => hitId));
-  const talks = voices.flatMap((victim) =>
-    voices.flatMap((cause) => (cause === victim ? [] : findCrossTalk(victim, cause, doubled))),
-  );
+  const talks = voices.flatMap((victim) => {
+    const weak = weakRows(victim, doubled);
+    if (weak.length < FEWEST_TALKS) return [];
+    return voices.flatMap((cause) => (cause === victim ? [] : findCrossTalk(victim, weak, cause)));
+  });
   // A weak hit may have come with two strokes at once; the nearer one is to blame.
   const talkOf = new Map<string, CrossTalk>();
   for (const talk of talks) {
@@ -137,11 +139,17 @@ function playsRolls(timesMs: Float64Array, echoes: readonly DoubleTrigger[], hit
   return quick >= ROLLS_SHARE * hits.length;
 }
 
-function findCrossTalk(victim: VoiceTimes, cause: VoiceTimes, doubled: ReadonlySet<string>): readonly CrossTalk[] {
-  const weak = [...victim.hits.keys()].filter(
-    (row) => victim.velocities[row]! <= LOUDEST_TALK && !doubled.has(victim.hits[row]!.id),
-  );
-  if (weak.length < FEWEST_TALKS || cause.hits.length === 0) return [];
+/** The hits of a voice that are weak enough to be picked up from another pad. */
+function weakRows({ hits, velocities }: VoiceTimes, doubled: ReadonlySet<string>): readonly number[] {
+  const rows: number[] = [];
+  for (let row = 0; row < hits.length; row++) {
+    if (velocities[row]! <= LOUDEST_TALK && !doubled.has(hits[row]!.id)) rows.push(row);
+  }
+  return rows;
+}
+
+function findCrossTalk(victim: VoiceTimes, weak: readonly number[], cause: VoiceTimes): readonly CrossTalk[] {
+  if (cause.hits.length === 0) return [];
   const events: { row: number; causeRow: number; afterMs: number }[] = [];
   let playedAlong = 0;
   for (const row of weak) {

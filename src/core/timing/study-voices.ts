@@ -39,13 +39,25 @@ export function studyVoices(
   // Treatments tell roles from all the hits of a lane.
   const ghostTops = new Map([...byVoice].map(([voiceId, hits]) => [voiceId, bordersOf(columnsOf(hits)).ghostTop]));
   const found = findGrids(played, ghostTops, maps, onProgress);
-  const hitById = new Map([...byVoice.values()].flat().map((hit) => [hit.id, hit]));
+  const hitById = suspectsAndCauses(byVoice, suspects);
   const faults = suspects.filter((fault) => {
     const own = found.get(fault.voiceId);
     if (fault.kind !== "double" || !own) return true;
     return !isPlayed(hitById.get(fault.hitId)!, hitById.get(fault.causeId)!, fault.afterMs, own, maps);
   });
   return { found, faults };
+}
+
+/** The hits that faults name: a few of thousands. */
+function suspectsAndCauses(
+  byVoice: ReadonlyMap<string, readonly Hit[]>,
+  suspects: readonly Fault[],
+): ReadonlyMap<string, Hit> {
+  const named = new Set(suspects.flatMap(({ hitId, causeId }) => [hitId, causeId]));
+  const hitById = new Map<string, Hit>();
+  if (named.size === 0) return hitById;
+  for (const hits of byVoice.values()) for (const hit of hits) if (named.has(hit.id)) hitById.set(hit.id, hit);
+  return hitById;
 }
 
 /** Whether a weak hit after another is a stroke: it has a slot of its own, or is most of a step behind, as loose rolls are. */
