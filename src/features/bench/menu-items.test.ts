@@ -41,6 +41,20 @@ describe("the menu at the pointer", () => {
     expect(menu?.groups.flat().find(({ id }) => id === "muteHits")?.name).toBe("Let sound again");
   });
 
+  it("counts hits as another role than the one they have, and goes back to their loudness", () => {
+    const roleIds = () => names(menuAt(bench, null)).filter((id) => /^(as[A-Z]|byLoudness)/.test(id));
+    // Of 60 and 100 the softer one is a ghost.
+    bench.store.pick(new Set(["a"]));
+    expect(roleIds()).toEqual(["asStrokes", "asAccents"]);
+    choose(menuAt(bench, null), "asAccents");
+    expect(state().pattern.hits.find(({ id }) => id === "a")?.role).toBe("accent");
+    expect(roleIds()).toEqual(["asGhosts", "asStrokes", "byLoudness"]);
+    choose(menuAt(bench, null), "byLoudness");
+    expect(state().pattern.hits.find(({ id }) => id === "a")).not.toHaveProperty("role");
+    bench.store.pick(new Set(["a", "b"]));
+    expect(roleIds()).toEqual(["asGhosts", "asStrokes", "asAccents"]);
+  });
+
   it("is about the lane and the bar where there is no hit", () => {
     const menu = menuAt(bench, inLane("kick", 300));
     expect(menu?.title).toBe("Kick");

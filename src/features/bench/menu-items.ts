@@ -1,6 +1,9 @@
+import { ROLES } from "../../core/dynamics/index.ts";
+import type { Hit } from "../../core/part/index.ts";
 import { barAt } from "../../core/time/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
 import { pickedHits } from "../../store/bench-selectors.ts";
+import type { BenchState } from "../../store/bench-store.ts";
 import type { LaneView } from "../../store/lane-view.ts";
 import { xToTick } from "../../store/viewport.ts";
 import { hitCount, leftOutIds, toggleVoice } from "./actions.ts";
@@ -72,9 +75,29 @@ function pickedMenu({ store }: Bench): PointMenu | null {
         command("repeat"),
       ],
       [command("copy"), command("cut"), command("remove")],
+      roleItems(store.getState(), hits),
       [command("likeStrokes"), command("likeLoudness"), command("likePlaces")],
     ],
   };
+}
+
+const ROLE_ITEMS = [
+  { role: "ghost", id: "asGhosts", name: "Count as ghosts" },
+  { role: "stroke", id: "asStrokes", name: "Count as strokes" },
+  { role: "accent", id: "asAccents", name: "Count as accents" },
+] as const;
+
+/** What hits can be counted as that they are not already, and back to their loudness where a hand has said it. */
+function roleItems({ lanes }: BenchState, hits: readonly Hit[]): readonly MenuItem[] {
+  const ids = new Set(hits.map((hit) => hit.id));
+  const roles = new Set(
+    lanes.flatMap((lane) => lane.hits.flatMap((hit, row) => (ids.has(hit.id) ? [ROLES[lane.roles[row]!]!] : []))),
+  );
+  const others = ROLE_ITEMS.filter(({ role }) => roles.size > 1 || !roles.has(role));
+  return [
+    ...others.map(({ id, name }) => command(id, name)),
+    ...(hits.some(({ role }) => role) ? [command("byLoudness", "Role by loudness")] : []),
+  ];
 }
 
 function groundMenu(bench: Bench, point: Point): PointMenu | null {
