@@ -48,7 +48,7 @@ export function treat(
   const onTime = takeLatency(lane, timing, maps);
   const placed = quantize(onTime, timing, maps, roles);
   const felt = feel(placed, lane, treatment, family, maps);
-  const moved = pushAndHumanize({ ...placed, ticks: felt.ticks }, hits, onTime, timing, maps);
+  const moved = pushAndHumanize(felt.ticks, placed.slotTicks, hits, onTime, timing, maps);
   const { dynamics = USUAL_DYNAMICS } = treatment;
   const shaped = shapeVelocities(hits, lane, rolesOf(lane, roles), placed.slotTicks, dynamics, maps.meterMap);
   return {
@@ -108,14 +108,15 @@ function feel(
   { meterMap }: TimeMaps,
 ): { readonly ticks: Float64Array; readonly feelTicks: Float64Array | null; readonly accents: Float64Array | null } {
   if (!step?.isOn) return { ticks, feelTicks: null, accents: null };
-  const { targetTicks, accents } = layGroove(step.groove, family, slotTicks, timing, meterMap);
+  const { shiftTicks, accents } = layGroove(step.groove, family, slotTicks, timing, meterMap);
   const timingShare = step.timingPercent / 100;
   const felt = ticks.slice();
   const feelTicks = new Float64Array(ticks.length);
   for (let row = 0; row < felt.length; row++) {
     if (isPinned[row] === 1) continue;
-    feelTicks[row] = timingShare * (targetTicks[row]! - slotTicks[row]!);
-    felt[row] = ticks[row]! + feelTicks[row]!;
+    const shift = timingShare * shiftTicks[row]!;
+    feelTicks[row] = shift;
+    felt[row]! += shift;
   }
   return { ticks: felt, feelTicks, accents };
 }
@@ -143,7 +144,8 @@ function accented(
  * the same for the same seed. Milliseconds of both are added up, so that each hit is moved once.
  */
 function pushAndHumanize(
-  { ticks, slotTicks }: PlacedHits,
+  ticks: Float64Array,
+  slotTicks: Float64Array,
   hits: readonly Hit[],
   { isPinned }: LaneColumns,
   timing: TimingTreatment,

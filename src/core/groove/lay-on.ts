@@ -6,8 +6,8 @@ import { type Groove, layerFor } from "./groove.ts";
 
 /** Where a groove wants the hits of a lane, and how loud. Row i is hit i. */
 export interface LaidGroove {
-  /** Where each hit would be if the groove had it; its slot where the groove has no place for it. */
-  readonly targetTicks: Float64Array;
+  /** How far off its slot the groove has each hit, later is positive; 0 where it says nothing of it. */
+  readonly shiftTicks: Float64Array;
   /** In proportion; 1 where the groove has no place for it. */
   readonly accents: Float64Array;
 }
@@ -63,10 +63,10 @@ function lay(
   plan: Pick<TimingTreatment, "grid" | "stretches" | "ghostGrid">,
   meterMap: MeterMap,
 ): LaidGroove {
-  const targetTicks = slotTicks.slice();
+  const shiftTicks = new Float64Array(slotTicks.length);
   const accents = new Float64Array(slotTicks.length).fill(1);
   const layer = layerFor(groove, family);
-  if (!layer) return { targetTicks, accents };
+  if (!layer) return { shiftTicks, accents };
   // As columns: reading an object for each hit took longer than the arithmetic.
   const offsets = Float64Array.from(layer.slots, ({ offset }) => offset);
   const slotAccents = Float64Array.from(layer.slots, ({ accent }) => accent);
@@ -88,9 +88,9 @@ function lay(
     const offset = isBetween
       ? offsets[here]! + share * (offsets[(here + 1) % count]! - offsets[here]!)
       : offsets[here]!;
-    targetTicks[row] = bar.startTick + inBarTicks + offset * stepTicks;
+    shiftTicks[row] = bar.startTick + inBarTicks + offset * stepTicks - slotTicks[row]!;
     // Between two places nothing is known of loudness.
     if (!isBetween) accents[row] = slotAccents[here]!;
   }
-  return { targetTicks, accents };
+  return { shiftTicks, accents };
 }

@@ -29,6 +29,8 @@ export class PlaceFinder implements PlaceInBar {
   readonly #plan: Plan;
   readonly #meterMap: MeterMap;
   readonly #isPlain: boolean;
+  /** Of the one grid, where there is no other: asked for once, and not for every hit. */
+  readonly #only: { readonly stepTicks: number; readonly lateTicks: number } | null;
 
   constructor(plan: Plan, meterMap: MeterMap) {
     this.#plan = plan;
@@ -39,6 +41,8 @@ export class PlaceFinder implements PlaceInBar {
       ...(plan.ghostGrid ? [plan.ghostGrid] : []),
       ...(plan.stretches ?? []).map(({ grid }) => grid),
     ];
+    const stepTicks = gridStepTicks(plan.grid, meterMap.ppq);
+    this.#only = grids.length === 1 ? { stepTicks, lateTicks: swingTicks(plan.grid, stepTicks) } : null;
     this.#isPlain = grids.every((grid) => swingTicks(grid, 1) === 0);
   }
 
@@ -51,6 +55,7 @@ export class PlaceFinder implements PlaceInBar {
   }
 
   #unswung(slotTick: number, inBarTicks: number): number {
+    if (this.#only) return lateStep(inBarTicks, this.#only.stepTicks, this.#only.lateTicks) ?? inBarTicks;
     const { ppq } = this.#meterMap;
     const { ghostGrid, stretches } = this.#plan;
     const grid = stretches?.length ? gridAt(this.#plan, slotTick) : this.#plan.grid;
@@ -115,7 +120,10 @@ export function isOnStep({ inBarTicks }: PlaceInBar, grid: Grid, steps: readonly
 function withoutSwing(inBarTicks: number, grid: Grid, ppq: number): number | null {
   const stepTicks = gridStepTicks(grid, ppq);
   const lateTicks = swingTicks(grid, stepTicks);
-  if (lateTicks === 0) return null;
+  return lateTicks === 0 ? null : lateStep(inBarTicks, stepTicks, lateTicks);
+}
+
+function lateStep(inBarTicks: number, stepTicks: number, lateTicks: number): number | null {
   const step = Math.round((inBarTicks - lateTicks) / stepTicks);
   const isLate = step % 2 === 1 && Math.abs(inBarTicks - step * stepTicks - lateTicks) < 1;
   return isLate ? step * stepTicks : null;
