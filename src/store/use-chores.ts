@@ -8,3 +8,5 @@ export function useChores() {
   const { kept: chores, attempt, ...rest } = useShelf(CALLS);
   return { chores, ...rest, readFile: (file: File) => attempt(() => readChoreFile(file)) };
 }
+
+export type ChoreShelf = ReturnType<typeof useChores>;

@@ -125,6 +125,12 @@ describe("a chore", () => {
     await panel(page).getByRole("textbox", { name: "Name of the chore" }).fill("Snare back, feet down");
     await page.keyboard.press("Enter");
     await page.getByText("“Snare back, feet down” is on the Shelf, for any take.").waitFor();
+    // It can be chosen at once, in the same panel.
+    await panel(page)
+      .getByRole("button", { name: /^Chore:/ })
+      .click();
+    await page.getByRole("menuitemradio", { name: "Snare back, feet down" }).waitFor();
+    await page.keyboard.press("Escape");
     await panel(page).getByRole("button", { name: "Leave it" }).click();
     expect(await exported(page, SNARE)).toEqual(notesOf(ferry, SNARE));
 

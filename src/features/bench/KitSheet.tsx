@@ -1,6 +1,7 @@
 import { useRef, useState } from "react";
 import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
+import { FileInput } from "../../components/FileInput.tsx";
 import { Refusal } from "../../components/Refusal.tsx";
 import { Sheet } from "../../components/Sheet.tsx";
 import { saveText } from "../../components/save-text.ts";
@@ -103,18 +104,11 @@ function KitForm({ onDone }: { onDone: () => void }) {
         <button type="button" className="text-[13px] underline" onClick={() => take(STAND_IN_KIT)}>
           The stand-in kit
         </button>
-        <input
-          ref={fileInput}
-          type="file"
+        <FileInput
+          inputRef={fileInput}
+          label="File of a kit"
           accept=".json,application/json"
-          aria-label="File of a kit"
-          className="sr-only"
-          tabIndex={-1}
-          onChange={(event) => {
-            const file = event.target.files?.[0];
-            event.target.value = "";
-            if (file) void read(file);
-          }}
+          onFile={(file) => void read(file)}
         />
       </p>
     </form>

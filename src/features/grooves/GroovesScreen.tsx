@@ -5,6 +5,7 @@ import { line, scaleLinear } from "d3";
 import { type FormEvent, useRef, useState } from "react";
 import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
+import { FileInput } from "../../components/FileInput.tsx";
 import { Refusal } from "../../components/Refusal.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
 import { saveBytes, saveText } from "../../components/save-text.ts";
@@ -65,18 +66,11 @@ export function GroovesScreen({ projectId }: { projectId?: string }) {
               Read a file
             </button>
           </p>
-          <input
-            ref={fileInput}
-            type="file"
+          <FileInput
+            inputRef={fileInput}
+            label="File of a groove"
             accept=".json,.mid,.midi"
-            aria-label="File of a groove"
-            className="sr-only"
-            tabIndex={-1}
-            onChange={(event) => {
-              const file = event.target.files?.[0];
-              event.target.value = "";
-              if (file) void read(file);
-            }}
+            onFile={(file) => void read(file)}
           />
           <input
             type="search"

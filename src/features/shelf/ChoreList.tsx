@@ -1,5 +1,6 @@
 import { useRef, useState } from "react";
 import { toast } from "sonner";
+import { FileInput } from "../../components/FileInput.tsx";
 import { Refusal } from "../../components/Refusal.tsx";
 import { saveText } from "../../components/save-text.ts";
 import { choreSentence } from "../../core/chore/index.ts";
@@ -39,18 +40,11 @@ export function ChoreList({ projects, onRun }: { projects: readonly ProjectCard[
         <button type="button" className={linkClass} onClick={() => fileInput.current?.click()}>
           Read a file
         </button>
-        <input
-          ref={fileInput}
-          type="file"
+        <FileInput
+          inputRef={fileInput}
+          label="File of chores"
           accept=".json,application/json"
-          aria-label="File of chores"
-          className="sr-only"
-          tabIndex={-1}
-          onChange={(event) => {
-            const file = event.target.files?.[0];
-            event.target.value = "";
-            if (file) void readFile(file).then((isRead) => isRead && toast(`Read the chores of ${file.name}.`));
-          }}
+          onFile={(file) => void readFile(file).then((isRead) => isRead && toast(`Read the chores of ${file.name}.`))}
         />
       </p>
       {problem && (

@@ -4,6 +4,7 @@ import clsx from "clsx";
 import { useRouter } from "next/navigation";
 import { useEffect, useRef, useState } from "react";
 import { Button } from "../../components/Button.tsx";
+import { FileInput } from "../../components/FileInput.tsx";
 import { ProblemNote } from "../../components/ProblemNote.tsx";
 import { importFile, LARGEST_UPLOAD_BYTES, type Problem, ServerProblem } from "../../store/server-api.ts";
 
@@ -51,18 +52,11 @@ export function DropPlace() {
         <Button kind="main" disabled={state.kind === "reading"} onClick={() => input.current?.click()}>
           {state.kind === "reading" ? `Reading ${state.fileName} …` : "Choose a file"}
         </Button>
-        <input
-          ref={input}
-          type="file"
+        <FileInput
+          inputRef={input}
+          label="Recording to import"
           accept=".mid,.midi,.smf,.kar,.rmi,audio/midi"
-          aria-label="Recording to import"
-          className="sr-only"
-          tabIndex={-1}
-          onChange={(event) => {
-            const file = event.target.files?.[0];
-            event.target.value = "";
-            if (file) void take(file);
-          }}
+          onFile={(file) => void take(file)}
         />
       </div>
       {state.kind === "refused" && <ProblemNote title={`${state.fileName} was not imported`} problem={state.problem} />}

@@ -5,6 +5,7 @@ import type { ChoreAct } from "../../../core/chore/index.ts";
 import { CONTOUR_SPANS, CONTOURS } from "../../../core/dynamics/index.ts";
 import { useBenchState } from "../../../store/bench-context.ts";
 import { NumberIn } from "./NumberIn.tsx";
+import { OneOf } from "./OneOf.tsx";
 
 /** What can be done, as it is offered, and how it begins. */
 export const ACTS: readonly { readonly name: string; readonly first: ChoreAct }[] = [
@@ -219,28 +220,24 @@ function ContourWords({
   act: Extract<ChoreAct, { kind: "contour" }>;
   onChange: (act: ChoreAct) => void;
 }) {
-  const one = <Choice extends string>(
-    label: string,
-    chosen: Choice,
-    list: readonly Choice[],
-    set: (id: Choice) => void,
-  ) => (
-    <SentenceChoice
-      label={label}
-      chosenId={chosen}
-      groups={[list.map((id) => ({ id, name: id }))]}
-      onPreview={() => {}}
-      onChoose={(id) => set(list.find((choice) => choice === id) ?? chosen)}
-      onCancel={() => {}}
-    />
-  );
   return (
     <>
       lead them from{" "}
       <NumberIn label="Curve from" min={1} max={127} value={act.from} onChange={(from) => onChange({ ...act, from })} />{" "}
       to <NumberIn label="Curve to" min={1} max={127} value={act.to} onChange={(to) => onChange({ ...act, to })} />,{" "}
-      {one("Curve", act.contour, CONTOURS, (contour) => onChange({ ...act, contour }))},{" "}
-      {one("Over", act.span, CONTOUR_SPANS, (span) => onChange({ ...act, span }))}
+      <OneOf
+        label="Curve"
+        chosenId={act.contour}
+        choices={CONTOURS.map((id) => ({ id, name: id }))}
+        onChoose={(id) => onChange({ ...act, contour: CONTOURS.find((one) => one === id) ?? act.contour })}
+      />
+      ,{" "}
+      <OneOf
+        label="Over"
+        chosenId={act.span}
+        choices={CONTOUR_SPANS.map((id) => ({ id, name: id }))}
+        onChoose={(id) => onChange({ ...act, span: CONTOUR_SPANS.find((one) => one === id) ?? act.span })}
+      />
     </>
   );
 }

@@ -9,7 +9,7 @@ import { choreSentence } from "../../../core/chore/index.ts";
 import type { Sift } from "../../../core/sift/index.ts";
 import { useBench, useBenchState } from "../../../store/bench-context.ts";
 import { EMPTY_DRAFT, type SiftDraft } from "../../../store/sift-draft.ts";
-import { useChores } from "../../../store/use-chores.ts";
+import { type ChoreShelf, useChores } from "../../../store/use-chores.ts";
 import { hitCount } from "../actions.ts";
 import { useKeyNames } from "../command-keys.ts";
 import { ordinal } from "../ordinal.ts";
@@ -17,7 +17,7 @@ import { ACTS, ActRow } from "./ActRow.tsx";
 import { BarDiagram } from "./BarDiagram.tsx";
 import { AddTest, ClauseRow } from "./ClauseRow.tsx";
 import { NumberIn } from "./NumberIn.tsx";
-import { closeSift, doChore, ruleFromPicked, runOf, showSift, stepsOf } from "./sift-actions.ts";
+import { closeSift, doChore, ruleFromPicked, runOf, showRun, stepsOf } from "./sift-actions.ts";
 
 /** So many may be cut off without a word: a few of the loudest always are. */
 const FEW_CLIPPED = 3;
@@ -33,9 +33,11 @@ export function SiftPanel() {
   const keyName = useKeyNames();
   const change = (next: Partial<SiftDraft>) =>
     store.setState({ siftDraft: { ...store.getState().siftDraft, ...next } });
-  // What the rule picks is picked, and what it does is shown, as it is built, and again when the take has changed.
-  useEffect(() => showSift(bench), [bench, draft, pattern, loop]);
   const run = useMemo(() => runOf(store.getState(), draft), [store, draft, pattern, loop]);
+  // What the rule picks is picked, and what it does is shown, as it is built, and again when the take has changed.
+  useEffect(() => showRun(bench, run), [bench, run]);
+  /** One for the whole panel, so that what is kept can be chosen at once. */
+  const shelf = useChores();
   const hasActs = stepsOf(draft).some(({ acts }) => acts.length > 0);
   return (
     <aside
@@ -50,11 +52,11 @@ export function SiftPanel() {
           </button>
         </Hint>
       </header>
-      <ChoreChoice draft={draft} onChange={change} />
+      <ChoreChoice draft={draft} shelf={shelf} onChange={change} />
       <Rule draft={draft} onChange={change} />
       <Found count={run.pickedIds.size} draft={draft} />
       <h3 className="mt-4 font-bold">Then</h3>
-      <Acts draft={draft} onChange={change} />
+      <Acts draft={draft} shelf={shelf} onChange={change} />
       {hasActs && (
         <p role="status" className="mt-2 text-[13px]">
           <strong>{hitCount(run.changedIds.size)}</strong> would change; the lanes show it.{" "}
@@ -85,7 +87,7 @@ export function SiftPanel() {
           <Button onClick={() => change({ acts: [], more: [], name: null })}>Leave it</Button>
         </p>
       )}
-      {hasActs && <KeepForm draft={draft} />}
+      {hasActs && <KeepForm draft={draft} shelf={shelf} />}
       <p className="mt-5 border-t border-hairline pt-3 text-[13px] leading-[1.75]">
         <button
           type="button"
@@ -115,8 +117,12 @@ interface DraftProps {
   readonly onChange: (change: Partial<SiftDraft>) => void;
 }
 
-function ChoreChoice({ draft, onChange }: DraftProps) {
-  const { chores, problem } = useChores();
+interface ShelfProps {
+  readonly shelf: ChoreShelf;
+}
+
+function ChoreChoice({ draft, shelf, onChange }: DraftProps & ShelfProps) {
+  const { chores, problem } = shelf;
   const named = (isBuiltIn: boolean) =>
     (chores ?? []).filter((one) => one.isBuiltIn === isBuiltIn).map(({ id, name }) => ({ id, name }));
   const chosen = chores?.find(({ name }) => name === draft.name);
@@ -271,10 +277,10 @@ function Found({ count, draft }: { count: number; draft: SiftDraft }) {
   );
 }
 
-function Acts({ draft, onChange }: DraftProps) {
+function Acts({ draft, shelf, onChange }: DraftProps & ShelfProps) {
   const { acts, more } = draft;
   const noteMap = useBenchState((state) => state.pattern.noteMap);
-  const { chores } = useChores();
+  const { chores } = shelf;
   return (
     <>
       <ul>
@@ -339,8 +345,8 @@ function Acts({ draft, onChange }: DraftProps) {
 }
 
 /** Keeps the rule and what it does on the shelf, under a name. */
-function KeepForm({ draft }: { draft: SiftDraft }) {
-  const { keep, problem } = useChores();
+function KeepForm({ draft, shelf }: { draft: SiftDraft } & ShelfProps) {
+  const { keep, problem } = shelf;
   const [name, setName] = useState("");
   const submit = async (event: FormEvent) => {
     event.preventDefault();

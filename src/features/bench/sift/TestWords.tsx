@@ -7,30 +7,11 @@ import { formatGrid, gridStepTicks, parseGrid } from "../../../core/time/index.t
 import { useBenchState } from "../../../store/bench-context.ts";
 import { GRID_GROUPS } from "../grid-groups.ts";
 import { NumberIn } from "./NumberIn.tsx";
+import { OneOf } from "./OneOf.tsx";
 
 interface TestProps {
   readonly test: SiftTest;
   readonly onChange: (test: SiftTest) => void;
-}
-
-interface OneOfProps {
-  readonly label: string;
-  readonly chosenId: string;
-  readonly choices: readonly { readonly id: string; readonly name: string }[];
-  readonly onChoose: (id: string) => void;
-}
-
-function OneOf({ label, chosenId, choices, onChoose }: OneOfProps) {
-  return (
-    <SentenceChoice
-      label={label}
-      chosenId={chosenId}
-      groups={[choices]}
-      onPreview={() => {}}
-      onChoose={onChoose}
-      onCancel={() => {}}
-    />
-  );
 }
 
 /** One test of a rule as words, each of which can be changed in place. */

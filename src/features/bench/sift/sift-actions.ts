@@ -1,6 +1,6 @@
 import { type ChoreRun, type ChoreStep, runChore } from "../../../core/chore/index.ts";
 import { isEmptyEdit, type Pattern } from "../../../core/part/index.ts";
-import { describeHits, type SiftedHit, type SiftLane, siftHits, siftLanesOf } from "../../../core/sift/index.ts";
+import { describeHits, type SiftLane, siftLanesOf } from "../../../core/sift/index.ts";
 import type { TimeMaps } from "../../../core/time/index.ts";
 import type { Bench } from "../../../store/bench-context.ts";
 import type { BenchState } from "../../../store/bench-store.ts";
@@ -35,10 +35,6 @@ function amongOf({ pattern, loop, maps }: BenchState, draft: SiftDraft): Readonl
   return new Set(inLoop.map(({ id }) => id));
 }
 
-export function siftedOf(state: BenchState, draft: SiftDraft): readonly SiftedHit[] {
-  return siftHits(draft.sift, savedLanes(state.pattern, state.maps), state.maps, amongOf(state, draft));
-}
-
 export function runOf(state: BenchState, draft: SiftDraft): ChoreRun {
   return runChore(state.pattern, stepsOf(draft), amongOf(state, draft));
 }
@@ -58,17 +54,9 @@ export function closeSift(store: Bench["store"]): void {
   store.setState({ isSifting: false, fadesOthers: false });
 }
 
-/** Picks what the rule lets through, and shows what the acts would do to it. */
-export function showSift({ store }: Bench): void {
-  const state = store.getState();
-  const { siftDraft } = state;
-  store.pick(new Set(siftedOf(state, siftDraft).map(({ hit }) => hit.id)));
-  const hasActs = stepsOf(siftDraft).some(({ acts }) => acts.length > 0);
-  if (!hasActs) {
-    store.endPreview();
-    return;
-  }
-  const { edit } = runOf(state, siftDraft);
+/** Picks what the rules of a run let through, and shows what it would do. */
+export function showRun({ store }: Bench, { pickedIds, edit }: ChoreRun): void {
+  store.pick(pickedIds);
   if (isEmptyEdit(edit)) store.endPreview();
   else store.preview(edit);
 }
