@@ -56,7 +56,12 @@ const carried = {
 const pushTicks = { type: "integer", minimum: -1000, maximum: 1000 };
 
 const sharePercent = { type: "number", minimum: 0, maximum: 100 };
-const roleTiming = withOptional(record({}), { strengthPercent: sharePercent, swingSharePercent: sharePercent });
+const chancePercent = { type: "number", minimum: 0, maximum: 200 };
+const roleTiming = withOptional(record({}), {
+  strengthPercent: sharePercent,
+  swingSharePercent: sharePercent,
+  humanizePercent: chancePercent,
+});
 const byRole = withOptional(record({}), { ghost: roleTiming, accent: roleTiming });
 
 /** What can be set otherwise in a stretch. */
@@ -73,6 +78,7 @@ const timing = withOptional(
   }),
   {
     pushTicks,
+    humanizeWanderPercent: sharePercent,
     ghostGrid: grid,
     byRole,
     exceptions: {
@@ -133,6 +139,7 @@ const roleShape = withOptional(record({}), {
   addVelocity: { type: "integer", minimum: -126, maximum: 126 },
   lowestVelocity: velocity,
   highestVelocity: velocity,
+  chancePercent,
 });
 const dynamics = withOptional(
   record({
@@ -261,7 +268,7 @@ const versionRequest = record({
 
 const recipeShape = record({
   name: { type: "string", minLength: 1, maxLength: 200 },
-  timing: withOptional(record(carried), { pushTicks, byRole }),
+  timing: withOptional(record(carried), { pushTicks, byRole, humanizeWanderPercent: sharePercent }),
 });
 
 /** A voice's grid plan as a file has it: grids and places as they are written. */

@@ -60,7 +60,7 @@ export const RECIPES: readonly Recipe[] = [
 /** A recipe as a sentence that a drummer reads. */
 export function recipeSentence(recipe: TimingRecipe): string {
   const { strengthPercent, leaveWithinMs, reachPercent, keepsGraceNotes } = recipe;
-  const { pushMs, pushTicks = 0, pushEvery, humanizeMs } = recipe;
+  const { pushMs, pushTicks = 0, pushEvery, humanizeMs, humanizeWanderPercent = 0 } = recipe;
   const parts = [`Pull ${strengthPercent} %`];
   if (leaveWithinMs > 0) parts.push(`leave hits within ${leaveWithinMs} ms`);
   for (const [role, own] of Object.entries(recipe.byRole ?? {})) {
@@ -73,7 +73,8 @@ export function recipeSentence(recipe: TimingRecipe): string {
     const far = pushTicks === 0 ? `${Math.abs(pushMs)} ms` : `${Math.abs(pushTicks)} ticks`;
     parts.push(`put${which || " it"} ${far} ${pushMs + pushTicks > 0 ? "behind" : "ahead of"} the beat`);
   }
-  if (humanizeMs > 0) parts.push(`leave ${humanizeMs} ms to chance`);
+  const wandering = humanizeWanderPercent > 0 ? `, ${humanizeWanderPercent} % of it as a slow wander` : "";
+  if (humanizeMs > 0) parts.push(`leave ${humanizeMs} ms to chance${wandering}`);
   parts.push(keepsGraceNotes ? "keep flams" : "pull flams apart");
   return `${parts.join(", ")}.`;
 }

@@ -268,6 +268,46 @@ describe("any treatment", () => {
     expect(Math.abs(mean)).toBeLessThan(0.06);
   });
 
+  it("lets neighbours wander together if asked, and as far as dice would", () => {
+    const hits = Array.from({ length: 600 }, (_, index) => hitAt(120 * index));
+    const spreadOf = (ticks: readonly number[]) =>
+      Math.sqrt(ticks.reduce((sum, tick) => sum + tick ** 2, 0) / ticks.length);
+    const offs = (humanizeWanderPercent: number) => {
+      const treatment = {
+        timing: {
+          ...DEFAULT_TREATMENT.timing,
+          isOn: true,
+          strengthPercent: 100,
+          humanizeMs: 10,
+          humanizeWanderPercent,
+        },
+      };
+      return [...treat(hits, treatment, maps, 600 * 120 + 480).ticks].map((tick, row) => tick - 120 * row);
+    };
+    const stepsBetween = (ticks: readonly number[]) => ticks.slice(1).map((tick, row) => tick - ticks[row]!);
+    const [dice, wander] = [offs(0), offs(100)];
+    expect(spreadOf(stepsBetween(wander))).toBeLessThan(0.35 * spreadOf(stepsBetween(dice)));
+    expect(spreadOf(wander) / spreadOf(dice)).toBeGreaterThan(0.7);
+    expect(spreadOf(wander) / spreadOf(dice)).toBeLessThan(1.4);
+  });
+
+  it("leaves flams as they are whatever chance does, and gives roles their own share of it", () => {
+    const hits = [hitAt(455, { recordedVelocity: 40 }), hitAt(480), hitAt(960, { recordedVelocity: 12 })];
+    const flam = (humanizeSeed: number) => {
+      const [grace, main] = ticksOf(hits, { humanizeMs: 12, humanizeSeed, pushMs: 4, pushEvery: 2 });
+      return main! - grace!;
+    };
+    const plain = ticksOf(hits, {});
+    for (const seed of [1, 2, 3, 4]) expect(Math.abs(flam(seed) - (plain[1]! - plain[0]!))).toBeLessThanOrEqual(1);
+    const roles = { ghostTop: 30, accentBottom: 120 };
+    const timing = { ...DEFAULT_TREATMENT.timing, isOn: true, strengthPercent: 100, humanizeMs: 12 };
+    const ghosts = (humanizePercent: number) =>
+      treat(hits, { roles, timing: { ...timing, byRole: { ghost: { humanizePercent } } } }, maps, LENGTH).ticks[2]!;
+    expect(ghosts(0)).toBe(960);
+    expect(ghosts(200) - 960).toBeCloseTo(2 * (ghosts(100) - 960), -0.5);
+    expect(ghosts(100)).not.toBe(960);
+  });
+
   it("moves by the same ms whatever the tempo is, for grace notes", () => {
     const fast = buildTimeMaps({ ppq: 480, meters: [], tempos: [{ tick: 0, usPerQuarter: 300_000 }] });
     const hits = [hitAt(940, { recordedVelocity: 30 }), hitAt(970, { recordedVelocity: 110 })];

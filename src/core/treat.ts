@@ -1,11 +1,11 @@
 import { rolesOf } from "./dynamics/roles.ts";
-import { shapeVelocities } from "./dynamics/shape-lane.ts";
+import { type ShapedVelocities, shapeVelocities } from "./dynamics/shape-lane.ts";
 import { layGroove } from "./groove/lay-on.ts";
 import type { Family } from "./notemap/index.ts";
 import { columnsOf, type Hit, type LaneColumns } from "./part/pattern.ts";
 import { type TempoMap, type TimeMaps, tickAfterMs, ticksAfterMs } from "./time/index.ts";
 import { settingsByRow } from "./timing/exceptions.ts";
-import { type NoiseShape, noiseOf } from "./timing/humanize.ts";
+import { type NoiseShape, noiseOf, wanderAt } from "./timing/humanize.ts";
 import { FLAG, type PlacedHits, quantize } from "./timing/quantize.ts";
 import { type RepairTreatment, type TimingTreatment, type Treatment, USUAL_DYNAMICS } from "./treatment.ts";
 
@@ -42,24 +42,86 @@ export function treat(
   lengthTicks: number,
   family: Family = "percussion",
 ): CleanedHits {
+  const settled = settle(hits, treatment, maps);
+  return giveFeel(settled, treatment, maps, lengthTicks, family, { firstRow: 0, endRow: hits.length, firstBar: 0 });
+}
+
+/** A voice after the steps that look at all of it: what is left out, where its hits belong and are pulled to, and how loud. */
+export interface SettledVoice {
+  readonly hits: readonly Hit[];
+  readonly lane: LaneColumns;
+  readonly isLeftOut: Uint8Array;
+  readonly placed: PlacedHits;
+  /** Places in `ROLES`. */
+  readonly roles: Uint8Array;
+  readonly shaped: ShapedVelocities;
+}
+
+/** The first half of the chain: repair, latency, quantize, and the dynamics, which build on none of the feel. */
+export function settle(hits: readonly Hit[], treatment: Treatment, maps: TimeMaps): SettledVoice {
   const lane = columnsOf(hits);
-  const { timing, roles } = treatment;
+  const { timing, roles: borders, dynamics = USUAL_DYNAMICS } = treatment;
   const isLeftOut = repair(hits, treatment.repair);
   const onTime = takeLatency(lane, timing, maps);
-  const placed = quantize(onTime, timing, maps, roles);
-  const felt = feel(placed, lane, treatment, family, maps);
-  const moved = pushAndHumanize(felt.ticks, placed.slotTicks, hits, onTime, timing, maps);
-  const { dynamics = USUAL_DYNAMICS } = treatment;
-  const shaped = shapeVelocities(hits, lane, rolesOf(lane, roles), placed.slotTicks, dynamics, maps.meterMap);
+  const placed = quantize(onTime, timing, maps, borders);
+  const roles = rolesOf(lane, borders);
+  const shaped = shapeVelocities(hits, lane, roles, placed.slotTicks, dynamics, maps.meterMap);
+  return { hits, lane, isLeftOut, placed, roles, shaped };
+}
+
+/** Some of the rows of a voice, one after another, as they are in one pattern of a song. */
+export interface RowSpan {
+  readonly firstRow: number;
+  /** Not included. */
+  readonly endRow: number;
+  /** The bar that a groove of several bars is counted from. */
+  readonly firstBar: number;
+}
+
+/** The second half, for all of a voice or some of it: the groove, push and humanize, and the order kept. */
+export function giveFeel(
+  settled: SettledVoice,
+  treatment: Treatment,
+  maps: TimeMaps,
+  lengthTicks: number,
+  family: Family,
+  span: RowSpan,
+): CleanedHits {
+  const { firstRow, endRow } = span;
+  const { ticks, isPinned, isVelocityPinned } = settled.lane;
+  const lane = {
+    ticks: ticks.subarray(firstRow, endRow),
+    isPinned: isPinned.subarray(firstRow, endRow),
+    isVelocityPinned: isVelocityPinned.subarray(firstRow, endRow),
+  };
+  const placed = rowsOfPlaced(settled.placed, firstRow, endRow);
+  const felt = feel(placed, lane, treatment, family, maps, span.firstBar);
+  const moved = pushAndHumanize(felt.ticks, placed, settled, treatment.timing, maps, span);
+  const velocities = settled.shaped.velocities.subarray(firstRow, endRow);
   return {
     ticks: keepOrder(lane, moved, lengthTicks),
-    ...shaped,
-    velocities: accented(shaped.velocities, felt.accents, treatment, lane),
+    clippedCount: settled.shaped.clippedCount,
+    velocities: accented(velocities, felt.accents, treatment, lane),
     feelTicks: felt.feelTicks,
     slotTicks: placed.slotTicks,
     driftsMs: placed.driftsMs,
     flags: withOrderFlags(placed.flags, lane, placed.ticks),
-    isLeftOut,
+    isLeftOut: settled.isLeftOut.subarray(firstRow, endRow),
+  };
+}
+
+/** What the second half needs of a lane. */
+type LaneRows = Pick<LaneColumns, "ticks" | "isPinned" | "isVelocityPinned">;
+
+function rowsOfPlaced(placed: PlacedHits, firstRow: number, endRow: number): PlacedHits {
+  if (firstRow === 0 && endRow === placed.ticks.length) return placed;
+  const { ticks, slotTicks, driftsMs, flags, mainRows } = placed;
+  return {
+    ticks: ticks.subarray(firstRow, endRow),
+    slotTicks: slotTicks.subarray(firstRow, endRow),
+    driftsMs: driftsMs.subarray(firstRow, endRow),
+    flags: flags.subarray(firstRow, endRow),
+    mainRows: mainRows.subarray(firstRow, endRow),
   };
 }
 
@@ -102,13 +164,14 @@ const onTimeLanes = new WeakMap<
 /** Lays a groove on: each hit goes on from where it was pulled, by how far the groove is off its slot. */
 function feel(
   { ticks, slotTicks }: PlacedHits,
-  { isPinned }: LaneColumns,
+  { isPinned }: LaneRows,
   { feel: step, timing }: Treatment,
   family: Family,
   { meterMap }: TimeMaps,
+  firstBar: number,
 ): { readonly ticks: Float64Array; readonly feelTicks: Float64Array | null; readonly accents: Float64Array | null } {
   if (!step?.isOn) return { ticks, feelTicks: null, accents: null };
-  const { shiftTicks, accents } = layGroove(step.groove, family, slotTicks, timing, meterMap);
+  const { shiftTicks, accents } = layGroove(step.groove, family, slotTicks, timing, meterMap, firstBar);
   const timingShare = step.timingPercent / 100;
   const felt = ticks.slice();
   const feelTicks = new Float64Array(ticks.length);
@@ -126,7 +189,7 @@ function accented(
   velocities: Uint8Array,
   accents: Float64Array | null,
   { feel: step }: Treatment,
-  { isVelocityPinned }: LaneColumns,
+  { isVelocityPinned }: LaneRows,
 ): Uint8Array {
   if (!accents || !step) return velocities;
   const share = step.accentPercent / 100;
@@ -141,31 +204,52 @@ function accented(
 
 /**
  * Moves hits after they are quantized: ahead of the beat or behind it, all or every nth, and by a little chance, which is
- * the same for the same seed. Milliseconds of both are added up, so that each hit is moved once.
+ * the same for the same seed. Milliseconds of both are added up, so that each hit is moved once. Grace notes go with their main
+ * hit, so that no flam is disturbed.
  */
 function pushAndHumanize(
   ticks: Float64Array,
-  slotTicks: Float64Array,
-  hits: readonly Hit[],
-  { isPinned }: LaneColumns,
+  { slotTicks, mainRows }: PlacedHits,
+  { hits, lane, roles }: SettledVoice,
   timing: TimingTreatment,
   { tempoMap }: TimeMaps,
+  { firstRow }: RowSpan,
 ): Float64Array {
-  const { isOn, pushTicks = 0, pushEvery, pushFrom, humanizeShape, humanizeSeed, exceptions = [] } = timing;
+  const { isOn, pushTicks = 0, pushEvery, pushFrom, byRole, exceptions = [] } = timing;
   const all = [timing, ...exceptions];
   const isMoved = all.some(({ pushMs, humanizeMs }) => Boolean(pushMs || humanizeMs)) || pushTicks !== 0;
   if (!isOn || !isMoved) return ticks;
   const settingsAt = settingsByRow(timing, slotTicks);
-  const noise = all.some(({ humanizeMs }) => humanizeMs) ? noiseOfHits(hits, humanizeSeed, humanizeShape) : null;
+  const noise = all.some(({ humanizeMs }) => humanizeMs) ? chanceOf(hits, timing) : null;
   const moved = ticks.slice();
   for (let row = 0; row < moved.length; row++) {
-    if (isPinned[row] === 1) continue;
+    const laneRow = firstRow + row;
+    if (lane.isPinned[laneRow] === 1) continue;
+    const main = mainRows[row]!;
+    const leader = main === -1 ? laneRow : main;
     const { pushMs, humanizeMs } = settingsAt(row);
-    const isPushed = (row - (pushFrom - 1)) % pushEvery === 0;
-    const byMs = (isPushed ? pushMs : 0) + (noise ? humanizeMs * noise[row]! : 0);
-    moved[row] = tickAfterMs(tempoMap, moved[row]! + (isPushed ? pushTicks : 0), byMs);
+    const isPushed = (leader - (pushFrom - 1)) % pushEvery === 0;
+    const share = humanOf(byRole, roles[leader]!) / 100;
+    const chanceMs = noise ? share * humanizeMs * noise(leader, slotTicks[row]! / tempoMap.ppq) : 0;
+    moved[row] = tickAfterMs(tempoMap, moved[row]! + (isPushed ? pushTicks : 0), (isPushed ? pushMs : 0) + chanceMs);
   }
   return moved;
+}
+
+/** How much of the chance a role takes, in percent: `ROLES` are ghost, stroke, accent. */
+function humanOf(byRole: TimingTreatment["byRole"], role: number): number {
+  const own = role === 0 ? byRole?.ghost : role === 2 ? byRole?.accent : undefined;
+  return own?.humanizePercent ?? 100;
+}
+
+/** The chance of each hit: dice for each, a slow wander that hits near one another share, or some of both, spread as wide. */
+function chanceOf(hits: readonly Hit[], timing: TimingTreatment): (row: number, quarter: number) => number {
+  const { humanizeSeed: seed, humanizeShape: shape, humanizeWanderPercent = 0 } = timing;
+  const dice = noiseOfHits(hits, seed, shape);
+  if (humanizeWanderPercent === 0) return (row) => dice[row]!;
+  const wandering = humanizeWanderPercent / 100;
+  const [ofDice, ofWander] = [Math.sqrt(1 - wandering), Math.sqrt(wandering)];
+  return (row, quarter) => ofDice * dice[row]! + ofWander * wanderAt(quarter, seed, shape);
 }
 
 /** The noise of a lane is asked for on every frame of a drag, for the same hits and mostly the same seed. */
@@ -181,7 +265,7 @@ function noiseOfHits(hits: readonly Hit[], seed: number, shape: NoiseShape): Flo
 }
 
 /** Marks hits that quantizing would have put before the one they follow. By a few ticks nobody hears it. */
-function withOrderFlags(flags: Uint8Array, { isPinned }: LaneColumns, wanted: Float64Array): Uint8Array {
+function withOrderFlags(flags: Uint8Array, { isPinned }: LaneRows, wanted: Float64Array): Uint8Array {
   const marked = flags.slice();
   for (let row = 1; row < wanted.length; row++) {
     if (wanted[row]! >= wanted[row - 1]! - UNHEARD_TICKS) continue;
@@ -198,7 +282,7 @@ const UNHEARD_TICKS = 4;
  * Rounds to whole ticks and keeps the order in which the hits were played: no hit passes its neighbour or a pinned hit,
  * and hits that were apart stay at least one tick apart where there is room.
  */
-function keepOrder(lane: LaneColumns, ticks: Float64Array, lengthTicks: number): Float64Array {
+function keepOrder(lane: LaneRows, ticks: Float64Array, lengthTicks: number): Float64Array {
   const { ticks: baseTicks, isPinned } = lane;
   const ordered = new Float64Array(ticks.length);
   const last = ticks.length - 1;

@@ -39,6 +39,8 @@ export interface TimingTreatment {
   readonly humanizeShape: NoiseShape;
   /** Another seed is another roll of the dice; the same one is always the same. */
   readonly humanizeSeed: number;
+  /** How much of the chance is a slow wander that hits near one another share, 0 to 100. Left out, none: dice for each. */
+  readonly humanizeWanderPercent?: number;
   /** Stretches in which the voice is treated otherwise, in order and apart. Left out, there are none. */
   readonly exceptions?: readonly TimingException[];
 }
@@ -48,6 +50,8 @@ export interface RoleTiming {
   readonly strengthPercent?: number;
   /** How much of the swing of the grid they follow, 0 to 100. */
   readonly swingSharePercent?: number;
+  /** How much of the humanize they take, 0 to 200. */
+  readonly humanizePercent?: number;
 }
 
 /** The repair step: hits that nobody played are neither heard nor exported, until it is switched off. */
@@ -67,6 +71,8 @@ export interface RoleShape {
   readonly addVelocity?: number;
   readonly lowestVelocity?: number;
   readonly highestVelocity?: number;
+  /** How much of the chance it takes, 0 to 200. Left out, 100. */
+  readonly chancePercent?: number;
 }
 
 /** Loudness that goes round from each bar line on, as strong and weak hats do. */

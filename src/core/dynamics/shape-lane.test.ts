@@ -178,4 +178,12 @@ describe("whatever is asked of it", () => {
       }),
     );
   });
+
+  it("gives a role its own share of the chance", () => {
+    const hits = [20, 90, 20, 90].map((recordedVelocity, index) => hitAt(index * 120, { recordedVelocity }));
+    const roles = { ghostTop: 40, accentBottom: 128 };
+    const still = shape(hits, { isOn: true, deviation: 10, byRole: { ghost: { chancePercent: 0 } } }, { roles });
+    expect([still.velocities[0], still.velocities[2]]).toEqual([20, 20]);
+    expect([still.velocities[1], still.velocities[3]]).not.toEqual([90, 90]);
+  });
 });

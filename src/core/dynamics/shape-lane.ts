@@ -45,6 +45,7 @@ export function shapeVelocities(
   const factors = dynamics.cycle ? cycleFactors(dynamics.cycle, slotTicks, meterMap) : null;
   const noise = dynamics.deviation > 0 ? noiseOfLane(hits, dynamics.deviationSeed, dynamics.deviationShape) : null;
   const { deviation } = dynamics;
+  const chances = ROLES.map((role) => (dynamics.byRole?.[role]?.chancePercent ?? 100) / 100);
   const wanted = new Float64Array(velocities.length);
   for (let row = 0; row < wanted.length; row++) {
     const velocity = velocities[row]!;
@@ -54,7 +55,7 @@ export function shapeVelocities(
     }
     const table = exceptions.length === 0 ? usual : (exceptionAt(exceptions, slotTicks[row]!)?.table ?? usual);
     wanted[row] = table[roles[row]! * VELOCITIES + velocity]! * (factors ? factors[row]! : 1);
-    if (noise) wanted[row]! += deviation * noise[row]!;
+    if (noise) wanted[row]! += deviation * noise[row]! * chances[roles[row]!]!;
   }
   if (dynamics.fitsIn) fitIn(wanted, roles, isKept, dynamics);
   return limited(wanted, velocities, isKept, dynamics);

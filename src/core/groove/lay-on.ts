@@ -19,6 +19,7 @@ const ON_PLACE = 0.02;
  * Lays a groove on the slots of a lane: by where they are in the bar, without their swing, over and over from each bar line, so that
  * another meter begins anew with its bar. A slot between two places of the groove takes what lies between.
  * @param slotTicks where each hit belongs
+ * @param firstBar the bar that a groove of several bars is counted from
  */
 export function layGroove(
   groove: Groove,
@@ -26,6 +27,7 @@ export function layGroove(
   slotTicks: Float64Array,
   plan: Pick<TimingTreatment, "grid" | "stretches" | "ghostGrid">,
   meterMap: MeterMap,
+  firstBar = 0,
 ): LaidGroove {
   const known = laidOn.get(slotTicks);
   const isSame =
@@ -34,11 +36,12 @@ export function layGroove(
     known.meterMap === meterMap &&
     known.grid === plan.grid &&
     known.ghostGrid === plan.ghostGrid &&
-    known.stretches === plan.stretches;
+    known.stretches === plan.stretches &&
+    known.firstBar === firstBar;
   if (isSame) return known.laid;
-  const laid = lay(groove, family, slotTicks, plan, meterMap);
+  const laid = lay(groove, family, slotTicks, plan, meterMap, firstBar);
   const { grid, ghostGrid, stretches } = plan;
-  laidOn.set(slotTicks, { groove, family, meterMap, grid, ghostGrid, stretches, laid });
+  laidOn.set(slotTicks, { groove, family, meterMap, grid, ghostGrid, stretches, firstBar, laid });
   return laid;
 }
 
@@ -52,6 +55,7 @@ const laidOn = new WeakMap<
     readonly grid: Grid;
     readonly ghostGrid: Grid | undefined;
     readonly stretches: TimingTreatment["stretches"];
+    readonly firstBar: number;
     readonly laid: LaidGroove;
   }
 >();
@@ -62,6 +66,7 @@ function lay(
   slotTicks: Float64Array,
   plan: Pick<TimingTreatment, "grid" | "stretches" | "ghostGrid">,
   meterMap: MeterMap,
+  firstBar: number,
 ): LaidGroove {
   const shiftTicks = new Float64Array(slotTicks.length);
   const accents = new Float64Array(slotTicks.length).fill(1);
@@ -78,7 +83,10 @@ function lay(
     places.find(slotTicks[row]!);
     const { bar, inBarTicks } = places;
     const barTicks = bar.endTick - bar.startTick;
-    const inGroove = inBarTicks + (lengthTicks > barTicks ? (bar.barIndex * barTicks) % lengthTicks : 0);
+    // By bars and not by ticks, so that another meter before it leaves the second bar of a groove the second.
+    const barsInGroove = Math.max(1, Math.round(lengthTicks / barTicks));
+    const barOfGroove = (((bar.barIndex - firstBar) % barsInGroove) + barsInGroove) % barsInGroove;
+    const inGroove = inBarTicks + barOfGroove * barTicks;
     // A division by steps of whole bars is dear, and hardly ever needed.
     const place = (inGroove < lengthTicks ? inGroove : inGroove % lengthTicks) / stepTicks;
     const before = Math.floor(place + ON_PLACE);

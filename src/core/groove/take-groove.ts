@@ -13,6 +13,8 @@ export interface GrooveWish {
   readonly among: ReadonlySet<string> | null;
   /** From the hits as they were recorded, or as they go out. */
   readonly side: "recorded" | "cleaned";
+  /** The bar from which bars are counted where the groove is longer than one. Left out, the first. */
+  readonly firstBar?: number;
 }
 
 /** A hit farther than this from the middle of its slot, in spreads, says nothing of the groove. */
@@ -51,7 +53,7 @@ export function takeGroove(lanes: readonly SiftLane[], wish: GrooveWish, maps: T
 }
 
 function struckOf(lane: SiftLane, wish: GrooveWish, { meterMap }: TimeMaps, count: number): readonly Struck[] {
-  const { grid, lengthQuarters, among, side } = wish;
+  const { grid, lengthQuarters, among, side, firstBar = 0 } = wish;
   const stepTicks = gridStepTicks(grid, meterMap.ppq);
   const lengthTicks = lengthQuarters * meterMap.ppq;
   return lane.hits.flatMap((hit, row): Struck[] => {
@@ -60,10 +62,11 @@ function struckOf(lane: SiftLane, wish: GrooveWish, { meterMap }: TimeMaps, coun
     const velocity =
       side === "recorded" ? (hit.recordedVelocity ?? lane.cleaned.velocities[row]!) : lane.cleaned.velocities[row]!;
     const { bar, inBarTicks } = placeInBar(lane.cleaned.slotTicks[row]!, lane.treatment.timing, meterMap);
-    // Where a groove is longer than a bar, bars are counted on from the first one of the pattern.
+    // Where a groove is longer than a bar, bars are counted on from its first one.
     const barTicks = bar.endTick - bar.startTick;
-    const barInGroove = lengthTicks > barTicks ? (bar.barIndex * barTicks) % lengthTicks : 0;
-    const place = ((barInGroove + inBarTicks) % lengthTicks) / stepTicks;
+    const barsInGroove = Math.max(1, Math.round(lengthTicks / barTicks));
+    const barOfGroove = (((bar.barIndex - firstBar) % barsInGroove) + barsInGroove) % barsInGroove;
+    const place = ((barOfGroove * barTicks + inBarTicks) % lengthTicks) / stepTicks;
     const slot = Math.round(place);
     if (Math.abs(place - slot) > ON_PLACE) return [];
     const evenTick = bar.startTick + inBarTicks;

@@ -40,6 +40,8 @@ export interface PlacedHits {
   readonly driftsMs: Float64Array;
   /** Bits of `FLAG`. */
   readonly flags: Uint8Array;
+  /** The row of the main hit of a grace note, or -1. */
+  readonly mainRows: Int32Array;
 }
 
 /**
@@ -91,7 +93,7 @@ export function quantize(
     const movedMs = tickToMs(tempoMap, placed[leader]!) - timesMs[leader]!;
     placed[row] = msToTick(tempoMap, timesMs[row]! + movedMs);
   }
-  return { ticks: placed, slotTicks, driftsMs, flags };
+  return { ticks: placed, slotTicks, driftsMs, flags, mainRows };
 }
 
 /** How far each hit is pulled: ghosts or accents may be pulled less, or more, than strokes. */

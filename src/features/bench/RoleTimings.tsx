@@ -96,7 +96,8 @@ export function RoleTimings({ lane, setting }: { lane: LaneView; setting: Settin
           const { [role]: _, ...others } = timing.byRole ?? {};
           const isAsStrokes =
             (next.strengthPercent ?? timing.strengthPercent) === timing.strengthPercent &&
-            (next.swingSharePercent ?? 100) === 100;
+            (next.swingSharePercent ?? 100) === 100 &&
+            (next.humanizePercent ?? 100) === 100;
           return { byRole: isAsStrokes ? others : { ...others, [role]: next } };
         };
         const title = role === "ghost" ? "Ghosts" : "Accents";
@@ -126,6 +127,17 @@ export function RoleTimings({ lane, setting }: { lane: LaneView; setting: Settin
                 <SentenceNumber
                   label={`Share of the swing for ${title.toLowerCase()}`}
                   {...number("swingSharePercent", 100)}
+                  say={(value) => (value === 100 ? "as much" : value === 0 ? "not at all" : `${value} % as much`)}
+                />
+              </>
+            )}
+            {timing.humanizeMs > 0 && (
+              <>
+                , to chance{" "}
+                <SentenceNumber
+                  label={`Share of the chance for ${title.toLowerCase()}`}
+                  {...number("humanizePercent", 100)}
+                  max={200}
                   say={(value) => (value === 100 ? "as much" : value === 0 ? "not at all" : `${value} % as much`)}
                 />
               </>

@@ -202,6 +202,20 @@ export function TimingStep({ lane, shelf }: { lane: LaneView; shelf: RecipeShelf
               onPreview={(id) => setting.preview({ humanizeShape: shapeOf(id) })}
               onChoose={(id) => setting.commit("humanize", { humanizeShape: shapeOf(id) })}
               onCancel={setting.cancel}
+            />
+            ,{" "}
+            <SentenceNumber
+              label="Wander"
+              min={0}
+              max={100}
+              step={1}
+              unit="% of it shared by hits near one another"
+              say={(value) => (value === 0 ? "hit by hit" : `${value} % as a slow wander`)}
+              value={timing.humanizeWanderPercent ?? 0}
+              usual={0}
+              onPreview={(value) => setting.preview({ humanizeWanderPercent: Math.round(value) })}
+              onCommit={(value) => setting.commit("humanize", { humanizeWanderPercent: Math.round(value) })}
+              onCancel={setting.cancel}
             />{" "}
             <button
               type="button"

@@ -73,6 +73,15 @@ const PARTS: Readonly<Record<Part, PartWords>> = {
     unit: "of 127",
     say: (value) => `not above ${value}`,
   },
+  chancePercent: {
+    offer: "more or less chance",
+    label: "Share of the chance",
+    first: 50,
+    neutral: 100,
+    range: [0, 200],
+    unit: "%",
+    say: (value) => `with ${value} % of the chance`,
+  },
 };
 const ORDER = Object.keys(PARTS) as Part[];
 const NAMES: Readonly<Record<Role, string>> = { ghost: "Ghosts", stroke: "Strokes", accent: "Accents" };
