@@ -4,6 +4,7 @@ import { LONGEST_GROOVE_QUARTERS } from "../core/groove/index.ts";
 import type { NoteMap } from "../core/notemap/index.ts";
 import { FAMILIES } from "../core/notemap/index.ts";
 import { type ExportChoice, type Part, TRACK_LAYOUTS } from "../core/part/index.ts";
+import { MOST_PATTERN_BARS, MOST_REPEATS, PATTERN_COLOURS } from "../core/song/index.ts";
 import { MOST_SWING_PERCENT, STRAIGHT_PERCENT } from "../core/time/index.ts";
 import { NOISE_SHAPES } from "../core/timing/index.ts";
 import { GROOVE_FORMAT, GROOVE_VERSION } from "./groove-file.ts";
@@ -119,9 +120,11 @@ const grooveFields = {
 };
 const feelPercent = { type: "number", minimum: -200, maximum: 200 };
 const grooveName = { type: "string", minLength: 1, maxLength: 200 };
+const grooveId = { type: "string", minLength: 1, maxLength: 300 };
+const laidGroove = record({ id: grooveId, name: grooveName, ...grooveFields });
 const feel = record({
   isOn: { type: "boolean" },
-  groove: record({ id: { type: "string", minLength: 1, maxLength: 300 }, name: grooveName, ...grooveFields }),
+  groove: laidGroove,
   timingPercent: feelPercent,
   accentPercent: feelPercent,
 });
@@ -193,6 +196,38 @@ const fileTimes = record({ meters, tempos });
 const timeline = record({ fileTempos: tempos, fileMeters: meters, playedTempos: tempos, startMs: { type: "number" } });
 const timeFrame = record({ timeline: orNull(timeline), meters, tempos, lengthTicks: tick });
 
+const bar = { type: "integer", minimum: 0, maximum: 1_000_000 };
+const cell = withOptional(record({}), {
+  timing,
+  dynamics,
+  feel: orNull(record({ grooveId: grooveId, timingPercent: feelPercent, accentPercent: feelPercent })),
+  pushMs,
+});
+const songPattern = withOptional(
+  record({
+    id,
+    name: { type: "string", minLength: 1, maxLength: 200 },
+    colour: { enum: PATTERN_COLOURS },
+    bars: { type: "array", minItems: 1, maxItems: MOST_PATTERN_BARS, items: orNull(bar) },
+  }),
+  { turnedTicks: tick, followsId: id, cells: { type: "object", maxProperties: 500, additionalProperties: cell } },
+);
+const songEntries = list(
+  withOptional(record({ id, patternId: id, repeats: { type: "integer", minimum: 1, maximum: MOST_REPEATS } }), {
+    isMuted: { const: true },
+    mutedVoiceIds: { type: "array", maxItems: 500, items: id },
+  }),
+);
+/** Before and after; null is not there. */
+const changes = (value: object) => list(record({ id: grooveId, from: orNull(value), to: orNull(value) }));
+const fromTo = (value: object) => orNull(record({ from: value, to: value }));
+const arranging = {
+  patterns: changes(songPattern),
+  grooves: changes(laidGroove),
+  order: fromTo(list(id)),
+  song: fromTo(songEntries),
+};
+
 const editKinds: Record<string, object> = {
   moveHits: { moves: list(record({ hitId: id, fromTick: orNull(tick), toTick: orNull(tick) })) },
   setVelocity: { changes: list(record({ hitId: id, fromVelocity: orNull(velocity), toVelocity: orNull(velocity) })) },
@@ -215,6 +250,7 @@ const editKinds: Record<string, object> = {
     fromLanes: list(lane),
     toLanes: list(lane),
   },
+  arrange: arranging,
   setOutgoingMap: { from: orNull(noteMap), to: orNull(noteMap) },
   changeMessages: { changes: list(messageChange), times: orNull(record({ from: fileTimes, to: fileTimes })) },
   setDrumStream: {

@@ -120,7 +120,7 @@ export function writeEdit(
   db.prepare("UPDATE patterns SET revision = ? WHERE project_id = ?").run(revision, projectId);
   writeTouchedHits(db, projectId, entry.edit, pattern);
   const kinds = new Set(kindsOf(entry.edit));
-  if (!isWithin(kinds, ["setTreatments", "moveHits", "muteHits", "setLengths", "markHits"])) {
+  if (!isWithin(kinds, ["setTreatments", "moveHits", "muteHits", "setLengths", "markHits", "arrange"])) {
     const summary = JSON.stringify(summarizePattern(pattern));
     db.prepare("UPDATE patterns SET summary = ? WHERE project_id = ?").run(summary, projectId);
   }

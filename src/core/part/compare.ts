@@ -1,3 +1,5 @@
+import { arranging } from "../song/arrange.ts";
+import { NO_ARRANGEMENT } from "../song/arrangement.ts";
 import { frameOf } from "./apply-retiming.ts";
 import { applyEdit, type Edit } from "./edit.ts";
 import { type Hit, marksOf, type Pattern } from "./pattern.ts";
@@ -81,6 +83,7 @@ function editOnOneTime(from: Pattern, to: Pattern): Edit {
     { kind: "addHits", hits: to.hits.filter((hit) => !before.has(hit.id)) },
     { kind: "setOutgoingMap", from: from.outgoingMap, to: to.outgoingMap },
     messagesBetween(from, to),
+    { kind: "arrange", ...arranging(from.arrangement ?? NO_ARRANGEMENT, to.arrangement ?? NO_ARRANGEMENT) },
   ];
   return { kind: "together", edits };
 }

@@ -1,4 +1,5 @@
 import type { NoteMap, NoteMeaning, NoteStream } from "../notemap/index.ts";
+import { type Arranging, arrange, isNoArranging, unarranging } from "../song/arrange.ts";
 import type { MeterChange, TempoChange } from "../time/index.ts";
 import type { Treatment } from "../treatment.ts";
 import { applyRetiming } from "./apply-retiming.ts";
@@ -21,6 +22,7 @@ export type Edit =
   | { readonly kind: "setOutgoingMap"; readonly from: NoteMap | null; readonly to: NoteMap | null }
   | ({ readonly kind: "changeMessages" } & MessageChanges)
   | ({ readonly kind: "retime" } & Retiming)
+  | ({ readonly kind: "arrange" } & Arranging)
   /** Several changes that are one step. */
   | { readonly kind: "together"; readonly edits: readonly Edit[] };
 
@@ -224,6 +226,11 @@ export function applyEdit(pattern: Pattern, edit: Edit): Pattern {
     }
     case "retime":
       return applyRetiming(pattern, edit);
+    case "arrange": {
+      const { arrangement: before, ...rest } = pattern;
+      const arrangement = arrange(before, edit);
+      return arrangement ? { ...rest, arrangement } : rest;
+    }
     case "together":
       return edit.edits.reduce(applyEdit, pattern);
     default:
@@ -337,6 +344,8 @@ export function invertEdit(edit: Edit): Edit {
       const moves = edit.moves.map(({ hitId, fromTick, toTick }) => ({ hitId, fromTick: toTick, toTick: fromTick }));
       return { kind: "retime", from: edit.to, to: edit.from, moves: moves.toReversed() };
     }
+    case "arrange":
+      return { kind: "arrange", ...unarranging(edit) };
     case "together":
       return { kind: "together", edits: edit.edits.toReversed().map(invertEdit) };
     default:
@@ -375,6 +384,8 @@ export function isEmptyEdit(edit: Edit): boolean {
       return edit.changes.every(({ from, to }) => isSameValue(from, to));
     case "retime":
       return isSameValue(edit.from, edit.to) && edit.moves.every((move) => move.fromTick === move.toTick);
+    case "arrange":
+      return isNoArranging(edit);
     case "together":
       return edit.edits.every(isEmptyEdit);
     default:

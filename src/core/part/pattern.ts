@@ -1,5 +1,6 @@
 import { ROLES, type Role } from "../dynamics/roles.ts";
 import type { NoteMap, NoteStream, Strike } from "../notemap/index.ts";
+import type { Arrangement } from "../song/arrangement.ts";
 import type { MeterChange, TempoChange } from "../time/index.ts";
 import type { Treatment } from "../treatment.ts";
 import type { FilePlace, Timeline } from "./timeline.ts";
@@ -81,6 +82,8 @@ export interface Pattern {
   /** The hits of the streams that are drums, sorted by `compareHits`. */
   readonly hits: readonly Hit[];
   readonly lanes: readonly Lane[];
+  /** The patterns that the take was cut into, and the song of them. Left out until it is cut. */
+  readonly arrangement?: Arrangement;
 }
 
 /** What is known of a hit's note as it came in. */

@@ -22,6 +22,7 @@ export function touchedHitIds(edit: Edit, pattern: Pattern): readonly string[] {
     case "setTreatments":
     case "setOutgoingMap":
     case "changeMessages":
+    case "arrange":
       return [];
     case "together":
       return edit.edits.flatMap((one) => touchedHitIds(one, pattern));

@@ -1,0 +1,253 @@
+import {
+  type Arrangement,
+  MOST_PATTERN_BARS,
+  MOST_REPEATS,
+  PATTERN_COLOURS,
+  type PatternColour,
+  type SongEntry,
+  type SongPattern,
+} from "./arrangement.ts";
+
+// Changes of the patterns of a song and of their order. Each makes the next arrangement and changes nothing.
+
+/** A stretch of the take that is to be a pattern. */
+export interface Cut {
+  readonly name: string;
+  readonly colour: PatternColour;
+  readonly firstBar: number;
+  /** Not included. */
+  readonly endBar: number;
+}
+
+/**
+ * Cuts the take anew. A pattern of exactly the same bars stays, with its name and settings; the others go. The song is the take from
+ * its beginning to its end.
+ */
+export function cutInto(arrangement: Arrangement, cuts: readonly Cut[], newId: () => string): Arrangement {
+  const patterns = cuts.map(({ name, colour, firstBar, endBar }): SongPattern => {
+    const bars = barsFrom(firstBar, endBar);
+    const known = arrangement.patterns.find((one) => !one.turnedTicks && isSameBars(one.bars, bars));
+    return known ?? { id: newId(), name, colour, bars };
+  });
+  const song = patterns.map(({ id }): SongEntry => ({ id: newId(), patternId: id, repeats: 1 }));
+  return { ...arrangement, patterns: withoutLostLeaders(patterns), song };
+}
+
+/** Cuts the take into equally long patterns; the last one may be shorter. */
+export function cutsEvery(barCount: number, every: number): readonly Cut[] {
+  const count = Math.ceil(barCount / every);
+  return Array.from({ length: count }, (_, index): Cut => {
+    const [firstBar, endBar] = [index * every, Math.min(barCount, (index + 1) * every)];
+    const colour = PATTERN_COLOURS[index % PATTERN_COLOURS.length]!;
+    const name = endBar - firstBar === 1 ? `Bar ${firstBar + 1}` : `Bars ${firstBar + 1} to ${endBar}`;
+    return { name, colour, firstBar, endBar };
+  });
+}
+
+/** Cuts a pattern in two before its nth bar, counted from 0, wherever the song plays it. Both keep its settings. */
+export function splitPattern(arrangement: Arrangement, id: string, atBar: number, newId: () => string): Arrangement {
+  const pattern = arrangement.patterns.find((one) => one.id === id);
+  if (!pattern || atBar <= 0 || atBar >= pattern.bars.length || pattern.turnedTicks) return arrangement;
+  const rest: SongPattern = {
+    ...pattern,
+    id: newId(),
+    name: freeName(arrangement, pattern.name),
+    colour: nextColour(pattern.colour),
+    bars: pattern.bars.slice(atBar),
+  };
+  const patterns = arrangement.patterns.flatMap((one) =>
+    one.id === id ? [{ ...one, bars: one.bars.slice(0, atBar) }, rest] : [one],
+  );
+  const song = arrangement.song.flatMap((entry) => {
+    if (entry.patternId !== id) return [entry];
+    const { id: entryId, repeats, ...same } = entry;
+    return Array.from({ length: repeats }, (_, time) => [
+      { ...same, repeats: 1, id: time === 0 ? entryId : newId() },
+      { ...same, repeats: 1, id: newId(), patternId: rest.id },
+    ]).flat();
+  });
+  return { ...arrangement, patterns, song };
+}
+
+/**
+ * Joins two patterns to one: the bars of the second after those of the first, with the settings of the first. Where the song plays
+ * one right after the other, it plays what they are together; where it plays one of them alone, that one stays.
+ */
+export function joinPatterns(
+  arrangement: Arrangement,
+  firstId: string,
+  secondId: string,
+  newId: () => string,
+): Arrangement {
+  const find = (id: string) => arrangement.patterns.find((one) => one.id === id);
+  const [first, second] = [find(firstId), find(secondId)];
+  if (!first || !second || first.bars.length + second.bars.length > MOST_PATTERN_BARS) return arrangement;
+  const { turnedTicks: _turned, ...plain } = first;
+  const joined: SongPattern = { ...plain, id: newId(), bars: [...first.bars, ...second.bars] };
+  const song: SongEntry[] = [];
+  for (const entry of arrangement.song) {
+    const before = song.at(-1);
+    const isPair =
+      before?.patternId === firstId && entry.patternId === secondId && before.repeats === 1 && entry.repeats === 1;
+    if (isPair && firstId !== secondId) song.splice(-1, 1, { ...before, patternId: joined.id });
+    else song.push(entry);
+  }
+  const isLeft = (id: string) => song.some(({ patternId }) => patternId === id);
+  const isKept = (one: SongPattern) => (one.id !== firstId && one.id !== secondId) || isLeft(one.id);
+  const patterns = arrangement.patterns.flatMap((one) =>
+    one.id === firstId ? [joined, ...(isKept(one) ? [one] : [])] : isKept(one) ? [one] : [],
+  );
+  return { ...arrangement, patterns: withoutLostLeaders(patterns), song };
+}
+
+/** Another pattern of the same bars and settings, after the first; the song does not play it yet. */
+export function duplicatePattern(arrangement: Arrangement, id: string, newId: () => string): Arrangement {
+  return {
+    ...arrangement,
+    patterns: arrangement.patterns.flatMap((one) =>
+      one.id === id ? [one, { ...one, id: newId(), name: freeName(arrangement, one.name) }] : [one],
+    ),
+  };
+}
+
+/** Takes patterns away, and out of the song. */
+export function removePatterns(arrangement: Arrangement, ids: ReadonlySet<string>): Arrangement {
+  return {
+    ...arrangement,
+    patterns: withoutLostLeaders(arrangement.patterns.filter(({ id }) => !ids.has(id))),
+    song: arrangement.song.filter(({ patternId }) => !ids.has(patternId)),
+  };
+}
+
+/** Changes one pattern. A field that becomes undefined is left out, as an edit must be the same after a way through JSON. */
+export function changePattern(
+  arrangement: Arrangement,
+  id: string,
+  change: (pattern: SongPattern) => { readonly [Field in keyof SongPattern]?: SongPattern[Field] | undefined },
+): Arrangement {
+  const patterns = arrangement.patterns.map((one) =>
+    one.id === id ? (present({ ...one, ...change(one) }) as SongPattern) : one,
+  );
+  return { ...arrangement, patterns };
+}
+
+/** Puts a pattern at another place of the list. */
+export function movePattern(arrangement: Arrangement, id: string, toIndex: number): Arrangement {
+  return { ...arrangement, patterns: moved(arrangement.patterns, id, toIndex) };
+}
+
+/** Puts bars in before the nth: of the take, or silent ones. */
+export function insertBars(pattern: SongPattern, at: number, bars: SongPattern["bars"]): Partial<SongPattern> {
+  return { bars: pattern.bars.toSpliced(at, 0, ...bars).slice(0, MOST_PATTERN_BARS) };
+}
+
+/** Takes bars out. A pattern keeps one bar at the least. */
+export function removeBars(pattern: SongPattern, at: number, count: number): Partial<SongPattern> {
+  const bars = pattern.bars.toSpliced(at, count);
+  return bars.length > 0 ? { bars } : {};
+}
+
+/** Makes a pattern as many bars long: what is beyond goes, and what is missing is played again from its beginning. */
+export function withLength(pattern: SongPattern, barCount: number): Partial<SongPattern> {
+  const count = Math.max(1, Math.min(MOST_PATTERN_BARS, Math.round(barCount)));
+  return { bars: Array.from({ length: count }, (_, bar) => pattern.bars[bar % pattern.bars.length]!) };
+}
+
+/**
+ * Turns a pattern round: what falls out at its end comes in at its beginning.
+ * @param lengthTicks of the pattern
+ */
+export function turned(
+  { turnedTicks = 0 }: SongPattern,
+  byTicks: number,
+  lengthTicks: number,
+): { turnedTicks: number | undefined } {
+  const ticks = (((turnedTicks + byTicks) % lengthTicks) + lengthTicks) % lengthTicks;
+  return { turnedTicks: ticks === 0 ? undefined : ticks };
+}
+
+/** Plays a pattern in the song: before the nth entry, or at the end. */
+export function addToSong(
+  arrangement: Arrangement,
+  patternId: string,
+  newId: () => string,
+  at = arrangement.song.length,
+): Arrangement {
+  const entry: SongEntry = { id: newId(), patternId, repeats: 1 };
+  return { ...arrangement, song: arrangement.song.toSpliced(at, 0, entry) };
+}
+
+export function removeFromSong(arrangement: Arrangement, entryId: string): Arrangement {
+  return { ...arrangement, song: arrangement.song.filter(({ id }) => id !== entryId) };
+}
+
+export function moveInSong(arrangement: Arrangement, entryId: string, toIndex: number): Arrangement {
+  return { ...arrangement, song: moved(arrangement.song, entryId, toIndex) };
+}
+
+export function repeatInSong(arrangement: Arrangement, entryId: string, repeats: number): Arrangement {
+  return changeEntry(arrangement, entryId, (entry) => ({
+    ...entry,
+    repeats: Math.max(1, Math.min(MOST_REPEATS, Math.round(repeats))),
+  }));
+}
+
+/** Passes over an entry in silence, or plays it again. */
+export function toggleEntry(arrangement: Arrangement, entryId: string): Arrangement {
+  return changeEntry(arrangement, entryId, ({ isMuted, ...entry }) => (isMuted ? entry : { ...entry, isMuted: true }));
+}
+
+/** Silences a voice in one entry, or lets it be heard again. */
+export function toggleVoiceOfEntry(arrangement: Arrangement, entryId: string, voiceId: string): Arrangement {
+  return changeEntry(arrangement, entryId, ({ mutedVoiceIds = [], ...entry }) => {
+    const muted = mutedVoiceIds.includes(voiceId)
+      ? mutedVoiceIds.filter((id) => id !== voiceId)
+      : [...mutedVoiceIds, voiceId];
+    return muted.length === 0 ? entry : { ...entry, mutedVoiceIds: muted };
+  });
+}
+
+function changeEntry(arrangement: Arrangement, id: string, change: (entry: SongEntry) => SongEntry): Arrangement {
+  return { ...arrangement, song: arrangement.song.map((entry) => (entry.id === id ? change(entry) : entry)) };
+}
+
+function moved<Item extends { readonly id: string }>(items: readonly Item[], id: string, toIndex: number) {
+  const from = items.findIndex((item) => item.id === id);
+  if (from === -1) return items;
+  const item = items[from]!;
+  return items.toSpliced(from, 1).toSpliced(Math.max(0, toIndex), 0, item);
+}
+
+function present<Value extends object>(value: Value) {
+  return Object.fromEntries(Object.entries(value).filter(([, field]) => field !== undefined));
+}
+
+/** A pattern that followed one that is gone follows the take. */
+function withoutLostLeaders(patterns: readonly SongPattern[]): readonly SongPattern[] {
+  const ids = new Set(patterns.map(({ id }) => id));
+  return patterns.map((pattern) => {
+    const { followsId, ...own } = pattern;
+    return followsId === undefined || ids.has(followsId) ? pattern : own;
+  });
+}
+
+function barsFrom(firstBar: number, endBar: number): readonly number[] {
+  return Array.from({ length: endBar - firstBar }, (_, bar) => firstBar + bar);
+}
+
+function isSameBars(a: SongPattern["bars"], b: SongPattern["bars"]): boolean {
+  return a.length === b.length && a.every((bar, index) => bar === b[index]);
+}
+
+/** The same name with the next free number: `Verse`, `Verse 2`, `Verse 3`. */
+function freeName({ patterns }: Arrangement, name: string): string {
+  const stem = name.replace(/ \d+$/, "");
+  const taken = new Set(patterns.map((one) => one.name));
+  let number = 2;
+  while (taken.has(`${stem} ${number}`)) number++;
+  return `${stem} ${number}`;
+}
+
+function nextColour(colour: PatternColour): PatternColour {
+  return PATTERN_COLOURS[(PATTERN_COLOURS.indexOf(colour) + 1) % PATTERN_COLOURS.length]!;
+}

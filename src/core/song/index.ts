@@ -1,0 +1,17 @@
+export { type Arranging, arranging } from "./arrange.ts";
+export * from "./arrangement.ts";
+export * from "./change-cells.ts";
+export * from "./change-patterns.ts";
+export { type FoundSection, findSections } from "./find-sections.ts";
+export { barTicksOf, type LaidPattern, type LaidSide, type LaidVoice, layPattern, withoutFeel } from "./lay-pattern.ts";
+export { type FeelDistance, type FeelProfile, profileOf, type Sameness, samenessOf } from "./sameness.ts";
+export {
+  type PlacedPattern,
+  SONG_SIDES,
+  type SongPart,
+  type SongSide,
+  type SongTime,
+  songParts,
+  songTime,
+} from "./song-time.ts";
+export { barsOf, type SongVoice, songVoices } from "./song-voices.ts";

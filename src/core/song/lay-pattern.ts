@@ -1,0 +1,206 @@
+import type { Voice } from "../notemap/index.ts";
+import { type Bar, type TimeMaps, tickToMs } from "../time/index.ts";
+import { type CleanedHits, giveFeel } from "../treat.ts";
+import type { TimingTreatment, Treatment } from "../treatment.ts";
+import { type Arrangement, type SongPattern, treatmentIn } from "./arrangement.ts";
+import type { SongVoice } from "./song-voices.ts";
+
+/** One voice of a pattern, on its three sides. Entry i of every column is one hit of the pattern. */
+export interface LaidVoice {
+  readonly voiceId: string;
+  /** The row of each hit in its lane; the same one more than once where a bar is played again. */
+  readonly rows: Int32Array;
+  /** Where each hit belongs, in ticks of the pattern. */
+  readonly slotTicks: Float64Array;
+  /** In ticks of the pattern: a hit ahead of its first bar line is below 0. */
+  readonly cleaned: LaidSide;
+  /** As cleaned, but without groove, push and chance. */
+  readonly plain: LaidSide;
+  readonly recorded: LaidSide;
+  /** How far each hit is off its slot, late is positive. */
+  readonly cleanedMs: Float64Array;
+  readonly recordedMs: Float64Array;
+  /** 1 for hits that are not heard: muted by a hand, or left out by the repair. */
+  readonly isSilent: Uint8Array;
+}
+
+export interface LaidSide {
+  readonly ticks: Float64Array;
+  /** 1 to 127. */
+  readonly velocities: Uint8Array;
+}
+
+/** A pattern with what its voices play. */
+export interface LaidPattern {
+  readonly id: string;
+  readonly lengthTicks: number;
+  readonly voices: readonly LaidVoice[];
+}
+
+/** Where the bars of a pattern begin, in its own ticks; one more for its end. */
+export function barTicksOf({ bars }: Pick<SongPattern, "bars">, takeBars: readonly Bar[]): Float64Array {
+  const starts = new Float64Array(bars.length + 1);
+  for (const [index, bar] of bars.entries())
+    starts[index + 1] = starts[index]! + lengthOfBar(takeBars, bars, index, bar);
+  return starts;
+}
+
+/** A silent bar is as long as the one before it, and at the beginning as the first that is not silent. */
+function lengthOfBar(takeBars: readonly Bar[], bars: SongPattern["bars"], index: number, bar: number | null): number {
+  const like = bar ?? bars.slice(0, index).findLast((one) => one !== null) ?? bars.find((one) => one !== null) ?? 0;
+  const { startTick, endTick } = takeBars[like] ?? takeBars.at(-1)!;
+  return endTick - startTick;
+}
+
+/** Lays one pattern: every voice of the take, treated as the pattern says, at the places of the pattern. */
+export function layPattern(
+  arrangement: Arrangement,
+  pattern: SongPattern,
+  voices: readonly SongVoice[],
+  takeBars: readonly Bar[],
+  maps: TimeMaps,
+): LaidPattern {
+  const starts = barTicksOf(pattern, takeBars);
+  const lengthTicks = starts.at(-1)!;
+  const runs = runsOf(pattern.bars, takeBars.length);
+  const laid = voices.map((voice) =>
+    layVoice(arrangement, pattern, voice, { runs, starts, takeBars, maps, lengthTicks }),
+  );
+  return { id: pattern.id, lengthTicks, voices: laid };
+}
+
+/** Bars that follow one another in the take as in the pattern. */
+interface Run {
+  /** In the pattern. */
+  readonly index: number;
+  /** In the take. */
+  readonly firstBar: number;
+  readonly count: number;
+}
+
+function runsOf(bars: SongPattern["bars"], barCount: number): readonly Run[] {
+  const runs: Run[] = [];
+  for (const [index, bar] of bars.entries()) {
+    // A take that was given another time can have fewer bars than before.
+    if (bar === null || bar >= barCount) continue;
+    const last = runs.at(-1);
+    if (last && last.index + last.count === index && last.firstBar + last.count === bar)
+      runs[runs.length - 1] = { ...last, count: last.count + 1 };
+    else runs.push({ index, firstBar: bar, count: 1 });
+  }
+  return runs;
+}
+
+interface Frame {
+  readonly runs: readonly Run[];
+  readonly starts: Float64Array;
+  readonly takeBars: readonly Bar[];
+  readonly maps: TimeMaps;
+  readonly lengthTicks: number;
+}
+
+function layVoice(
+  arrangement: Arrangement,
+  pattern: SongPattern,
+  { lane, voice, hits, barStarts, settledBy }: SongVoice,
+  { runs, starts, takeBars, maps, lengthTicks }: Frame,
+): LaidVoice {
+  const { settling, treatment } = treatmentIn(arrangement, pattern, lane);
+  const settled = settledBy(settling);
+  const plainTreatment = withoutFeel(treatment);
+  const count = runs.reduce((sum, run) => sum + barStarts[run.firstBar + run.count]! - barStarts[run.firstBar]!, 0);
+  const laid = emptyVoice(lane.voiceId, count);
+  let at = 0;
+  for (const { index, firstBar, count: barCount } of runs) {
+    const span = {
+      firstRow: barStarts[firstBar]!,
+      endRow: barStarts[firstBar + barCount]!,
+      firstBar: firstBar - index,
+    };
+    if (span.firstRow === span.endRow) continue;
+    const sides = sidesOf(settled, treatment, plainTreatment, maps, voice, span);
+    const shift = starts[index]! - takeBars[firstBar]!.startTick;
+    for (let row = span.firstRow; row < span.endRow; row++, at++) {
+      const inSpan = row - span.firstRow;
+      const hit = hits[row]!;
+      const slotTick = sides.cleaned.slotTicks[inSpan]!;
+      laid.rows[at] = row;
+      laid.slotTicks[at] = slotTick + shift;
+      laid.cleaned.ticks[at] = sides.cleaned.ticks[inSpan]! + shift;
+      laid.cleaned.velocities[at] = sides.cleaned.velocities[inSpan]!;
+      laid.plain.ticks[at] = sides.plain.ticks[inSpan]! + shift;
+      laid.plain.velocities[at] = sides.plain.velocities[inSpan]!;
+      laid.recorded.ticks[at] = (hit.recordedTick ?? hit.pinnedTick ?? 0) + shift;
+      laid.recorded.velocities[at] = hit.recordedVelocity ?? hit.pinnedVelocity ?? 1;
+      laid.recordedMs[at] = sides.cleaned.driftsMs[inSpan]!;
+      laid.cleanedMs[at] = tickToMs(maps.tempoMap, sides.cleaned.ticks[inSpan]!) - tickToMs(maps.tempoMap, slotTick);
+      laid.isSilent[at] = hit.isMuted || sides.cleaned.isLeftOut[inSpan] === 1 ? 1 : 0;
+    }
+  }
+  if (pattern.turnedTicks) turnRound(laid, pattern.turnedTicks, lengthTicks);
+  return laid;
+}
+
+function sidesOf(
+  settled: ReturnType<SongVoice["settledBy"]>,
+  treatment: Treatment,
+  plainTreatment: Treatment,
+  maps: TimeMaps,
+  { family }: Voice,
+  span: Parameters<typeof giveFeel>[5],
+): { readonly cleaned: CleanedHits; readonly plain: CleanedHits } {
+  // Hits keep within the take and not within the pattern: one ahead of the first bar line sounds before it.
+  const cleaned = giveFeel(settled, treatment, maps, Number.MAX_SAFE_INTEGER, family, span);
+  if (plainTreatment === treatment) return { cleaned, plain: cleaned };
+  return { cleaned, plain: giveFeel(settled, plainTreatment, maps, Number.MAX_SAFE_INTEGER, family, span) };
+}
+
+/** A treatment without what gives it feel: no groove, no push, nothing left to chance. The same object if it has none of these. */
+export function withoutFeel(treatment: Treatment): Treatment {
+  const known = plainOf.get(treatment);
+  if (known) return known;
+  const { feel, timing, ...rest } = treatment;
+  const still = stillTiming(timing);
+  const plain = !feel?.isOn && still === timing ? treatment : { ...rest, timing: still };
+  plainOf.set(treatment, plain);
+  return plain;
+}
+
+const plainOf = new WeakMap<Treatment, Treatment>();
+
+function stillTiming(timing: TimingTreatment): TimingTreatment {
+  const { pushTicks, exceptions, ...others } = timing;
+  const isStill =
+    timing.pushMs === 0 &&
+    !pushTicks &&
+    timing.humanizeMs === 0 &&
+    (exceptions ?? []).every(({ pushMs, humanizeMs }) => !pushMs && !humanizeMs);
+  if (isStill) return timing;
+  const stillExceptions = exceptions?.map(({ pushMs: _push, humanizeMs: _humanize, ...exception }) => exception);
+  return { ...others, pushMs: 0, humanizeMs: 0, ...(stillExceptions ? { exceptions: stillExceptions } : {}) };
+}
+
+function emptyVoice(voiceId: string, count: number): LaidVoice {
+  const side = () => ({ ticks: new Float64Array(count), velocities: new Uint8Array(count) });
+  return {
+    voiceId,
+    rows: new Int32Array(count),
+    slotTicks: new Float64Array(count),
+    cleaned: side(),
+    plain: side(),
+    recorded: side(),
+    cleanedMs: new Float64Array(count),
+    recordedMs: new Float64Array(count),
+    isSilent: new Uint8Array(count),
+  };
+}
+
+/** Hits go with their slots: what is ahead of the first one stays ahead of it. */
+function turnRound({ slotTicks, cleaned, plain, recorded }: LaidVoice, byTicks: number, lengthTicks: number): void {
+  for (let at = 0; at < slotTicks.length; at++) {
+    const slot = slotTicks[at]!;
+    const shift = ((slot + byTicks) % lengthTicks) - slot;
+    slotTicks[at] = slot + shift;
+    for (const { ticks } of [cleaned, plain, recorded]) ticks[at]! += shift;
+  }
+}
