@@ -1,3 +1,4 @@
+import { gainOf } from "./loudness.ts";
 import type { SoundBank, SoundId } from "./sound-bank.ts";
 import type { SoundEvent } from "./transport.ts";
 
@@ -51,7 +52,7 @@ export class Engine {
     if (!buffer) return;
     this.#choke(sound, timeS);
     const source = new AudioBufferSourceNode(this.context, { buffer });
-    const gain = new GainNode(this.context, { gain: gainOf(event.velocity) });
+    const gain = new GainNode(this.context, { gain: gainOf(event.velocity) * (event.gain ?? 1) });
     source.connect(gain).connect(this.#output);
     source.start(timeS);
     if (event.stopAfterMs !== undefined) {
@@ -101,9 +102,4 @@ export class Engine {
     this.#sources.clear();
     this.#ringing = [];
   }
-}
-
-/** Loudness against velocity: a ghost note at 32 is about 18 dB below a full stroke. */
-function gainOf(velocity: number): number {
-  return (velocity / 127) ** 1.5;
 }

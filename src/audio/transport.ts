@@ -6,6 +6,8 @@ export interface SoundEvent {
   readonly articulationId: string;
   /** 1 to 127. */
   readonly velocity: number;
+  /** Makes it louder or softer than its velocity says. Left out, 1. */
+  readonly gain?: number;
   /** When a foot or a hand stops it; it rings out otherwise. */
   readonly stopAfterMs?: number;
   /** A note of a track that is not drums: it is a simple tone, whatever the voice. 69 is 440 Hz. */

@@ -20,11 +20,12 @@ import {
   type Stroke,
   type Tone,
 } from "../core/part/index.ts";
+import type { Side } from "../core/song/index.ts";
 import type { Grid, TimeMaps } from "../core/time/index.ts";
 import { Autosave, type SaveState } from "./autosave.ts";
 import { keepView, restoreView } from "./kept-view.ts";
 import { keptKit } from "./kit-choice.ts";
-import { deriveLanes, deriveMaps, type LaneView, type Side } from "./lane-view.ts";
+import { deriveLanes, deriveMaps, type LaneView } from "./lane-view.ts";
 import { lanesWithMoved, lanesWithVelocities } from "./overlay.ts";
 import { EMPTY_DRAFT, type SiftDraft } from "./sift-draft.ts";
 import { fitViewport, limitViewport, type Viewport } from "./viewport.ts";

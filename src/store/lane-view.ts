@@ -1,11 +1,17 @@
 import { bordersOf, type RoleBorders, rolesOf } from "../core/dynamics/index.ts";
 import { type ArticulationMark, findVoice, type NoteMap, type Voice } from "../core/notemap/index.ts";
 import { baseVelocity, columnOf, columnsOf, type Hit, hitsByVoice, type Pattern } from "../core/part/index.ts";
+import { type Side, withoutFeel } from "../core/song/index.ts";
 import { buildTimeMaps, type TimeMaps, ticksToMs } from "../core/time/index.ts";
 import { type CleanedHits, treat } from "../core/treat.ts";
 import type { Treatment } from "../core/treatment.ts";
 
-export type Side = "recorded" | "cleaned";
+/** One side of a lane. Row i of every column belongs to hit i. */
+export interface LaneSide {
+  readonly ticks: Float64Array;
+  readonly velocities: Uint8Array;
+  readonly timesMs: Float64Array;
+}
 
 /** A lane with everything that is drawn and heard of it. Row i of every column belongs to hit i. */
 export interface LaneView {
@@ -16,7 +22,7 @@ export interface LaneView {
   /** The lane as it goes out. */
   readonly cleaned: CleanedHits;
   /** The lane as it came in. Hits added by hand are where they were put. */
-  readonly recorded: { readonly ticks: Float64Array; readonly velocities: Uint8Array };
+  readonly recorded: LaneSide;
   readonly roleBorders: RoleBorders;
   /** Of each hit its place in `ROLES`. */
   readonly roles: Uint8Array;
@@ -26,8 +32,10 @@ export interface LaneView {
   readonly articulationRows: Int8Array;
   /** How long each hit rings until a foot or a hand stops it, in ticks; infinite if nothing does. */
   readonly ringTicks: Float64Array;
-  /** When each hit sounds, for either side. */
-  readonly timesMs: Readonly<Record<Side, Float64Array>>;
+  /** When each cleaned hit sounds. */
+  readonly cleanedMs: Float64Array;
+  /** Where the take ends. */
+  readonly lengthTicks: number;
   /** What the lane was derived with; another value means it must be derived anew. */
   readonly maps: TimeMaps;
   readonly noteMap: NoteMap;
@@ -42,9 +50,24 @@ export function shownSide(
 }
 
 /** Positions and velocities of one side. */
-export function sideOf(lane: LaneView, side: Side): { readonly ticks: Float64Array; readonly velocities: Uint8Array } {
-  return side === "recorded" ? lane.recorded : lane.cleaned;
+export function sideOf(lane: LaneView, side: Side): LaneSide {
+  if (side === "recorded") return lane.recorded;
+  const { ticks, velocities } = lane.cleaned;
+  return side === "cleaned" ? { ticks, velocities, timesMs: lane.cleanedMs } : plainSideOf(lane);
 }
+
+/** The lane without its feel is made when it is first asked for: a drag of a setting shows the cleaned side. */
+function plainSideOf(lane: LaneView): LaneSide {
+  const known = plainSides.get(lane);
+  if (known) return known;
+  const { hits, treatment, maps, lengthTicks, voice } = lane;
+  const { ticks, velocities } = treat(hits, withoutFeel(treatment), maps, lengthTicks, voice.family);
+  const plain = { ticks, velocities, timesMs: ticksToMs(maps.tempoMap, ticks) };
+  plainSides.set(lane, plain);
+  return plain;
+}
+
+const plainSides = new WeakMap<LaneView, LaneSide>();
 
 /** Derives the lanes of a pattern. A lane whose hits, treatment and time are the same as before is kept as it is. */
 export function deriveLanes(pattern: Pattern, before: readonly LaneView[], maps: TimeMaps): readonly LaneView[] {
@@ -96,7 +119,8 @@ function deriveLane(
     marks,
     articulationRows,
     ringTicks,
-    timesMs: { recorded: asRecorded.timesMs.recorded, cleaned: ticksToMs(maps.tempoMap, cleaned.ticks) },
+    cleanedMs: ticksToMs(maps.tempoMap, cleaned.ticks),
+    lengthTicks: pattern.lengthTicks,
     maps,
     noteMap: pattern.noteMap,
   };
@@ -111,11 +135,10 @@ function describeRecording(pattern: Pattern, voiceId: string, hits: readonly Hit
   const rowOf = new Map(voice.articulations.map(({ id }, row) => [id, row]));
   return {
     voice,
-    recorded: { ticks, velocities },
+    recorded: { ticks, velocities, timesMs: ticksToMs(maps.tempoMap, ticks) },
     marks: hits.map((hit) => markOf.get(hit.articulationId) ?? "none"),
     articulationRows: new Int8Array(columnOf(hits, (hit) => rowOf.get(hit.articulationId) ?? -1)),
     ringTicks: columnOf(hits, (hit) => ringOf(hit, voice)),
-    timesMs: { recorded: ticksToMs(maps.tempoMap, ticks) },
   };
 }
 

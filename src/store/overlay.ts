@@ -31,7 +31,7 @@ export function lanesWithMoved(lanes: readonly LaneView[], moves: readonly HitMo
     const { meterMap, tempoMap } = lane.maps;
     const ticks = lane.cleaned.ticks.slice();
     const slotTicks = lane.cleaned.slotTicks.slice();
-    const cleanedMs = lane.timesMs.cleaned.slice();
+    const cleanedMs = lane.cleanedMs.slice();
     const { timing } = lane.treatment;
     const slots = new PlanFinder(timing, meterMap);
     for (const [row, tick] of rows) {
@@ -42,7 +42,7 @@ export function lanesWithMoved(lanes: readonly LaneView[], moves: readonly HitMo
     return {
       ...lane,
       cleaned: { ...lane.cleaned, ticks, slotTicks },
-      timesMs: { ...lane.timesMs, cleaned: cleanedMs },
+      cleanedMs,
     };
   });
 }

@@ -1,6 +1,7 @@
 import {
   Engine,
   type EventSource,
+  matchingGain,
   SAMPLE_RATE,
   SoundBank,
   type SoundEvent,
@@ -9,12 +10,13 @@ import {
   Transport,
 } from "../audio/index.ts";
 import { findVoice, isUnnamedVoice, type NoteMap } from "../core/notemap/index.ts";
+import type { Side } from "../core/song/index.ts";
 import { barAt, msToTick, tickToMs } from "../core/time/index.ts";
 import { type Helper, startKit } from "../workers/index.ts";
 import type { Kit } from "../workers/kit.worker.ts";
 import { isAudible } from "./bench-selectors.ts";
 import type { BenchState, BenchStore } from "./bench-store.ts";
-import { shownSide, sideOf } from "./lane-view.ts";
+import { type LaneView, shownSide, sideOf } from "./lane-view.ts";
 
 /** How far ahead of the clock events are handed over; a hidden page is woken only once a second. */
 const AHEAD_S = 0.15;
@@ -158,24 +160,40 @@ function likeInKit(map: NoteMap, sound: SoundId): SoundId {
 
 function hitEvents(state: BenchState, startMs: number, endMs: number): SoundEvent[] {
   const events: SoundEvent[] = [];
+  const gain = levelOf(state);
   for (const lane of state.lanes) {
     if (!isAudible(state, lane.voiceId)) continue;
     const side = shownSide(state, lane);
-    const timesMs = lane.timesMs[side];
-    const { velocities } = sideOf(lane, side);
+    const { velocities, timesMs } = sideOf(lane, side);
     // A plain scan: 50,000 comparisons take well under a millisecond, and recorded times may be out of order.
     for (let row = 0; row < timesMs.length; row++) {
       if (timesMs[row]! < startMs || timesMs[row]! >= endMs) continue;
       const { id, voiceId, articulationId, isMuted } = lane.hits[row]!;
       // What the repair leaves out is still heard on the side that is as recorded.
-      if (isMuted || (side === "cleaned" && lane.cleaned.isLeftOut[row] === 1)) continue;
-      const event = { key: id, ms: timesMs[row]!, voiceId, articulationId, velocity: velocities[row]! };
+      if (isMuted || (side !== "recorded" && lane.cleaned.isLeftOut[row] === 1)) continue;
+      const event = { key: id, ms: timesMs[row]!, voiceId, articulationId, velocity: velocities[row]!, gain };
       const ringTicks = lane.ringTicks[row]!;
       if (ringTicks === Number.POSITIVE_INFINITY) events.push(event);
       else events.push({ ...event, stopAfterMs: lengthMs(state, lane.recorded.ticks[row]!, ringTicks) });
     }
   }
   return events;
+}
+
+/** Sides are compared equally loud, or the louder one would always seem the better: what goes out is heard as it is. */
+function levelOf({ lanes, side }: BenchState): number {
+  return side === "cleaned" ? 1 : levelBetween(lanes, side);
+}
+
+const levels = new WeakMap<readonly LaneView[], Map<Side, number>>();
+
+function levelBetween(lanes: readonly LaneView[], side: Side): number {
+  const known = levels.get(lanes) ?? new Map<Side, number>();
+  levels.set(lanes, known);
+  const all = (one: Side) => lanes.map((lane) => sideOf(lane, one).velocities);
+  const level = known.get(side) ?? matchingGain(all(side), all("cleaned"));
+  known.set(side, level);
+  return level;
 }
 
 function lengthMs({ maps }: BenchState, startTick: number, lengthTicks: number): number {

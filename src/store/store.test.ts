@@ -81,7 +81,7 @@ describe("the bench store", () => {
     const shownAt = () => [...store.getState().lanes[0]!.cleaned.ticks];
     store.preview(nudge(40));
     expect(shownAt()).toEqual([0, 170, 250]);
-    expect(store.getState().lanes[0]!.timesMs.cleaned[1]).toBeCloseTo((170 * 25) / 24, 6);
+    expect(store.getState().lanes[0]!.cleanedMs[1]).toBeCloseTo((170 * 25) / 24, 6);
     expect(store.getState().lanes[1]).toBe(before[1]);
     store.preview(changeVelocityBy([pattern.hits[0]!], -30));
     // Each is laid over what was there when the drag began.
@@ -98,9 +98,11 @@ describe("the bench store", () => {
     const [far, near] = [nudge(40), nudge(25)];
     store.preview(far);
     store.preview(near);
-    const laid = store.getState().lanes.map(({ cleaned, timesMs }) => [cleaned.ticks, cleaned.slotTicks, timesMs]);
+    const laid = store.getState().lanes.map(({ cleaned, cleanedMs }) => [cleaned.ticks, cleaned.slotTicks, cleanedMs]);
     store.commit("Nudge", near);
-    const treated = store.getState().lanes.map(({ cleaned, timesMs }) => [cleaned.ticks, cleaned.slotTicks, timesMs]);
+    const treated = store
+      .getState()
+      .lanes.map(({ cleaned, cleanedMs }) => [cleaned.ticks, cleaned.slotTicks, cleanedMs]);
     expect(treated).toEqual(laid);
     store.preview(changeTiming(store.getState().pattern, new Set(["snare"]), (timing) => ({ ...timing, isOn: true })));
     expect(store.getState().shown.lanes[0]!.treatment.timing.isOn).toBe(true);

@@ -7,9 +7,9 @@ export { barTicksOf, type LaidPattern, type LaidSide, type LaidVoice, layPattern
 export { type FeelDistance, type FeelProfile, profileOf, type Sameness, samenessOf } from "./sameness.ts";
 export {
   type PlacedPattern,
-  SONG_SIDES,
+  SIDES,
+  type Side,
   type SongPart,
-  type SongSide,
   type SongTime,
   songParts,
   songTime,

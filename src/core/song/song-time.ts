@@ -96,9 +96,9 @@ function usPerQuarterAt({ startTicks, msPerTick, ppq }: TimeMaps["tempoMap"], ti
   return msPerTick[segment]! * ppq * 1000;
 }
 
-export const SONG_SIDES = ["recorded", "cleaned", "plain"] as const;
+export const SIDES = ["recorded", "cleaned", "plain"] as const;
 /** As it came in, as it goes out, and as it goes out but without groove, push and chance. */
-export type SongSide = (typeof SONG_SIDES)[number];
+export type Side = (typeof SIDES)[number];
 
 /** One voice through the whole song. Entry i of every column is one hit that is heard. */
 export interface SongPart {
@@ -106,7 +106,7 @@ export interface SongPart {
   /** The row of each hit in its lane of the take. */
   readonly rows: Int32Array;
   /** Ascending in slots, and nearly so in time. */
-  readonly sides: Readonly<Record<SongSide, LaidSide & { readonly timesMs: Float64Array }>>;
+  readonly sides: Readonly<Record<Side, LaidSide & { readonly timesMs: Float64Array }>>;
 }
 
 /** All that is heard of a song: laid patterns at their places, without what is muted. */
@@ -129,7 +129,7 @@ export function songParts(
       for (let own = 0; own < voice.rows.length; own++) {
         if (voice.isSilent[own] === 1) continue;
         rows[at] = voice.rows[own]!;
-        for (const side of SONG_SIDES) {
+        for (const side of SIDES) {
           sides[side].ticks[at] = Math.max(0, startTick + voice[side].ticks[own]!);
           sides[side].velocities[at] = voice[side].velocities[own]!;
         }

@@ -31,7 +31,7 @@ import {
   removeFromSong,
   removePatterns,
   repeatInSong,
-  SONG_SIDES,
+  SIDES,
   type SongPattern,
   samenessOf,
   songParts,
@@ -193,7 +193,7 @@ describe("the song", () => {
         );
         const whole = laidOf(take, cutAll(8)).laid.values().next().value!;
         for (const [lane, part] of parts.entries()) {
-          for (const side of SONG_SIDES) {
+          for (const side of SIDES) {
             const sung = [...part.sides[side].ticks].map((tick, at) => [part.rows[at]!, tick]);
             const wanted = [...whole.voices[lane]!.rows].map((row, at) => [row, whole.voices[lane]![side].ticks[at]!]);
             expect(sung).toEqual(wanted);

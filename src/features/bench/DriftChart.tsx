@@ -27,7 +27,7 @@ export function DriftChart({ voiceId }: { voiceId: string }) {
 const Chart = memo(function Chart({ lane }: { lane: LaneView }) {
   const { slotTicks, driftsMs: recorded } = lane.cleaned;
   const slotsMs = ticksToMs(lane.maps.tempoMap, slotTicks);
-  const cleaned = lane.timesMs.cleaned.map((ms, row) => ms - slotsMs[row]!);
+  const cleaned = lane.cleanedMs.map((ms, row) => ms - slotsMs[row]!);
   const recordedSummary = summarizeDrifts(recorded);
   // As wide as nearly all of the hits; a few strays would flatten the rest.
   const widest = Math.max(NARROWEST_MS, Math.abs(recordedSummary.meanMs) + 4 * recordedSummary.spreadMs);

@@ -83,11 +83,11 @@ function selectionWords(state: BenchState): [string, string] {
   const roles = new Set<string>();
   for (const lane of lanes) {
     const side = shownSide(state, lane);
-    const { velocities } = sideOf(lane, side);
+    const { velocities, timesMs } = sideOf(lane, side);
     for (const row of pickedRows(lane.hits, picked)) {
       const hit = lane.hits[row]!;
       count++;
-      sumMs += lane.timesMs[side][row]! - tickToMs(maps.tempoMap, lane.cleaned.slotTicks[row]!);
+      sumMs += timesMs[row]! - tickToMs(maps.tempoMap, lane.cleaned.slotTicks[row]!);
       place = formatBarBeat(maps.meterMap, sideOf(lane, side).ticks[row]!);
       softest = Math.min(softest, velocities[row]!);
       loudest = Math.max(loudest, velocities[row]!);

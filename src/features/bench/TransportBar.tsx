@@ -1,12 +1,10 @@
-import { clsx } from "clsx";
 import { Play, Square } from "lucide-react";
-import { ToggleGroup } from "radix-ui";
 import { useRef } from "react";
 import { Hint } from "../../components/Hint.tsx";
 import { Key } from "../../components/Key.tsx";
+import { SideChoice } from "../../components/SideChoice.tsx";
 import { barAt, bpmAt, tickToBarBeat } from "../../core/time/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
-import type { Side } from "../../store/lane-view.ts";
 import { usePlayFrames } from "../../store/use-play-frames.ts";
 import { useKeyNames } from "./command-keys.ts";
 import { commandById } from "./commands.ts";
@@ -112,36 +110,17 @@ function LoopAndClick() {
   );
 }
 
-const SIDES: readonly { side: Side; name: string }[] = [
-  { side: "recorded", name: "Recorded" },
-  { side: "cleaned", name: "Cleaned" },
-];
-
 function SideSwitch() {
   const { store } = useBench();
   const side = useBenchState((state) => state.side);
+  const keyName = useKeyNames();
   return (
     <div className="flex items-center gap-3">
-      <ToggleGroup.Root
-        type="single"
-        value={side}
-        aria-label="Recorded or cleaned"
-        onValueChange={(value) => value && store.setState({ side: value as Side })}
-        className="flex overflow-hidden rounded-lg border border-hairline-strong"
-      >
-        {SIDES.map(({ side: one, name }) => (
-          <ToggleGroup.Item
-            key={one}
-            value={one}
-            className={clsx(
-              "px-3.5 py-1 -outline-offset-2",
-              side === one ? "bg-amber-tint font-bold" : "text-muted hover:text-ink",
-            )}
-          >
-            {name}
-          </ToggleGroup.Item>
-        ))}
-      </ToggleGroup.Root>
+      <SideChoice
+        side={side}
+        keysOf={{ recorded: keyName("hearRecorded"), cleaned: keyName("hearCleaned"), plain: keyName("hearPlain") }}
+        onChoose={(next) => store.setState({ side: next })}
+      />
       <p className="hidden text-[12px] leading-snug whitespace-nowrap text-muted xl:block">
         hold <Key>R</Key> to
         <br />

@@ -11,6 +11,7 @@ import {
   toggleMuted,
   treatmentOnGrid,
 } from "../../core/part/index.ts";
+import type { Side } from "../../core/song/index.ts";
 import {
   barAt,
   handGridAt,
@@ -279,6 +280,11 @@ export function toggleVoice({ store }: Bench, set: VoiceSet, voiceId: string): v
   store.setState({ [set]: next });
 }
 
+/** Held, the other one for a moment: from without feel to recorded as well. */
 export function flipSide({ store }: Bench): void {
-  store.setState({ side: store.getState().side === "cleaned" ? "recorded" : "cleaned" });
+  store.setState({ side: store.getState().side === "recorded" ? "cleaned" : "recorded" });
+}
+
+export function turnTo({ store }: Bench, side: Side): void {
+  store.setState({ side });
 }

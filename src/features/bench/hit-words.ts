@@ -1,15 +1,16 @@
 import { ROLES } from "../../core/dynamics/index.ts";
+import type { Side } from "../../core/song/index.ts";
 import { tickToBarBeat, tickToMs } from "../../core/time/index.ts";
-import { type LaneView, type Side, sideOf } from "../../store/lane-view.ts";
+import { type LaneView, sideOf } from "../../store/lane-view.ts";
 import { driftWords } from "./drag-edits.ts";
 
 /** A hit as it is read out: `Snare, bar 5 beat 2, velocity 38, ghost, 6 ms late`. */
 export function hitWords(lane: LaneView, row: number, side: Side): string {
-  const { ticks, velocities } = sideOf(lane, side);
+  const { ticks, velocities, timesMs } = sideOf(lane, side);
   const { meterMap, tempoMap } = lane.maps;
   const hit = lane.hits[row]!;
   const { barIndex, beatIndex } = tickToBarBeat(meterMap, ticks[row]!);
-  const driftMs = lane.timesMs[side][row]! - tickToMs(tempoMap, lane.cleaned.slotTicks[row]!);
+  const driftMs = timesMs[row]! - tickToMs(tempoMap, lane.cleaned.slotTicks[row]!);
   // The first stroke of a drum is the one that is meant by its name alone.
   const stroke = lane.voice.articulations.slice(1).find(({ id }) => id === hit.articulationId)?.name;
   const words = [
@@ -20,8 +21,8 @@ export function hitWords(lane: LaneView, row: number, side: Side): string {
     ROLES[lane.roles[row]!]!,
     driftWords(Math.round(driftMs)),
   ];
-  if (hit.pinnedTick !== null && side === "cleaned") words.push("pinned");
+  if (hit.pinnedTick !== null && side !== "recorded") words.push("pinned");
   if (hit.isMuted) words.push("muted");
-  if (lane.cleaned.isLeftOut[row] === 1 && side === "cleaned") words.push("left out by the repair");
+  if (lane.cleaned.isLeftOut[row] === 1 && side !== "recorded") words.push("left out by the repair");
   return words.join(", ");
 }

@@ -117,7 +117,7 @@ function rowsNear({ viewport }: BenchState, ticks: Float64Array, leftPx: number,
 }
 
 function railY({ maps }: BenchState, lane: LaneView, open: OpenBox, row: number): number {
-  const driftMs = lane.timesMs.cleaned[row]! - tickToMs(maps.tempoMap, lane.cleaned.slotTicks[row]!);
+  const driftMs = lane.cleanedMs[row]! - tickToMs(maps.tempoMap, lane.cleaned.slotTicks[row]!);
   return open.railZero - (Math.max(-RAIL_MS, Math.min(RAIL_MS, driftMs)) / RAIL_MS) * open.railReach;
 }
 

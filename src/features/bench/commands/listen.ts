@@ -1,4 +1,4 @@
-import { flipSide, loopWhatIsMeant, playFromPointer, toggleIn } from "../actions.ts";
+import { flipSide, loopWhatIsMeant, playFromPointer, toggleIn, turnTo } from "../actions.ts";
 import { hearAround } from "../worth-a-look.ts";
 import type { GroupedCommand } from "./command.ts";
 
@@ -9,6 +9,14 @@ export const LISTEN: readonly GroupedCommand[] = [
     name: "Recorded or cleaned; held, the other one for a moment",
     keys: ["R"],
     run: flipSide,
+  },
+  { id: "hearRecorded", name: "Hear and show it as recorded", keys: ["["], run: (bench) => turnTo(bench, "recorded") },
+  { id: "hearCleaned", name: "Hear and show it cleaned", keys: ["]"], run: (bench) => turnTo(bench, "cleaned") },
+  {
+    id: "hearPlain",
+    name: "Hear and show it cleaned, without groove, push and chance",
+    keys: ["\\"],
+    run: (bench) => turnTo(bench, "plain"),
   },
   {
     id: "flipVoice",

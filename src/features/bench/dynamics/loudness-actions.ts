@@ -10,8 +10,7 @@ const known = new WeakMap<LaneView, readonly Hit[]>();
 
 /** The hits of a lane that follow each other exactly alike. */
 export function alikeHits(lane: LaneView): readonly Hit[] {
-  const hits =
-    known.get(lane) ?? findAlike(lane.cleaned.velocities, lane.timesMs.cleaned).map((row) => lane.hits[row]!);
+  const hits = known.get(lane) ?? findAlike(lane.cleaned.velocities, lane.cleanedMs).map((row) => lane.hits[row]!);
   known.set(lane, hits);
   return hits;
 }

@@ -1,6 +1,7 @@
 import { type KitProfile, layerBorders } from "../../../core/dynamics/index.ts";
 import type { NoteStream } from "../../../core/notemap/index.ts";
 import type { LaneSummary } from "../../../core/part/index.ts";
+import type { Side } from "../../../core/song/index.ts";
 import {
   gridName,
   gridStepTicks,
@@ -10,7 +11,7 @@ import {
   ticksToMs,
 } from "../../../core/time/index.ts";
 import type { ColourBy } from "../../../store/bench-store.ts";
-import { type LaneView, type Side, shownSide, sideOf } from "../../../store/lane-view.ts";
+import { type LaneView, shownSide, sideOf } from "../../../store/lane-view.ts";
 import { rowsBetween } from "../../../store/rows-between.ts";
 import { tickToX, type Viewport } from "../../../store/viewport.ts";
 import { finsByColour } from "../colours.ts";
@@ -173,7 +174,7 @@ function paintLane(context: PaintContext, scene: LanesScene, lane: LaneView, box
   const ink = scene.inks[lane.voice.ink];
   const side = shownSide(scene, lane);
   const { ticks, velocities } = sideOf(lane, side);
-  const isCleaned = side === "cleaned";
+  const isCleaned = side !== "recorded";
   const row: FinRow = {
     ticks,
     velocities,
@@ -308,7 +309,7 @@ function paintRail(context: PaintContext, scene: LanesScene, lane: LaneView, ope
     const tick = ticks[at]!;
     const slotMs = slotsMs[at - first]!;
     const x = tickToX(viewport, tick) + 0.5;
-    const cleanedY = y(lane.timesMs.cleaned[at]! - slotMs);
+    const cleanedY = y(lane.cleanedMs[at]! - slotMs);
     if (isBand) {
       if (Math.floor(x) !== column) {
         if (!Number.isNaN(column)) context.fillRect(column, top - 1, 1, bottom - top + 2);
@@ -322,7 +323,7 @@ function paintRail(context: PaintContext, scene: LanesScene, lane: LaneView, ope
     }
     if (lane.treatment.timing.isOn) {
       context.beginPath();
-      context.arc(x, y(lane.timesMs.recorded[at]! - slotMs), 2.6, 0, 2 * Math.PI);
+      context.arc(x, y(lane.recorded.timesMs[at]! - slotMs), 2.6, 0, 2 * Math.PI);
       context.stroke();
     }
     context.beginPath();

@@ -1,6 +1,7 @@
 import type { Marker } from "../../../core/part/index.ts";
+import type { Side } from "../../../core/song/index.ts";
 import type { LoopRange } from "../../../store/bench-store.ts";
-import { type LaneView, type Side, sideOf } from "../../../store/lane-view.ts";
+import { type LaneView, sideOf } from "../../../store/lane-view.ts";
 import type { Viewport } from "../../../store/viewport.ts";
 import type { Inks } from "./inks.ts";
 import type { PaintContext } from "./paint-fins.ts";
