@@ -3,7 +3,7 @@ import { type KitProfile, ROLES } from "../core/dynamics/index.ts";
 import { LONGEST_GROOVE_QUARTERS } from "../core/groove/index.ts";
 import type { NoteMap } from "../core/notemap/index.ts";
 import { FAMILIES } from "../core/notemap/index.ts";
-import { type ExportChoice, type Part, TRACK_LAYOUTS } from "../core/part/index.ts";
+import { type ExportChoice, type Part, SIDE_LETTERS, TRACK_LAYOUTS } from "../core/part/index.ts";
 import { MOST_PATTERN_BARS, MOST_REPEATS, PATTERN_COLOURS } from "../core/song/index.ts";
 import { MOST_SWING_PERCENT, STRAIGHT_PERCENT } from "../core/time/index.ts";
 import { NOISE_SHAPES } from "../core/timing/index.ts";
@@ -228,6 +228,14 @@ const arranging = {
   song: fromTo(songEntries),
 };
 
+const byId = (value: object) => ({ type: "object", maxProperties: 10_000, additionalProperties: value });
+const otherSide = record({
+  letter: { enum: SIDE_LETTERS },
+  treatments: byId(treatment),
+  cells: byId(byId(cell)),
+  grooves: byId(laidGroove),
+});
+
 const editKinds: Record<string, object> = {
   moveHits: { moves: list(record({ hitId: id, fromTick: orNull(tick), toTick: orNull(tick) })) },
   setVelocity: { changes: list(record({ hitId: id, fromVelocity: orNull(velocity), toVelocity: orNull(velocity) })) },
@@ -251,6 +259,8 @@ const editKinds: Record<string, object> = {
     toLanes: list(lane),
   },
   arrange: arranging,
+  keepSide: { from: orNull(otherSide), to: orNull(otherSide) },
+  turnSide: {},
   setOutgoingMap: { from: orNull(noteMap), to: orNull(noteMap) },
   changeMessages: { changes: list(messageChange), times: orNull(record({ from: fileTimes, to: fileTimes })) },
   setDrumStream: {
@@ -366,6 +376,19 @@ export function readExportChoice(query: URLSearchParams): ExportChoice {
   const layout = TRACK_LAYOUTS.find((candidate) => candidate === query.get("layout")) ?? "asRecorded";
   const voiceId = query.get("voice");
   return { layout, only: voiceId ? { voiceId, articulationId: query.get("stroke") } : null };
+}
+
+/** What of a song is written: all of it, one pattern, or every pattern in a file of its own. */
+export type SongChoice =
+  | { readonly kind: "song" }
+  | { readonly kind: "each" }
+  | { readonly kind: "pattern"; readonly patternId: string };
+
+/** What an address asks of a song; anything unknown is all of it. */
+export function readSongChoice(query: URLSearchParams): SongChoice {
+  const patternId = query.get("pattern");
+  if (patternId) return { kind: "pattern", patternId };
+  return query.get("form") === "each" ? { kind: "each" } : { kind: "song" };
 }
 
 const borders = { type: "array", maxItems: 16, items: { type: "integer", minimum: 1, maximum: 126 } };

@@ -13,6 +13,7 @@ const SCREENS = [
   { name: "Bench", path: "/bench" },
   { name: "Note maps", path: "/maps" },
   { name: "Grooves", path: "/grooves" },
+  { name: "Song", path: "/song" },
   { name: "Messages", path: "/messages" },
 ] as const;
 

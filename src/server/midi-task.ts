@@ -1,3 +1,5 @@
+import { zipSync } from "fflate";
+import type { SongChoice } from "../api/schemas.ts";
 import { type FoundGroove, grooveOfPattern } from "../core/groove/index.ts";
 import { GENERAL_MIDI } from "../core/notemap/index.ts";
 import {
@@ -15,6 +17,7 @@ import {
   thumbnailOf,
 } from "../core/part/index.ts";
 import { type Notice, readMidiFile } from "../core/smf/index.ts";
+import { exportSong } from "../core/song/index.ts";
 import type { PatternRecord } from "./patterns.ts";
 
 /** Work on a file's bytes. It runs in a worker thread, since a file can be large or made to be slow. */
@@ -22,6 +25,7 @@ export type MidiTask =
   | { readonly kind: "import"; readonly bytes: Uint8Array }
   | { readonly kind: "export"; readonly bytes: Uint8Array; readonly pattern: Pattern; readonly choice: ExportChoice }
   | { readonly kind: "groove"; readonly bytes: Uint8Array }
+  | { readonly kind: "song"; readonly pattern: Pattern; readonly choice: SongChoice }
   | { readonly kind: "takeOut"; readonly bytes: Uint8Array; readonly pattern: Pattern; readonly part: Part }
   | {
       readonly kind: "hitsOfStream";
@@ -39,6 +43,7 @@ export interface MidiTaskResult {
   readonly import: ImportResult;
   readonly export: Uint8Array;
   readonly groove: FoundGroove | null;
+  readonly song: Uint8Array;
   readonly takeOut: { readonly bytes: Uint8Array; readonly result: ImportResult };
   readonly hitsOfStream: readonly Hit[];
 }
@@ -68,12 +73,28 @@ function recordOf(pattern: Pattern): PatternRecord {
   };
 }
 
+/** A file of the song or of one pattern, or an archive with a file for each pattern. */
+function writeSong(pattern: Pattern, choice: SongChoice): Uint8Array {
+  const alone = (patternId: string) => exportSong(pattern, [{ id: "alone", patternId, repeats: 1 }]);
+  if (choice.kind === "song") return exportSong(pattern);
+  if (choice.kind === "pattern") return alone(choice.patternId);
+  const patterns = pattern.arrangement?.patterns ?? [];
+  // Numbered, so that two of one name do not overwrite each other, and they lie in their order.
+  const files = patterns.map(({ id, name }, index) => {
+    const number = String(index + 1).padStart(2, "0");
+    return [`${number} ${name.replace(/[\\/:*?"<>|]/g, "-")}.mid`, alone(id)] as const;
+  });
+  return zipSync(Object.fromEntries(files));
+}
+
 export function runMidiTask(task: MidiTask): MidiTaskResult[MidiTask["kind"]] {
   switch (task.kind) {
     case "import":
       return runImport(task.bytes);
     case "export":
       return exportTake(task.bytes, task.pattern, task.choice);
+    case "song":
+      return writeSong(task.pattern, task.choice);
     case "groove":
       return grooveOfPattern(importTake(task.bytes, GENERAL_MIDI).pattern);
     case "takeOut":

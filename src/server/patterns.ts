@@ -120,7 +120,18 @@ export function writeEdit(
   db.prepare("UPDATE patterns SET revision = ? WHERE project_id = ?").run(revision, projectId);
   writeTouchedHits(db, projectId, entry.edit, pattern);
   const kinds = new Set(kindsOf(entry.edit));
-  if (!isWithin(kinds, ["setTreatments", "moveHits", "muteHits", "setLengths", "markHits", "arrange"])) {
+  if (
+    !isWithin(kinds, [
+      "setTreatments",
+      "moveHits",
+      "muteHits",
+      "setLengths",
+      "markHits",
+      "arrange",
+      "keepSide",
+      "turnSide",
+    ])
+  ) {
     const summary = JSON.stringify(summarizePattern(pattern));
     db.prepare("UPDATE patterns SET summary = ? WHERE project_id = ?").run(summary, projectId);
   }

@@ -12,6 +12,14 @@ export class ProblemError extends Error {
   }
 }
 
+export function noSuchPattern(): ProblemError {
+  return new ProblemError(404, {
+    code: "song.pattern",
+    message: "This take has no such pattern.",
+    remedy: "Cut it into patterns on the Song screen first, or reload: one may have been taken away in another window.",
+  });
+}
+
 export function noSuchProject(): ProblemError {
   return new ProblemError(404, {
     code: "project.missing",

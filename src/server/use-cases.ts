@@ -1,5 +1,5 @@
 import { randomUUID } from "node:crypto";
-import type { ProjectChange } from "../api/schemas.ts";
+import type { ProjectChange, SongChoice } from "../api/schemas.ts";
 import type { ImportedProject, OpenProject, Saved, SaveRequest, StaleAnswer } from "../api/wire.ts";
 import { findVoice, strokeName } from "../core/notemap/index.ts";
 import {
@@ -15,7 +15,7 @@ import type { Db } from "./database.ts";
 import type { ImportResult } from "./midi-task.ts";
 import { runInThread } from "./midi-thread.ts";
 import { insertPattern, readLog, readPattern, readRevision, type StoredPattern, writeEdit } from "./patterns.ts";
-import { noSuchProject } from "./problem-error.ts";
+import { noSuchPattern, noSuchProject } from "./problem-error.ts";
 import {
   findProject,
   insertProject,
@@ -143,6 +143,27 @@ export async function exportProject(
   return {
     fileName: `${project.name} ${what}.mid`,
     bytes: await runInThread({ kind: "export", bytes, pattern, choice }),
+  };
+}
+
+/** The song that was made of a take, as a file, or as an archive of its patterns. */
+export async function exportSongOf(
+  db: Db,
+  id: string,
+  choice: SongChoice,
+): Promise<{ fileName: string; type: string; bytes: Uint8Array }> {
+  const project = findProject(db, id);
+  if (!project) throw noSuchProject();
+  const { pattern } = currentPattern(db, id);
+  const patterns = pattern.arrangement?.patterns ?? [];
+  const one = choice.kind === "pattern" ? patterns.find((candidate) => candidate.id === choice.patternId) : null;
+  if (patterns.length === 0 || one === undefined) throw noSuchPattern();
+  const what = one?.name ?? (choice.kind === "each" ? "patterns" : "song");
+  const [ending, type] = choice.kind === "each" ? ["zip", "application/zip"] : ["mid", "audio/midi"];
+  return {
+    fileName: `${project.name} ${what}.${ending}`,
+    type,
+    bytes: await runInThread({ kind: "song", pattern, choice }),
   };
 }
 

@@ -18,6 +18,7 @@ import {
   type Pattern,
   StaleEditError,
   type Stroke,
+  sideOfNow,
   type Tone,
 } from "../core/part/index.ts";
 import type { Side } from "../core/song/index.ts";
@@ -292,6 +293,23 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
       log("redo", step.label, step.edit);
       set({ picked: stillThere(get()) });
       return step.label;
+    },
+
+    /**
+     * Turns to the other of two sets of settings, or keeps the present one as A and goes on with B. Turning there and back leaves no
+     * trace in the history. Returns what was done, in words.
+     */
+    turnSide(): string {
+      const { pattern, history } = get();
+      const last = history.done.at(-1);
+      if (!pattern.otherSide) {
+        log("do", "Keep the settings as A", { kind: "keepSide", from: null, to: sideOfNow(pattern, "A") });
+        return "All settings are kept as A. What you change now is B; the same key turns from one to the other.";
+      }
+      const { letter } = pattern.otherSide;
+      if (last?.edit.kind === "turnSide") log("undo", last.label, last.edit);
+      else log("do", `Turn to ${letter}`, { kind: "turnSide" });
+      return `Settings ${letter}.`;
     },
 
     /** Takes over what was done before this page was opened, and what an earlier page could not save. */

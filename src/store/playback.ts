@@ -1,22 +1,19 @@
 import {
   Engine,
   type EventSource,
-  matchingGain,
   SAMPLE_RATE,
   SoundBank,
-  type SoundEvent,
   type SoundId,
   soundLike,
   Transport,
 } from "../audio/index.ts";
 import { findVoice, isUnnamedVoice, type NoteMap } from "../core/notemap/index.ts";
-import type { Side } from "../core/song/index.ts";
-import { barAt, msToTick, tickToMs } from "../core/time/index.ts";
+import { msToTick, tickToMs } from "../core/time/index.ts";
 import { type Helper, startKit } from "../workers/index.ts";
 import type { Kit } from "../workers/kit.worker.ts";
-import { isAudible } from "./bench-selectors.ts";
-import type { BenchState, BenchStore } from "./bench-store.ts";
-import { type LaneView, shownSide, sideOf } from "./lane-view.ts";
+import type { BenchStore } from "./bench-store.ts";
+import { clickEvents, type Score } from "./score.ts";
+import { takeScore } from "./take-score.ts";
 
 /** How far ahead of the clock events are handed over; a hidden page is woken only once a second. */
 const AHEAD_S = 0.15;
@@ -24,9 +21,10 @@ const AHEAD_HIDDEN_S = 1.6;
 const PLAN_EVERY_MS = 25;
 const START_DELAY_S = 0.06;
 
-/** Plays the store's pattern: from its state to events, and from the engine's clock back to a playhead. */
+/** Plays a score: from its events to sound, and from the engine's clock back to a playhead. */
 export class Playback {
   readonly #store: BenchStore;
+  #score: () => Score;
   readonly #bank = new SoundBank();
   #engine: Engine | null = null;
   #kit: Helper<Kit> | null = null;
@@ -35,6 +33,14 @@ export class Playback {
 
   constructor(store: BenchStore) {
     this.#store = store;
+    this.#score = () => takeScore(store.getState());
+  }
+
+  /** Plays something else than the take. @param score asked for anew whenever it matters */
+  playInstead(score: () => Score): void {
+    this.stop();
+    this.#score = score;
+    this.#store.setState({ loop: null, playheadTick: 0 });
   }
 
   /** Starts the audio clock; browsers allow it only after a key or a click. */
@@ -75,8 +81,9 @@ export class Playback {
     if (!state.isPlaying || this.#transport) return; // stopped again before the clock ran
     const { loop, playheadTick } = state;
     const isOutside = loop && (playheadTick < loop.startTick || playheadTick >= loop.endTick);
-    const startTick = isOutside ? loop.startTick : playheadTick >= state.pattern.lengthTicks - 1 ? 0 : playheadTick;
-    const startMs = tickToMs(state.maps.tempoMap, startTick);
+    const { lengthTicks, maps } = this.#score();
+    const startTick = isOutside ? loop.startTick : playheadTick >= lengthTicks - 1 ? 0 : playheadTick;
+    const startMs = tickToMs(maps.tempoMap, startTick);
     this.#transport = new Transport(this.#source(), engine.context.currentTime + START_DELAY_S, startMs);
     this.#plan();
     this.#timer = setInterval(() => this.#plan(), PLAN_EVERY_MS);
@@ -94,7 +101,7 @@ export class Playback {
   seek(tick: number): void {
     const wasPlaying = this.#transport !== null;
     if (wasPlaying) this.stop();
-    this.#store.setState({ playheadTick: Math.max(0, Math.min(this.#store.getState().pattern.lengthTicks - 1, tick)) });
+    this.#store.setState({ playheadTick: Math.max(0, Math.min(this.#score().lengthTicks - 1, tick)) });
     if (wasPlaying) void this.play();
   }
 
@@ -103,7 +110,7 @@ export class Playback {
     if (!this.#transport || !this.#engine) return null;
     const latencyS = this.#engine.context.outputLatency || 0;
     const placeMs = this.#transport.placeAt(this.#engine.context.currentTime - latencyS);
-    return msToTick(this.#store.getState().maps.tempoMap, placeMs);
+    return msToTick(this.#score().maps.tempoMap, placeMs);
   }
 
   /** Sounds one stroke now, as when a hit is picked. */
@@ -135,16 +142,17 @@ export class Playback {
   }
 
   #source(): EventSource {
-    const get = () => this.#store.getState();
     return {
-      eventsBetween: (startMs, endMs) =>
-        [hitEvents, toneEvents, clickEvents].flatMap((eventsOf) => eventsOf(get(), startMs, endMs)),
+      eventsBetween: (startMs, endMs) => [
+        ...this.#score().eventsBetween(startMs, endMs),
+        ...clickEvents(this.#store.getState().click, this.#score(), startMs, endMs),
+      ],
       loop: () => {
-        const { loop, maps } = get();
-        if (!loop) return null;
-        return { startMs: tickToMs(maps.tempoMap, loop.startTick), endMs: tickToMs(maps.tempoMap, loop.endTick) };
+        const { loop } = this.#store.getState();
+        const { tempoMap } = this.#score().maps;
+        return loop && { startMs: tickToMs(tempoMap, loop.startTick), endMs: tickToMs(tempoMap, loop.endTick) };
       },
-      endMs: () => tickToMs(get().maps.tempoMap, get().pattern.lengthTicks),
+      endMs: () => tickToMs(this.#score().maps.tempoMap, this.#score().lengthTicks),
     };
   }
 }
@@ -156,92 +164,4 @@ function likeInKit(map: NoteMap, sound: SoundId): SoundId {
   const voice = findVoice(map, voiceId);
   const mark = voice.articulations.find(({ id }) => id === articulationId)?.mark ?? "none";
   return soundLike(sound, voice.family, mark);
-}
-
-function hitEvents(state: BenchState, startMs: number, endMs: number): SoundEvent[] {
-  const events: SoundEvent[] = [];
-  const gain = levelOf(state);
-  for (const lane of state.lanes) {
-    if (!isAudible(state, lane.voiceId)) continue;
-    const side = shownSide(state, lane);
-    const { velocities, timesMs } = sideOf(lane, side);
-    // A plain scan: 50,000 comparisons take well under a millisecond, and recorded times may be out of order.
-    for (let row = 0; row < timesMs.length; row++) {
-      if (timesMs[row]! < startMs || timesMs[row]! >= endMs) continue;
-      const { id, voiceId, articulationId, isMuted } = lane.hits[row]!;
-      // What the repair leaves out is still heard on the side that is as recorded.
-      if (isMuted || (side !== "recorded" && lane.cleaned.isLeftOut[row] === 1)) continue;
-      const event = { key: id, ms: timesMs[row]!, voiceId, articulationId, velocity: velocities[row]!, gain };
-      const ringTicks = lane.ringTicks[row]!;
-      if (ringTicks === Number.POSITIVE_INFINITY) events.push(event);
-      else events.push({ ...event, stopAfterMs: lengthMs(state, lane.recorded.ticks[row]!, ringTicks) });
-    }
-  }
-  return events;
-}
-
-/** Sides are compared equally loud, or the louder one would always seem the better: what goes out is heard as it is. */
-function levelOf({ lanes, side }: BenchState): number {
-  return side === "cleaned" ? 1 : levelBetween(lanes, side);
-}
-
-const levels = new WeakMap<readonly LaneView[], Map<Side, number>>();
-
-function levelBetween(lanes: readonly LaneView[], side: Side): number {
-  const known = levels.get(lanes) ?? new Map<Side, number>();
-  levels.set(lanes, known);
-  const all = (one: Side) => lanes.map((lane) => sideOf(lane, one).velocities);
-  const level = known.get(side) ?? matchingGain(all(side), all("cleaned"));
-  known.set(side, level);
-  return level;
-}
-
-function lengthMs({ maps }: BenchState, startTick: number, lengthTicks: number): number {
-  return tickToMs(maps.tempoMap, startTick + lengthTicks) - tickToMs(maps.tempoMap, startTick);
-}
-
-/** Tracks that are not drums, where they are to be heard. They are never moved. */
-function toneEvents(state: BenchState, startMs: number, endMs: number): SoundEvent[] {
-  const events: SoundEvent[] = [];
-  for (const [streamIndex, tones] of state.heardTones) {
-    for (const [index, { startTick, lengthTicks, note, velocity }] of tones.entries()) {
-      const ms = tickToMs(state.maps.tempoMap, startTick);
-      if (ms < startMs || ms >= endMs) continue;
-      const stopAfterMs = lengthMs(state, startTick, lengthTicks);
-      const key = `tone ${streamIndex} ${index}`;
-      events.push({ key, ms, voiceId: "tone", articulationId: "tone", velocity, toneNote: note, stopAfterMs });
-    }
-  }
-  return events;
-}
-
-const SHORTEST_CLICK_MS = 40;
-const CLICK_VELOCITY = { bar: 100, beat: 72, offBeat: 44 } as const;
-
-/** The click follows the pulses of the meter, with off-beats half-way, or on the last third of a compound pulse. */
-function clickEvents({ click, maps, pattern }: BenchState, startMs: number, endMs: number): SoundEvent[] {
-  if (!click.isOn) return [];
-  const events: SoundEvent[] = [];
-  const add = (kind: keyof typeof CLICK_VELOCITY, tick: number) => {
-    const ms = tickToMs(maps.tempoMap, tick);
-    if (ms < startMs - 1e-6 || ms >= endMs - 1e-6) return;
-    events.push({ key: `click ${tick}`, ms, voiceId: "click", articulationId: kind, velocity: CLICK_VELOCITY[kind] });
-  };
-  const endTick = Math.min(pattern.lengthTicks, msToTick(maps.tempoMap, endMs));
-  let bar = barAt(maps.meterMap, Math.max(0, msToTick(maps.tempoMap, startMs)));
-  while (bar.startTick < endTick) {
-    const barMs = tickToMs(maps.tempoMap, bar.endTick) - tickToMs(maps.tempoMap, bar.startTick);
-    // A tempo that nobody can count would ask for thousands of clicks at once.
-    if (barMs / bar.pulseTicks.length < SHORTEST_CLICK_MS) return events;
-    const isCompound = bar.meter.denominator >= 8 && bar.meter.numerator % 3 === 0 && bar.meter.numerator > 3;
-    for (const [index, pulse] of bar.pulseTicks.entries()) {
-      const pulseTick = bar.startTick + pulse;
-      if (pulseTick >= bar.endTick) break;
-      add(index === 0 ? "bar" : "beat", pulseTick);
-      const nextTick = Math.min(bar.endTick, bar.startTick + (bar.pulseTicks[index + 1] ?? Number.POSITIVE_INFINITY));
-      if (click.hasOffBeats) add("offBeat", pulseTick + (nextTick - pulseTick) * (isCompound ? 2 / 3 : 1 / 2));
-    }
-    bar = barAt(maps.meterMap, bar.endTick);
-  }
-  return events;
 }

@@ -88,6 +88,14 @@ export const forgetVersion = (id: string, versionId: string) =>
 export const hitsOfStream = (id: string, streamIndex: number) =>
   ask<readonly Hit[]>(`/api/projects/${id}/streams/${streamIndex}/hits`);
 export const exportPath = (id: string, layout: TrackLayout) => `/api/projects/${id}/export?layout=${layout}`;
+/** Where the song, one pattern of it, or all patterns in an archive can be had. */
+export function songPath(id: string, what: { readonly patternId?: string; readonly form?: "each" }): string {
+  const query = new URLSearchParams({
+    ...(what.patternId ? { pattern: what.patternId } : {}),
+    ...(what.form ? { form: what.form } : {}),
+  });
+  return `/api/projects/${id}/song?${query}`;
+}
 /** The bytes of the take as it was imported. */
 export async function readTake(id: string): Promise<Uint8Array> {
   const response = await reach(`/api/projects/${id}/take`);

@@ -1,6 +1,7 @@
 import { proxy, type Remote, wrap } from "comlink";
 import type { Analysis } from "./analysis.worker.ts";
 import type { Kit } from "./kit.worker.ts";
+import type { Song } from "./song.worker.ts";
 import type { TakeReader } from "./take.worker.ts";
 
 const FIRST_RETRY_MS = 500;
@@ -68,6 +69,9 @@ export const startKit = () =>
 
 export const startAnalysis = () =>
   new Helper<Analysis>(() => new Worker(new URL("./analysis.worker.ts", import.meta.url), { type: "module" }));
+
+export const startSong = () =>
+  new Helper<Song>(() => new Worker(new URL("./song.worker.ts", import.meta.url), { type: "module" }));
 
 export const startTakeReader = () =>
   new Helper<TakeReader>(() => new Worker(new URL("./take.worker.ts", import.meta.url), { type: "module" }));

@@ -83,6 +83,7 @@ function editOnOneTime(from: Pattern, to: Pattern): Edit {
     { kind: "addHits", hits: to.hits.filter((hit) => !before.has(hit.id)) },
     { kind: "setOutgoingMap", from: from.outgoingMap, to: to.outgoingMap },
     messagesBetween(from, to),
+    { kind: "keepSide", from: from.otherSide ?? null, to: to.otherSide ?? null },
     { kind: "arrange", ...arranging(from.arrangement ?? NO_ARRANGEMENT, to.arrangement ?? NO_ARRANGEMENT) },
   ];
   return { kind: "together", edits };

@@ -3,6 +3,7 @@ import { type Arranging, arrange, isNoArranging, unarranging } from "../song/arr
 import type { MeterChange, TempoChange } from "../time/index.ts";
 import type { Treatment } from "../treatment.ts";
 import { applyRetiming } from "./apply-retiming.ts";
+import { type OtherSide, turnSides } from "./other-side.ts";
 import { type ChangedMessage, compareHits, type Hit, type HitMarks, type Lane, type Pattern } from "./pattern.ts";
 import { isSameValue, StaleEditError } from "./stale.ts";
 import type { Timeline } from "./timeline.ts";
@@ -23,6 +24,10 @@ export type Edit =
   | ({ readonly kind: "changeMessages" } & MessageChanges)
   | ({ readonly kind: "retime" } & Retiming)
   | ({ readonly kind: "arrange" } & Arranging)
+  /** Keeps all settings aside under a letter; null is none. */
+  | { readonly kind: "keepSide"; readonly from: OtherSide | null; readonly to: OtherSide | null }
+  /** Turns to the settings that are kept aside. */
+  | { readonly kind: "turnSide" }
   /** Several changes that are one step. */
   | { readonly kind: "together"; readonly edits: readonly Edit[] };
 
@@ -231,6 +236,14 @@ export function applyEdit(pattern: Pattern, edit: Edit): Pattern {
       const arrangement = arrange(before, edit);
       return arrangement ? { ...rest, arrangement } : rest;
     }
+    case "keepSide": {
+      const { otherSide = null, ...rest } = pattern;
+      if (!isSameValue(otherSide, edit.from)) throw new StaleEditError("Another set of settings is kept by now.");
+      return edit.to ? { ...rest, otherSide: edit.to } : rest;
+    }
+    case "turnSide":
+      if (!pattern.otherSide) throw new StaleEditError("No second set of settings is kept.");
+      return turnSides(pattern);
     case "together":
       return edit.edits.reduce(applyEdit, pattern);
     default:
@@ -346,6 +359,10 @@ export function invertEdit(edit: Edit): Edit {
     }
     case "arrange":
       return { kind: "arrange", ...unarranging(edit) };
+    case "keepSide":
+      return { kind: "keepSide", from: edit.to, to: edit.from };
+    case "turnSide":
+      return edit;
     case "together":
       return { kind: "together", edits: edit.edits.toReversed().map(invertEdit) };
     default:
@@ -386,6 +403,10 @@ export function isEmptyEdit(edit: Edit): boolean {
       return isSameValue(edit.from, edit.to) && edit.moves.every((move) => move.fromTick === move.toTick);
     case "arrange":
       return isNoArranging(edit);
+    case "keepSide":
+      return isSameValue(edit.from, edit.to);
+    case "turnSide":
+      return false;
     case "together":
       return edit.edits.every(isEmptyEdit);
     default:

@@ -52,6 +52,7 @@ export {
 export { type Marker, readMarkers } from "./markers.ts";
 export { mergeEdits } from "./merge-edits.ts";
 export { type NoteUsage, PLACES, type TakeUsage, usageOf } from "./note-usage.ts";
+export { type OtherSide, SIDE_LETTERS, type SideLetter, sideOfNow } from "./other-side.ts";
 export {
   baseTick,
   baseVelocity,

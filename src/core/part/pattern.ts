@@ -3,6 +3,7 @@ import type { NoteMap, NoteStream, Strike } from "../notemap/index.ts";
 import type { Arrangement } from "../song/arrangement.ts";
 import type { MeterChange, TempoChange } from "../time/index.ts";
 import type { Treatment } from "../treatment.ts";
+import type { OtherSide } from "./other-side.ts";
 import type { FilePlace, Timeline } from "./timeline.ts";
 
 /** One struck note. What was recorded never changes; what a hand sets is kept beside it. */
@@ -84,6 +85,8 @@ export interface Pattern {
   readonly lanes: readonly Lane[];
   /** The patterns that the take was cut into, and the song of them. Left out until it is cut. */
   readonly arrangement?: Arrangement;
+  /** Left out until a second set of settings is kept. */
+  readonly otherSide?: OtherSide;
 }
 
 /** What is known of a hit's note as it came in. */

@@ -47,7 +47,7 @@ export function placeHits(pattern: Pattern): ReadonlyMap<string, Placement> {
  * The note that a hit goes out on. Without an outgoing map it is the one it came in on, unless the map of the take names
  * another or a hand has moved it to another drum. A drum that the kit has no note for keeps the note it came in on, so that no hit is lost.
  */
-function noteOut(pattern: Pattern, hit: Hit): Pick<Placement, "note" | "channel" | "playsInstead"> {
+export function noteOut(pattern: Pattern, hit: Hit): Pick<Placement, "note" | "channel" | "playsInstead"> {
   const strike = strikeOf(pattern, hit);
   const { note, channel } = strike;
   const { outgoingMap, noteMap } = pattern;

@@ -23,6 +23,8 @@ export function touchedHitIds(edit: Edit, pattern: Pattern): readonly string[] {
     case "setOutgoingMap":
     case "changeMessages":
     case "arrange":
+    case "keepSide":
+    case "turnSide":
       return [];
     case "together":
       return edit.edits.flatMap((one) => touchedHitIds(one, pattern));

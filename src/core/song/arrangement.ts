@@ -102,8 +102,15 @@ export function treatmentIn(arrangement: Arrangement, pattern: SongPattern, lane
   if (feel === undefined && pushMs === undefined) return { settling, treatment: settling };
   const { feel: ofTake, ...rest } = settling;
   const laid = feel === undefined ? ofTake : feel === null ? undefined : feelOfCell(arrangement, feel);
-  const pushed = pushMs === undefined ? settling.timing : { ...settling.timing, pushMs };
+  const pushed = pushMs === undefined ? settling.timing : withPush(settling.timing, pushMs);
   return { settling, treatment: { ...rest, timing: pushed, ...(laid ? { feel: laid } : {}) } };
+}
+
+/** A push of its own is heard also where the timing step is off: then it is the only thing of it. */
+function withPush(timing: TimingTreatment, pushMs: number): TimingTreatment {
+  if (timing.isOn) return { ...timing, pushMs };
+  const { pushTicks: _ticks, exceptions: _exceptions, ...rest } = timing;
+  return { ...rest, isOn: true, pushMs, pushEvery: 1, pushFrom: 1, humanizeMs: 0 };
 }
 
 /** A cell's groove as a treatment has it; undefined if the groove is gone. */

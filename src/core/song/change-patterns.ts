@@ -36,12 +36,35 @@ export function cutInto(arrangement: Arrangement, cuts: readonly Cut[], newId: (
 /** Cuts the take into equally long patterns; the last one may be shorter. */
 export function cutsEvery(barCount: number, every: number): readonly Cut[] {
   const count = Math.ceil(barCount / every);
-  return Array.from({ length: count }, (_, index): Cut => {
-    const [firstBar, endBar] = [index * every, Math.min(barCount, (index + 1) * every)];
-    const colour = PATTERN_COLOURS[index % PATTERN_COLOURS.length]!;
-    const name = endBar - firstBar === 1 ? `Bar ${firstBar + 1}` : `Bars ${firstBar + 1} to ${endBar}`;
-    return { name, colour, firstBar, endBar };
-  });
+  return Array.from({ length: count }, (_, index) =>
+    cutOf(index * every, Math.min(barCount, (index + 1) * every), index),
+  );
+}
+
+function cutOf(firstBar: number, endBar: number, index: number): Cut {
+  const colour = PATTERN_COLOURS[index % PATTERN_COLOURS.length]!;
+  const name = endBar - firstBar === 1 ? `Bar ${firstBar + 1}` : `Bars ${firstBar + 1} to ${endBar}`;
+  return { name, colour, firstBar, endBar };
+}
+
+/** Where the take is cut: bars that a pattern begins with while another ends right before them. */
+export function cutBars({ patterns }: Arrangement): ReadonlySet<number> {
+  const ends = new Set(patterns.map(({ bars }) => bars.at(-1)));
+  return new Set(patterns.flatMap(({ bars: [first] }) => (first != null && ends.has(first - 1) ? [first] : [])));
+}
+
+/** Cuts the take before a bar, or joins the patterns that meet there. A take that was never cut is cut in two. */
+export function toggleCut(arrangement: Arrangement, bar: number, barCount: number, newId: () => string): Arrangement {
+  if (bar <= 0 || bar >= barCount) return arrangement;
+  if (arrangement.patterns.length === 0) {
+    const halves = [cutOf(0, bar, 0), cutOf(bar, barCount, 1)];
+    return cutInto(arrangement, halves, newId);
+  }
+  const over = arrangement.patterns.find(({ bars }) => bars.some((one, at) => one === bar && bars[at - 1] === bar - 1));
+  if (over) return splitPattern(arrangement, over.id, over.bars.indexOf(bar), newId);
+  const before = arrangement.patterns.find(({ bars }) => bars.at(-1) === bar - 1);
+  const after = arrangement.patterns.find(({ bars }) => bars[0] === bar);
+  return before && after ? joinPatterns(arrangement, before.id, after.id, newId) : arrangement;
 }
 
 /** Cuts a pattern in two before its nth bar, counted from 0, wherever the song plays it. Both keep its settings. */

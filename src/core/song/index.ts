@@ -2,8 +2,10 @@ export { type Arranging, arranging } from "./arrange.ts";
 export * from "./arrangement.ts";
 export * from "./change-cells.ts";
 export * from "./change-patterns.ts";
+export { exportSong } from "./export-song.ts";
 export { type FoundSection, findSections } from "./find-sections.ts";
 export { barTicksOf, type LaidPattern, type LaidSide, type LaidVoice, layPattern, withoutFeel } from "./lay-pattern.ts";
+export { type LaidSong, type PatternSheet, type PlayableSong, SongDesk } from "./lay-song.ts";
 export { type FeelDistance, type FeelProfile, profileOf, type Sameness, samenessOf } from "./sameness.ts";
 export {
   type PlacedPattern,

@@ -19,6 +19,12 @@ export const LISTEN: readonly GroupedCommand[] = [
     run: (bench) => turnTo(bench, "plain"),
   },
   {
+    id: "turnSide",
+    name: "Keep all settings as A and try B; again, turn from one to the other",
+    keys: ["`"],
+    run: ({ store }) => store.turnSide(),
+  },
+  {
     id: "flipVoice",
     name: "The open lane alone as recorded; again as cleaned",
     keys: ["Shift+C"],

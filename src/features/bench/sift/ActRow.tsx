@@ -1,11 +1,11 @@
 import { X } from "lucide-react";
+import { OneOf } from "../../../components/OneOf.tsx";
 import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
 import { choicesOf, idOf, meaningOfId } from "../../../components/stroke-choices.ts";
 import type { ChoreAct } from "../../../core/chore/index.ts";
 import { CONTOUR_SPANS, CONTOURS } from "../../../core/dynamics/index.ts";
 import { useBenchState } from "../../../store/bench-context.ts";
 import { NumberIn } from "./NumberIn.tsx";
-import { OneOf } from "./OneOf.tsx";
 
 /** What can be done, as it is offered, and how it begins. */
 export const ACTS: readonly { readonly name: string; readonly first: ChoreAct }[] = [

@@ -1,3 +1,4 @@
+import { OneOf } from "../../../components/OneOf.tsx";
 import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
 import { choicesOf, idOf, meaningOfId } from "../../../components/stroke-choices.ts";
 import { ROLES } from "../../../core/dynamics/index.ts";
@@ -7,7 +8,6 @@ import { formatGrid, gridStepTicks, parseGrid } from "../../../core/time/index.t
 import { useBenchState } from "../../../store/bench-context.ts";
 import { GRID_GROUPS } from "../grid-groups.ts";
 import { NumberIn } from "./NumberIn.tsx";
-import { OneOf } from "./OneOf.tsx";
 
 interface TestProps {
   readonly test: SiftTest;

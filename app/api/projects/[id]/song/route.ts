@@ -1,0 +1,17 @@
+import { readSongChoice } from "../../../../../src/api/schemas.ts";
+import { database } from "../../../../../src/server/database.ts";
+import { respond } from "../../../../../src/server/http.ts";
+import { exportSongOf } from "../../../../../src/server/use-cases.ts";
+
+export function GET(request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
+  return respond(async () => {
+    const choice = readSongChoice(new URL(request.url).searchParams);
+    const { fileName, type, bytes } = await exportSongOf(database(), (await params).id, choice);
+    return new Response(bytes as Uint8Array<ArrayBuffer>, {
+      headers: {
+        "content-type": type,
+        "content-disposition": `attachment; filename*=UTF-8''${encodeURIComponent(fileName)}`,
+      },
+    });
+  });
+}

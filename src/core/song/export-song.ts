@@ -1,0 +1,93 @@
+import { type Hit, hitsByVoice, type Pattern } from "../part/pattern.ts";
+import { noteOut } from "../part/place-hits.ts";
+import { META, type MidiMessage, writeMidiFile, writeText } from "../smf/index.ts";
+import { NO_ARRANGEMENT, type SongEntry } from "./arrangement.ts";
+import { SongDesk } from "./lay-song.ts";
+import type { SongPart, SongTime } from "./song-time.ts";
+
+const PEDAL_CONTROLLER = 4;
+/** How long a note lasts that nothing stops, in parts of a quarter: drums die away by themselves. */
+const NOTE_QUARTERS = 1 / 8;
+
+/**
+ * Writes a song as a Standard MIDI File: its clock and a marker for each pattern on the first track, and a track for each voice with
+ * its cleaned hits on the notes that the outgoing map gives them. Other tracks of the take are no part of it.
+ * @param entries what is written; null for the song
+ */
+export function exportSong(take: Pattern, entries: readonly SongEntry[] | null = null): Uint8Array {
+  const { time, parts } = new SongDesk(take).play(entries ?? take.arrangement?.song ?? NO_ARRANGEMENT.song);
+  const byVoice = hitsByVoice(take.hits);
+  const names = new Map(take.noteMap.voices.map(({ id, name }) => [id, name]));
+  const drums = parts.map((part) => ({
+    messages: withEnd(
+      [
+        textOf(0, META.trackName, names.get(part.voiceId) ?? part.voiceId),
+        ...notesOf(take, part, byVoice.get(part.voiceId) ?? []),
+      ],
+      time.lengthTicks,
+    ),
+  }));
+  return writeMidiFile({
+    format: 1,
+    division: { kind: "ppq", ppq: take.ppq },
+    tracks: [{ messages: withEnd(clockOf(time), time.lengthTicks) }, ...drums],
+    unknownChunks: [],
+    headerExtra: new Uint8Array(),
+  });
+}
+
+function clockOf({ places, meters, tempos }: SongTime): readonly MidiMessage[] {
+  const meta = (tick: number, metaType: number, data: readonly number[]): MidiMessage => ({
+    kind: "meta",
+    tick,
+    metaType,
+    data: Uint8Array.from(data),
+  });
+  return [
+    ...meters.map(({ tick, numerator, denominator }) =>
+      meta(tick, META.meter, [numerator, Math.log2(denominator), 24, 8]),
+    ),
+    ...tempos.map(({ tick, usPerQuarter: us }) => meta(tick, META.tempo, [us >> 16, (us >> 8) & 0xff, us & 0xff])),
+    ...places.map(({ startTick, pattern, entry }) =>
+      textOf(startTick, META.marker, entry.isMuted ? `${pattern.name} (muted)` : pattern.name),
+    ),
+  ];
+}
+
+function notesOf(take: Pattern, { rows, sides }: SongPart, hits: readonly Hit[]): readonly MidiMessage[] {
+  const { ticks, velocities } = sides.cleaned;
+  const notes = [...rows.keys()]
+    .map((at) => ({ hit: hits[rows[at]!]!, tick: ticks[at]!, velocity: velocities[at]! }))
+    .sort((a, b) => a.tick - b.tick)
+    .map((note) => ({ ...note, out: noteOut(take, note.hit) }));
+  const messages: MidiMessage[] = [];
+  let pedal: number | null = null;
+  for (const [index, { hit, tick, velocity, out }] of notes.entries()) {
+    // A kit that tells open from shut hats by the pedal needs to know where it was.
+    if (hit.pedal !== null && hit.pedal !== pedal) {
+      pedal = hit.pedal;
+      const status = 0xb0 | out.channel;
+      messages.push({ kind: "channel", tick, status, data1: PEDAL_CONTROLLER, data2: pedal });
+    }
+    const next = notes.slice(index + 1).find((one) => one.out.note === out.note && one.out.channel === out.channel);
+    const wanted = hit.lengthTicks ?? hit.chokedTicks ?? Math.round(take.ppq * NOTE_QUARTERS);
+    const length = Math.max(1, Math.min(wanted, next ? Math.max(1, next.tick - tick) : wanted));
+    messages.push(
+      { kind: "channel", tick, status: 0x90 | out.channel, data1: out.note, data2: velocity },
+      { kind: "channel", tick: tick + length, status: 0x80 | out.channel, data1: out.note, data2: 0 },
+    );
+  }
+  return messages;
+}
+
+/** In order of time, note-offs before what begins there, and an end mark where the song ends or its last note. */
+function withEnd(messages: readonly MidiMessage[], lengthTicks: number): readonly MidiMessage[] {
+  const isOff = (message: MidiMessage) => message.kind === "channel" && (message.status & 0xf0) === 0x80;
+  const sorted = messages.toSorted((a, b) => a.tick - b.tick || Number(isOff(b)) - Number(isOff(a)));
+  const tick = Math.max(lengthTicks, sorted.at(-1)?.tick ?? 0);
+  return [...sorted, { kind: "meta", tick, metaType: META.endOfTrack, data: new Uint8Array() }];
+}
+
+function textOf(tick: number, metaType: number, text: string): MidiMessage {
+  return { kind: "meta", tick, metaType, data: writeText(text) };
+}

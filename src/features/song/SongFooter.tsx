@@ -1,0 +1,113 @@
+import { Play, Square } from "lucide-react";
+import { useRef } from "react";
+import { toast } from "sonner";
+import { Hint } from "../../components/Hint.tsx";
+import { SideChoice } from "../../components/SideChoice.tsx";
+import { Toggle } from "../../components/Toggle.tsx";
+import { tickToBarBeat } from "../../core/time/index.ts";
+import { useBench, useBenchState } from "../../store/bench-context.ts";
+import { usePlayFrames } from "../../store/use-play-frames.ts";
+import type { SongDesk } from "../../store/use-song.ts";
+import { arrangementOf } from "./song-actions.ts";
+import { SIDE_KEYS } from "./song-keys.ts";
+
+interface SongFooterProps {
+  readonly desk: SongDesk;
+  readonly words: string;
+  readonly onSong: () => void;
+}
+
+/** Transport, what is played, which side, and which of two treatments. */
+export function SongFooter({ desk, words, onSong }: SongFooterProps) {
+  const bench = useBench();
+  const { store, playback } = bench;
+  const isPlaying = useBenchState((state) => state.isPlaying);
+  const side = useBenchState((state) => state.side);
+  const click = useBenchState((state) => state.click);
+  const soloed = useBenchState((state) => state.soloed);
+  const take = useBenchState((state) => state.shown);
+  const { patterns } = arrangementOf(take);
+  const alone = patterns.find(({ id }) => id === desk.entries?.[0]?.patternId);
+  const place = useRef<HTMLSpanElement>(null);
+  usePlayFrames((tick) => {
+    const { time } = desk.playable ?? {};
+    if (!time || !place.current) return;
+    const { barIndex, beatIndex } = tickToBarBeat(time.maps.meterMap, tick);
+    const here = time.places.findLast(({ startTick }) => startTick <= tick);
+    const text = `${barIndex + 1}:${beatIndex + 1} ${here?.pattern.name ?? ""}`;
+    if (place.current.textContent !== text) place.current.textContent = text;
+  });
+  return (
+    <footer className="flex min-h-[60px] shrink-0 flex-wrap items-center gap-x-5 border-t border-hairline bg-sheet px-[18px]">
+      <Hint text={isPlaying ? "Stop" : "Play"} keys="Space">
+        <button
+          type="button"
+          aria-label={isPlaying ? "Stop" : "Play"}
+          className="grid size-10 shrink-0 place-items-center rounded-full bg-spruce text-on-spruce hover:opacity-90"
+          onClick={() => void playback.toggle()}
+        >
+          {isPlaying ? (
+            <Square size={15} fill="currentColor" />
+          ) : (
+            <Play size={17} fill="currentColor" className="ml-0.5" />
+          )}
+        </button>
+      </Hint>
+      <p className="w-[168px] text-[13px] leading-snug">
+        <span ref={place} data-testid="song-place" className="block truncate text-[16px] font-bold">
+          1:1
+        </span>
+        {alone ? (
+          <>
+            {alone.name} over and over,{" "}
+            <button type="button" className="font-bold text-spruce underline" onClick={onSong}>
+              or the song
+            </button>
+          </>
+        ) : (
+          <span className="text-muted">plays the song</span>
+        )}
+      </p>
+      <SideChoice side={side} keysOf={SIDE_KEYS} onChoose={(next) => store.setState({ side: next })} />
+      <Hint
+        text={
+          take.otherSide
+            ? `You work on ${take.otherSide.letter === "A" ? "B" : "A"}. Turn to ${take.otherSide.letter}: all settings of the take and of the song`
+            : "Keep all settings as A, and go on with a second one, B"
+        }
+        keys="`"
+      >
+        <button
+          type="button"
+          className="rounded-lg border border-hairline-strong px-3 py-1 hover:bg-spruce-tint"
+          onClick={() => toast(store.turnSide(), { id: "command" })}
+        >
+          {take.otherSide ? (
+            <>
+              Settings <strong>{take.otherSide.letter === "A" ? "B" : "A"}</strong>
+              <span className="text-muted"> / {take.otherSide.letter}</span>
+            </>
+          ) : (
+            "Keep as A, try B"
+          )}
+        </button>
+      </Hint>
+      <span className="flex items-center gap-2 text-[13px]">
+        <Toggle label="Click" isOn={click.isOn} onChange={(isOn) => store.setState({ click: { ...click, isOn } })} />
+        click
+      </span>
+      {soloed.size > 0 && (
+        <button
+          type="button"
+          className="text-[13px] font-bold text-spruce underline"
+          onClick={() => store.setState({ soloed: new Set() })}
+        >
+          Hear all voices
+        </button>
+      )}
+      <p role="status" className="ml-auto min-w-0 truncate text-right text-[13px] text-muted">
+        {words}
+      </p>
+    </footer>
+  );
+}

@@ -1,0 +1,136 @@
+"use client";
+
+import { useCallback, useEffect, useState } from "react";
+import { toast } from "sonner";
+import { Button } from "../../components/Button.tsx";
+import { HistoryButtons } from "../../components/HistoryButtons.tsx";
+import { OpeningProject } from "../../components/OpeningProject.tsx";
+import { ProjectWords } from "../../components/ProjectWords.tsx";
+import { TopBar } from "../../components/TopBar.tsx";
+import { BenchContext, redo, savingOf, undo, useBench, useBenchState } from "../../store/bench-context.ts";
+import { songScore } from "../../store/song-score.ts";
+import { useGrooves } from "../../store/use-grooves.ts";
+import { useOpenBench } from "../../store/use-open-bench.ts";
+import { useSongDesk } from "../../store/use-song.ts";
+import { CellCard } from "./CellCard.tsx";
+import { Matrix } from "./Matrix.tsx";
+import { PatternCard } from "./PatternCard.tsx";
+import { SongExport } from "./SongExport.tsx";
+import { SongFooter } from "./SongFooter.tsx";
+import { SongRow } from "./SongRow.tsx";
+import { arrangeBy, arrangementOf, type CellRange, cellsIn, choiceWords, clearCells } from "./song-actions.ts";
+import { useSongKeys } from "./song-keys.ts";
+import { TakeStrip } from "./TakeStrip.tsx";
+
+/** The song: a take cut into patterns, the order they are played in, and what every voice does in each of them. */
+export function SongScreen({ projectId }: { projectId: string }) {
+  const [bench, problem] = useOpenBench(projectId);
+  if (!bench) return <OpeningProject here="Song" problem={problem} />;
+  return (
+    <BenchContext value={bench}>
+      <Song projectId={projectId} />
+    </BenchContext>
+  );
+}
+
+function Song({ projectId }: { projectId: string }) {
+  const bench = useBench();
+  const { store, playback } = bench;
+  const desk = useSongDesk(store);
+  const shelf = useGrooves();
+  const [range, setRange] = useState<CellRange | null>(null);
+  const [isExporting, setIsExporting] = useState(false);
+  const openExport = useCallback(() => setIsExporting(true), []);
+  const take = useBenchState((state) => state.shown);
+  const { patterns } = arrangementOf(take);
+  useSongKeys(bench, openExport);
+  useEffect(() => playback.playInstead(() => songScore(store.getState(), desk.playable)), [playback, store, desk]);
+  const choice = cellsIn(
+    range,
+    patterns,
+    take.lanes.map(({ voiceId }) => voiceId),
+  );
+  const chosen = choice.patternIds.length === 1 ? patterns.find(({ id }) => id === choice.patternIds[0]) : undefined;
+  const playAlone = async (patternId: string) => {
+    playback.stop();
+    await desk.choose([{ id: "alone", patternId, repeats: 1 }]);
+    store.setState({ playheadTick: 0, loop: { startTick: 0, endTick: desk.playable?.time.lengthTicks ?? 0 } });
+    await playback.play();
+  };
+  const playSong = async () => {
+    playback.stop();
+    await desk.choose(null);
+    store.setState({ playheadTick: 0, loop: null });
+  };
+  const words = choiceWords(choice, patterns, take);
+  return (
+    <div className="flex h-screen min-w-[1000px] flex-col overflow-hidden">
+      <TopBar here="Song" projectId={projectId}>
+        <Actions />
+        <Button disabled={patterns.length === 0} onClick={openExport}>
+          Export
+        </Button>
+      </TopBar>
+      <main className="flex min-h-0 flex-1 flex-col gap-2 pt-1">
+        <h1 className="sr-only">Song</h1>
+        <TakeStrip desk={desk} />
+        <SongRow desk={desk} />
+        {patterns.length === 0 ? (
+          <div className="m-auto max-w-[560px] pb-20 text-center">
+            <p className="text-[20px] font-bold">This take is not cut yet</p>
+            <p className="mt-2 text-muted">
+              Cut it by what repeats, and each stretch that is played alike becomes a pattern with settings of its own.
+              The take stays whole, and you can cut it again.
+            </p>
+          </div>
+        ) : (
+          <div className="flex min-h-0 flex-1 gap-4 border-t border-hairline pl-5">
+            <div className="min-h-0 min-w-0 flex-1 overflow-auto pb-4">
+              {desk.laid === null && (
+                <p role="status" className="p-2 text-muted">
+                  Laying the patterns …
+                </p>
+              )}
+              <Matrix
+                desk={desk}
+                range={range}
+                onChoose={setRange}
+                onClear={() => arrangeBy(bench, `As the take: ${words}`, (before) => clearCells(before, choice.places))}
+              />
+            </div>
+            <aside
+              aria-label="Settings of what is chosen"
+              className="w-[330px] shrink-0 overflow-y-auto border-l border-hairline bg-sheet px-4 py-3"
+            >
+              {chosen && <PatternCard key={chosen.id} pattern={chosen} onAlone={() => void playAlone(chosen.id)} />}
+              <div className={chosen ? "pt-3" : ""}>
+                <CellCard desk={desk} shelf={shelf} range={range} />
+              </div>
+            </aside>
+          </div>
+        )}
+      </main>
+      <SongFooter desk={desk} words={words} onSong={() => void playSong()} />
+      <SongExport isOpen={isExporting} onOpenChange={setIsExporting} />
+    </div>
+  );
+}
+
+function Actions() {
+  const bench = useBench();
+  const project = useBenchState((state) => state.project);
+  const saving = useBenchState(savingOf);
+  const undoStep = useBenchState(({ history }) => history.done.at(-1)?.label ?? null);
+  const redoStep = useBenchState(({ history }) => history.undone.at(-1)?.label ?? null);
+  return (
+    <>
+      <ProjectWords name={project.name} book={project.book} saving={saving} />
+      <HistoryButtons
+        undoStep={undoStep}
+        redoStep={redoStep}
+        onUndo={() => toast(undo(bench), { id: "command" })}
+        onRedo={() => toast(redo(bench), { id: "command" })}
+      />
+    </>
+  );
+}

@@ -1,0 +1,200 @@
+import { Scissors } from "lucide-react";
+import { type KeyboardEvent, useMemo, useState } from "react";
+import { toast } from "sonner";
+import { Button } from "../../components/Button.tsx";
+import { SentenceNumber } from "../../components/SentenceNumber.tsx";
+import { cutBars, cutInto, cutsEvery, toggleCut } from "../../core/song/index.ts";
+import { useBench, useBenchState } from "../../store/bench-context.ts";
+import type { LaneView } from "../../store/lane-view.ts";
+import type { SongDesk } from "../../store/use-song.ts";
+import { arrangeBy, arrangementOf, takeBars } from "./song-actions.ts";
+
+const HEIGHT = 44;
+
+/** The take as it is, bar by bar, and where it is cut: by what repeats, every few bars, or at any bar line by hand. */
+export function TakeStrip({ desk }: { desk: SongDesk }) {
+  const bench = useBench();
+  const { store } = bench;
+  const arrangement = useBenchState((state) => arrangementOf(state.shown));
+  const lanes = useBenchState((state) => state.lanes);
+  const maps = useBenchState((state) => state.maps);
+  const lengthTicks = useBenchState((state) => state.pattern.lengthTicks);
+  const bars = useMemo(() => takeBars(store.getState()), [store, maps, lengthTicks]);
+  const counts = useMemo(() => hitsPerBar(lanes, bars), [lanes, bars]);
+  const [every, setEvery] = useState(4);
+  const [isSeeking, setIsSeeking] = useState(false);
+  const [cursor, setCursor] = useState(1);
+  const [pointed, setPointed] = useState<number | null>(null);
+  const cuts = cutBars(arrangement);
+  const most = Math.max(1, ...counts);
+  const count = bars.length;
+  const cut = (label: string, make: Parameters<typeof cutInto>[1]) => {
+    arrangeBy(bench, label, (before) => cutInto(before, make, store.newId));
+    const { length } = arrangementOf(store.getState().pattern).patterns;
+    toast(`The take is cut into ${length} ${length === 1 ? "pattern" : "patterns"}. It stays whole.`, {
+      id: "command",
+    });
+  };
+  const byRepeats = async () => {
+    setIsSeeking(true);
+    const sections = await desk.sections();
+    setIsSeeking(false);
+    cut("Cut the take by what repeats", sections);
+  };
+  const toggle = (bar: number) => {
+    const isCut = cuts.has(bar);
+    arrangeBy(bench, `${isCut ? "Join" : "Cut"} before bar ${bar + 1}`, (before) =>
+      toggleCut(before, bar, count, store.newId),
+    );
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    const steps: Readonly<Record<string, number>> = { ArrowLeft: -1, ArrowRight: 1, PageUp: -4, PageDown: 4 };
+    const step = steps[event.key];
+    if (step !== undefined) setCursor((bar) => Math.max(1, Math.min(count - 1, bar + step)));
+    else if (event.key === "Home") setCursor(1);
+    else if (event.key === "End") setCursor(count - 1);
+    else if (event.key === "Enter") toggle(cursor);
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+  const barAt = (clientX: number, strip: Element) => {
+    const { left, width } = strip.getBoundingClientRect();
+    return Math.max(1, Math.min(count - 1, Math.round(((clientX - left) / width) * count)));
+  };
+  const labelEvery = [1, 2, 4, 8, 16, 32, 64, 128].find((step) => count / step <= 28) ?? 256;
+  return (
+    <section aria-label="The take" className="grid grid-cols-[186px_1fr] items-center gap-x-3 px-5">
+      <div className="text-[13px] leading-snug">
+        <h2 className="flex items-center gap-1.5 font-bold">
+          <Scissors size={14} aria-hidden="true" /> The take
+        </h2>
+        <span className="text-muted">
+          {count} {count === 1 ? "bar" : "bars"}. Click a bar line to cut or join.
+        </span>
+      </div>
+      <div
+        role="slider"
+        tabIndex={0}
+        aria-label="Bar line to cut at"
+        aria-valuemin={2}
+        aria-valuemax={Math.max(2, count)}
+        aria-valuenow={cursor + 1}
+        aria-valuetext={`before bar ${cursor + 1}, ${cuts.has(cursor) ? "cut; Enter joins" : "whole; Enter cuts"}`}
+        className="relative cursor-col-resize"
+        onKeyDown={onKeyDown}
+        onPointerMove={(event) => setPointed(barAt(event.clientX, event.currentTarget))}
+        onPointerLeave={() => setPointed(null)}
+        onClick={(event) => {
+          const bar = barAt(event.clientX, event.currentTarget);
+          setCursor(bar);
+          toggle(bar);
+        }}
+      >
+        <svg
+          viewBox={`0 0 ${count} ${HEIGHT}`}
+          preserveAspectRatio="none"
+          className="h-11 w-full rounded-md border border-hairline bg-sheet"
+          aria-hidden="true"
+        >
+          {arrangement.patterns.flatMap(({ id, colour, bars: own }) =>
+            runsOf(own).map(([from, to]) => (
+              <rect
+                key={`${id} ${from}`}
+                x={from}
+                width={to - from}
+                y={0}
+                height={HEIGHT}
+                fill={`var(--${colour})`}
+                fillOpacity={0.2}
+              />
+            )),
+          )}
+          {counts.map((hits, bar) => (
+            <rect
+              // biome-ignore lint/suspicious/noArrayIndexKey: a bar is its place
+              key={bar}
+              x={bar + 0.15}
+              width={0.7}
+              y={HEIGHT - 3 - (hits / most) * 26}
+              height={(hits / most) * 26}
+              fill="var(--muted)"
+              fillOpacity={0.55}
+            />
+          ))}
+        </svg>
+        {[...cuts].map((bar) => (
+          <Line key={bar} at={bar / count} className="bg-ink" />
+        ))}
+        {pointed !== null && <Line at={pointed / count} className="bg-amber" />}
+        <Line at={cursor / count} className="hidden bg-spruce [[role=slider]:focus-visible_&]:block" />
+        {bars.map((_, bar) =>
+          bar % labelEvery === 0 ? (
+            <span
+              // biome-ignore lint/suspicious/noArrayIndexKey: a bar is its place
+              key={bar}
+              className="pointer-events-none absolute top-0.5 pl-1 text-[12px] text-muted"
+              style={{ left: `${(bar / count) * 100}%` }}
+            >
+              {bar + 1}
+            </span>
+          ) : null,
+        )}
+      </div>
+      <div className="col-start-2 mt-1.5 flex flex-wrap items-center gap-3 text-[13px]">
+        <Button className="px-2.5 text-[13px]" disabled={isSeeking} onClick={() => void byRepeats()}>
+          {isSeeking ? "Listening for repeats …" : "Cut by what repeats"}
+        </Button>
+        <Button className="px-2.5 text-[13px]" onClick={() => cut(`Cut every ${every} bars`, cutsEvery(count, every))}>
+          Cut every
+        </Button>
+        <SentenceNumber
+          label="Bars of each pattern"
+          min={1}
+          max={64}
+          step={1}
+          unit={every === 1 ? "bar" : "bars"}
+          value={every}
+          usual={4}
+          onPreview={(value) => setEvery(Math.round(value))}
+          onCommit={(value) => setEvery(Math.round(value))}
+          onCancel={() => {}}
+        />
+        <span className="text-muted">Patterns that are cut the same keep their name and settings.</span>
+      </div>
+    </section>
+  );
+}
+
+function Line({ at, className }: { at: number; className: string }) {
+  return (
+    <span
+      className={`pointer-events-none absolute top-0 h-11 w-[2px] -translate-x-px ${className}`}
+      style={{ left: `${at * 100}%` }}
+    />
+  );
+}
+
+/** Bars that follow one another in the take. */
+function runsOf(bars: readonly (number | null)[]): readonly (readonly [from: number, to: number])[] {
+  const runs: [number, number][] = [];
+  for (const bar of bars) {
+    if (bar === null) continue;
+    const last = runs.at(-1);
+    if (last?.[1] === bar) last[1] = bar + 1;
+    else runs.push([bar, bar + 1]);
+  }
+  return runs;
+}
+
+function hitsPerBar(lanes: readonly LaneView[], bars: ReturnType<typeof takeBars>): readonly number[] {
+  const counts = bars.map(() => 0);
+  for (const { cleaned } of lanes) {
+    let bar = 0;
+    for (const tick of cleaned.slotTicks) {
+      while (bar + 1 < bars.length && tick >= bars[bar]!.endTick) bar++;
+      counts[bar]!++;
+    }
+  }
+  return counts;
+}

@@ -1,0 +1,187 @@
+import { findVoice, type Voice } from "../../core/notemap/index.ts";
+import type { Edit, Pattern } from "../../core/part/index.ts";
+import {
+  type Arrangement,
+  arranging,
+  barsOf,
+  type CellPlace,
+  type Cells,
+  type CellTreatment,
+  cellOf,
+  changeCells,
+  feelOfCell,
+  NO_ARRANGEMENT,
+  type SongPattern,
+} from "../../core/song/index.ts";
+import type { Bar } from "../../core/time/index.ts";
+import type { Bench } from "../../store/bench-context.ts";
+import type { BenchState } from "../../store/bench-store.ts";
+
+// What the song screen does and says, for its buttons, keys and menus alike.
+
+export const arrangementOf = ({ arrangement }: Pick<Pattern, "arrangement">): Arrangement =>
+  arrangement ?? NO_ARRANGEMENT;
+
+type Change = (arrangement: Arrangement) => Arrangement;
+
+function editOf({ pattern }: BenchState, change: Change): Edit {
+  const before = arrangementOf(pattern);
+  return { kind: "arrange", ...arranging(before, change(before)) };
+}
+
+/** Changes the song, as one step that can be undone. */
+export function arrangeBy({ store }: Bench, label: string, change: Change): void {
+  store.commit(label, editOf(store.getState(), change));
+}
+
+/** Shows and plays what a change would do, for the time of a drag. */
+export function previewArrange({ store }: Bench, change: Change): void {
+  store.preview(editOf(store.getState(), change));
+}
+
+const knownBars = new WeakMap<BenchState["maps"], { readonly lengthTicks: number; readonly bars: readonly Bar[] }>();
+
+/** The bars of the open take. */
+export function takeBars({ pattern, maps }: Pick<BenchState, "pattern" | "maps">): readonly Bar[] {
+  const known = knownBars.get(maps);
+  if (known?.lengthTicks === pattern.lengthTicks) return known.bars;
+  const bars = barsOf(pattern, maps);
+  knownBars.set(maps, { lengthTicks: pattern.lengthTicks, bars });
+  return bars;
+}
+
+/** What is chosen in the matrix: a corner and the opposite one. */
+export interface CellRange {
+  readonly from: CellPlace;
+  readonly to: CellPlace;
+}
+
+/** The rows, columns and cells of a choice; none if it names what is no longer there. */
+export function cellsIn(
+  range: CellRange | null,
+  patterns: readonly SongPattern[],
+  voiceIds: readonly string[],
+): {
+  readonly patternIds: readonly string[];
+  readonly voiceIds: readonly string[];
+  readonly places: readonly CellPlace[];
+} {
+  const none = { patternIds: [], voiceIds: [], places: [] };
+  if (!range) return none;
+  const rowOf = ({ patternId }: CellPlace) => patterns.findIndex(({ id }) => id === patternId);
+  const columnOf = ({ voiceId }: CellPlace) => voiceIds.indexOf(voiceId);
+  const rows = [rowOf(range.from), rowOf(range.to)];
+  const columns = [columnOf(range.from), columnOf(range.to)];
+  if (Math.min(...rows, ...columns) < 0) return none;
+  const chosen = patterns.slice(Math.min(...rows), Math.max(...rows) + 1).map(({ id }) => id);
+  const voices = voiceIds.slice(Math.min(...columns), Math.max(...columns) + 1);
+  return {
+    patternIds: chosen,
+    voiceIds: voices,
+    places: chosen.flatMap((patternId) => voices.map((voiceId) => ({ patternId, voiceId }))),
+  };
+}
+
+/** What is chosen, in words. */
+export function choiceWords(
+  { patternIds, voiceIds, places }: ReturnType<typeof cellsIn>,
+  patterns: readonly SongPattern[],
+  pattern: Pattern,
+): string {
+  if (places.length === 0) return "Nothing is chosen.";
+  const patternName = patterns.find(({ id }) => id === patternIds[0])?.name ?? "";
+  const voiceName = findVoice(pattern.noteMap, voiceIds[0] ?? "").name;
+  const allVoices = voiceIds.length === pattern.lanes.length;
+  const allPatterns = patternIds.length === patterns.length;
+  const voices = voiceIds.length === 1 ? voiceName : allVoices ? "All voices" : `${voiceIds.length} voices`;
+  const where = patternIds.length === 1 ? patternName : allPatterns ? "all patterns" : `${patternIds.length} patterns`;
+  return `${voices} in ${where}`;
+}
+
+/** What a cell does, in words. */
+export function cellWords(
+  arrangement: Arrangement,
+  pattern: SongPattern,
+  { voiceId, treatment }: Pattern["lanes"][number],
+) {
+  const cell = cellOf(arrangement, pattern, voiceId);
+  const laid =
+    cell.feel === undefined
+      ? treatment.feel?.isOn
+        ? treatment.feel
+        : null
+      : cell.feel && feelOfCell(arrangement, cell.feel);
+  const pushMs = cell.pushMs ?? treatment.timing.pushMs;
+  const words = [
+    laid ? `${laid.groove.name}, timing ${laid.timingPercent} %, loudness ${laid.accentPercent} %` : "no groove",
+    ...(pushMs === 0 ? [] : [`${Math.abs(pushMs)} ms ${pushMs < 0 ? "ahead" : "behind"}`]),
+    ...(cell.timing ? [`pulled ${cell.timing.strengthPercent} %`] : []),
+    ...(cell.dynamics?.isOn ? [`loudness ${cell.dynamics.loudnessPercent} %`] : []),
+  ];
+  const isOwn = Object.keys(cell).length > 0;
+  return `${words.join(", ")}${isOwn ? "" : ", as the take"}`;
+}
+
+export interface CellMarks {
+  readonly groove: string | null;
+  readonly isOwn: boolean;
+  readonly pushMs: number;
+}
+
+/** What is set in a cell itself, or in a pattern that it follows. */
+export function marksOfCell(arrangement: Arrangement, pattern: SongPattern, voiceId: string): CellMarks {
+  const cell = cellOf(arrangement, pattern, voiceId);
+  const groove = cell.feel ? (arrangement.grooves[cell.feel.grooveId]?.name ?? null) : null;
+  return { groove, isOwn: Object.keys(cell).length > 0, pushMs: cell.pushMs ?? 0 };
+}
+
+/** The value that all chosen cells have; undefined if they differ. */
+export function sharedBy<Value>(
+  arrangement: Arrangement,
+  places: readonly CellPlace[],
+  read: (cell: CellTreatment, voiceId: string) => Value,
+): Value | undefined {
+  const values = places.flatMap(({ patternId, voiceId }) => {
+    const pattern = arrangement.patterns.find(({ id }) => id === patternId);
+    return pattern ? [read(cellOf(arrangement, pattern, voiceId), voiceId)] : [];
+  });
+  const [first] = values;
+  return values.every((value) => value === first) ? first : undefined;
+}
+
+/** Gives cells back to what they follow. */
+export function clearCells(arrangement: Arrangement, places: readonly CellPlace[]): Arrangement {
+  return changeCells(arrangement, places, () => ({
+    timing: undefined,
+    dynamics: undefined,
+    feel: undefined,
+    pushMs: undefined,
+  }));
+}
+
+export function hasCells({ cells = {} }: { readonly cells?: Cells }): boolean {
+  return Object.keys(cells).length > 0;
+}
+
+export const voicesOf = ({ lanes, noteMap }: Pick<Pattern, "lanes" | "noteMap">): readonly Voice[] =>
+  lanes.map(({ voiceId }) => findVoice(noteMap, voiceId));
+
+/** `Bars 1 to 8 of the take`, or as much of it as can be said shortly. */
+export function barWords({ bars, turnedTicks }: SongPattern, ppq: number): string {
+  const runs: string[] = [];
+  for (let at = 0; at < bars.length; ) {
+    const first = bars[at]!;
+    let end = at + 1;
+    if (first === null) {
+      while (end < bars.length && bars[end] === null) end++;
+      runs.push(end - at === 1 ? "a silent bar" : `${end - at} silent bars`);
+    } else {
+      while (end < bars.length && bars[end] === first + end - at) end++;
+      runs.push(end - at === 1 ? `${first + 1}` : `${first + 1} to ${first + end - at}`);
+    }
+    at = end;
+  }
+  const shown = runs.length > 4 ? [...runs.slice(0, 3), `${runs.length - 3} more`] : runs;
+  const turned = turnedTicks ? `, turned by ${Math.round((turnedTicks / ppq) * 100) / 100} quarters` : "";
+  return `${bars.length === 1 ? "Bar" : "Bars"} ${shown.join(", ")} of the take${turned}`;
+}

@@ -1,0 +1,46 @@
+import type { SoundEvent } from "../audio/index.ts";
+import { barAt, msToTick, type TimeMaps, tickToMs } from "../core/time/index.ts";
+
+/** What is played: a take, or a song that was made of it. */
+export interface Score {
+  readonly maps: TimeMaps;
+  readonly lengthTicks: number;
+  /** In ms from its beginning; the end is not included. */
+  eventsBetween(startMs: number, endMs: number): readonly SoundEvent[];
+}
+
+const SHORTEST_CLICK_MS = 40;
+const CLICK_VELOCITY = { bar: 100, beat: 72, offBeat: 44 } as const;
+
+/** The click follows the pulses of the meter, with off-beats half-way, or on the last third of a compound pulse. */
+export function clickEvents(
+  click: { readonly isOn: boolean; readonly hasOffBeats: boolean },
+  { maps, lengthTicks }: Score,
+  startMs: number,
+  endMs: number,
+): SoundEvent[] {
+  if (!click.isOn) return [];
+  const events: SoundEvent[] = [];
+  const add = (kind: keyof typeof CLICK_VELOCITY, tick: number) => {
+    const ms = tickToMs(maps.tempoMap, tick);
+    if (ms < startMs - 1e-6 || ms >= endMs - 1e-6) return;
+    events.push({ key: `click ${tick}`, ms, voiceId: "click", articulationId: kind, velocity: CLICK_VELOCITY[kind] });
+  };
+  const endTick = Math.min(lengthTicks, msToTick(maps.tempoMap, endMs));
+  let bar = barAt(maps.meterMap, Math.max(0, msToTick(maps.tempoMap, startMs)));
+  while (bar.startTick < endTick) {
+    const barMs = tickToMs(maps.tempoMap, bar.endTick) - tickToMs(maps.tempoMap, bar.startTick);
+    // A tempo that nobody can count would ask for thousands of clicks at once.
+    if (barMs / bar.pulseTicks.length < SHORTEST_CLICK_MS) return events;
+    const isCompound = bar.meter.denominator >= 8 && bar.meter.numerator % 3 === 0 && bar.meter.numerator > 3;
+    for (const [index, pulse] of bar.pulseTicks.entries()) {
+      const pulseTick = bar.startTick + pulse;
+      if (pulseTick >= bar.endTick) break;
+      add(index === 0 ? "bar" : "beat", pulseTick);
+      const nextTick = Math.min(bar.endTick, bar.startTick + (bar.pulseTicks[index + 1] ?? Number.POSITIVE_INFINITY));
+      if (click.hasOffBeats) add("offBeat", pulseTick + (nextTick - pulseTick) * (isCompound ? 2 / 3 : 1 / 2));
+    }
+    bar = barAt(maps.meterMap, bar.endTick);
+  }
+  return events;
+}

@@ -1,0 +1,122 @@
+import { useEffect, useMemo, useState } from "react";
+import type { GrooveLayer, GrooveWish } from "../core/groove/index.ts";
+import type { Pattern } from "../core/part/index.ts";
+import {
+  type CellPlace,
+  type FoundSection,
+  type LaidSong,
+  NO_ARRANGEMENT,
+  type PlayableSong,
+  type SongEntry,
+} from "../core/song/index.ts";
+import { startSong } from "../workers/index.ts";
+import type { BenchStore } from "./bench-store.ts";
+
+/** How a groove is taken from cells. */
+export type TakeWish = Omit<GrooveWish, "among" | "firstBar">;
+
+/** A song that is laid in a worker whenever something of it changes. */
+export class SongDesk {
+  readonly #helper = startSong();
+  readonly #store: BenchStore;
+  readonly #stop: () => void;
+  readonly #listeners = new Set<() => void>();
+  /** What is on the worker's desk. */
+  #take: Pattern | null = null;
+  #laidFor: Pattern["arrangement"] | "nothing" = "nothing";
+  #entries: readonly SongEntry[] | null = null;
+  #isRunning = false;
+  #isEnded = false;
+  laid: LaidSong | null = null;
+  playable: PlayableSong | null = null;
+
+  constructor(store: BenchStore) {
+    this.#store = store;
+    this.#stop = store.subscribe(() => void this.#update());
+    void this.#update();
+  }
+
+  /** What is played: some entries, such as one pattern alone, or the song (null). */
+  async choose(entries: readonly SongEntry[] | null): Promise<void> {
+    this.#entries = entries;
+    await this.#play();
+  }
+
+  get entries(): readonly SongEntry[] | null {
+    return this.#entries;
+  }
+
+  sections(): Promise<readonly FoundSection[]> {
+    const { pattern } = this.#store.getState();
+    // The channel's types take a union of promises for the promise of a union.
+    return this.#helper.run((song) => song.sections(pattern) as Promise<readonly FoundSection[]>);
+  }
+
+  /** The groove of some cells, as it is heard there or as it was recorded. */
+  take(places: readonly CellPlace[], wish: TakeWish): Promise<readonly GrooveLayer[]> {
+    return this.#helper.run((song) => song.take(places, wish) as Promise<readonly GrooveLayer[]>);
+  }
+
+  subscribe(listener: () => void): () => void {
+    this.#listeners.add(listener);
+    return () => this.#listeners.delete(listener);
+  }
+
+  end(): void {
+    this.#isEnded = true;
+    this.#stop();
+    this.#helper.end();
+  }
+
+  async #update(): Promise<void> {
+    const { shown } = this.#store.getState();
+    if (this.#isRunning || this.#isEnded || this.#isLaid(shown)) return;
+    this.#isRunning = true;
+    if (!this.#take || !isSameTake(this.#take, shown)) {
+      await this.#helper.run((song) => song.open(shown));
+      this.#take = shown;
+    }
+    const arrangement = shown.arrangement ?? NO_ARRANGEMENT;
+    const laid = await this.#helper.run((song) => song.lay(arrangement) as Promise<LaidSong | null>);
+    this.#isRunning = false;
+    if (this.#isEnded) return;
+    this.#laidFor = shown.arrangement;
+    this.laid = laid;
+    await this.#play();
+    // Something may have changed in the meantime.
+    void this.#update();
+  }
+
+  #isLaid(shown: Pattern): boolean {
+    return this.#take !== null && isSameTake(this.#take, shown) && this.#laidFor === shown.arrangement;
+  }
+
+  async #play(): Promise<void> {
+    const entries = this.#entries;
+    const playable = await this.#helper.run((song) => song.play(entries) as Promise<PlayableSong | null>);
+    if (this.#isEnded) return;
+    this.playable = playable;
+    for (const listener of this.#listeners) listener();
+  }
+}
+
+/** Patterns name bars of the take, and are laid anew where its hits, settings or time are others. */
+function isSameTake(a: Pattern, b: Pattern): boolean {
+  return (
+    a.hits === b.hits &&
+    a.lanes === b.lanes &&
+    a.meters === b.meters &&
+    a.tempos === b.tempos &&
+    a.noteMap === b.noteMap &&
+    a.lengthTicks === b.lengthTicks
+  );
+}
+
+/** The desk of the open take, which ends with the screen, and what is laid on it now. */
+export function useSongDesk(store: BenchStore): SongDesk {
+  const desk = useMemo(() => new SongDesk(store), [store]);
+  const [, setTurn] = useState(0);
+  useEffect(() => desk.subscribe(() => setTurn((turn) => turn + 1)), [desk]);
+  useEffect(() => () => desk.end(), [desk]);
+  return desk;
+}

@@ -1,0 +1,51 @@
+import { expose } from "comlink";
+import type { GrooveLayer } from "../core/groove/index.ts";
+import type { Pattern } from "../core/part/index.ts";
+import {
+  type Arrangement,
+  barsOf,
+  type CellPlace,
+  type FoundSection,
+  findSections,
+  type LaidSong,
+  type PlayableSong,
+  SongDesk,
+  type SongEntry,
+  songVoices,
+} from "../core/song/index.ts";
+import { buildTimeMaps } from "../core/time/index.ts";
+
+let desk: SongDesk | null = null;
+
+const song = {
+  /** Takes a take on the desk; what follows is about it. */
+  open(take: Pattern): void {
+    desk = new SongDesk(take);
+  },
+
+  /** Lays an arrangement of the take that is on the desk. */
+  lay(arrangement: Arrangement): LaidSong | null {
+    desk?.arrange(arrangement);
+    return desk?.lay() ?? null;
+  },
+
+  /** What sounds when. @param entries what is played; null for the song */
+  play(entries: readonly SongEntry[] | null): PlayableSong | null {
+    return desk?.play(entries) ?? null;
+  },
+
+  /** The groove of some cells. */
+  take(places: readonly CellPlace[], wish: Parameters<SongDesk["take"]>[1]): readonly GrooveLayer[] {
+    return desk?.take(places, wish) ?? [];
+  },
+
+  /** The sections of a take, by what repeats. */
+  sections(take: Pattern): readonly FoundSection[] {
+    const maps = buildTimeMaps(take);
+    const bars = barsOf(take, maps);
+    return findSections(songVoices(take, maps, bars), bars, take.ppq);
+  },
+};
+
+export type Song = typeof song;
+expose(song);
