@@ -115,7 +115,10 @@ export function CellCard({ desk, shelf, range }: CellCardProps) {
   };
   const first = arrangement.patterns.find(({ id }) => id === places[0]!.patternId)!;
   const ofFirst = effective(first, places[0]!.voiceId);
-  const strength = shared((cell, voiceId) => (cell.timing ?? laneOf(voiceId).treatment.timing).strengthPercent);
+  const strength = shared((cell, voiceId) => {
+    const { isOn, strengthPercent } = cell.timing ?? laneOf(voiceId).treatment.timing;
+    return isOn ? strengthPercent : 0;
+  });
   const loudness = shared((cell, voiceId) => {
     const dynamics = cell.dynamics ?? laneOf(voiceId).treatment.dynamics;
     return dynamics?.isOn ? dynamics.loudnessPercent : 100;
@@ -194,6 +197,7 @@ export function CellCard({ desk, shelf, range }: CellCardProps) {
           max={100}
           step={1}
           unit="%"
+          say={(value) => (value === 0 ? "nothing" : `${value} %`)}
           {...number("Pull", strength, ofFirst.timing.strengthPercent, (next) =>
             bySettling(({ timing }) => ({ timing: { ...timing, isOn: true, strengthPercent: Math.round(next) } })),
           )}

@@ -58,7 +58,7 @@ export function PatternCard({ pattern, onAlone }: PatternCardProps) {
     </button>
   );
   return (
-    <section aria-label={`Pattern ${name}`} className="border-b border-hairline pb-3">
+    <section aria-label={`Pattern ${name}`} className="mt-3 border-t border-hairline pt-3">
       <h2 className="text-[17px] leading-tight">
         <EditableName
           label="Name of the pattern"

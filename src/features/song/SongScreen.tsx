@@ -102,10 +102,8 @@ function Song({ projectId }: { projectId: string }) {
               aria-label="Settings of what is chosen"
               className="w-[330px] shrink-0 overflow-y-auto border-l border-hairline bg-sheet px-4 py-3"
             >
+              <CellCard desk={desk} shelf={shelf} range={range} />
               {chosen && <PatternCard key={chosen.id} pattern={chosen} onAlone={() => void playAlone(chosen.id)} />}
-              <div className={chosen ? "pt-3" : ""}>
-                <CellCard desk={desk} shelf={shelf} range={range} />
-              </div>
             </aside>
           </div>
         )}
