@@ -115,13 +115,14 @@ type LaneRows = Pick<LaneColumns, "ticks" | "isPinned" | "isVelocityPinned">;
 
 function rowsOfPlaced(placed: PlacedHits, firstRow: number, endRow: number): PlacedHits {
   if (firstRow === 0 && endRow === placed.ticks.length) return placed;
-  const { ticks, slotTicks, driftsMs, flags, mainRows } = placed;
+  const { ticks, slotTicks, driftsMs, flags, mainRows, leaders } = placed;
   return {
     ticks: ticks.subarray(firstRow, endRow),
     slotTicks: slotTicks.subarray(firstRow, endRow),
     driftsMs: driftsMs.subarray(firstRow, endRow),
     flags: flags.subarray(firstRow, endRow),
     mainRows: mainRows.subarray(firstRow, endRow),
+    leaders: leaders.subarray(firstRow, endRow),
   };
 }
 

@@ -43,8 +43,13 @@ export function cutsEvery(barCount: number, every: number): readonly Cut[] {
 
 function cutOf(firstBar: number, endBar: number, index: number): Cut {
   const colour = PATTERN_COLOURS[index % PATTERN_COLOURS.length]!;
-  const name = endBar - firstBar === 1 ? `Bar ${firstBar + 1}` : `Bars ${firstBar + 1} to ${endBar}`;
-  return { name, colour, firstBar, endBar };
+  return { name: nameOfBars(barsFrom(firstBar, endBar)), colour, firstBar, endBar };
+}
+
+/** What a pattern is called that nobody has named. */
+function nameOfBars(bars: SongPattern["bars"]): string {
+  const [first, last] = [bars[0] ?? 0, bars.at(-1) ?? 0];
+  return bars.length === 1 ? `Bar ${first + 1}` : `Bars ${first + 1} to ${last + 1}`;
 }
 
 /** Where the take is cut: bars that a pattern begins with while another ends right before them. */
@@ -71,16 +76,18 @@ export function toggleCut(arrangement: Arrangement, bar: number, barCount: numbe
 export function splitPattern(arrangement: Arrangement, id: string, atBar: number, newId: () => string): Arrangement {
   const pattern = arrangement.patterns.find((one) => one.id === id);
   if (!pattern || atBar <= 0 || atBar >= pattern.bars.length || pattern.turnedTicks) return arrangement;
+  const [before, after] = [pattern.bars.slice(0, atBar), pattern.bars.slice(atBar)];
+  // One that is called by its bars is called by those that it has left.
+  const isUnnamed = pattern.name === nameOfBars(pattern.bars);
+  const first = { ...pattern, bars: before, name: isUnnamed ? nameOfBars(before) : pattern.name };
   const rest: SongPattern = {
     ...pattern,
     id: newId(),
-    name: freeName(arrangement, pattern.name),
+    name: isUnnamed ? nameOfBars(after) : freeName(arrangement, pattern.name),
     colour: nextColour(pattern.colour),
-    bars: pattern.bars.slice(atBar),
+    bars: after,
   };
-  const patterns = arrangement.patterns.flatMap((one) =>
-    one.id === id ? [{ ...one, bars: one.bars.slice(0, atBar) }, rest] : [one],
-  );
+  const patterns = arrangement.patterns.flatMap((one) => (one.id === id ? [first, rest] : [one]));
   const song = arrangement.song.flatMap((entry) => {
     if (entry.patternId !== id) return [entry];
     const { id: entryId, repeats, ...same } = entry;
@@ -106,7 +113,9 @@ export function joinPatterns(
   const [first, second] = [find(firstId), find(secondId)];
   if (!first || !second || first.bars.length + second.bars.length > MOST_PATTERN_BARS) return arrangement;
   const { turnedTicks: _turned, ...plain } = first;
-  const joined: SongPattern = { ...plain, id: newId(), bars: [...first.bars, ...second.bars] };
+  const bars = [...first.bars, ...second.bars];
+  const name = first.name === nameOfBars(first.bars) ? nameOfBars(bars) : first.name;
+  const joined: SongPattern = { ...plain, id: newId(), name, bars };
   const song: SongEntry[] = [];
   for (const entry of arrangement.song) {
     const before = song.at(-1);
@@ -262,13 +271,14 @@ function isSameBars(a: SongPattern["bars"], b: SongPattern["bars"]): boolean {
   return a.length === b.length && a.every((bar, index) => bar === b[index]);
 }
 
-/** The same name with the next free number: `Verse`, `Verse 2`, `Verse 3`. */
+/** The same name with the next free number: `Verse`, `Verse 2`; `Part A 1`, `Part A 1 (2)`. */
 function freeName({ patterns }: Arrangement, name: string): string {
-  const stem = name.replace(/ \d+$/, "");
+  const stem = name.replace(/ \(\d+\)$/, "");
   const taken = new Set(patterns.map((one) => one.name));
+  const numbered = (number: number) => (/\d$/.test(stem) ? `${stem} (${number})` : `${stem} ${number}`);
   let number = 2;
-  while (taken.has(`${stem} ${number}`)) number++;
-  return `${stem} ${number}`;
+  while (taken.has(numbered(number))) number++;
+  return numbered(number);
 }
 
 function nextColour(colour: PatternColour): PatternColour {

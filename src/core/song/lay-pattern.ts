@@ -22,6 +22,8 @@ export interface LaidVoice {
   readonly recordedMs: Float64Array;
   /** 1 for hits that are not heard: muted by a hand, or left out by the repair. */
   readonly isSilent: Uint8Array;
+  /** 1 for hits that keep their distance to another and say nothing of where the voice sits: grace notes, rolls, collisions. */
+  readonly isFollower: Uint8Array;
 }
 
 export interface LaidSide {
@@ -134,6 +136,7 @@ function layVoice(
       laid.recorded.velocities[at] = hit.recordedVelocity ?? hit.pinnedVelocity ?? 1;
       laid.recordedMs[at] = sides.cleaned.driftsMs[inSpan]!;
       laid.cleanedMs[at] = tickToMs(maps.tempoMap, sides.cleaned.ticks[inSpan]!) - tickToMs(maps.tempoMap, slotTick);
+      laid.isFollower[at] = settled.placed.leaders[row] === row ? 0 : 1;
       laid.isSilent[at] = hit.isMuted || sides.cleaned.isLeftOut[inSpan] === 1 ? 1 : 0;
     }
   }
@@ -192,6 +195,7 @@ function emptyVoice(voiceId: string, count: number): LaidVoice {
     cleanedMs: new Float64Array(count),
     recordedMs: new Float64Array(count),
     isSilent: new Uint8Array(count),
+    isFollower: new Uint8Array(count),
   };
 }
 

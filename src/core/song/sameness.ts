@@ -29,7 +29,7 @@ export function profileOf(laid: LaidVoice, barTicks: Float64Array, ppq: number):
   const byPlace = new Map<number, Sums>();
   let bar = 0;
   for (let at = 0; at < laid.slotTicks.length; at++) {
-    if (laid.isSilent[at] === 1) continue;
+    if (laid.isSilent[at] === 1 || laid.isFollower[at] === 1) continue;
     const slot = laid.slotTicks[at]!;
     while (bar > 0 && slot < barTicks[bar]!) bar--;
     while (bar + 2 < barTicks.length && slot >= barTicks[bar + 1]!) bar++;

@@ -42,6 +42,8 @@ export interface PlacedHits {
   readonly flags: Uint8Array;
   /** The row of the main hit of a grace note, or -1. */
   readonly mainRows: Int32Array;
+  /** The row of the hit that a hit keeps its distance to: itself if it takes its slot. */
+  readonly leaders: Int32Array;
 }
 
 /**
@@ -93,7 +95,7 @@ export function quantize(
     const movedMs = tickToMs(tempoMap, placed[leader]!) - timesMs[leader]!;
     placed[row] = msToTick(tempoMap, timesMs[row]! + movedMs);
   }
-  return { ticks: placed, slotTicks, driftsMs, flags, mainRows };
+  return { ticks: placed, slotTicks, driftsMs, flags, mainRows, leaders };
 }
 
 /** How far each hit is pulled: ghosts or accents may be pulled less, or more, than strokes. */

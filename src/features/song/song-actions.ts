@@ -182,6 +182,8 @@ export function barWords({ bars, turnedTicks }: SongPattern, ppq: number): strin
     at = end;
   }
   const shown = runs.length > 4 ? [...runs.slice(0, 3), `${runs.length - 3} more`] : runs;
+  const isAllSilent = bars.every((bar) => bar === null);
   const turned = turnedTicks ? `, turned by ${Math.round((turnedTicks / ppq) * 100) / 100} quarters` : "";
+  if (isAllSilent) return shown.join(", ").replace(/^./, (first) => first.toUpperCase());
   return `${bars.length === 1 ? "Bar" : "Bars"} ${shown.join(", ")} of the take${turned}`;
 }
