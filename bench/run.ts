@@ -5,9 +5,11 @@ import { benchBrowser } from "./browser.ts";
 import { benchCore } from "./core.ts";
 import type { Finding } from "./measure.ts";
 import { benchServer } from "./server.ts";
+import { benchSong } from "./song.ts";
 
 const sections: [title: string, findings: Finding[]][] = [
   ["Core", benchCore()],
+  ["Song", benchSong()],
   ["Server", benchServer()],
   ["Browser", await benchBrowser()],
 ];

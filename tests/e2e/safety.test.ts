@@ -158,6 +158,14 @@ describe("the shelf", () => {
     await page.getByText("Names that do not fit").waitFor();
     await page.getByRole("button", { name: "Listen", exact: true }).click();
     expect(await check()).toEqual([]);
+    await page.getByRole("link", { name: "Song", exact: true }).click();
+    await page.getByRole("button", { name: "Cut every", exact: true }).click();
+    await page
+      .getByRole("button", { name: /in Bars 1 to 4:/ })
+      .first()
+      .click();
+    await page.getByRole("region", { name: "Pattern Bars 1 to 4" }).waitFor();
+    expect(await check()).toEqual([]);
     await page.getByRole("link", { name: "Messages" }).click();
     await page.getByText("669 of 669 messages").waitFor();
     await page.keyboard.press("ArrowDown");

@@ -259,7 +259,6 @@ function MatrixCell(props: MatrixCellProps) {
         type="button"
         tabIndex={isActive ? 0 : -1}
         data-active={isActive}
-        aria-label={label}
         aria-pressed={isChosen}
         title={label}
         onKeyDown={onKeyDown}
@@ -272,7 +271,9 @@ function MatrixCell(props: MatrixCellProps) {
         onClick={onChoose}
       >
         {profile && !isEmpty && <Profile profile={profile} ink={`var(--${voice.ink})`} />}
+        <span className="sr-only">{label}</span>
         <span
+          aria-hidden="true"
           className={clsx(
             "block truncate text-[12px] leading-none whitespace-nowrap",
             isOwn ? "font-bold text-amber-text" : "text-muted",

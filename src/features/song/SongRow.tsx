@@ -128,8 +128,8 @@ function Block({ entry, pattern, index }: { entry: SongEntry; pattern: SongPatte
       </button>
       <Popover.Root>
         <Popover.Trigger className="min-w-0 flex-1 py-0.5 pr-2 text-left leading-tight">
-          <strong className={clsx("block truncate", entry.isMuted && "text-muted line-through")}>{pattern.name}</strong>
-          <span className="text-[12px] whitespace-nowrap text-muted">{words.join(", ")}</span>
+          <strong className={clsx("block truncate", entry.isMuted && "line-through")}>{pattern.name}</strong>
+          <span className="text-[12px] whitespace-nowrap">{words.join(", ")}</span>
         </Popover.Trigger>
         <Popover.Portal>
           <Popover.Content
