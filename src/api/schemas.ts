@@ -1,6 +1,6 @@
 import { Ajv, type JSONSchemaType, type ValidateFunction } from "ajv";
 import { type KitProfile, ROLES } from "../core/dynamics/index.ts";
-import { LONGEST_GROOVE_QUARTERS } from "../core/groove/index.ts";
+import { LONGEST_GROOVE_QUARTERS, LONGEST_TAG, MOST_TAGS } from "../core/groove/index.ts";
 import type { NoteMap } from "../core/notemap/index.ts";
 import { FAMILIES } from "../core/notemap/index.ts";
 import { type ExportChoice, type Part, SIDE_LETTERS, TRACK_LAYOUTS } from "../core/part/index.ts";
@@ -128,7 +128,9 @@ const feel = record({
   timingPercent: feelPercent,
   accentPercent: feelPercent,
 });
-const newGroove = record({ name: grooveName, ...grooveFields });
+const newGroove = withOptional(record({ name: grooveName, ...grooveFields }), {
+  tags: { type: "array", maxItems: MOST_TAGS, items: { type: "string", minLength: 1, maxLength: LONGEST_TAG } },
+});
 const grooveFile = record({
   format: { const: GROOVE_FORMAT },
   version: { const: GROOVE_VERSION },

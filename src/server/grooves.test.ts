@@ -8,7 +8,7 @@ import { GROOVES, grooveToMidi } from "../core/groove/index.ts";
 import { writeKitFile } from "../store/kit-choice.ts";
 import { type Db, openDatabase } from "./database.ts";
 import { GROOVE_SORT, keepGrooveFile } from "./grooves.ts";
-import { listKept } from "./kept.ts";
+import { changeKept, keep, listKept, setKeptRemoved } from "./kept.ts";
 
 let folder: string;
 let db: Db;
@@ -32,6 +32,19 @@ describe("grooves on the shelf", () => {
     expect(kept).toMatchObject({ name: groove.name, layers: groove.layers, isBuiltIn: false });
     expect(own()).toEqual([kept]);
     for (const { id: _, ...one } of GROOVES) expect(isNewGroove(one)).toBe(true);
+  });
+
+  it("can be given tags and another name, unless they came along or are off the shelf", () => {
+    const { lengthQuarters, grid, layers } = GROOVES[2]!;
+    const { id } = keep(db, GROOVE_SORT, { name: "Mine", lengthQuarters, grid, layers });
+    const tagged = { name: "Mine, tagged", lengthQuarters, grid, layers, tags: ["verse", "slow"] };
+    expect(isNewGroove(tagged)).toBe(true);
+    changeKept(db, GROOVE_SORT, id, tagged);
+    expect(own()).toEqual([{ id, ...tagged, isBuiltIn: false }]);
+    expect(() => changeKept(db, GROOVE_SORT, GROOVES[0]!.id, tagged)).toThrow("not among those that were kept");
+    setKeptRemoved(db, GROOVE_SORT, id, true);
+    expect(() => changeKept(db, GROOVE_SORT, id, tagged)).toThrow("not among those that were kept");
+    expect(isNewGroove({ ...tagged, tags: ["x".repeat(31)] })).toBe(false);
   });
 
   it("are taken from a recording under the name of its file", async () => {

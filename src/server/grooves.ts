@@ -13,7 +13,7 @@ export const GROOVE_SORT: KeptSort<Omit<Groove, "id" | "name">> = {
   word: "groove",
   builtIn: GROOVES,
   read: (json) => json as Omit<Groove, "id" | "name">,
-  write: ({ lengthQuarters, grid, layers }) => ({ lengthQuarters, grid, layers }),
+  write: ({ lengthQuarters, grid, layers, tags }) => ({ lengthQuarters, grid, layers, ...(tags ? { tags } : {}) }),
 };
 
 export const LARGEST_GROOVE_BYTES = 4 * 1024 * 1024;

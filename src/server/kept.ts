@@ -54,6 +54,33 @@ export function keep<Content extends object>(
 }
 
 /**
+ * Changes something that was kept here.
+ * @throws ProblemError 404 if it is not one of those
+ */
+export function changeKept<Content extends object>(
+  db: Db,
+  sort: KeptSort<Content>,
+  id: string,
+  { name, ...content }: Content & { readonly name: string },
+): Content & Kept {
+  const { table, column, write } = sort;
+  const whole = content as unknown as Content;
+  const { changes } = db
+    .prepare(`UPDATE ${table} SET name = ?, ${column} = ? WHERE id = ? AND removed_at IS NULL`)
+    .run(name, JSON.stringify(write(whole)), id);
+  if (changes === 0) throw notKept(sort.word);
+  return { id, name, ...whole, isBuiltIn: false };
+}
+
+function notKept(word: string): ProblemError {
+  return new ProblemError(404, {
+    code: `${word}.gone`,
+    message: `This ${word} is not among those that were kept.`,
+    remedy: "Those that come with the application stay. Reload to see what is there.",
+  });
+}
+
+/**
  * Takes something off the shelf or puts it back. What was done by it stays done.
  * @throws ProblemError 404 if it is not one that was kept here
  */
@@ -65,12 +92,6 @@ export function setKeptRemoved<Content extends object>(
 ): null {
   const removedAt = isRemoved ? new Date().toISOString() : null;
   const { changes } = db.prepare(`UPDATE ${table} SET removed_at = ? WHERE id = ?`).run(removedAt, id);
-  if (changes === 0) {
-    throw new ProblemError(404, {
-      code: `${word}.gone`,
-      message: `This ${word} is not among those that were kept.`,
-      remedy: "Those that come with the application stay. Reload to see what is there.",
-    });
-  }
+  if (changes === 0) throw notKept(word);
   return null;
 }

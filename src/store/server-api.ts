@@ -147,6 +147,8 @@ export const readKitFile = (file: File) => ask<KitProfile>("/api/kits/read", { m
 
 export const listGrooves = () => ask<readonly KeptGroove[]>("/api/grooves");
 export const keepGroove = (groove: NewGroove) => ask<KeptGroove>("/api/grooves", asJson("POST", groove));
+export const changeGroove = (id: string, groove: NewGroove) =>
+  ask<KeptGroove>(`/api/grooves/${id}`, asJson("PUT", groove));
 export const removeGroove = (id: string) => ask<null>(`/api/grooves/${id}`, { method: "DELETE" });
 /** Keeps the groove of a file: one that was saved here, or a recording. */
 export const readGrooveFile = (file: File) =>

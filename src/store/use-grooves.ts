@@ -1,4 +1,6 @@
+import type { NewGroove } from "../api/wire.ts";
 import {
+  changeGroove,
   type GrooveReading,
   keepGroove,
   listGrooves,
@@ -16,6 +18,7 @@ export function useGrooves() {
   return {
     grooves,
     ...rest,
+    change: (id: string, groove: NewGroove) => attempt(() => changeGroove(id, groove)),
     /** Null if the file holds none; then the problem says why. */
     readFile: async (file: File): Promise<GrooveReading | null> => {
       const read: GrooveReading[] = [];

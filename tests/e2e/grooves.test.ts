@@ -68,6 +68,41 @@ describe("grooves on the shelf", () => {
       .waitFor();
   });
 
+  it("are heard on a plain part and on the open take, and found by tags", async () => {
+    const page = await pages.open("/");
+    await page.getByRole("link", { name: "Kettle Row", exact: true }).click();
+    await page.getByRole("main", { name: "Lanes" }).waitFor();
+    await open(page);
+    await page.getByRole("button", { name: "Hear it" }).click();
+    await page.getByRole("button", { name: "Stop" }).waitFor();
+    // It goes on while another is chosen, and on the take.
+    await list(page)
+      .getByRole("button", { name: /^Long shuffle/ })
+      .click();
+    await page.getByRole("button", { name: /^What it is heard on/ }).click();
+    await page.getByRole("menuitemradio", { name: "the open take" }).click();
+    await page.getByRole("button", { name: "Stop" }).click();
+    await page.getByRole("button", { name: "Hear it" }).waitFor();
+    const only = page.getByRole("group", { name: "Only with the tag" });
+    await only.getByRole("button", { name: "shuffle" }).click();
+    await expect.poll(() => list(page).getByRole("listitem").count()).toBe(2);
+    await only.getByRole("button", { name: "shuffle" }).click();
+    // One of one's own.
+    const make = page.getByRole("region", { name: "Make a groove" });
+    await make.getByRole("button", { name: "Show it" }).click();
+    await page.getByRole("textbox", { name: "Name of the groove" }).fill("Tagged one");
+    await page.getByRole("button", { name: "Keep it" }).click();
+    await list(page)
+      .getByRole("button", { name: /^Tagged one/ })
+      .click();
+    await page.getByRole("textbox", { name: "Add a tag" }).fill("For the Finale");
+    await page.keyboard.press("Enter");
+    await only.getByRole("button", { name: "for the finale" }).click();
+    await expect.poll(() => list(page).getByRole("listitem").count()).toBe(1);
+    await page.getByRole("button", { name: "Take the tag for the finale off" }).click();
+    await only.getByRole("button", { name: "for the finale" }).waitFor({ state: "detached" });
+  });
+
   it("are made of numbers and of two others", async () => {
     const page = await pages.open();
     await open(page);

@@ -29,7 +29,12 @@ export interface Groove {
   /** What its places are counted in; never swung, for swing is in the offsets. */
   readonly grid: Grid;
   readonly layers: readonly GrooveLayer[];
+  /** Words that it is found by. Left out, there are none. */
+  readonly tags?: readonly string[];
 }
+
+export const MOST_TAGS = 12;
+export const LONGEST_TAG = 30;
 
 export const LONGEST_GROOVE_QUARTERS = 32;
 

@@ -5,11 +5,14 @@ export {
   type GrooveLayer,
   type GrooveSlot,
   LONGEST_GROOVE_QUARTERS,
+  LONGEST_TAG,
   layerFor,
+  MOST_TAGS,
   PLAIN_SLOT,
   slotCountOf,
 } from "./groove.ts";
 export { feelOf, grooveWords, type LayerFeel } from "./groove-words.ts";
 export { type LaidGroove, layGroove } from "./lay-on.ts";
 export { type GrooveNumbers, makeLayer, mixGrooves, PLAIN_NUMBERS } from "./make-groove.ts";
+export { neutralPart, withFeel } from "./neutral-part.ts";
 export { type GrooveWish, takeGroove } from "./take-groove.ts";

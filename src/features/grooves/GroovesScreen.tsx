@@ -14,23 +14,28 @@ import { type Groove, grooveToMidi, grooveWords } from "../../core/groove/index.
 import { type KeptGroove, writeGrooveFile } from "../../store/server-api.ts";
 import { useGrooves } from "../../store/use-grooves.ts";
 import { GrooveProfile } from "./GrooveProfile.tsx";
+import { HearGroove } from "./HearGroove.tsx";
 import { MakeGroove } from "./MakeGroove.tsx";
+import { Tags } from "./Tags.tsx";
 
 const USUAL_BPM = 96;
 
 /** The grooves on the shelf: looked at, changed, made, mixed, written and read. */
 export function GroovesScreen({ projectId }: { projectId?: string }) {
-  const { grooves, problem, keep, remove, putBack, readFile } = useGrooves();
+  const { grooves, problem, keep, change, remove, putBack, readFile } = useGrooves();
   const [chosenId, setChosenId] = useState<string | null>(null);
   /** One that is being made or changed, and not kept yet. */
   const [draft, setDraft] = useState<Groove | null>(null);
   const [search, setSearch] = useState("");
   const [bpm, setBpm] = useState(USUAL_BPM);
   const fileInput = useRef<HTMLInputElement>(null);
+  const [tag, setTag] = useState<string | null>(null);
+  const tags = [...new Set((grooves ?? []).flatMap((one) => one.tags ?? []))].sort();
+  const sought = search.trim().toLowerCase();
   const found = (grooves ?? []).filter(
     (one) =>
-      one.name.toLowerCase().includes(search.trim().toLowerCase()) ||
-      grooveWords(one, bpm).toLowerCase().includes(search.trim().toLowerCase()),
+      (tag === null || one.tags?.includes(tag)) &&
+      [one.name, grooveWords(one, bpm), ...(one.tags ?? [])].some((text) => text.toLowerCase().includes(sought)),
   );
   const chosen = grooves?.find(({ id }) => id === chosenId) ?? grooves?.[0];
   const shown: Groove | undefined = draft ?? chosen;
@@ -80,6 +85,19 @@ export function GroovesScreen({ projectId }: { projectId?: string }) {
             className="mt-2 w-full rounded-md border border-hairline-strong bg-sheet px-2.5 py-1 text-[13px]"
             onChange={(event) => setSearch(event.target.value)}
           />
+          <fieldset aria-label="Only with the tag" className="mt-2 flex flex-wrap gap-1.5">
+            {tags.map((one) => (
+              <button
+                key={one}
+                type="button"
+                aria-pressed={tag === one}
+                className="rounded-full border border-hairline-strong px-2.5 text-[12px] aria-pressed:bg-spruce-tint aria-pressed:font-bold"
+                onClick={() => setTag(tag === one ? null : one)}
+              >
+                {one}
+              </button>
+            ))}
+          </fieldset>
           {problem && (
             <Refusal className="mt-2">
               {problem.message} {problem.remedy}
@@ -136,6 +154,13 @@ export function GroovesScreen({ projectId }: { projectId?: string }) {
               />
               . {shown.lengthQuarters} {shown.lengthQuarters === 1 ? "quarter" : "quarters"} long.
             </p>
+            <HearGroove projectId={projectId} groove={shown} bpm={bpm} />
+            {chosen && !draft && (
+              <Tags
+                tags={chosen.tags ?? []}
+                onChange={chosen.isBuiltIn ? null : (next) => void change(chosen.id, withTags(chosen, next))}
+              />
+            )}
             <GrooveProfile
               key={chosen?.id}
               groove={shown}
@@ -179,6 +204,10 @@ export function GroovesScreen({ projectId }: { projectId?: string }) {
       </div>
     </div>
   );
+}
+
+function withTags({ name, lengthQuarters, grid, layers }: Groove, tags: readonly string[]) {
+  return { name, lengthQuarters, grid, layers, ...(tags.length > 0 ? { tags } : {}) };
 }
 
 function KeepForm({
