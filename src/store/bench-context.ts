@@ -1,7 +1,8 @@
 import { createContext, useContext } from "react";
 import { useStore } from "zustand";
 import type { Problem } from "../api/wire.ts";
-import type { BenchState, BenchStore } from "./bench-store.ts";
+import type { BenchState } from "./bench-state.ts";
+import type { BenchStore } from "./bench-store.ts";
 import type { Playback } from "./playback.ts";
 
 export interface Bench {

@@ -1,5 +1,5 @@
 import type { Hit, PlacedHit } from "../core/part/index.ts";
-import type { BenchState } from "./bench-store.ts";
+import type { BenchState } from "./bench-state.ts";
 import type { LaneView } from "./lane-view.ts";
 
 // What several parts of the interface ask of the state, found once as long as nothing of it changes.

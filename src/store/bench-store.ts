@@ -1,129 +1,28 @@
 import { createStore } from "zustand/vanilla";
 import type { OpenProject } from "../api/wire.ts";
-import type { KitProfile } from "../core/dynamics/index.ts";
-import type { Guess } from "../core/notemap/index.ts";
 import {
   advanceHistory,
   applyEdit,
   type Edit,
   EMPTY_HISTORY,
-  type History,
   historyOfLog,
   invertEdit,
   isEmptyEdit,
-  type LaneSummary,
-  type LengthFault,
   type LogEntry,
-  type Marker,
   type Pattern,
   StaleEditError,
-  type Stroke,
   sideOfNow,
-  type Tone,
 } from "../core/part/index.ts";
-import type { Side } from "../core/song/index.ts";
-import type { Grid, TimeMaps } from "../core/time/index.ts";
-import { Autosave, type SaveState } from "./autosave.ts";
+import { scopedEdit, scopedTake, scopeOf } from "../core/song/index.ts";
+import { barByIndex } from "../core/time/index.ts";
+import { Autosave } from "./autosave.ts";
+import type { BenchState } from "./bench-state.ts";
 import { keepView, restoreView } from "./kept-view.ts";
 import { keptKit } from "./kit-choice.ts";
 import { deriveLanes, deriveMaps, type LaneView } from "./lane-view.ts";
 import { lanesWithMoved, lanesWithVelocities } from "./overlay.ts";
-import { EMPTY_DRAFT, type SiftDraft } from "./sift-draft.ts";
+import { EMPTY_DRAFT } from "./sift-draft.ts";
 import { fitViewport, limitViewport, type Viewport } from "./viewport.ts";
-import type { BurstSetting, FillSetting } from "./write-settings.ts";
-
-export const COLOUR_BYS = ["family", "channel", "track", "role"] as const;
-export type ColourBy = (typeof COLOUR_BYS)[number];
-
-/** A loop in ticks. */
-export interface LoopRange {
-  readonly startTick: number;
-  readonly endTick: number;
-}
-
-/** The steps of a lane's treatment that can be opened on its card. */
-export type StepId = "timing" | "dynamics" | "feel";
-
-export interface BenchState {
-  readonly project: Omit<OpenProject, "pattern" | "revision">;
-  /** As it is saved. */
-  readonly pattern: Pattern;
-  /** What is shown: the pattern, or what a drag that is not over yet would make of it. */
-  readonly shown: Pattern;
-  readonly maps: TimeMaps;
-  readonly lanes: readonly LaneView[];
-  /** How much of the analysis is done, 0 to 1. */
-  readonly studiedShare: number;
-  /** How each voice was played; empty until the analysis is done. */
-  readonly summaries: ReadonlyMap<string, LaneSummary>;
-  /** What notes without a name may be, the surest first; empty until the analysis is done. */
-  readonly guesses: readonly Guess[];
-  /** Notes whose name does not fit how they are played, with what they may be instead. */
-  readonly doubts: readonly Guess[];
-  /** The places that the take names; empty until the take is read. */
-  readonly markers: readonly Marker[];
-  /** Drum notes whose length can spoil playback, as the file has them; empty until the take is read. */
-  readonly lengthFaults: readonly LengthFault[];
-  readonly history: History;
-  readonly saveState: SaveState;
-  readonly picked: ReadonlySet<string>;
-  readonly openVoiceId: string | null;
-  /** The step of its treatment that is opened on its card; the others are a line each. */
-  readonly openStep: StepId | null;
-  readonly side: Side;
-  /** Voices that are shown and heard as recorded while the others are cleaned. */
-  readonly asRecorded: ReadonlySet<string>;
-  /** The one lane that can be changed while the others stand behind it; null for all. */
-  readonly frontVoiceId: string | null;
-  readonly muted: ReadonlySet<string>;
-  readonly soloed: ReadonlySet<string>;
-  /** Voices whose lane is put away. They are heard and exported all the same. */
-  readonly hidden: ReadonlySet<string>;
-  /** What the ink of a fin says. */
-  readonly colourBy: ColourBy;
-  /** Whether every lane shows its controls, and not only the one that is worked on. */
-  readonly showsControls: boolean;
-  /** Hits that were looked at and found fine: they are not asked about again. */
-  readonly seen: ReadonlySet<string>;
-  /** Streams that are not drums and are heard all the same, by index, with their notes. */
-  readonly heardTones: ReadonlyMap<number, readonly Tone[]>;
-  readonly viewport: Viewport;
-  /** What was shown before a jump, to go back to; null if there was none. */
-  readonly viewBefore: Viewport | null;
-  readonly loop: LoopRange | null;
-  readonly click: { readonly isOn: boolean; readonly hasOffBeats: boolean };
-  readonly isPlaying: boolean;
-  /** Whether the choice of another drum for the picked hits is open. */
-  readonly isRevoicing: boolean;
-  /** Whether the sheet on which place and loudness are typed is open. */
-  readonly isTyping: boolean;
-  /** Whether the sheet on which the tempo is found is open. */
-  readonly isTempoOpen: boolean;
-  /** Whether the list of what was done, and the versions, is open. */
-  readonly isHistoryOpen: boolean;
-  /** Whether a rule is being made in place of the lane card. */
-  readonly isSifting: boolean;
-  /** Whose layers are shown behind the loudness of the open lane. */
-  readonly kit: KitProfile;
-  /** Whether the sheet of its layers is open. */
-  readonly isKitOpen: boolean;
-  readonly siftDraft: SiftDraft;
-  /** Whether what is not picked stands back. It is heard all the same. */
-  readonly fadesOthers: boolean;
-  /** Whether the pointer draws hits, and does not pick them. */
-  readonly isDrawing: boolean;
-  /** What hits are drawn on where that is not the grid of the lane's timing; "off" for anywhere. */
-  readonly drawGrids: ReadonlyMap<string, Grid | "off">;
-  /** What the next fill and burst will be. */
-  readonly fill: FillSetting;
-  readonly burst: BurstSetting;
-  /** Whether closed lanes are as low as they can be. */
-  readonly areSlim: boolean;
-  /** Hits that were copied, from the bar line of the first. */
-  readonly clipboard: readonly Stroke[];
-  /** Where playing starts, or stopped. */
-  readonly playheadTick: number;
-}
 
 export type BenchStore = ReturnType<typeof createBenchStore>;
 
@@ -136,6 +35,7 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
   const store = createStore<BenchState>(() => ({
     project,
     pattern,
+    scopeId: null,
     shown: pattern,
     maps,
     lanes: deriveLanes(pattern, [], maps),
@@ -191,6 +91,8 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
     ...restoreView(viewKey, pattern),
   }));
   const { getState: get, setState: set } = store;
+  /** As it is saved, whatever it is looked at through. */
+  let take = pattern;
   /** What was done on this page. */
   const own: LogEntry[] = [];
   const autosave = new Autosave(project.id, revision, {
@@ -204,7 +106,18 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
     // What a drag has laid over the lanes is nothing to build on.
     const before = overlaid ?? state.lanes;
     overlaid = null;
-    return { shown, maps: nextMaps, lanes: deriveLanes(shown, before, nextMaps) };
+    const scope = scopeOf(shown, state.scopeId);
+    return { shown, maps: nextMaps, lanes: deriveLanes(shown, before, nextMaps, scope && { scope, take }) };
+  }
+
+  /** Takes what is saved by now, and shows it. */
+  function takeSaved(saved: Pattern): void {
+    take = saved;
+    const { scopeId, pattern: before } = get();
+    const scope = scopeOf(take, scopeId);
+    if (!scope && scopeId !== null) set({ scopeId: null });
+    const seen = scopedTake(take, scope, before);
+    set({ pattern: seen, ...show(seen) });
   }
 
   /** The lanes without what a drag lays over them; null while it lays nothing. */
@@ -220,19 +133,19 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
     const state = get();
     const entry: LogEntry = { id: newId(), kind, label, edit };
     own.push(entry);
-    const next = applyEdit(state.pattern, edit);
-    set({ pattern: next, history: advanceHistory(state.history, entry), ...show(next) });
+    const next = applyEdit(take, edit);
+    set({ history: advanceHistory(state.history, entry) });
+    takeSaved(next);
     autosave.add(entry);
   }
 
   /** Another window saved first: its entries go under ours, if ours still fit. */
   function rebase(newer: readonly LogEntry[], ours: readonly LogEntry[]): boolean {
-    const state = get();
     try {
-      let base = state.pattern;
+      let base = take;
       for (const entry of ours.toReversed()) base = applyEdit(base, invertEdit(entry.edit));
       for (const entry of [...newer, ...ours]) base = applyEdit(base, entry.edit);
-      set({ pattern: base, ...show(base) });
+      takeSaved(base);
       return true;
     } catch (error) {
       if (!(error instanceof StaleEditError)) throw error;
@@ -256,7 +169,27 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
         this.endPreview();
         return;
       }
-      log("do", label, edit);
+      const { scopeId } = get();
+      const scope = scopeOf(take, scopeId);
+      log("do", scope ? `${label}, in ${scope.name}` : label, scopedEdit(take, scope, edit));
+    },
+
+    /** Looks at the take through a pattern of its song, so that what is set is set there; null for the take itself. */
+    setScope(patternId: string | null): void {
+      const scope = scopeOf(take, patternId);
+      set({ scopeId: scope?.id ?? null });
+      takeSaved(take);
+      if (!scope) return;
+      const { maps: now, viewport } = get();
+      const bars = scope.bars.flatMap((bar) => (bar === null ? [] : [barByIndex(now.meterMap, bar)]));
+      const startTick = Math.min(...bars.map((bar) => bar.startTick));
+      const endTick = Math.min(take.lengthTicks, Math.max(...bars.map((bar) => bar.endTick)));
+      if (!(endTick > startTick)) return;
+      set({
+        loop: { startTick, endTick },
+        viewport: fitViewport(viewport, startTick, endTick, take.lengthTicks),
+        playheadTick: startTick,
+      });
     },
 
     /** Shows what an edit would do, without doing it: for the time of a drag. */
@@ -300,13 +233,12 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
      * trace in the history. Returns what was done, in words.
      */
     turnSide(): string {
-      const { pattern, history } = get();
-      const last = history.done.at(-1);
-      if (!pattern.otherSide) {
-        log("do", "Keep the settings as A", { kind: "keepSide", from: null, to: sideOfNow(pattern, "A") });
+      const last = get().history.done.at(-1);
+      if (!take.otherSide) {
+        log("do", "Keep the settings as A", { kind: "keepSide", from: null, to: sideOfNow(take, "A") });
         return "All settings are kept as A. What you change now is B; the same key turns from one to the other.";
       }
-      const { letter } = pattern.otherSide;
+      const { letter } = take.otherSide;
       if (last?.edit.kind === "turnSide") log("undo", last.label, last.edit);
       else log("do", `Turn to ${letter}`, { kind: "turnSide" });
       return `Settings ${letter}.`;

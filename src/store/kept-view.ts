@@ -1,6 +1,6 @@
 import type { Pattern } from "../core/part/index.ts";
 import type { Grid } from "../core/time/index.ts";
-import type { BenchState } from "./bench-store.ts";
+import type { BenchState } from "./bench-state.ts";
 
 /** What is kept of the view in the browser, beside the pattern on the server. */
 type KeptView = Pick<

@@ -1,7 +1,7 @@
 import { bordersOf, type RoleBorders, rolesOf } from "../core/dynamics/index.ts";
 import { type ArticulationMark, findVoice, type NoteMap, type Voice } from "../core/notemap/index.ts";
 import { baseVelocity, columnOf, columnsOf, type Hit, hitsByVoice, type Pattern } from "../core/part/index.ts";
-import { type Side, withoutFeel } from "../core/song/index.ts";
+import { barsOf, rowsInScope, type Side, type SongPattern, spliced, withoutFeel } from "../core/song/index.ts";
 import { buildTimeMaps, type TimeMaps, ticksToMs } from "../core/time/index.ts";
 import { type CleanedHits, treat } from "../core/treat.ts";
 import type { Treatment } from "../core/treatment.ts";
@@ -39,6 +39,13 @@ export interface LaneView {
   /** What the lane was derived with; another value means it must be derived anew. */
   readonly maps: TimeMaps;
   readonly noteMap: NoteMap;
+  readonly scope?: SongPattern;
+}
+
+/** A pattern of the song that the take is looked at through, and the take: outside its bars that is what is shown. */
+export interface Through {
+  readonly scope: SongPattern;
+  readonly take: Pattern;
 }
 
 /** Which side of a lane is shown and heard: that of all, unless this voice alone is as recorded. */
@@ -70,7 +77,12 @@ function plainSideOf(lane: LaneView): LaneSide {
 const plainSides = new WeakMap<LaneView, LaneSide>();
 
 /** Derives the lanes of a pattern. A lane whose hits, treatment and time are the same as before is kept as it is. */
-export function deriveLanes(pattern: Pattern, before: readonly LaneView[], maps: TimeMaps): readonly LaneView[] {
+export function deriveLanes(
+  pattern: Pattern,
+  before: readonly LaneView[],
+  maps: TimeMaps,
+  through?: Through,
+): readonly LaneView[] {
   const byVoice = groupHits(pattern.hits);
   const beforeById = new Map(before.map((lane) => [lane.voiceId, lane]));
   return pattern.lanes.map(({ voiceId, treatment }) => {
@@ -81,8 +93,9 @@ export function deriveLanes(pattern: Pattern, before: readonly LaneView[], maps:
       known.treatment === treatment &&
       known.maps === maps &&
       known.noteMap === pattern.noteMap &&
+      known.scope === through?.scope &&
       (known.hits === hits || (known.hits.length === hits.length && known.hits.every((hit, row) => hit === hits[row])));
-    return isSame ? known : deriveLane(pattern, voiceId, treatment, hits, maps, known);
+    return isSame ? known : deriveLane(pattern, voiceId, treatment, hits, maps, known, through);
   });
 }
 
@@ -102,8 +115,19 @@ function deriveLane(
   hits: readonly Hit[],
   maps: TimeMaps,
   known: LaneView | undefined,
+  through: Through | undefined,
 ): LaneView {
-  const cleaned = treat(hits, treatment, maps, pattern.lengthTicks, findVoice(pattern.noteMap, voiceId).family);
+  const { family } = findVoice(pattern.noteMap, voiceId);
+  const own = treat(hits, treatment, maps, pattern.lengthTicks, family);
+  const ofTake = through?.take.lanes.find((lane) => lane.voiceId === voiceId)?.treatment;
+  const isOther = through && ofTake && ofTake !== treatment;
+  const cleaned = isOther
+    ? spliced(
+        own,
+        treat(hits, ofTake, maps, pattern.lengthTicks, family),
+        rowsInScope(through.scope, own.slotTicks, barsOf(pattern, maps)),
+      )
+    : own;
   const isSameRecording = known?.hits === hits && known.maps === maps && known.noteMap === pattern.noteMap;
   const asRecorded = isSameRecording ? known : describeRecording(pattern, voiceId, hits, maps);
   const { voice, recorded, marks, articulationRows, ringTicks } = asRecorded;
@@ -123,6 +147,7 @@ function deriveLane(
     lengthTicks: pattern.lengthTicks,
     maps,
     noteMap: pattern.noteMap,
+    ...(through ? { scope: through.scope } : {}),
   };
 }
 

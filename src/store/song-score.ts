@@ -2,7 +2,7 @@ import { matchingGain, type SoundEvent } from "../audio/index.ts";
 import type { PlayableSong, Side, SongPart } from "../core/song/index.ts";
 import { buildTimeMaps, type TimeMaps } from "../core/time/index.ts";
 import { isAudible } from "./bench-selectors.ts";
-import type { BenchState } from "./bench-store.ts";
+import type { BenchState } from "./bench-state.ts";
 import type { LaneView } from "./lane-view.ts";
 import type { Score } from "./score.ts";
 

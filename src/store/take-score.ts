@@ -2,7 +2,7 @@ import { matchingGain, type SoundEvent } from "../audio/index.ts";
 import type { Side } from "../core/song/index.ts";
 import { tickToMs } from "../core/time/index.ts";
 import { isAudible } from "./bench-selectors.ts";
-import type { BenchState } from "./bench-store.ts";
+import type { BenchState } from "./bench-state.ts";
 import { type LaneView, shownSide, sideOf } from "./lane-view.ts";
 import type { Score } from "./score.ts";
 

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import { useBench } from "./bench-context.ts";
-import type { BenchState } from "./bench-store.ts";
+import type { BenchState } from "./bench-state.ts";
 
 const SETTLE_MS = 80;
 

@@ -46,6 +46,8 @@ export async function compareWithNow({ store }: Bench, { revision }: Version): P
 
 /** Makes the take what it was, as one step that can be undone. */
 export function goBackTo({ store }: Bench, { name }: Version, pattern: Pattern): void {
+  // A version is of the take, and not of one pattern of it.
+  store.setScope(null);
   store.commit(`Go back to “${name}”`, editBetween(store.getState().pattern, pattern));
   store.pick(new Set());
 }

@@ -272,6 +272,38 @@ describe("a song", () => {
     await matrix(page).getByRole("button", { name: "Snare in Part A 1: no groove, as the take" }).waitFor();
   });
 
+  it("is opened on the Bench pattern by pattern: what is set there is the pattern's own", async () => {
+    const page = await pages.open();
+    await openSong(page, "Own settings.mid");
+    await cutByRepeats(page);
+    await cell(page, "Snare in Part B 1").click();
+    await card(page).getByRole("link", { name: "All its settings on the Bench" }).click();
+    const lane = page.getByRole("complementary", { name: "Lane card" });
+    await lane.getByRole("button", { name: "Settings of: Part B 1" }).waitFor();
+    await page.getByText("9:1").first().waitFor();
+    await lane.getByRole("switch", { name: "Timing" }).click();
+    await lane.getByRole("button", { name: /^Strength/ }).click();
+    await page.getByRole("textbox").fill("100");
+    await page.keyboard.press("Enter");
+    await page.keyboard.press("Escape");
+    await page.getByText("Saved", { exact: true }).waitFor();
+    await lane.getByRole("button", { name: "Settings of: Part B 1" }).click();
+    await page.getByRole("menuitemradio", { name: "the whole take" }).click();
+    const timing = lane.getByRole("switch", { name: "Timing" });
+    await expect.poll(() => timing.getAttribute("aria-checked")).toBe("false");
+    await page.getByRole("link", { name: "Song", exact: true }).click();
+    await matrix(page).getByRole("button", { name: "Snare in Part B 1: no groove, pulled 100 %" }).waitFor();
+    await matrix(page).getByRole("button", { name: "Snare in Part B 2: no groove, as the take" }).waitFor();
+    const snares = notesOf((await save(page, /One file/)).bytes, SNARE);
+    const onGrid = (from: number, to: number) => {
+      const inside = snares.filter((tick) => tick >= from * BAR - 60 && tick < to * BAR - 60);
+      return inside.filter((tick) => tick % 120 === 0).length / inside.length;
+    };
+    expect(onGrid(8, 15)).toBeGreaterThan(0.9);
+    expect(onGrid(0, 7)).toBeLessThan(0.2);
+    expect(onGrid(24, 31)).toBeLessThan(0.2);
+  });
+
   it("is heard on one clock: the song, or one pattern over and over", async () => {
     const page = await pages.open();
     await openSong(page, "Heard.mid");

@@ -68,6 +68,18 @@ export const MOST_REPEATS = 99;
 export const MOST_PATTERN_BARS = 999;
 export const NO_ARRANGEMENT: Arrangement = { patterns: [], song: [], grooves: {} };
 
+/** The runs of bars of the take in a pattern: those that follow one another there, from one up to another that is no part of it. */
+export function runsOf(bars: SongPattern["bars"]): readonly (readonly [from: number, to: number])[] {
+  const runs: [number, number][] = [];
+  for (const bar of bars) {
+    if (bar === null) continue;
+    const last = runs.at(-1);
+    if (last?.[1] === bar) last[1] = bar + 1;
+    else runs.push([bar, bar + 1]);
+  }
+  return runs;
+}
+
 /** What a voice does in a pattern. */
 export interface EffectiveTreatment {
   /** What settles the voice: it is the lane's own, the same object, unless the pattern has another timing or dynamics. */

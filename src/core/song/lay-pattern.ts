@@ -64,7 +64,7 @@ export function layPattern(
 ): LaidPattern {
   const starts = barTicksOf(pattern, takeBars);
   const lengthTicks = starts.at(-1)!;
-  const runs = runsOf(pattern.bars, takeBars.length);
+  const runs = placedRuns(pattern.bars, takeBars.length);
   const laid = voices.map((voice) =>
     layVoice(arrangement, pattern, voice, { runs, starts, takeBars, maps, lengthTicks }),
   );
@@ -80,7 +80,7 @@ interface Run {
   readonly count: number;
 }
 
-function runsOf(bars: SongPattern["bars"], barCount: number): readonly Run[] {
+function placedRuns(bars: SongPattern["bars"], barCount: number): readonly Run[] {
   const runs: Run[] = [];
   for (const [index, bar] of bars.entries()) {
     // A take that was given another time can have fewer bars than before.

@@ -38,6 +38,16 @@ function useWantedHit(bench: Bench | null): void {
   }, [bench, hitId]);
 }
 
+/** Looks at the take through the pattern that the address names, as when one comes from the song. */
+function useWantedScope(bench: Bench | null): void {
+  const patternId = useSearchParams().get("pattern");
+  useEffect(() => {
+    if (!bench || patternId === null) return;
+    // The lanes have their width one frame later.
+    requestAnimationFrame(() => bench.store.setScope(patternId));
+  }, [bench, patternId]);
+}
+
 /** The lane card, or the rule that is being made. */
 function RightSide() {
   const isSifting = useBenchState((state) => state.isSifting);
@@ -65,6 +75,7 @@ export function BenchScreen({ projectId }: { projectId: string }) {
   const openMenu = useCallback(() => setIsMenuOpen(true), []);
   useKeys(bench, openSheet, openMenu);
   useWantedHit(bench);
+  useWantedScope(bench);
   useEffect(() => (bench ? loadLater() : undefined), [bench]);
   if (!bench) return <OpeningProject here="Bench" problem={problem} />;
   return (

@@ -15,7 +15,7 @@ import {
 import { formatBarBeat, msToTick, parseBarBeat, tickToMs } from "../../core/time/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { pickedHits } from "../../store/bench-selectors.ts";
-import type { BenchState } from "../../store/bench-store.ts";
+import type { BenchState } from "../../store/bench-state.ts";
 import { hitCount } from "./actions.ts";
 
 /** Place and loudness of what is picked, typed. */

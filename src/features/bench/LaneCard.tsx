@@ -19,6 +19,7 @@ import { changeMap } from "./lane-actions.ts";
 import { NotesStep } from "./NotesStep.tsx";
 import { RecipeStep } from "./RecipeStep.tsx";
 import { RepairStep } from "./RepairStep.tsx";
+import { ScopeChoice } from "./ScopeChoice.tsx";
 import { TimingStep } from "./TimingStep.tsx";
 import { isOffTheCount, latencyOf, takeLatencyOff } from "./treatment-actions.ts";
 import { WriteStep } from "./WriteStep.tsx";
@@ -47,6 +48,7 @@ export function LaneCard() {
         )}
       >
         <TakeHints />
+        <ScopeChoice />
         {openVoiceId !== null && openName !== undefined ? (
           <VoiceCard key={openVoiceId} voiceId={openVoiceId} />
         ) : (
@@ -152,7 +154,7 @@ function Studying() {
 /** What was noticed about the take as a whole, before anything is done to a voice. */
 function TakeHints() {
   const bench = useBench();
-  const latencyMs = useBenchState(latencyOf);
+  const latencyMs = useBenchState((state) => (state.scopeId === null ? latencyOf(state) : null));
   const isOffCount = useBenchState(isOffTheCount);
   const linkClass = "font-bold text-spruce underline";
   const hintClass = "mb-3 rounded-lg bg-amber-tint px-3 py-2";

@@ -6,7 +6,7 @@ import { pulseAfter, pulseAt } from "../../core/part/index.ts";
 import type { MeterMap } from "../../core/time/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { isAudible, visibleLanes } from "../../store/bench-selectors.ts";
-import type { BenchState } from "../../store/bench-store.ts";
+import type { BenchState } from "../../store/bench-state.ts";
 import { usePlayFrames } from "../../store/use-play-frames.ts";
 import { tickToX, xToTick } from "../../store/viewport.ts";
 import { LaneHead } from "./LaneHead.tsx";

@@ -3,7 +3,7 @@ import { useShallow } from "zustand/shallow";
 import { namedKeys } from "../../components/keyboard.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { pickedRows, visibleLanes } from "../../store/bench-selectors.ts";
-import type { BenchState } from "../../store/bench-store.ts";
+import type { BenchState } from "../../store/bench-state.ts";
 import { type LaneView, shownSide, sideOf } from "../../store/lane-view.ts";
 import { useSettled } from "../../store/use-settled.ts";
 import { hitCount, openNeighbour, pickNeighbour } from "./actions.ts";

@@ -3,7 +3,7 @@ import { DropdownMenu } from "radix-ui";
 import { toast } from "sonner";
 import { addLane } from "../../core/part/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
-import { COLOUR_BYS, type ColourBy } from "../../store/bench-store.ts";
+import { COLOUR_BYS, type ColourBy } from "../../store/bench-state.ts";
 import { hideUnused, setHidden } from "./lane-actions.ts";
 
 const ITEM =

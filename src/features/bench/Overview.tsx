@@ -1,9 +1,11 @@
 import { useEffect, useMemo, useRef } from "react";
 import { barCountOf } from "../../core/part/index.ts";
+import { runsOf } from "../../core/song/index.ts";
+import { barByIndex } from "../../core/time/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { usePlayFrames } from "../../store/use-play-frames.ts";
 import { HEAD_WIDTH_PX } from "./lane-layout.ts";
-import { paintOverviewFrame, paintOverviewHits } from "./paint/paint-overview.ts";
+import { paintOverviewFrame, paintOverviewHits, type Section } from "./paint/paint-overview.ts";
 import { useCanvas } from "./use-canvas.ts";
 
 /** All of the pattern in one strip: a click or a drag travels, the edges of the frame zoom. */
@@ -18,7 +20,17 @@ export function Overview() {
   const hitsRef = useCanvas(onLanes, (context, widthPx, heightPx, inks) => {
     paintOverviewHits(context, sceneOf(store.getState(), widthPx, heightPx, inks));
   });
-  const onView = useMemo(() => subscribeTo(store, (state) => [state.viewport, state.loop, state.markers]), [store]);
+  const onView = useMemo(
+    () =>
+      subscribeTo(store, (state) => [
+        state.viewport,
+        state.loop,
+        state.markers,
+        state.pattern.arrangement,
+        state.scopeId,
+      ]),
+    [store],
+  );
   const frameRef = useCanvas(onView, (context, widthPx, heightPx, inks) => {
     paintOverviewFrame(context, sceneOf(store.getState(), widthPx, heightPx, inks));
   });
@@ -60,12 +72,23 @@ export function subscribeTo(store: Store, select: (state: State) => readonly unk
 }
 
 function sceneOf(
-  { lanes, side, pattern, viewport, loop, markers }: State,
+  { lanes, side, pattern, viewport, loop, markers, maps, scopeId }: State,
   widthPx: number,
   heightPx: number,
   inks: Parameters<typeof paintOverviewHits>[1]["inks"],
 ) {
-  return { lanes, side, lengthTicks: pattern.lengthTicks, viewport, loop, markers, widthPx, heightPx, inks };
+  const sections = sectionsOf(pattern, maps, scopeId);
+  return { lanes, side, lengthTicks: pattern.lengthTicks, viewport, loop, markers, sections, widthPx, heightPx, inks };
+}
+
+/** The stretches of the take that its patterns play, one for each run of bars. */
+function sectionsOf({ arrangement }: State["pattern"], { meterMap }: State["maps"], scopeId: string | null) {
+  return (arrangement?.patterns ?? []).flatMap(({ id, colour, bars }) =>
+    runsOf(bars).map(([from, to]): Section => {
+      const { startTick } = barByIndex(meterMap, from);
+      return { startTick, endTick: barByIndex(meterMap, to - 1).endTick, colour, isScope: id === scopeId };
+    }),
+  );
 }
 
 const EDGE_PX = 6;

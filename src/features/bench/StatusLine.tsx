@@ -6,7 +6,7 @@ import type { Hit } from "../../core/part/index.ts";
 import { formatBarBeat, tickToMs } from "../../core/time/index.ts";
 import { useBenchState } from "../../store/bench-context.ts";
 import { pickedRows } from "../../store/bench-selectors.ts";
-import type { BenchState } from "../../store/bench-store.ts";
+import type { BenchState } from "../../store/bench-state.ts";
 import { shownSide, sideOf } from "../../store/lane-view.ts";
 import { useSettled } from "../../store/use-settled.ts";
 import { driftWords } from "./drag-edits.ts";

@@ -15,6 +15,8 @@ import { giveFileTimeBack, takeFoundTime } from "./tempo-actions.ts";
 export function TempoSheet() {
   const { store } = useBench();
   const isOpen = useBenchState((state) => state.isTempoOpen);
+  // Another time is that of the take, and not of one pattern of it.
+  useEffect(() => store.setScope(null), [store]);
   return (
     <Sheet
       title="Tempo and bars"

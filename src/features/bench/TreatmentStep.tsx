@@ -2,7 +2,7 @@ import clsx from "clsx";
 import { ChevronRight } from "lucide-react";
 import type { ReactNode } from "react";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
-import type { StepId } from "../../store/bench-store.ts";
+import type { StepId } from "../../store/bench-state.ts";
 
 interface TreatmentStepProps {
   readonly id: StepId;

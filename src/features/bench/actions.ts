@@ -23,7 +23,7 @@ import {
 } from "../../core/time/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
 import { pickedHits, visibleLanes } from "../../store/bench-selectors.ts";
-import type { BenchState } from "../../store/bench-store.ts";
+import type { BenchState } from "../../store/bench-state.ts";
 import { type LaneView, shownSide, sideOf } from "../../store/lane-view.ts";
 import { xToTick, zoomAround } from "../../store/viewport.ts";
 

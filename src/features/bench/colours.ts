@@ -1,6 +1,6 @@
 import { ROLES } from "../../core/dynamics/index.ts";
 import { FAMILIES, type Family, type NoteStream } from "../../core/notemap/index.ts";
-import type { ColourBy } from "../../store/bench-store.ts";
+import type { ColourBy } from "../../store/bench-state.ts";
 import type { LaneView } from "../../store/lane-view.ts";
 
 /** One colour of the picture, and what it says. */

@@ -9,7 +9,7 @@ import {
   revoiceHits,
 } from "../../core/part/index.ts";
 import { formatBarBeat, handGridAt, msToTick, nearestSlots, tickToMs } from "../../core/time/index.ts";
-import type { BenchState } from "../../store/bench-store.ts";
+import type { BenchState } from "../../store/bench-state.ts";
 import type { LaneView } from "../../store/lane-view.ts";
 import type { HeldKeys } from "./gestures/gesture.ts";
 import { boxesOf, RAIL_MS } from "./lane-layout.ts";

@@ -1,6 +1,6 @@
 import type { Voice } from "../../core/notemap/index.ts";
 import { visibleLanes } from "../../store/bench-selectors.ts";
-import type { BenchState } from "../../store/bench-store.ts";
+import type { BenchState } from "../../store/bench-state.ts";
 import type { LaneView } from "../../store/lane-view.ts";
 
 /** All in px, from the top of the lanes. */

@@ -3,7 +3,7 @@ import type { Hit } from "../../core/part/index.ts";
 import { barAt } from "../../core/time/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
 import { pickedHits } from "../../store/bench-selectors.ts";
-import type { BenchState } from "../../store/bench-store.ts";
+import type { BenchState } from "../../store/bench-state.ts";
 import type { LaneView } from "../../store/lane-view.ts";
 import { xToTick } from "../../store/viewport.ts";
 import { hitCount, leftOutIds, toggleVoice } from "./actions.ts";

@@ -2,7 +2,7 @@ import { bakeIn, changeTiming, isTreated } from "../../core/part/index.ts";
 import { recipeOf, type TimingRecipe, withRecipe } from "../../core/recipe.ts";
 import { findLatency } from "../../core/timing/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
-import type { BenchState } from "../../store/bench-store.ts";
+import type { BenchState } from "../../store/bench-state.ts";
 import { hitCount, workingLane } from "./actions.ts";
 import { meantStretch } from "./write-actions.ts";
 
@@ -59,6 +59,8 @@ export type BakeScope = "voice" | "stretch" | "all";
 /** Makes cleaned places the hits' own: of the open voice, of the loop or the bars in view of it, or of all voices. */
 export function bakeInScope({ store }: Bench, scope: BakeScope): Said {
   const state = store.getState();
+  if (state.scopeId !== null)
+    return "Patterns share the hits of the take, so baking in works on its own settings. Choose those of the take first.";
   const lane = workingLane(state);
   if (!lane && scope !== "all") return "Open a lane first.";
   const meant = scope === "all" ? state.lanes : [lane!];

@@ -2,7 +2,7 @@ import { isUnnamedVoice, type NoteMeaning } from "../../core/notemap/index.ts";
 import type { PlacedHit } from "../../core/part/index.ts";
 import { tickToMs } from "../../core/time/index.ts";
 import { visibleLanes } from "../../store/bench-selectors.ts";
-import type { BenchState } from "../../store/bench-store.ts";
+import type { BenchState } from "../../store/bench-state.ts";
 import { type LaneView, shownSide, sideOf } from "../../store/lane-view.ts";
 import { rowsBetween } from "../../store/rows-between.ts";
 import { tickToX, xToTick } from "../../store/viewport.ts";

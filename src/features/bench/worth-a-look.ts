@@ -2,7 +2,7 @@ import { leaveOut, type PlacedHit, pinHits } from "../../core/part/index.ts";
 import { barAt, formatBarBeat, nextBarLine, PlanFinder, tickAfterMs } from "../../core/time/index.ts";
 import { type Fault, FLAG, faultSentence } from "../../core/timing/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
-import type { BenchState } from "../../store/bench-store.ts";
+import type { BenchState } from "../../store/bench-state.ts";
 import type { LaneView } from "../../store/lane-view.ts";
 import { auditionHit, hitCount, needPicked, showTick, workingLane } from "./actions.ts";
 

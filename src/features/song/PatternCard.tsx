@@ -1,3 +1,4 @@
+import Link from "next/link";
 import { useState } from "react";
 import { toast } from "sonner";
 import { EditableName } from "../../components/EditableName.tsx";
@@ -147,6 +148,9 @@ export function PatternCard({ pattern, onAlone }: PatternCardProps) {
       </p>
       <p className="mt-1.5 flex flex-wrap gap-x-4 gap-y-1 text-[13px] font-bold text-spruce">
         {action("Play it over and over", onAlone)}
+        <Link className="underline" href={`/bench/${projectId}?pattern=${id}`}>
+          All its settings on the Bench
+        </Link>
         {action("Add to the song", () => whole(`Add ${name} to the song`, (before) => addToSong(before, id, newId)))}
         {action("Duplicate", () => whole(`Duplicate ${name}`, (before) => duplicatePattern(before, id, newId)))}
         {next &&

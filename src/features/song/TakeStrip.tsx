@@ -3,7 +3,7 @@ import { type KeyboardEvent, useMemo, useState } from "react";
 import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
-import { cutBars, cutInto, cutsEvery, toggleCut } from "../../core/song/index.ts";
+import { cutBars, cutInto, cutsEvery, runsOf, toggleCut } from "../../core/song/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import type { LaneView } from "../../store/lane-view.ts";
 import type { SongDesk } from "../../store/use-song.ts";
@@ -173,18 +173,6 @@ function Line({ at, className }: { at: number; className: string }) {
       style={{ left: `${at * 100}%` }}
     />
   );
-}
-
-/** Bars that follow one another in the take. */
-function runsOf(bars: readonly (number | null)[]): readonly (readonly [from: number, to: number])[] {
-  const runs: [number, number][] = [];
-  for (const bar of bars) {
-    if (bar === null) continue;
-    const last = runs.at(-1);
-    if (last?.[1] === bar) last[1] = bar + 1;
-    else runs.push([bar, bar + 1]);
-  }
-  return runs;
 }
 
 function hitsPerBar(lanes: readonly LaneView[], bars: ReturnType<typeof takeBars>): readonly number[] {

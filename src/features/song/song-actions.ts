@@ -15,7 +15,7 @@ import {
 } from "../../core/song/index.ts";
 import type { Bar } from "../../core/time/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
-import type { BenchState } from "../../store/bench-store.ts";
+import type { BenchState } from "../../store/bench-state.ts";
 
 // What the song screen does and says, for its buttons, keys and menus alike.
 

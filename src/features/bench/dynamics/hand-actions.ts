@@ -10,7 +10,7 @@ import {
 import { baseVelocity, type Edit, type PlacedHit } from "../../../core/part/index.ts";
 import type { Bench } from "../../../store/bench-context.ts";
 import { pickedHits } from "../../../store/bench-selectors.ts";
-import type { BenchState } from "../../../store/bench-store.ts";
+import type { BenchState } from "../../../store/bench-state.ts";
 import { hitCount, workingLane } from "../actions.ts";
 import { meantStretch } from "../write-actions.ts";
 

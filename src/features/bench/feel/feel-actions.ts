@@ -3,7 +3,7 @@ import { changeTreatments, type Edit } from "../../../core/part/index.ts";
 import type { Grid } from "../../../core/time/index.ts";
 import type { FeelTreatment } from "../../../core/treatment.ts";
 import type { Bench } from "../../../store/bench-context.ts";
-import type { BenchState } from "../../../store/bench-store.ts";
+import type { BenchState } from "../../../store/bench-state.ts";
 
 /** What a groove is taken from. */
 export type TakeSource = "voice" | "picked" | "loop" | "all";

@@ -1,4 +1,5 @@
 import type { Family } from "../../../core/notemap/index.ts";
+import { PATTERN_COLOURS } from "../../../core/song/index.ts";
 
 const NAMES = [
   "paper",
@@ -17,6 +18,7 @@ const NAMES = [
   "toms",
   "kick",
   "percussion",
+  ...PATTERN_COLOURS,
 ] as const satisfies readonly (Family | string)[];
 
 /** The colours of the theme, for canvases, which cannot read CSS variables themselves. */

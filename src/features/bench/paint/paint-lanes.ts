@@ -10,7 +10,7 @@ import {
   type TimeMaps,
   ticksToMs,
 } from "../../../core/time/index.ts";
-import type { ColourBy } from "../../../store/bench-store.ts";
+import type { ColourBy } from "../../../store/bench-state.ts";
 import { type LaneView, shownSide, sideOf } from "../../../store/lane-view.ts";
 import { rowsBetween } from "../../../store/rows-between.ts";
 import { tickToX, type Viewport } from "../../../store/viewport.ts";

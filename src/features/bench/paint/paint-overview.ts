@@ -1,6 +1,6 @@
 import type { Marker } from "../../../core/part/index.ts";
-import type { Side } from "../../../core/song/index.ts";
-import type { LoopRange } from "../../../store/bench-store.ts";
+import type { PatternColour, Side } from "../../../core/song/index.ts";
+import type { LoopRange } from "../../../store/bench-state.ts";
 import { type LaneView, sideOf } from "../../../store/lane-view.ts";
 import type { Viewport } from "../../../store/viewport.ts";
 import type { Inks } from "./inks.ts";
@@ -13,12 +13,24 @@ export interface OverviewScene {
   readonly viewport: Viewport;
   readonly loop: LoopRange | null;
   readonly markers: readonly Marker[];
+  /** What the take was cut into, as bands along its top. */
+  readonly sections: readonly Section[];
   readonly widthPx: number;
   readonly heightPx: number;
   readonly inks: Inks;
 }
 
+/** A stretch of the take that a pattern of the song plays. */
+export interface Section {
+  readonly startTick: number;
+  readonly endTick: number;
+  readonly colour: PatternColour;
+  /** The one whose settings are looked at. */
+  readonly isScope: boolean;
+}
+
 const TOP = 4;
+const BAND_PX = 3;
 
 /** All hits of the pattern, a row for each lane; the hits themselves, painted apart from what moves over them. */
 export function paintOverviewHits(
@@ -44,11 +56,20 @@ export function paintOverviewHits(
 
 /** The stretch that the lanes show, and the loop. */
 export function paintOverviewFrame(context: PaintContext, scene: OverviewScene): void {
-  const { lengthTicks, viewport, loop, markers, widthPx, heightPx, inks } = scene;
+  const { lengthTicks, viewport, loop, markers, sections, widthPx, heightPx, inks } = scene;
   const x = (tick: number) => (Math.max(0, Math.min(lengthTicks, tick)) / lengthTicks) * widthPx;
   if (loop) {
     context.fillStyle = inks.amber;
     context.fillRect(x(loop.startTick), heightPx - 3, Math.max(2, x(loop.endTick) - x(loop.startTick)), 3);
+  }
+  for (const { startTick, endTick, colour, isScope } of sections) {
+    context.fillStyle = inks[colour];
+    context.fillRect(
+      x(startTick) + 0.5,
+      0,
+      Math.max(1, x(endTick) - x(startTick) - 1),
+      isScope ? 2 * BAND_PX : BAND_PX,
+    );
   }
   context.fillStyle = inks.spruce;
   for (const { tick } of markers) context.fillRect(x(tick), 0, 1.5, heightPx - 3);

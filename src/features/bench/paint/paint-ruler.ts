@@ -1,6 +1,6 @@
 import type { Marker } from "../../../core/part/index.ts";
 import type { MeterMap } from "../../../core/time/index.ts";
-import type { LoopRange } from "../../../store/bench-store.ts";
+import type { LoopRange } from "../../../store/bench-state.ts";
 import { tickToX, type Viewport } from "../../../store/viewport.ts";
 import { CANVAS_FONT, type Inks } from "./inks.ts";
 import type { PaintContext } from "./paint-fins.ts";

@@ -120,6 +120,7 @@ describe("the overview", () => {
     viewport: viewport(9600, 12),
     loop: { startTick: 0, endTick: 48_000 },
     markers: [],
+    sections: [],
     widthPx: 1000,
     heightPx: 50,
     inks,

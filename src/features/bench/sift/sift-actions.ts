@@ -3,7 +3,7 @@ import { isEmptyEdit, type Pattern } from "../../../core/part/index.ts";
 import { describeHits, type SiftLane, siftLanesOf } from "../../../core/sift/index.ts";
 import type { TimeMaps } from "../../../core/time/index.ts";
 import type { Bench } from "../../../store/bench-context.ts";
-import type { BenchState } from "../../../store/bench-store.ts";
+import type { BenchState } from "../../../store/bench-state.ts";
 import type { SiftDraft } from "../../../store/sift-draft.ts";
 import { hitCount } from "../actions.ts";
 import { takeOutToProject } from "../lane-actions.ts";

@@ -1,0 +1,106 @@
+import type { OpenProject } from "../api/wire.ts";
+import type { KitProfile } from "../core/dynamics/index.ts";
+import type { Guess } from "../core/notemap/index.ts";
+import type { History, LaneSummary, LengthFault, Marker, Pattern, Stroke, Tone } from "../core/part/index.ts";
+import type { Side } from "../core/song/index.ts";
+import type { Grid, TimeMaps } from "../core/time/index.ts";
+import type { SaveState } from "./autosave.ts";
+import type { LaneView } from "./lane-view.ts";
+import type { SiftDraft } from "./sift-draft.ts";
+import type { Viewport } from "./viewport.ts";
+import type { BurstSetting, FillSetting } from "./write-settings.ts";
+
+export const COLOUR_BYS = ["family", "channel", "track", "role"] as const;
+export type ColourBy = (typeof COLOUR_BYS)[number];
+
+/** A loop in ticks. */
+export interface LoopRange {
+  readonly startTick: number;
+  readonly endTick: number;
+}
+
+/** The steps of a lane's treatment that can be opened on its card. */
+export type StepId = "timing" | "dynamics" | "feel";
+
+export interface BenchState {
+  readonly project: Omit<OpenProject, "pattern" | "revision">;
+  /** As it is saved; looked at through a pattern of the song, with the settings that it has there. */
+  readonly pattern: Pattern;
+  /** The pattern of the song whose settings are shown and changed; null for those of the take. */
+  readonly scopeId: string | null;
+  /** What is shown: the pattern, or what a drag that is not over yet would make of it. */
+  readonly shown: Pattern;
+  readonly maps: TimeMaps;
+  readonly lanes: readonly LaneView[];
+  /** How much of the analysis is done, 0 to 1. */
+  readonly studiedShare: number;
+  /** How each voice was played; empty until the analysis is done. */
+  readonly summaries: ReadonlyMap<string, LaneSummary>;
+  /** What notes without a name may be, the surest first; empty until the analysis is done. */
+  readonly guesses: readonly Guess[];
+  /** Notes whose name does not fit how they are played, with what they may be instead. */
+  readonly doubts: readonly Guess[];
+  /** The places that the take names; empty until the take is read. */
+  readonly markers: readonly Marker[];
+  /** Drum notes whose length can spoil playback, as the file has them; empty until the take is read. */
+  readonly lengthFaults: readonly LengthFault[];
+  readonly history: History;
+  readonly saveState: SaveState;
+  readonly picked: ReadonlySet<string>;
+  readonly openVoiceId: string | null;
+  /** The step of its treatment that is opened on its card; the others are a line each. */
+  readonly openStep: StepId | null;
+  readonly side: Side;
+  /** Voices that are shown and heard as recorded while the others are cleaned. */
+  readonly asRecorded: ReadonlySet<string>;
+  /** The one lane that can be changed while the others stand behind it; null for all. */
+  readonly frontVoiceId: string | null;
+  readonly muted: ReadonlySet<string>;
+  readonly soloed: ReadonlySet<string>;
+  /** Voices whose lane is put away. They are heard and exported all the same. */
+  readonly hidden: ReadonlySet<string>;
+  /** What the ink of a fin says. */
+  readonly colourBy: ColourBy;
+  /** Whether every lane shows its controls, and not only the one that is worked on. */
+  readonly showsControls: boolean;
+  /** Hits that were looked at and found fine: they are not asked about again. */
+  readonly seen: ReadonlySet<string>;
+  /** Streams that are not drums and are heard all the same, by index, with their notes. */
+  readonly heardTones: ReadonlyMap<number, readonly Tone[]>;
+  readonly viewport: Viewport;
+  /** What was shown before a jump, to go back to; null if there was none. */
+  readonly viewBefore: Viewport | null;
+  readonly loop: LoopRange | null;
+  readonly click: { readonly isOn: boolean; readonly hasOffBeats: boolean };
+  readonly isPlaying: boolean;
+  /** Whether the choice of another drum for the picked hits is open. */
+  readonly isRevoicing: boolean;
+  /** Whether the sheet on which place and loudness are typed is open. */
+  readonly isTyping: boolean;
+  /** Whether the sheet on which the tempo is found is open. */
+  readonly isTempoOpen: boolean;
+  /** Whether the list of what was done, and the versions, is open. */
+  readonly isHistoryOpen: boolean;
+  /** Whether a rule is being made in place of the lane card. */
+  readonly isSifting: boolean;
+  /** Whose layers are shown behind the loudness of the open lane. */
+  readonly kit: KitProfile;
+  /** Whether the sheet of its layers is open. */
+  readonly isKitOpen: boolean;
+  readonly siftDraft: SiftDraft;
+  /** Whether what is not picked stands back. It is heard all the same. */
+  readonly fadesOthers: boolean;
+  /** Whether the pointer draws hits, and does not pick them. */
+  readonly isDrawing: boolean;
+  /** What hits are drawn on where that is not the grid of the lane's timing; "off" for anywhere. */
+  readonly drawGrids: ReadonlyMap<string, Grid | "off">;
+  /** What the next fill and burst will be. */
+  readonly fill: FillSetting;
+  readonly burst: BurstSetting;
+  /** Whether closed lanes are as low as they can be. */
+  readonly areSlim: boolean;
+  /** Hits that were copied, from the bar line of the first. */
+  readonly clipboard: readonly Stroke[];
+  /** Where playing starts, or stopped. */
+  readonly playheadTick: number;
+}
