@@ -20,6 +20,8 @@ export interface CleanedHits {
   readonly slotTicks: Float64Array;
   /** Drift before treatment, late is positive. */
   readonly driftsMs: Float64Array;
+  /** Where the grid alone has put each hit, before the groove and whatever follows; fractional. */
+  readonly placedTicks: Float64Array;
   /** Bits of `FLAG`: why a hit is worth a look. */
   readonly flags: Uint8Array;
   /** How far the groove has moved each hit, later is positive; null without one. */
@@ -103,6 +105,7 @@ export function giveFeel(
     clippedCount: settled.shaped.clippedCount,
     velocities: accented(velocities, felt.accents, treatment, lane),
     feelTicks: felt.feelTicks,
+    placedTicks: placed.ticks,
     slotTicks: placed.slotTicks,
     driftsMs: placed.driftsMs,
     flags: withOrderFlags(placed.flags, lane, placed.ticks),

@@ -188,6 +188,42 @@ describe("laying a groove on", () => {
     expect([...ticks]).toEqual([1440 + 69, 1440 + 138]);
   });
 
+  it("keeps its places in the beat under any resolution, tempo and meter", () => {
+    const anyTime = fc.record({
+      ppq: fc.constantFrom(480, 768, 960, 1920),
+      usPerQuarter: fc.integer({ min: 200_000, max: 1_500_000 }),
+      numerator: fc.integer({ min: 1, max: 13 }),
+      denominator: fc.constantFrom(4, 8),
+      bar: fc.integer({ min: 0, max: 9 }),
+    });
+    fc.assert(
+      fc.property(anyTime, ({ ppq, usPerQuarter, numerator, denominator, bar }) => {
+        const maps = buildTimeMaps({
+          ppq,
+          tempos: [{ tick: 0, usPerQuarter }],
+          meters: [{ tick: 0, numerator, denominator }],
+        });
+        const step = ppq / 4;
+        const count = (numerator * 16) / denominator;
+        const start = bar * count * step;
+        const hits = Array.from({ length: count }, (_, slot) => hitAt(start + slot * step, { id: `${slot}` }));
+        const feel = { isOn: true, groove, timingPercent: 100, accentPercent: 100 };
+        const timing = { ...DEFAULT_TREATMENT.timing, isOn: true, strengthPercent: 100 };
+        const { ticks, velocities } = treat(hits, { timing, feel }, maps, start + count * step + ppq, "snare");
+        for (let slot = 0; slot < count; slot++) {
+          // Bars of which some make a whole groove are bars of it.
+          const bars = 16 / count;
+          const ahead = bars >= 2 && Number.isInteger(bars) ? (bar % bars) * count : 0;
+          const { offset, accent } = groove.layers[0]!.slots[(ahead + slot) % 16]!;
+          const wanted = Math.max(0, start + (slot + offset) * step);
+          expect(Math.abs(ticks[slot]! - wanted)).toBeLessThanOrEqual(0.5);
+          expect(velocities[slot]).toBe(Math.min(127, Math.round(90 * accent)));
+        }
+      }),
+      { numRuns: 80 },
+    );
+  });
+
   it("lets families that it says nothing of alone", () => {
     const ofKick: Groove = { ...groove, layers: [{ ...groove.layers[0]!, family: "kick" }] };
     expect([...lay(bar, ofKick).ticks].slice(4, 8)).toEqual([480, 600, 720, 840]);

@@ -43,6 +43,17 @@ export function slotCountOf(lengthQuarters: number, grid: Grid): number {
   return Math.max(1, Math.floor(lengthQuarters / gridStepTicks(grid, 1) + 1e-6));
 }
 
+/**
+ * Which bar of a groove a bar is, counted from 0. A groove of two or more whole bars goes on from bar to bar, by bars and not by
+ * ticks, so that another meter before it leaves its second bar the second; one that is longer otherwise begins anew with each bar.
+ * @param barIndex from the bar that the groove is counted from
+ */
+export function barOfGroove(lengthTicks: number, barTicks: number, barIndex: number): number {
+  const bars = lengthTicks / barTicks;
+  if (bars < 2 || !Number.isInteger(bars)) return 0;
+  return ((barIndex % bars) + bars) % bars;
+}
+
 /** The layer that a family of drums follows; null if the groove says nothing of it. */
 export function layerFor({ layers }: Pick<Groove, "layers">, family: Family): GrooveLayer | null {
   return layers.find((layer) => layer.family === family) ?? layers.find((layer) => layer.family === null) ?? null;

@@ -2,7 +2,7 @@ import type { Family } from "../notemap/index.ts";
 import { PlaceFinder } from "../sift/places.ts";
 import { type Grid, gridStepTicks, type MeterMap } from "../time/index.ts";
 import type { TimingTreatment } from "../treatment.ts";
-import { type Groove, layerFor } from "./groove.ts";
+import { barOfGroove, type Groove, layerFor } from "./groove.ts";
 
 /** Where a groove wants the hits of a lane, and how loud. Row i is hit i. */
 export interface LaidGroove {
@@ -83,10 +83,7 @@ function lay(
     places.find(slotTicks[row]!);
     const { bar, inBarTicks } = places;
     const barTicks = bar.endTick - bar.startTick;
-    // By bars and not by ticks, so that another meter before it leaves the second bar of a groove the second.
-    const barsInGroove = Math.max(1, Math.round(lengthTicks / barTicks));
-    const barOfGroove = (((bar.barIndex - firstBar) % barsInGroove) + barsInGroove) % barsInGroove;
-    const inGroove = inBarTicks + barOfGroove * barTicks;
+    const inGroove = inBarTicks + barOfGroove(lengthTicks, barTicks, bar.barIndex - firstBar) * barTicks;
     // A division by steps of whole bars is dear, and hardly ever needed.
     const place = (inGroove < lengthTicks ? inGroove : inGroove % lengthTicks) / stepTicks;
     const before = Math.floor(place + ON_PLACE);

@@ -1,7 +1,7 @@
 import { FAMILIES, type Family } from "../notemap/index.ts";
 import { placeInBar, type SiftLane } from "../sift/index.ts";
 import { type Grid, gridStepTicks, type TimeMaps } from "../time/index.ts";
-import { type GrooveLayer, type GrooveSlot, slotCountOf } from "./groove.ts";
+import { barOfGroove, type GrooveLayer, type GrooveSlot, slotCountOf } from "./groove.ts";
 
 /** What a groove is to be taken from, and how it is counted. */
 export interface GrooveWish {
@@ -64,9 +64,8 @@ function struckOf(lane: SiftLane, wish: GrooveWish, { meterMap }: TimeMaps, coun
     const { bar, inBarTicks } = placeInBar(lane.cleaned.slotTicks[row]!, lane.treatment.timing, meterMap);
     // Where a groove is longer than a bar, bars are counted on from its first one.
     const barTicks = bar.endTick - bar.startTick;
-    const barsInGroove = Math.max(1, Math.round(lengthTicks / barTicks));
-    const barOfGroove = (((bar.barIndex - firstBar) % barsInGroove) + barsInGroove) % barsInGroove;
-    const place = ((barOfGroove * barTicks + inBarTicks) % lengthTicks) / stepTicks;
+    const barStart = barOfGroove(lengthTicks, barTicks, bar.barIndex - firstBar) * barTicks;
+    const place = ((barStart + inBarTicks) % lengthTicks) / stepTicks;
     const slot = Math.round(place);
     if (Math.abs(place - slot) > ON_PLACE) return [];
     const evenTick = bar.startTick + inBarTicks;

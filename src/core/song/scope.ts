@@ -156,6 +156,7 @@ export function spliced(inside: CleanedHits, outside: CleanedHits, isIn: Uint8Ar
     velocities: mixed(inside.velocities, outside.velocities),
     clippedCount: inside.clippedCount,
     slotTicks: mixed(inside.slotTicks, outside.slotTicks),
+    placedTicks: mixed(inside.placedTicks, outside.placedTicks),
     driftsMs: mixed(inside.driftsMs, outside.driftsMs),
     flags: mixed(inside.flags, outside.flags),
     feelTicks: hasFeel ? mixed(inside.feelTicks ?? still, outside.feelTicks ?? still) : null,

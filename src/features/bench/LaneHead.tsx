@@ -76,7 +76,7 @@ export function LaneHead({ box }: { box: LaneBox }) {
             className={clsx(
               "text-[12px] leading-tight",
               timing?.isOn ? "text-amber-text" : "text-muted",
-              isOpen ? "w-[86px]" : "w-full truncate",
+              isOpen ? "max-h-[46px] w-[86px] overflow-hidden" : "w-full truncate",
             )}
           >
             {isOpen

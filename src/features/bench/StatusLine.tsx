@@ -10,6 +10,7 @@ import type { BenchState } from "../../store/bench-state.ts";
 import { shownSide, sideOf } from "../../store/lane-view.ts";
 import { useSettled } from "../../store/use-settled.ts";
 import { driftWords } from "./drag-edits.ts";
+import { movedWords } from "./hit-words.ts";
 import { RevoiceChoice } from "./RevoiceChoice.tsx";
 
 /** What is picked, in words and numbers, and what keys do with it. */
@@ -79,6 +80,7 @@ function selectionWords(state: BenchState): [string, string] {
   let place = "";
   let pedal = "";
   let mutedCount = 0;
+  let moved: readonly string[] = [];
   const voices = new Set<Voice>();
   const roles = new Set<string>();
   for (const lane of lanes) {
@@ -92,6 +94,7 @@ function selectionWords(state: BenchState): [string, string] {
       softest = Math.min(softest, velocities[row]!);
       loudest = Math.max(loudest, velocities[row]!);
       pedal = pedalWords(hit, lane.voice);
+      moved = side === "cleaned" ? movedWords(lane, row) : [];
       if (hit.isMuted) mutedCount++;
       voices.add(lane.voice);
       roles.add(ROLES[lane.roles[row]!]!);
@@ -104,10 +107,11 @@ function selectionWords(state: BenchState): [string, string] {
   const range = softest === loudest ? `${softest}` : `${softest} – ${loudest}`;
   const mean = driftWords(Math.round(sumMs / Math.max(1, count)));
   const muted = mutedCount === 0 ? "" : mutedCount === count ? ", muted" : `, ${mutedCount} muted`;
+  const movedBy = count === 1 && moved.length > 0 ? ` (${moved.join(", ")})` : "";
   const layer = count === 1 ? layerWords(layerBorders(kit, voice?.id ?? ""), loudest) : "";
   return [
     `${count.toLocaleString("en")} ${what}${count === 1 ? `hit picked at ${place}` : "hits picked"}`,
-    `${roleWords}velocity ${range}${layer}, ${mean}${count > 1 ? " on average" : pedal}${muted}`,
+    `${roleWords}velocity ${range}${layer}, ${mean}${movedBy}${count > 1 ? " on average" : pedal}${muted}`,
   ];
 }
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { pinHits, toggleMuted } from "../../core/part/index.ts";
+import { changeTreatments, pinHits, toggleMuted } from "../../core/part/index.ts";
 import { hitWords } from "./hit-words.ts";
 import { openABench } from "./testing/a-bench.ts";
 
@@ -8,6 +8,20 @@ describe("a hit read out", () => {
     const { store } = openABench();
     const snare = store.getState().lanes.find(({ voiceId }) => voiceId === "snare")!;
     expect(hitWords(snare, 2, "recorded")).toBe("Snare, bar 2 beat 2, velocity 62, ghost, on the slot");
+  });
+
+  it("says what the grid and a groove have moved it by, each for itself", () => {
+    const { store } = openABench();
+    const slots = Array.from({ length: 16 }, () => ({ offset: 0.1, accent: 1, hitCount: 1, spread: 0 }));
+    const grid = { family: "straight", denominator: 16 } as const;
+    const groove = { id: "late", name: "Late", lengthQuarters: 4, grid, layers: [{ family: null, slots }] };
+    const feel = { isOn: true, groove, timingPercent: 100, accentPercent: 0 };
+    const lay = changeTreatments(store.getState().pattern, new Set(["snare"]), (one) => ({ ...one, feel }));
+    store.commit("Lay", lay);
+    const snare = store.getState().lanes.find(({ voiceId }) => voiceId === "snare")!;
+    // A tenth of a sixteenth at 120 bpm.
+    expect(hitWords(snare, 2, "cleaned")).toMatch(/13 ms late, grid ± 0 ms, groove 13 ms later$/);
+    expect(hitWords(snare, 2, "recorded")).not.toContain("groove");
   });
 
   it("says what a hand did to it", () => {

@@ -1,8 +1,24 @@
 import { ROLES } from "../../core/dynamics/index.ts";
+import { baseTick } from "../../core/part/index.ts";
 import type { Side } from "../../core/song/index.ts";
 import { tickToBarBeat, tickToMs } from "../../core/time/index.ts";
 import { type LaneView, sideOf } from "../../store/lane-view.ts";
 import { driftWords } from "./drag-edits.ts";
+
+/** What has moved a hit on which a groove lies: the grid, and the groove. */
+export function movedWords({ cleaned, hits, maps: { tempoMap } }: LaneView, row: number): readonly string[] {
+  const { feelTicks, placedTicks } = cleaned;
+  if (!feelTicks || feelTicks[row] === 0) return [];
+  const msBetween = (from: number, to: number) => Math.round(tickToMs(tempoMap, to) - tickToMs(tempoMap, from));
+  const placed = placedTicks[row]!;
+  const parts = [
+    ["grid", msBetween(baseTick(hits[row]!), placed)],
+    ["groove", msBetween(placed, placed + feelTicks[row]!)],
+  ] as const;
+  return parts.map(
+    ([what, ms]) => `${what} ${ms === 0 ? "± 0 ms" : `${Math.abs(ms)} ms ${ms < 0 ? "earlier" : "later"}`}`,
+  );
+}
 
 /** A hit as it is read out: `Snare, bar 5 beat 2, velocity 38, ghost, 6 ms late`. */
 export function hitWords(lane: LaneView, row: number, side: Side): string {
@@ -22,6 +38,7 @@ export function hitWords(lane: LaneView, row: number, side: Side): string {
     driftWords(Math.round(driftMs)),
   ];
   if (hit.pinnedTick !== null && side !== "recorded") words.push("pinned");
+  else if (side === "cleaned") words.push(...movedWords(lane, row));
   if (hit.isMuted) words.push("muted");
   if (lane.cleaned.isLeftOut[row] === 1 && side !== "recorded") words.push("left out by the repair");
   return words.join(", ");

@@ -40,6 +40,7 @@ export function PatternCard({ pattern, onAlone }: PatternCardProps) {
   const { patterns } = arrangementOf(take);
   const bars = takeBars({ pattern: take, maps: useBenchState((state) => state.maps) });
   const [bar, setBar] = useState(1);
+  const [takeBar, setTakeBar] = useState(1);
   const { id, name } = pattern;
   const index = patterns.findIndex((one) => one.id === id);
   const next = patterns[index + 1];
@@ -131,10 +132,27 @@ export function PatternCard({ pattern, onAlone }: PatternCardProps) {
           onCommit={(value) => setBar(Math.round(value))}
           onCancel={() => {}}
         />
+        , or{" "}
+        <SentenceNumber
+          label="Bar of the take"
+          min={1}
+          max={bars.length}
+          step={1}
+          unit=""
+          say={(value) => `bar ${value} of the take`}
+          value={takeBar}
+          usual={1}
+          onPreview={(value) => setTakeBar(Math.round(value))}
+          onCommit={(value) => setTakeBar(Math.round(value))}
+          onCancel={() => {}}
+        />
         :{" "}
         <span className="inline-flex flex-wrap gap-x-3 text-[13px] font-bold text-spruce">
           {action("play it twice", () =>
             change(`Copy bar ${at + 1} of ${name}`, (one) => insertBars(one, at, [one.bars[at]!])),
+          )}
+          {action("that bar before it", () =>
+            change(`Bar ${takeBar} of the take into ${name}`, (one) => insertBars(one, at, [takeBar - 1])),
           )}
           {action("silence before it", () =>
             change(`Silent bar before bar ${at + 1} of ${name}`, (one) => insertBars(one, at, [null])),

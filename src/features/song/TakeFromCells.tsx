@@ -5,7 +5,15 @@ import { GrooveChart } from "../../components/GrooveChart.tsx";
 import { OneOf } from "../../components/OneOf.tsx";
 import { type Groove, type GrooveLayer, grooveWords, slotCountOf } from "../../core/groove/index.ts";
 import type { CellPlace } from "../../core/song/index.ts";
-import { bpmAt, handGridAt, withSwingShare } from "../../core/time/index.ts";
+import {
+  bpmAt,
+  formatGrid,
+  GRID_CHOICES,
+  gridName,
+  handGridAt,
+  parseGrid,
+  withSwingShare,
+} from "../../core/time/index.ts";
 import { useBenchState } from "../../store/bench-context.ts";
 import type { GrooveShelf } from "../../store/use-grooves.ts";
 import type { SongDesk } from "../../store/use-song.ts";
@@ -18,9 +26,15 @@ interface TakeFromCellsProps {
   readonly onTaken: (groove: Groove) => void;
 }
 
+const GRIDS = GRID_CHOICES.map((grid) => ({ id: formatGrid(grid), name: gridName(grid) }));
 const LENGTHS = [
+  { id: "beat", name: "a quarter" },
   { id: "bar", name: "a bar" },
   { id: "two", name: "two bars" },
+] as const;
+const LAYERS = [
+  { id: "family", name: "one layer for each family" },
+  { id: "all", name: "one for all drums" },
 ] as const;
 const SIDES = [
   { id: "recorded", name: "recorded" },
@@ -44,30 +58,31 @@ function TakeForm({ desk, shelf, places, words, onTaken }: TakeFromCellsProps) {
   const maps = useBenchState((state) => state.maps);
   const [side, setSide] = useState<(typeof SIDES)[number]["id"]>("recorded");
   const [length, setLength] = useState<(typeof LENGTHS)[number]["id"]>("bar");
+  const [kind, setKind] = useState<(typeof LAYERS)[number]["id"]>("family");
+  const [gridId, setGridId] = useState<string | null>(null);
   const [name, setName] = useState("");
   const [layers, setLayers] = useState<readonly GrooveLayer[] | null>(null);
   const barQuarters = (maps.meterMap.segments[0]?.barTicks ?? 4 * maps.meterMap.ppq) / maps.meterMap.ppq;
-  const lengthQuarters = length === "bar" ? barQuarters : 2 * barQuarters;
+  const lengthQuarters = { beat: 1, bar: barQuarters, two: 2 * barQuarters }[length];
   const voiceIds = new Set(places.map(({ voiceId }) => voiceId));
   // In the finest steps of the chosen voices: a coarser groove would say nothing of what is between.
   const grids = take.lanes.flatMap(({ voiceId, treatment }) =>
     voiceIds.has(voiceId) ? [withSwingShare(handGridAt(treatment.timing, 0), 0)] : [],
   );
-  const grid = grids.toSorted((a, b) => b.denominator - a.denominator)[0]!;
-  const key = JSON.stringify([places, side, length, grid]);
+  const finest = grids.toSorted((a, b) => b.denominator - a.denominator)[0]!;
+  const grid = (gridId && parseGrid(gridId)) || finest;
+  const key = JSON.stringify([places, { grid, lengthQuarters, isByFamily: kind === "family", side }]);
   useEffect(() => {
     let isOld = false;
-    const [wanted, wantedSide, wantedLength, wantedGrid] = JSON.parse(key);
-    const quarters = wantedLength === "bar" ? barQuarters : 2 * barQuarters;
-    void desk
-      .take(wanted, { grid: wantedGrid, lengthQuarters: quarters, isByFamily: true, side: wantedSide })
-      .then((taken) => {
-        if (!isOld) setLayers(taken);
-      });
+    const [wanted, wish] = JSON.parse(key);
+    void desk.take(wanted, wish).then((taken) => {
+      if (!isOld) setLayers(taken);
+    });
     return () => {
       isOld = true;
     };
-  }, [desk, key, barQuarters]);
+  }, [desk, key]);
+  const bpm = bpmAt(maps.tempoMap, 0);
   const usual = `Feel of ${words.charAt(0).toLowerCase()}${words.slice(1)}`;
   const submit = async (event: FormEvent) => {
     event.preventDefault();
@@ -84,8 +99,10 @@ function TakeForm({ desk, shelf, places, words, onTaken }: TakeFromCellsProps) {
       className="mt-3 border-t border-hairline pt-2"
     >
       <p className="leading-[1.75]">
-        Take their groove as <OneOf label="Which side" choices={SIDES} chosenId={side} onChoose={setSide} />, over{" "}
-        <OneOf label="Length of the groove" choices={LENGTHS} chosenId={length} onChoose={setLength} />:
+        Take their groove as <OneOf label="Which side" choices={SIDES} chosenId={side} onChoose={setSide} />, in{" "}
+        <OneOf label="Places of the groove" choices={GRIDS} chosenId={formatGrid(grid)} onChoose={setGridId} />, over{" "}
+        <OneOf label="Length of the groove" choices={LENGTHS} chosenId={length} onChoose={setLength} />,{" "}
+        <OneOf label="Layers" choices={LAYERS} chosenId={kind} onChoose={setKind} />:
       </p>
       {layers === null ? (
         <p className="text-[13px] text-muted">Listening …</p>
@@ -103,8 +120,8 @@ function TakeForm({ desk, shelf, places, words, onTaken }: TakeFromCellsProps) {
             />
           ))}
           <p className="text-[13px] text-muted">
-            {grooveWords({ id: "taken", name, lengthQuarters, grid, layers }, bpmAt(maps.tempoMap, 0))}. Hollow places
-            were not played.
+            {grooveWords({ id: "taken", name, lengthQuarters, grid, layers }, bpm)},{" "}
+            {steadyWords(layers, lengthQuarters, bpm)}. Hollow places were not played.
           </p>
           <div className="mt-1.5 flex gap-2">
             <input
@@ -123,4 +140,13 @@ function TakeForm({ desk, shelf, places, words, onTaken }: TakeFromCellsProps) {
       )}
     </form>
   );
+}
+
+/** How many hits a groove was learned from, and how steady they are. */
+function steadyWords(layers: readonly GrooveLayer[], lengthQuarters: number, bpm: number): string {
+  const slots = layers.flatMap((layer) => layer.slots.filter(({ hitCount }) => hitCount > 0));
+  const count = slots.reduce((sum, { hitCount }) => sum + hitCount, 0);
+  const spread = slots.reduce((sum, slot) => sum + slot.hitCount * slot.spread, 0) / Math.max(1, count);
+  const stepMs = ((60_000 / bpm) * lengthQuarters) / Math.max(1, layers[0]?.slots.length ?? 1);
+  return `from ${count.toLocaleString("en")} ${count === 1 ? "hit" : "hits"}, steady to ± ${Math.round(spread * stepMs)} ms`;
 }
