@@ -91,9 +91,6 @@ await shoot("bench-night");
 await page.getByRole("button", { name: "Export", exact: true }).click();
 await shoot("export-night");
 await page.keyboard.press("Escape");
-await page.getByRole("button", { name: "All keys" }).click();
-await shoot("keys-night");
-await page.keyboard.press("Escape");
 await page.getByRole("link", { name: "Shelf" }).click();
 await page.getByRole("link", { name: "Ferry Lights", exact: true }).waitFor();
 await shoot("shelf-night");
@@ -105,6 +102,49 @@ await page.getByLabel("File of a groove").setInputFiles("demo/tin-orchard.mid");
 await page.getByRole("heading", { name: "tin-orchard", exact: true }).waitFor();
 await page.getByText(/is on the shelf/).waitFor({ state: "hidden" });
 await shoot("grooves-day");
+await page.getByRole("link", { name: "Shelf" }).click();
+
+// Ferry Lights as a song: the feel of its verse taken, and laid on all of it.
+await openProject(page, "Ferry Lights");
+await page.getByRole("link", { name: "Song", exact: true }).click();
+await page.getByRole("button", { name: "Cut by what repeats" }).click();
+const settings = page.getByRole("complementary", { name: "Settings of what is chosen" });
+for (const [part, name] of [
+  ["Part A 1", "Verse 1"],
+  ["Part B 1", "Chorus 1"],
+  ["Part A 2", "Verse 2"],
+  ["Part B 2", "Chorus 2"],
+  ["Part A 3", "Verse 3"],
+  ["Part B 3", "Last chorus"],
+] as const) {
+  await page.getByRole("button", { name: new RegExp(`^Snare in ${part}`) }).click();
+  await settings.getByRole("button", { name: part, exact: true }).click();
+  await page.getByRole("textbox", { name: "Name of the pattern" }).fill(name);
+  await page.keyboard.press("Enter");
+}
+await page.getByRole("button", { name: /^Hi-hat in Verse 1/ }).click();
+await page.keyboard.press("Shift+ArrowRight");
+await settings.getByRole("button", { name: "Take their groove …" }).click();
+await settings.getByRole("textbox", { name: "Name of the groove" }).fill("The verse");
+await page.getByText(/^The take is cut/).waitFor({ state: "hidden" });
+await settings.evaluate((card) => card.scrollTo(0, 90));
+await shoot("song-groove");
+await settings.getByRole("button", { name: "Take it", exact: true }).click();
+await page.getByRole("button", { name: "All cells" }).click();
+await settings.getByRole("button", { name: /^Groove of the cells/ }).click();
+await page
+  .getByRole("menuitemradio", { name: /^The verse/ })
+  .last()
+  .click();
+await page.getByRole("button", { name: /^Snare in Chorus 2/ }).click();
+await settings.getByRole("button", { name: /^Push/ }).click();
+await page.getByRole("textbox").last().fill("8");
+await page.keyboard.press("Enter");
+await page.keyboard.press("Escape");
+await page.getByRole("button", { name: /^Snare in Verse 2/ }).click();
+await page.keyboard.press("Shift+ArrowDown");
+await page.getByText(/is on the shelf/).waitFor({ state: "hidden" });
+await shoot("song-day");
 await page.getByRole("link", { name: "Shelf" }).click();
 
 // Ferry Lights once more, played to no click.
@@ -125,7 +165,6 @@ await shoot("maps-day");
 await page.getByRole("button", { name: "Take 5 of 7" }).click();
 await page.getByRole("button", { name: "Listen", exact: true }).click();
 await page.keyboard.press("3");
-await shoot("maps-listen");
 await page.getByRole("button", { name: "Stop listening" }).click();
 await page.getByRole("button", { name: "Switch to night" }).click();
 await page.getByRole("button", { name: /^General MIDI percussion.*built in/ }).click();

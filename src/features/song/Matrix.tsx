@@ -288,7 +288,7 @@ function MatrixCell(props: MatrixCellProps) {
 
 function cellMark(groove: string | null, isOwn: boolean, pushMs: number): string {
   const push = pushMs === 0 ? "" : `${pushMs > 0 ? "+" : "−"}${Math.abs(pushMs)} ms`;
-  const words = [groove, push].filter(Boolean).join(" ");
+  const words = [push, groove].filter(Boolean).join(" ");
   return words || (isOwn ? "its own" : "as take");
 }
 

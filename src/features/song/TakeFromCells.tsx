@@ -45,7 +45,16 @@ const SIDES = [
 export function TakeFromCells({ desk, shelf, places, words, onTaken }: TakeFromCellsProps) {
   const [isOpen, setIsOpen] = useState(false);
   return isOpen ? (
-    <TakeForm desk={desk} shelf={shelf} places={places} words={words} onTaken={onTaken} />
+    <TakeForm
+      desk={desk}
+      shelf={shelf}
+      places={places}
+      words={words}
+      onTaken={(groove) => {
+        onTaken(groove);
+        setIsOpen(false);
+      }}
+    />
   ) : (
     <Button className="mt-2 ml-2 px-2.5 text-[13px]" onClick={() => setIsOpen(true)}>
       Take their groove …
