@@ -1,12 +1,17 @@
+import { useVirtualizer } from "@tanstack/react-virtual";
 import clsx from "clsx";
 import { line, scaleLinear } from "d3";
 import { type KeyboardEvent, type MouseEvent, memo, useEffect, useRef } from "react";
 import type { Voice } from "../../core/notemap/index.ts";
 import type { Pattern } from "../../core/part/index.ts";
 import type { Arrangement, FeelProfile, PatternSheet, Sameness, SongPattern } from "../../core/song/index.ts";
-import { useBenchState } from "../../store/bench-context.ts";
+import { useBench, useBenchState } from "../../store/bench-context.ts";
 import type { SongDesk } from "../../store/use-song.ts";
 import { arrangementOf, type CellRange, cellsIn, cellWords, marksOfCell, voicesOf } from "./song-actions.ts";
+
+const ROW_PX = 50;
+/** The heads stay in view, over the first rows. */
+const HEAD_PX = 62;
 
 interface MatrixProps {
   readonly desk: SongDesk;
@@ -17,6 +22,7 @@ interface MatrixProps {
 
 /** Patterns in rows, voices in columns: each cell shows how the voice sits in the pattern, and is where its feel is set. */
 export function Matrix({ desk, range, onChoose, onClear }: MatrixProps) {
+  const { playback } = useBench();
   const take = useBenchState((state) => state.shown);
   const arrangement = arrangementOf(take);
   const { patterns } = arrangement;
@@ -27,6 +33,14 @@ export function Matrix({ desk, range, onChoose, onClear }: MatrixProps) {
   );
   const sheets = new Map(desk.laid?.sheets.map((sheet) => [sheet.id, sheet]));
   const table = useRef<HTMLTableElement>(null);
+  // A long show has hundreds of patterns: only the rows in view are made.
+  const rows = useVirtualizer({
+    count: patterns.length,
+    getScrollElement: () => table.current?.parentElement ?? null,
+    estimateSize: () => ROW_PX,
+    overscan: 6,
+    scrollPaddingStart: HEAD_PX,
+  });
   const focusOn = useRef(false);
   const first = patterns[0] && voiceIds[0] ? { patternId: patterns[0].id, voiceId: voiceIds[0] } : null;
   const active = chosen.size > 0 ? range!.to : first;
@@ -39,8 +53,12 @@ export function Matrix({ desk, range, onChoose, onClear }: MatrixProps) {
   const last = { patternId: patterns.at(-1)!.id, voiceId: voiceIds.at(-1)! };
   const choose = (next: CellRange) => {
     focusOn.current = true;
+    rows.scrollToIndex(patterns.findIndex(({ id }) => id === next.to.patternId));
     onChoose(next);
   };
+  const shown = rows.getVirtualItems();
+  const above = shown[0]?.start ?? 0;
+  const below = rows.getTotalSize() - (shown.at(-1)?.end ?? 0);
   const onKeyDown = (event: KeyboardEvent) => {
     if (!active) return;
     const row = patterns.findIndex(({ id }) => id === active.patternId);
@@ -63,15 +81,22 @@ export function Matrix({ desk, range, onChoose, onClear }: MatrixProps) {
     if (to) choose({ from: event.shiftKey && range ? range.from : to, to });
     else if (event.key.toLowerCase() === "a" && (event.ctrlKey || event.metaKey)) choose({ from: first, to: last });
     else if (event.key === "Delete" || event.key === "Backspace") onClear();
+    // A cell is chosen by going to it, so the space bar plays, as everywhere.
+    else if (event.key === " ") void playback.toggle();
     else return;
     event.preventDefault();
     event.stopPropagation();
   };
   return (
-    <table ref={table} aria-label="Patterns and voices" className="border-separate border-spacing-0">
+    <table
+      ref={table}
+      aria-label="Patterns and voices"
+      aria-rowcount={patterns.length + 1}
+      className="border-separate border-spacing-0"
+    >
       <thead>
         <tr>
-          <th className="sticky top-0 left-0 z-20 w-[196px] bg-paper p-1 text-left align-bottom">
+          <th className="sticky top-0 left-0 z-20 w-[218px] bg-paper p-1 text-left align-bottom">
             <button
               type="button"
               tabIndex={-1}
@@ -98,41 +123,45 @@ export function Matrix({ desk, range, onChoose, onClear }: MatrixProps) {
         </tr>
       </thead>
       <tbody>
-        {patterns.map((pattern) => (
-          <tr key={pattern.id}>
-            <PatternHead
-              pattern={pattern}
-              sheet={sheets.get(pattern.id)}
-              voices={voices}
-              leader={patterns.find(({ id }) => id === pattern.followsId)?.name}
-              onChoose={(event) => {
-                const row = { patternId: pattern.id, voiceId: first.voiceId };
-                choose({
-                  from: event.shiftKey && range ? { ...range.from, voiceId: first.voiceId } : row,
-                  to: { ...row, voiceId: last.voiceId },
-                });
-              }}
-            />
-            {take.lanes.map((lane, column) => {
-              const key = `${pattern.id} ${lane.voiceId}`;
-              const place = { patternId: pattern.id, voiceId: lane.voiceId };
-              return (
-                <MatrixCell
-                  key={lane.voiceId}
-                  arrangement={arrangement}
-                  pattern={pattern}
-                  lane={lane}
-                  voice={voices[column]!}
-                  profile={sheets.get(pattern.id)?.cells[column]?.profile}
-                  isChosen={chosen.has(key)}
-                  isActive={active?.patternId === pattern.id && active.voiceId === lane.voiceId}
-                  onChoose={(event) => choose({ from: event.shiftKey && range ? range.from : place, to: place })}
-                  onKeyDown={onKeyDown}
-                />
-              );
-            })}
-          </tr>
-        ))}
+        {above > 0 && <tr style={{ height: above }} />}
+        {shown
+          .map(({ index }) => patterns[index]!)
+          .map((pattern) => (
+            <tr key={pattern.id} aria-rowindex={patterns.indexOf(pattern) + 2} style={{ height: ROW_PX }}>
+              <PatternHead
+                pattern={pattern}
+                sheet={sheets.get(pattern.id)}
+                voices={voices}
+                leader={patterns.find(({ id }) => id === pattern.followsId)?.name}
+                onChoose={(event) => {
+                  const row = { patternId: pattern.id, voiceId: first.voiceId };
+                  choose({
+                    from: event.shiftKey && range ? { ...range.from, voiceId: first.voiceId } : row,
+                    to: { ...row, voiceId: last.voiceId },
+                  });
+                }}
+              />
+              {take.lanes.map((lane, column) => {
+                const key = `${pattern.id} ${lane.voiceId}`;
+                const place = { patternId: pattern.id, voiceId: lane.voiceId };
+                return (
+                  <MatrixCell
+                    key={lane.voiceId}
+                    arrangement={arrangement}
+                    pattern={pattern}
+                    lane={lane}
+                    voice={voices[column]!}
+                    profile={sheets.get(pattern.id)?.cells[column]?.profile}
+                    isChosen={chosen.has(key)}
+                    isActive={active?.patternId === pattern.id && active.voiceId === lane.voiceId}
+                    onChoose={(event) => choose({ from: event.shiftKey && range ? range.from : place, to: place })}
+                    onKeyDown={onKeyDown}
+                  />
+                );
+              })}
+            </tr>
+          ))}
+        {below > 0 && <tr style={{ height: below }} />}
       </tbody>
     </table>
   );
@@ -192,7 +221,7 @@ function PatternHead({ pattern, sheet, voices, leader, onChoose }: PatternHeadPr
         type="button"
         tabIndex={-1}
         style={{ borderColor: `var(--${pattern.colour})` }}
-        className="flex w-[192px] items-center gap-2 rounded-md border-l-[5px] bg-sheet py-1 pr-1 pl-2 text-left hover:bg-spruce-tint"
+        className="flex w-[214px] items-center gap-2 rounded-md border-l-[5px] bg-sheet py-1 pr-1 pl-2 text-left hover:bg-spruce-tint"
         onClick={onChoose}
       >
         <span className="min-w-0 flex-1 leading-tight">
@@ -208,13 +237,13 @@ function PatternHead({ pattern, sheet, voices, leader, onChoose }: PatternHeadPr
   );
 }
 
-const PICTURE = { width: 84, height: 34 } as const;
+const PICTURE = { width: 76, height: 34 } as const;
 
 /** A pattern as a small picture: a row for each voice, from the top of the staff to its foot. */
 function Picture({ sheet, voices }: { sheet: PatternSheet | undefined; voices: readonly Voice[] }) {
   const rowHeight = PICTURE.height / Math.max(1, voices.length);
   return (
-    <svg viewBox={`0 0 ${PICTURE.width} ${PICTURE.height}`} className="w-[84px] shrink-0" aria-hidden="true">
+    <svg viewBox={`0 0 ${PICTURE.width} ${PICTURE.height}`} className="w-[76px] shrink-0" aria-hidden="true">
       {sheet?.cells.map(({ voiceId, picture }, row) => (
         <path
           key={voiceId}

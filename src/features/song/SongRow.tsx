@@ -17,7 +17,7 @@ import { CSS } from "@dnd-kit/utilities";
 import clsx from "clsx";
 import { GripVertical, ListMusic, Plus } from "lucide-react";
 import { DropdownMenu, Popover } from "radix-ui";
-import { useRef } from "react";
+import { memo, useRef } from "react";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
 import { Toggle } from "../../components/Toggle.tsx";
 import {
@@ -37,7 +37,7 @@ import type { SongDesk } from "../../store/use-song.ts";
 import { arrangeBy, arrangementOf, previewArrange, voicesOf } from "./song-actions.ts";
 
 /** The order in which the song plays its patterns: dragged, repeated, muted; each block as long as it sounds. */
-export function SongRow({ desk }: { desk: SongDesk }) {
+export const SongRow = memo(function SongRow({ desk }: { desk: SongDesk }) {
   const bench = useBench();
   const arrangement = useBenchState((state) => arrangementOf(state.shown));
   const { song, patterns } = arrangement;
@@ -88,7 +88,7 @@ export function SongRow({ desk }: { desk: SongDesk }) {
       </div>
     </section>
   );
-}
+});
 
 function Block({ entry, pattern, index }: { entry: SongEntry; pattern: SongPattern; index: number }) {
   const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = useSortable({

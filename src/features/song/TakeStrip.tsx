@@ -1,5 +1,6 @@
+import clsx from "clsx";
 import { Scissors } from "lucide-react";
-import { type KeyboardEvent, useMemo, useState } from "react";
+import { type KeyboardEvent, memo, useMemo, useState } from "react";
 import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
@@ -10,9 +11,11 @@ import type { SongDesk } from "../../store/use-song.ts";
 import { arrangeBy, arrangementOf, takeBars } from "./song-actions.ts";
 
 const HEIGHT = 44;
+/** More lines than these would cover the picture if they were bold. */
+const MOST_BOLD_CUTS = 48;
 
 /** The take as it is, bar by bar, and where it is cut: by what repeats, every few bars, or at any bar line by hand. */
-export function TakeStrip({ desk }: { desk: SongDesk }) {
+export const TakeStrip = memo(function TakeStrip({ desk }: { desk: SongDesk }) {
   const bench = useBench();
   const { store } = bench;
   const arrangement = useBenchState((state) => arrangementOf(state.shown));
@@ -124,12 +127,12 @@ export function TakeStrip({ desk }: { desk: SongDesk }) {
           ))}
         </svg>
         {[...cuts].map((bar) => (
-          <Line key={bar} at={bar / count} className="bg-ink" />
+          <Line key={bar} at={bar / count} className={cuts.size > MOST_BOLD_CUTS ? "w-px bg-muted" : "bg-ink"} />
         ))}
         {pointed !== null && <Line at={pointed / count} className="bg-amber" />}
         <Line at={cursor / count} className="hidden bg-spruce [[role=slider]:focus-visible_&]:block" />
         {bars.map((_, bar) =>
-          bar % labelEvery === 0 ? (
+          bar % labelEvery === 0 && count - bar > labelEvery / 2 ? (
             <span
               // biome-ignore lint/suspicious/noArrayIndexKey: a bar is its place
               key={bar}
@@ -164,12 +167,16 @@ export function TakeStrip({ desk }: { desk: SongDesk }) {
       </div>
     </section>
   );
-}
+});
 
 function Line({ at, className }: { at: number; className: string }) {
   return (
     <span
-      className={`pointer-events-none absolute top-0 h-11 w-[2px] -translate-x-px ${className}`}
+      className={clsx(
+        "pointer-events-none absolute top-0 h-11 -translate-x-px",
+        !className.includes("w-px") && "w-[2px]",
+        className,
+      )}
       style={{ left: `${at * 100}%` }}
     />
   );
