@@ -131,19 +131,20 @@ function rowsOfPlaced(placed: PlacedHits, firstRow: number, endRow: number): Pla
 
 /** Leaves out what nobody played. */
 function repair(hits: readonly Hit[], step: RepairTreatment | undefined): Uint8Array {
+  const ids = step?.leftOut;
   const known = leftOutOf.get(hits);
-  if (known && known.step === step) return known.isLeftOut;
-  const leftOut = new Set(step?.leftOut);
+  if (known && known.ids === ids) return known.isLeftOut;
+  const leftOut = new Set(ids);
   const isLeftOut = new Uint8Array(hits.length);
   if (leftOut.size > 0) for (let row = 0; row < hits.length; row++) if (leftOut.has(hits[row]!.id)) isLeftOut[row] = 1;
-  leftOutOf.set(hits, { step, isLeftOut });
+  leftOutOf.set(hits, { ids, isLeftOut });
   return isLeftOut;
 }
 
 /** Another setting that is dragged leaves out the same hits. */
 const leftOutOf = new WeakMap<
   readonly Hit[],
-  { readonly step: RepairTreatment | undefined; readonly isLeftOut: Uint8Array }
+  { readonly ids: RepairTreatment["leftOut"] | undefined; readonly isLeftOut: Uint8Array }
 >();
 
 /** Takes off what came in late as a whole. @source t1 = t − latency */
@@ -219,12 +220,14 @@ function pushAndHumanize(
   { tempoMap }: TimeMaps,
   { firstRow }: RowSpan,
 ): Float64Array {
-  const { isOn, pushTicks = 0, pushEvery, pushFrom, byRole, exceptions = [] } = timing;
+  const { isOn, pushTicks = 0, pushEvery, pushFrom, exceptions = [] } = timing;
   const all = [timing, ...exceptions];
   const isMoved = all.some(({ pushMs, humanizeMs }) => Boolean(pushMs || humanizeMs)) || pushTicks !== 0;
   if (!isOn || !isMoved) return ticks;
   const settingsAt = settingsByRow(timing, slotTicks);
-  const noise = all.some(({ humanizeMs }) => humanizeMs) ? chanceOf(hits, timing) : null;
+  const chances = all.some(({ humanizeMs }) => humanizeMs)
+    ? chancesOf(hits, roles, timing, slotTicks, firstRow, tempoMap.ppq)
+    : null;
   const moved = ticks.slice();
   for (let row = 0; row < moved.length; row++) {
     const laneRow = firstRow + row;
@@ -232,28 +235,36 @@ function pushAndHumanize(
     const main = mainRows[row]!;
     const leader = main === -1 ? laneRow : main;
     const { pushMs, humanizeMs } = settingsAt(row);
-    const isPushed = (leader - (pushFrom - 1)) % pushEvery === 0;
-    const share = humanOf(byRole, roles[leader]!) / 100;
-    const chanceMs = noise ? share * humanizeMs * noise(leader, slotTicks[row]! / tempoMap.ppq) : 0;
+    const isPushed = pushEvery === 1 || (leader - (pushFrom - 1)) % pushEvery === 0;
+    const chanceMs = chances ? humanizeMs * (chances[main === -1 ? row : main - firstRow] ?? 0) : 0;
     moved[row] = tickAfterMs(tempoMap, moved[row]! + (isPushed ? pushTicks : 0), (isPushed ? pushMs : 0) + chanceMs);
   }
   return moved;
 }
 
-/** How much of the chance a role takes, in percent: `ROLES` are ghost, stroke, accent. */
-function humanOf(byRole: TimingTreatment["byRole"], role: number): number {
-  const own = role === 0 ? byRole?.ghost : role === 2 ? byRole?.accent : undefined;
-  return own?.humanizePercent ?? 100;
-}
-
-/** The chance of each hit: dice for each, a slow wander that hits near one another share, or some of both, spread as wide. */
-function chanceOf(hits: readonly Hit[], timing: TimingTreatment): (row: number, quarter: number) => number {
-  const { humanizeSeed: seed, humanizeShape: shape, humanizeWanderPercent = 0 } = timing;
-  const dice = noiseOfHits(hits, seed, shape);
-  if (humanizeWanderPercent === 0) return (row) => dice[row]!;
+/**
+ * The chance of each hit, in units of its spread: dice for each, a slow wander that hits near one another share, or some of both,
+ * spread as wide; and as much of it as its role takes.
+ */
+function chancesOf(
+  hits: readonly Hit[],
+  roles: Uint8Array,
+  { humanizeSeed: seed, humanizeShape: shape, humanizeWanderPercent = 0, byRole }: TimingTreatment,
+  slotTicks: Float64Array,
+  firstRow: number,
+  ppq: number,
+): Float64Array {
+  const dice = noiseOfHits(hits, seed, shape).subarray(firstRow, firstRow + slotTicks.length);
+  const isSame = byRole?.ghost?.humanizePercent === undefined && byRole?.accent?.humanizePercent === undefined;
+  if (humanizeWanderPercent === 0 && isSame) return dice;
+  // By their places in `ROLES`: ghost, stroke, accent.
+  const shares = [byRole?.ghost, undefined, byRole?.accent].map((role) => (role?.humanizePercent ?? 100) / 100);
   const wandering = humanizeWanderPercent / 100;
   const [ofDice, ofWander] = [Math.sqrt(1 - wandering), Math.sqrt(wandering)];
-  return (row, quarter) => ofDice * dice[row]! + ofWander * wanderAt(quarter, seed, shape);
+  return dice.map((own, row) => {
+    const wander = ofWander === 0 ? 0 : ofWander * wanderAt(slotTicks[row]! / ppq, seed, shape);
+    return shares[roles[firstRow + row]!]! * (ofDice * own + wander);
+  });
 }
 
 /** The noise of a lane is asked for on every frame of a drag, for the same hits and mostly the same seed. */

@@ -1,5 +1,5 @@
-import { baseVelocity, type Hit } from "../part/pattern.ts";
-import { type TimeMaps, tickToMs } from "../time/index.ts";
+import { baseVelocity, columnOf, type Hit } from "../part/pattern.ts";
+import { type TimeMaps, ticksToMs } from "../time/index.ts";
 import { findGraceNotes } from "./grace-notes.ts";
 
 // Hits that nobody played: a pad that triggered twice, and pads that picked up a hard stroke on another.
@@ -68,14 +68,18 @@ interface VoiceTimes {
  */
 export function findFaults(byVoice: ReadonlyMap<string, readonly Hit[]>, { tempoMap }: TimeMaps): readonly Fault[] {
   const voices = [...byVoice].map(([voiceId, all]): VoiceTimes => {
-    const hits = all
-      .filter((hit) => hit.recordedTick !== null && !hit.isMuted)
-      .sort((a, b) => a.recordedTick! - b.recordedTick!);
+    const recorded = all.filter((hit) => hit.recordedTick !== null && !hit.isMuted);
+    // Only where a hand has moved hits past each other are they not in order already.
+    const isOrdered = recorded.every((hit, row) => row === 0 || recorded[row - 1]!.recordedTick! <= hit.recordedTick!);
+    const hits = isOrdered ? recorded : recorded.toSorted((a, b) => a.recordedTick! - b.recordedTick!);
     return {
       voiceId,
       hits,
-      timesMs: Float64Array.from(hits, (hit) => tickToMs(tempoMap, hit.recordedTick!)),
-      velocities: Float64Array.from(hits, (hit) => hit.recordedVelocity ?? baseVelocity(hit)),
+      timesMs: ticksToMs(
+        tempoMap,
+        columnOf(hits, (hit) => hit.recordedTick!),
+      ),
+      velocities: columnOf(hits, (hit) => hit.recordedVelocity ?? baseVelocity(hit)),
     };
   });
   const doubles = voices.flatMap(findDoubles);

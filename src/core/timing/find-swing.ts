@@ -41,19 +41,45 @@ export function findSwings(voices: readonly Onsets[], ppq: number): readonly Gri
 function secondsOf({ inBarTicks, barTicks }: Onsets, pairTicks: number): readonly number[] {
   const isWhole = (ticks: number) => Math.abs(ticks / pairTicks - Math.round(ticks / pairTicks)) < 1e-6;
   const phases: number[] = [];
+  const sines: number[] = [];
+  const cosines: number[] = [];
+  let [doubleSine, doubleCosine] = [0, 0];
   for (let row = 0; row < inBarTicks.length; row++) {
     // Where a bar holds no whole number of pairs, the next bar starts with a first again, but few people swing there.
-    if (isWhole(barTicks[row]!)) phases.push((inBarTicks[row]! % pairTicks) / pairTicks);
+    if (!isWhole(barTicks[row]!)) continue;
+    const phase = (inBarTicks[row]! % pairTicks) / pairTicks;
+    const [sine, cosine] = [Math.sin(2 * Math.PI * phase), Math.cos(2 * Math.PI * phase)];
+    phases.push(phase);
+    sines.push(sine);
+    cosines.push(cosine);
+    doubleSine += 2 * sine * cosine;
+    doubleCosine += cosine * cosine - sine * sine;
   }
-  let first = circularMean(phases.map((phase) => phase * 2)) / 2;
+  let first = phaseOf(doubleSine, doubleCosine) / 2;
   let second = first + 0.5;
+  // Each hit goes to the nearer group, and each group to the mean of its hits, until nothing changes.
+  const isFirst = new Uint8Array(phases.length);
   for (let round = 0; round < 6; round++) {
-    const isFirst = (phase: number) => circleDistance(phase, first) <= circleDistance(phase, second);
-    const firsts = phases.filter(isFirst);
-    const seconds = phases.filter((phase) => !isFirst(phase));
-    if (firsts.length === 0 || seconds.length === 0) return [];
-    first = circularMean(firsts);
-    second = circularMean(seconds);
+    let [sine, cosine, count, otherSine, otherCosine] = [0, 0, 0, 0, 0];
+    let isSame = round > 0;
+    for (let row = 0; row < phases.length; row++) {
+      const phase = phases[row]!;
+      const isNear = circleDistance(phase, first) <= circleDistance(phase, second) ? 1 : 0;
+      if (isFirst[row] !== isNear) isSame = false;
+      isFirst[row] = isNear;
+      count += isNear;
+      if (isNear === 1) {
+        sine += sines[row]!;
+        cosine += cosines[row]!;
+      } else {
+        otherSine += sines[row]!;
+        otherCosine += cosines[row]!;
+      }
+    }
+    if (count === 0 || count === phases.length) return [];
+    if (isSame) break;
+    first = phaseOf(sine, cosine);
+    second = phaseOf(otherSine, otherCosine);
   }
   // The first of a pair is the one after which the other comes later than half-way.
   if (wrapped(second - first) < 0.5) [first, second] = [second, first];
@@ -70,13 +96,7 @@ function circleDistance(a: number, b: number): number {
   return Math.min(apart, 1 - apart);
 }
 
-/** The mean of phases on a circle that is 1 round. */
-function circularMean(phases: readonly number[]): number {
-  let sine = 0;
-  let cosine = 0;
-  for (const phase of phases) {
-    sine += Math.sin(2 * Math.PI * phase);
-    cosine += Math.cos(2 * Math.PI * phase);
-  }
+/** Where on a circle that is 1 round the sum of some directions points. */
+function phaseOf(sine: number, cosine: number): number {
   return wrapped(Math.atan2(sine, cosine) / (2 * Math.PI));
 }

@@ -26,6 +26,7 @@ export function findGraceNotes({ timesMs, velocities }: TimedHits, stepsMs: Arra
     let first = row;
     while (first > 0 && timesMs[row]! - timesMs[first - 1]! <= reachMs && velocities[first - 1]! <= loudestGrace)
       first--;
+    if (first === row) continue;
     // More than three in a row is a roll that leads up to the hit. A hit just before them shows the same.
     const isRoll = row - first > MOST_GRACE_NOTES;
     const isDouble =

@@ -47,20 +47,24 @@ export interface GridModel {
 export function fitGrid(grid: Grid, onsets: Onsets, ppq: number, lateMs = 0, startMs?: number): GridModel {
   const { msPerTick } = onsets;
   const count = onsets.ticks.length;
-  const levels = buildLevels(grid, ppq, onsets.barTicks);
+  const levels = levelsOf(grid, ppq, onsets);
   const driftsMs = new Float64Array(count);
   const levelOfHit = new Uint8Array(count);
   const finder = new BarSlots(grid, ppq);
   let meanDriftMs = startMs ?? circularMeanMs(onsets, finder.stepTicks);
-  // The mean and the slots depend on each other; both settle within a few rounds.
-  for (let round = 0; round < 3; round++) {
+  // The mean and the slots depend on each other; both settle within a few rounds, most of them in the second.
+  let isSettled = false;
+  for (let round = 0; round < 3 && !isSettled; round++) {
+    isSettled = round > 0;
     for (let row = 0; row < count; row++) {
       const inBar = onsets.inBarTicks[row]!;
       finder.find(inBar - meanDriftMs / msPerTick[row]!, onsets.barTicks[row]!);
-      driftsMs[row] = (inBar - finder.slot) * msPerTick[row]!;
+      const driftMs = (inBar - finder.slot) * msPerTick[row]!;
+      if (driftMs !== driftsMs[row]) isSettled = false;
+      driftsMs[row] = driftMs;
       levelOfHit[row] = finder.isBarEnd ? 0 : levels.levelOfSlot[finder.index]!;
     }
-    meanDriftMs = median(driftsMs);
+    if (!isSettled) meanDriftMs = median(driftsMs);
   }
   const ownSpreadMs = summarizeDrifts(driftsMs).spreadMs;
   const spreadMs = Math.sqrt((count * ownSpreadMs ** 2 + PRIOR_HITS * PRIOR_SPREAD_MS ** 2) / (count + PRIOR_HITS));
@@ -69,7 +73,16 @@ export function fitGrid(grid: Grid, onsets: Onsets, ppq: number, lateMs = 0, sta
   const densityOfLevel = densities(hitsOfLevel, levels, ppq);
   const model = { grid, meanDriftMs, spreadMs, levels, densityOfLevel };
   let score = 0;
-  for (const likelihood of logLikelihoods(model, onsets, ppq)) score += likelihood;
+  if (isSettled) {
+    // Every hit is on the slot that it was found on last.
+    for (let row = 0; row < count; row++) {
+      const barMs = onsets.barTicks[row]! * msPerTick[row]!;
+      score += logLikelihood(driftsMs[row]! - meanDriftMs, spreadMs, densityOfLevel[levelOfHit[row]!]!, barMs);
+    }
+  } else {
+    const likelihoods = logLikelihoods(model, onsets, ppq);
+    for (let row = 0; row < count; row++) score += likelihoods[row]!;
+  }
   score -= 0.5 * Math.log(count + 1) * levels.slotsOfLevel.length + familyPrice(grid, levels.isEven);
   if (grid.swingPercent !== undefined) score -= 0.5 * Math.log(count + 1);
   score -= 0.5 * ((meanDriftMs - lateMs) / PRIOR_HABIT_MS) ** 2;
@@ -129,10 +142,12 @@ export function logLikelihoods(
   return likelihoods;
 }
 
+const ROOT_OF_CIRCLE = Math.sqrt(2 * Math.PI);
+
 /** @param offMs how far a hit is from its slot, the habit taken off; @param density the share of hits on that slot */
 export function logLikelihood(offMs: number, spreadMs: number, density: number, barMs: number): number {
   const deviation = offMs / spreadMs;
-  const bell = Math.exp(-0.5 * deviation * deviation) / (spreadMs * Math.sqrt(2 * Math.PI));
+  const bell = Math.exp(-0.5 * deviation * deviation) / (spreadMs * ROOT_OF_CIRCLE);
   return Math.log((1 - STRAY_SHARE) * density * bell + STRAY_SHARE / barMs);
 }
 
@@ -193,10 +208,23 @@ export interface Levels {
   readonly isEven: boolean;
 }
 
+/** The bars of a voice: every candidate asks for them. */
+const barsOfOnsets = new WeakMap<Onsets, { readonly longest: number; readonly usual: number }>();
+
+function levelsOf(grid: Grid, ppq: number, onsets: Onsets): Levels {
+  let bars = barsOfOnsets.get(onsets);
+  if (!bars) {
+    let longest = 0;
+    for (let row = 0; row < onsets.barTicks.length; row++) longest = Math.max(longest, onsets.barTicks[row]!);
+    bars = { longest, usual: median(onsets.barTicks) };
+    barsOfOnsets.set(onsets, bars);
+  }
+  return buildLevels(grid, ppq, bars.longest, bars.usual);
+}
+
 /** Sorts the slots of a bar into levels: the bar line, those that are also quarters, also eighths, and so on. */
-function buildLevels(grid: Grid, ppq: number, barTicks: Float64Array): Levels {
+function buildLevels(grid: Grid, ppq: number, longestBar: number, usualBar: number): Levels {
   const stepTicks = gridStepTicks(grid, ppq);
-  const longestBar = barTicks.reduce((longest, ticks) => Math.max(longest, ticks), 0);
   const coarser: Grid[] = [];
   for (const denominator of [4, 8, 16, 32, 64] as const) {
     if (denominator < grid.denominator) coarser.push({ family: "straight", denominator });
@@ -213,7 +241,6 @@ function buildLevels(grid: Grid, ppq: number, barTicks: Float64Array): Levels {
   for (let slot = 0; slot < levelOfSlot.length; slot++) {
     levelOfSlot[slot] = ladder.findIndex((ticks) => isMultiple(slot * stepTicks, ticks));
   }
-  const usualBar = median(barTicks);
   const slotsInBar = Math.max(1, Math.ceil(usualBar / stepTicks - 1e-6));
   const slotsOfLevel = ladder.map(() => 0);
   for (let slot = 0; slot < slotsInBar; slot++) slotsOfLevel[levelOfSlot[slot]!]!++;

@@ -1,5 +1,5 @@
 import { baseTick, baseVelocity, columnOf, type Hit } from "../part/pattern.ts";
-import { barAt, type TimeMaps, tickToMs } from "../time/index.ts";
+import { barAt, type TimeMaps, ticksToMs, tickToMs } from "../time/index.ts";
 import { findGraceNotes } from "./grace-notes.ts";
 
 /** Hits that a double trigger or a flam would add; they say nothing of the grid. */
@@ -27,7 +27,7 @@ export function collectOnsets(hits: readonly Hit[], { meterMap, tempoMap }: Time
     ? hits
     : hits.toSorted((a, b) => tickOf(a) - tickOf(b));
   const ticks = columnOf(sorted, tickOf);
-  const timesMs = ticks.map((tick) => tickToMs(tempoMap, tick));
+  const timesMs = ticksToMs(tempoMap, ticks);
   const velocities = columnOf(sorted, baseVelocity);
   const mainRows = findGraceNotes({ timesMs, velocities }, new Float64Array(ticks.length).fill(GRACE_STEP_MS));
   const isEcho = (row: number, near: number) =>
@@ -44,10 +44,13 @@ export function collectOnsets(hits: readonly Hit[], { meterMap, tempoMap }: Time
   const barTicks = new Float64Array(kept.length);
   const msPerTick = new Float64Array(kept.length);
   const keptVelocities = new Float64Array(kept.length);
-  for (const [index, row] of kept.entries()) {
-    keptTicks[index] = ticks[row]!;
+  let bar = barAt(meterMap, 0);
+  for (let index = 0; index < kept.length; index++) {
+    const row = kept[index]!;
+    const tick = ticks[row]!;
+    keptTicks[index] = tick;
     keptVelocities[index] = velocities[row]!;
-    const bar = barAt(meterMap, ticks[row]!);
+    if (tick < bar.startTick || tick >= bar.endTick) bar = barAt(meterMap, tick);
     inBarTicks[index] = ticks[row]! - bar.startTick;
     barTicks[index] = bar.endTick - bar.startTick;
     msPerTick[index] = (tickToMs(tempoMap, ticks[row]! + 100) - timesMs[row]!) / 100;
