@@ -8,8 +8,8 @@ import { benchServer } from "./server.ts";
 import { benchSong } from "./song.ts";
 
 const sections: [title: string, findings: Finding[]][] = [
-  ["Core", benchCore()],
-  ["Song", benchSong()],
+  ["Core", await benchCore()],
+  ["Song", await benchSong()],
   ["Server", benchServer()],
   ["Browser", await benchBrowser()],
 ];
@@ -26,7 +26,8 @@ const table = (findings: readonly Finding[]) =>
 const text = `# Performance
 
 Written by \`npm run bench\`, last on a machine with ${cpus().length} cores (${cpus()[0]?.model.trim()}). Ratios come from runs in
-turn within one process; a bare time is the middle of several runs, and depends on the machine.
+turn within one process; a bare time is the middle of several runs, and depends on the machine. Where a time has its noise beside it,
+it was taken in several stretches: what else the machine does only adds, so the quietest counts.
 
 ${sections.map(([title, findings]) => `## ${title}\n\n${table(findings)}`).join("\n\n")}
 

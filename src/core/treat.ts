@@ -113,6 +113,11 @@ export function giveFeel(
   };
 }
 
+/** Where the hits of a settled voice are without any feel: no groove, no push, nothing left to chance. */
+export function plainTicks({ lane, placed }: SettledVoice, lengthTicks: number): Float64Array {
+  return keepOrder(lane, placed.ticks, lengthTicks);
+}
+
 /** What the second half needs of a lane. */
 type LaneRows = Pick<LaneColumns, "ticks" | "isPinned" | "isVelocityPinned">;
 

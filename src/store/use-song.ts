@@ -4,10 +4,12 @@ import type { Pattern } from "../core/part/index.ts";
 import {
   type CellPlace,
   type FoundSection,
-  type LaidSong,
   NO_ARRANGEMENT,
+  type PackedSong,
+  type PatternSheet,
   type PlayableSong,
   type SongEntry,
+  unpackSheet,
 } from "../core/song/index.ts";
 import { startSong } from "../workers/index.ts";
 import type { BenchStore } from "./bench-store.ts";
@@ -27,7 +29,9 @@ export class SongDesk {
   #entries: readonly SongEntry[] | null = null;
   #isRunning = false;
   #isEnded = false;
-  laid: LaidSong | null = null;
+  /** What is laid, as it came; `sheetOf` reads it. */
+  laid: PackedSong | null = null;
+  #sheets = new Map<string, PatternSheet>();
   playable: PlayableSong | null = null;
 
   constructor(store: BenchStore) {
@@ -50,6 +54,15 @@ export class SongDesk {
     const { pattern } = this.#store.getState();
     // The channel's types take a union of promises for the promise of a union.
     return this.#helper.run((song) => song.sections(pattern) as Promise<readonly FoundSection[]>);
+  }
+
+  /** What is shown of a pattern; undefined until it is laid. */
+  sheetOf(patternId: string): PatternSheet | undefined {
+    const known = this.#sheets.get(patternId);
+    if (known || !this.laid) return known;
+    const sheet = unpackSheet(this.laid, patternId);
+    if (sheet) this.#sheets.set(patternId, sheet);
+    return sheet;
   }
 
   /** The groove of some cells, as it is heard there or as it was recorded. */
@@ -77,11 +90,12 @@ export class SongDesk {
       this.#take = shown;
     }
     const arrangement = shown.arrangement ?? NO_ARRANGEMENT;
-    const laid = await this.#helper.run((song) => song.lay(arrangement) as Promise<LaidSong | null>);
+    const laid = await this.#helper.run((song) => song.lay(arrangement) as Promise<PackedSong | null>);
     this.#isRunning = false;
     if (this.#isEnded) return;
     this.#laidFor = shown.arrangement;
     this.laid = laid;
+    this.#sheets = new Map();
     await this.#play();
     // Something may have changed in the meantime.
     void this.#update();

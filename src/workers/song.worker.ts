@@ -1,4 +1,4 @@
-import { expose } from "comlink";
+import { expose, transfer } from "comlink";
 import type { GrooveLayer } from "../core/groove/index.ts";
 import type { Pattern } from "../core/part/index.ts";
 import {
@@ -7,8 +7,9 @@ import {
   type CellPlace,
   type FoundSection,
   findSections,
-  type LaidSong,
+  type PackedSong,
   type PlayableSong,
+  packSong,
   SongDesk,
   type SongEntry,
   songVoices,
@@ -24,9 +25,11 @@ const song = {
   },
 
   /** Lays an arrangement of the take that is on the desk. */
-  lay(arrangement: Arrangement): LaidSong | null {
-    desk?.arrange(arrangement);
-    return desk?.lay() ?? null;
+  lay(arrangement: Arrangement): PackedSong | null {
+    if (!desk) return null;
+    desk.arrange(arrangement);
+    const packed = packSong(desk.lay(), desk.voiceIds);
+    return transfer(packed, [packed.numbers.buffer, packed.layout.buffer]);
   },
 
   /** What sounds when. @param entries what is played; null for the song */

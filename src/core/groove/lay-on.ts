@@ -2,7 +2,7 @@ import type { Family } from "../notemap/index.ts";
 import { PlaceFinder } from "../sift/places.ts";
 import { type Grid, gridStepTicks, type MeterMap } from "../time/index.ts";
 import type { TimingTreatment } from "../treatment.ts";
-import { barOfGroove, type Groove, layerFor } from "./groove.ts";
+import { barOfGroove, type Groove, type GrooveLayer, layerFor } from "./groove.ts";
 
 /** Where a groove wants the hits of a lane, and how loud. Row i is hit i. */
 export interface LaidGroove {
@@ -60,6 +60,20 @@ const laidOn = new WeakMap<
   }
 >();
 
+/** A layer as columns: reading an object for each hit took longer than the arithmetic, and a song lays it thousands of times. */
+function columnsOfLayer(layer: GrooveLayer): { readonly offsets: Float64Array; readonly accents: Float64Array } {
+  const known = layerColumns.get(layer);
+  if (known) return known;
+  const columns = {
+    offsets: Float64Array.from(layer.slots, ({ offset }) => offset),
+    accents: Float64Array.from(layer.slots, ({ accent }) => accent),
+  };
+  layerColumns.set(layer, columns);
+  return columns;
+}
+
+const layerColumns = new WeakMap<GrooveLayer, ReturnType<typeof columnsOfLayer>>();
+
 function lay(
   groove: Groove,
   family: Family,
@@ -72,9 +86,7 @@ function lay(
   const accents = new Float64Array(slotTicks.length).fill(1);
   const layer = layerFor(groove, family);
   if (!layer) return { shiftTicks, accents };
-  // As columns: reading an object for each hit took longer than the arithmetic.
-  const offsets = Float64Array.from(layer.slots, ({ offset }) => offset);
-  const slotAccents = Float64Array.from(layer.slots, ({ accent }) => accent);
+  const { offsets, accents: slotAccents } = columnsOfLayer(layer);
   const count = offsets.length;
   const stepTicks = gridStepTicks(groove.grid, meterMap.ppq);
   const lengthTicks = groove.lengthQuarters * meterMap.ppq;

@@ -6,6 +6,7 @@ export { exportSong } from "./export-song.ts";
 export { type FoundSection, findSections } from "./find-sections.ts";
 export { barTicksOf, type LaidPattern, type LaidSide, type LaidVoice, layPattern, withoutFeel } from "./lay-pattern.ts";
 export { type LaidSong, type PatternSheet, type PlayableSong, SongDesk } from "./lay-song.ts";
+export { type PackedSong, packSong, unpackSheet } from "./pack-sheets.ts";
 export { type FeelDistance, type FeelProfile, profileOf, type Sameness, samenessOf } from "./sameness.ts";
 export { rowsInScope, scopedEdit, scopedTake, scopeOf, spliced } from "./scope.ts";
 export {

@@ -1,6 +1,5 @@
-import type { Voice } from "../notemap/index.ts";
 import { type Bar, type TimeMaps, tickToMs } from "../time/index.ts";
-import { type CleanedHits, giveFeel } from "../treat.ts";
+import { giveFeel, plainTicks, type SettledVoice } from "../treat.ts";
 import type { TimingTreatment, Treatment } from "../treatment.ts";
 import { type Arrangement, type SongPattern, treatmentIn } from "./arrangement.ts";
 import type { SongVoice } from "./song-voices.ts";
@@ -109,7 +108,10 @@ function layVoice(
 ): LaidVoice {
   const { settling, treatment } = treatmentIn(arrangement, pattern, lane);
   const settled = settledBy(settling);
-  const plainTreatment = withoutFeel(treatment);
+  const { slotTicks, driftsMs, leaders } = settled.placed;
+  const { velocities } = settled.shaped;
+  const plainTicks = plainTicksOf(settled);
+  const isFelt = hasFeel(treatment);
   const count = runs.reduce((sum, run) => sum + barStarts[run.firstBar + run.count]! - barStarts[run.firstBar]!, 0);
   const laid = emptyVoice(lane.voiceId, count);
   let at = 0;
@@ -120,42 +122,45 @@ function layVoice(
       firstBar: firstBar - index,
     };
     if (span.firstRow === span.endRow) continue;
-    const sides = sidesOf(settled, treatment, plainTreatment, maps, voice, span);
+    // Hits keep within the take and not within the pattern: one ahead of the first bar line sounds before it.
+    const felt = isFelt ? giveFeel(settled, treatment, maps, NO_END, voice.family, span) : null;
     const shift = starts[index]! - takeBars[firstBar]!.startTick;
     for (let row = span.firstRow; row < span.endRow; row++, at++) {
       const inSpan = row - span.firstRow;
       const hit = hits[row]!;
-      const slotTick = sides.cleaned.slotTicks[inSpan]!;
+      const slotTick = slotTicks[row]!;
+      const tick = felt ? felt.ticks[inSpan]! : plainTicks[row]!;
       laid.rows[at] = row;
       laid.slotTicks[at] = slotTick + shift;
-      laid.cleaned.ticks[at] = sides.cleaned.ticks[inSpan]! + shift;
-      laid.cleaned.velocities[at] = sides.cleaned.velocities[inSpan]!;
-      laid.plain.ticks[at] = sides.plain.ticks[inSpan]! + shift;
-      laid.plain.velocities[at] = sides.plain.velocities[inSpan]!;
+      laid.cleaned.ticks[at] = tick + shift;
+      laid.cleaned.velocities[at] = felt ? felt.velocities[inSpan]! : velocities[row]!;
+      laid.plain.ticks[at] = plainTicks[row]! + shift;
+      laid.plain.velocities[at] = velocities[row]!;
       laid.recorded.ticks[at] = (hit.recordedTick ?? hit.pinnedTick ?? 0) + shift;
       laid.recorded.velocities[at] = hit.recordedVelocity ?? hit.pinnedVelocity ?? 1;
-      laid.recordedMs[at] = sides.cleaned.driftsMs[inSpan]!;
-      laid.cleanedMs[at] = tickToMs(maps.tempoMap, sides.cleaned.ticks[inSpan]!) - tickToMs(maps.tempoMap, slotTick);
-      laid.isFollower[at] = settled.placed.leaders[row] === row ? 0 : 1;
-      laid.isSilent[at] = hit.isMuted || sides.cleaned.isLeftOut[inSpan] === 1 ? 1 : 0;
+      laid.recordedMs[at] = driftsMs[row]!;
+      laid.cleanedMs[at] = tickToMs(maps.tempoMap, tick) - tickToMs(maps.tempoMap, slotTick);
+      laid.isFollower[at] = leaders[row] === row ? 0 : 1;
+      laid.isSilent[at] = hit.isMuted || settled.isLeftOut[row] === 1 ? 1 : 0;
     }
   }
   if (pattern.turnedTicks) turnRound(laid, pattern.turnedTicks, lengthTicks);
   return laid;
 }
 
-function sidesOf(
-  settled: ReturnType<SongVoice["settledBy"]>,
-  treatment: Treatment,
-  plainTreatment: Treatment,
-  maps: TimeMaps,
-  { family }: Voice,
-  span: Parameters<typeof giveFeel>[5],
-): { readonly cleaned: CleanedHits; readonly plain: CleanedHits } {
-  // Hits keep within the take and not within the pattern: one ahead of the first bar line sounds before it.
-  const cleaned = giveFeel(settled, treatment, maps, Number.MAX_SAFE_INTEGER, family, span);
-  if (plainTreatment === treatment) return { cleaned, plain: cleaned };
-  return { cleaned, plain: giveFeel(settled, plainTreatment, maps, Number.MAX_SAFE_INTEGER, family, span) };
+const NO_END = Number.MAX_SAFE_INTEGER;
+
+/** A voice without feel is the same in every pattern that does not settle it otherwise. */
+const plainOfVoices = new WeakMap<SettledVoice, Float64Array>();
+
+function plainTicksOf(settled: SettledVoice): Float64Array {
+  const ticks = plainOfVoices.get(settled) ?? plainTicks(settled, NO_END);
+  plainOfVoices.set(settled, ticks);
+  return ticks;
+}
+
+function hasFeel({ feel, timing }: Treatment): boolean {
+  return feel?.isOn === true || (timing.isOn && !isStill(timing));
 }
 
 /** A treatment without what gives it feel: no groove, no push, nothing left to chance. The same object if it has none of these. */
@@ -171,31 +176,35 @@ export function withoutFeel(treatment: Treatment): Treatment {
 
 const plainOf = new WeakMap<Treatment, Treatment>();
 
+function isStill({ pushMs, pushTicks, humanizeMs, exceptions }: TimingTreatment): boolean {
+  const isQuiet = (exceptions ?? []).every((exception) => !exception.pushMs && !exception.humanizeMs);
+  return pushMs === 0 && !pushTicks && humanizeMs === 0 && isQuiet;
+}
+
 function stillTiming(timing: TimingTreatment): TimingTreatment {
-  const { pushTicks, exceptions, ...others } = timing;
-  const isStill =
-    timing.pushMs === 0 &&
-    !pushTicks &&
-    timing.humanizeMs === 0 &&
-    (exceptions ?? []).every(({ pushMs, humanizeMs }) => !pushMs && !humanizeMs);
-  if (isStill) return timing;
+  if (isStill(timing)) return timing;
+  const { pushTicks: _ticks, exceptions, ...others } = timing;
   const stillExceptions = exceptions?.map(({ pushMs: _push, humanizeMs: _humanize, ...exception }) => exception);
   return { ...others, pushMs: 0, humanizeMs: 0, ...(stillExceptions ? { exceptions: stillExceptions } : {}) };
 }
 
+/** The columns share two buffers: thousands of small ones of their own cost more than what is in them. */
 function emptyVoice(voiceId: string, count: number): LaidVoice {
-  const side = () => ({ ticks: new Float64Array(count), velocities: new Uint8Array(count) });
+  const wide = new Float64Array(6 * count);
+  const narrow = new Uint8Array(5 * count);
+  const column = (index: number) => wide.subarray(index * count, (index + 1) * count);
+  const bytes = (index: number) => narrow.subarray(index * count, (index + 1) * count);
   return {
     voiceId,
     rows: new Int32Array(count),
-    slotTicks: new Float64Array(count),
-    cleaned: side(),
-    plain: side(),
-    recorded: side(),
-    cleanedMs: new Float64Array(count),
-    recordedMs: new Float64Array(count),
-    isSilent: new Uint8Array(count),
-    isFollower: new Uint8Array(count),
+    slotTicks: column(0),
+    cleaned: { ticks: column(1), velocities: bytes(0) },
+    plain: { ticks: column(2), velocities: bytes(1) },
+    recorded: { ticks: column(3), velocities: bytes(2) },
+    cleanedMs: column(4),
+    recordedMs: column(5),
+    isSilent: bytes(3),
+    isFollower: bytes(4),
   };
 }
 

@@ -10,18 +10,20 @@ import { type FeelProfile, profileOf, type Sameness, samenessOf } from "./samene
 import { type SongPart, type SongTime, songParts, songTime } from "./song-time.ts";
 import { barsOf, type SongVoice, songVoices } from "./song-voices.ts";
 
+/** What the matrix shows of a voice in a pattern. */
+export interface SheetCell {
+  readonly voiceId: string;
+  readonly hitCount: number;
+  readonly profile: FeelProfile;
+  /** Its hits for a small picture: place in the pattern (0 to 1) and loudness (0 to 1), by turns. */
+  readonly picture: Float32Array;
+}
+
 /** What the matrix shows of one pattern. */
 export interface PatternSheet {
   readonly id: string;
-  readonly barTicks: Float64Array;
   /** In the order of the lanes. */
-  readonly cells: readonly {
-    readonly voiceId: string;
-    readonly hitCount: number;
-    readonly profile: FeelProfile;
-    /** Its hits for a small picture: place in the pattern (0 to 1) and loudness (0 to 1), by turns. */
-    readonly picture: Float32Array;
-  }[];
+  readonly cells: readonly SheetCell[];
 }
 
 /** All that a song screen shows and plays. */
@@ -87,17 +89,17 @@ export class SongDesk {
     return { sheets, sameness };
   }
 
+  get voiceIds(): readonly string[] {
+    return this.#voices.map(({ lane }) => lane.voiceId);
+  }
+
   /** @param entries what is played; null for the song */
   play(entries: readonly SongEntry[] | null): PlayableSong {
     const time = songTime(this.#arrangement, this.#bars, this.#maps, this.#take.tempos, entries ?? undefined);
     const laid = new Map(time.places.map(({ pattern }) => [pattern.id, this.#layOne(pattern).laid]));
     return {
       time,
-      parts: songParts(
-        time,
-        laid,
-        this.#voices.map(({ lane }) => lane.voiceId),
-      ),
+      parts: songParts(time, laid, this.voiceIds),
     };
   }
 
@@ -172,7 +174,7 @@ export class SongDesk {
       profile: profileOf(voice, barTicks, this.#take.ppq),
       picture: pictureOf(voice.slotTicks, voice.cleaned.velocities, laid.lengthTicks),
     }));
-    return { id: pattern.id, barTicks, cells };
+    return { id: pattern.id, cells };
   }
 }
 

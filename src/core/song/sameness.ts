@@ -16,17 +16,13 @@ export interface FeelProfile {
 /** Places are told apart as finely as this: it holds every grid but septuplets. */
 const PLACES_PER_QUARTER = 48;
 
-interface Sums {
-  count: number;
-  recordedMs: number;
-  cleanedMs: number;
-  recordedDb: number;
-  cleanedDb: number;
-}
-
-/** @param barTicks where the bars of the pattern begin, and its end */
+/**
+ * Sums are kept flat, five numbers for each place (its hits, and four columns), since a song has thousands of cells.
+ * @param barTicks where the bars of the pattern begin, and its end
+ */
 export function profileOf(laid: LaidVoice, barTicks: Float64Array, ppq: number): FeelProfile {
-  const byPlace = new Map<number, Sums>();
+  const firsts = new Map<number, number>();
+  const sums: number[] = [];
   let bar = 0;
   for (let at = 0; at < laid.slotTicks.length; at++) {
     if (laid.isSilent[at] === 1 || laid.isFollower[at] === 1) continue;
@@ -34,28 +30,39 @@ export function profileOf(laid: LaidVoice, barTicks: Float64Array, ppq: number):
     while (bar > 0 && slot < barTicks[bar]!) bar--;
     while (bar + 2 < barTicks.length && slot >= barTicks[bar + 1]!) bar++;
     const place = Math.round(((slot - barTicks[bar]!) / ppq) * PLACES_PER_QUARTER);
-    const sums = byPlace.get(place) ?? { count: 0, recordedMs: 0, cleanedMs: 0, recordedDb: 0, cleanedDb: 0 };
-    sums.count++;
-    sums.recordedMs += laid.recordedMs[at]!;
-    sums.cleanedMs += laid.cleanedMs[at]!;
-    sums.recordedDb += decibels(laid.recorded.velocities[at]!);
-    sums.cleanedDb += decibels(laid.cleaned.velocities[at]!);
-    byPlace.set(place, sums);
+    let first = firsts.get(place);
+    if (first === undefined) {
+      first = sums.length;
+      firsts.set(place, first);
+      sums.push(0, 0, 0, 0, 0);
+    }
+    sums[first]!++;
+    sums[first + 1]! += laid.recordedMs[at]!;
+    sums[first + 2]! += laid.cleanedMs[at]!;
+    sums[first + 3]! += decibels(laid.recorded.velocities[at]!);
+    sums[first + 4]! += decibels(laid.cleaned.velocities[at]!);
   }
-  const places = [...byPlace].sort(([a], [b]) => a - b);
-  const mean = (field: Exclude<keyof Sums, "count">) => places.map(([, sums]) => sums[field] / sums.count);
+  const places = [...firsts.keys()].sort((a, b) => a - b);
+  const mean = (column: number) =>
+    places.map((place) => {
+      const first = firsts.get(place)!;
+      return sums[first + column]! / sums[first]!;
+    });
   return {
-    quarters: places.map(([place]) => place / PLACES_PER_QUARTER),
-    hitCounts: places.map(([, { count }]) => count),
-    recordedMs: mean("recordedMs"),
-    cleanedMs: mean("cleanedMs"),
-    recordedDb: mean("recordedDb"),
-    cleanedDb: mean("cleanedDb"),
+    quarters: places.map((place) => place / PLACES_PER_QUARTER),
+    hitCounts: places.map((place) => sums[firsts.get(place)!]!),
+    recordedMs: mean(1),
+    cleanedMs: mean(2),
+    recordedDb: mean(3),
+    cleanedDb: mean(4),
   };
 }
 
+/** By velocity: there are only 127. */
+const DECIBELS = Float64Array.from({ length: 128 }, (_, velocity) => 20 * Math.log10(Math.max(1, velocity) / 127));
+
 function decibels(velocity: number): number {
-  return 20 * Math.log10(Math.max(1, velocity) / 127);
+  return DECIBELS[velocity]!;
 }
 
 /** How far apart the feels of a voice are from pattern to pattern: 0 if every pattern is played alike. */
@@ -76,23 +83,30 @@ export interface FeelDistance {
  * @source the mean square of the difference of two of n values is twice their variance
  */
 export function samenessOf(voiceId: string, profiles: readonly FeelProfile[]): Sameness {
-  const byPlace = new Map<number, number[][]>();
-  for (const profile of profiles) {
-    for (const [index, quarter] of profile.quarters.entries()) {
-      const values = [profile.recordedMs, profile.recordedDb, profile.cleanedMs, profile.cleanedDb];
-      const known = byPlace.get(quarter) ?? [];
-      known.push(values.map((column) => column[index]!));
-      byPlace.set(quarter, known);
+  // Of each place how many patterns play it, and the sums and sums of squares of four columns.
+  const byPlace = new Map<number, Float64Array>();
+  for (const { quarters, recordedMs, recordedDb, cleanedMs, cleanedDb } of profiles) {
+    const columns = [recordedMs, recordedDb, cleanedMs, cleanedDb];
+    for (let index = 0; index < quarters.length; index++) {
+      const sums = byPlace.get(quarters[index]!) ?? new Float64Array(1 + 2 * columns.length);
+      byPlace.set(quarters[index]!, sums);
+      sums[0]!++;
+      for (let column = 0; column < columns.length; column++) {
+        const value = columns[column]![index]!;
+        sums[1 + 2 * column]! += value;
+        sums[2 + 2 * column]! += value * value;
+      }
     }
   }
   const distance = (column: number) => {
     let squares = 0;
     let pairs = 0;
-    for (const rows of byPlace.values()) {
-      if (rows.length < 2) continue;
-      const mean = rows.reduce((sum, row) => sum + row[column]!, 0) / rows.length;
-      const variance = rows.reduce((sum, row) => sum + (row[column]! - mean) ** 2, 0) / (rows.length - 1);
-      const own = (rows.length * (rows.length - 1)) / 2;
+    for (const sums of byPlace.values()) {
+      const count = sums[0]!;
+      if (count < 2) continue;
+      const [sum, sumOfSquares] = [sums[1 + 2 * column]!, sums[2 + 2 * column]!];
+      const variance = Math.max(0, sumOfSquares - (sum * sum) / count) / (count - 1);
+      const own = (count * (count - 1)) / 2;
       squares += own * 2 * variance;
       pairs += own;
     }

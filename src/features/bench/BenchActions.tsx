@@ -6,9 +6,7 @@ import { Hint } from "../../components/Hint.tsx";
 import { HistoryButtons } from "../../components/HistoryButtons.tsx";
 import { ProjectWords } from "../../components/ProjectWords.tsx";
 import { redo, savingOf, undo, useBench, useBenchState } from "../../store/bench-context.ts";
-import { ExportSheet } from "./ExportSheet.tsx";
-import { HistorySheet } from "./HistorySheet.tsx";
-import { TracksSheet } from "./TracksSheet.tsx";
+import { ExportSheet, HistorySheet, TracksSheet } from "./later.tsx";
 
 /** To the right of the top bar: which take this is, whether it is saved, and what can be done with all of it. */
 export function BenchActions({ onSheet }: { onSheet: () => void }) {
@@ -54,9 +52,9 @@ export function BenchActions({ onSheet }: { onSheet: () => void }) {
         </Hint>
       </div>
       <Button onClick={() => setIsExportOpen(true)}>Export</Button>
-      <ExportSheet isOpen={isExportOpen} onOpenChange={setIsExportOpen} />
-      <HistorySheet isOpen={isHistoryOpen} onOpenChange={setIsHistoryOpen} />
-      <TracksSheet isOpen={areTracksOpen} onOpenChange={setAreTracksOpen} />
+      {isExportOpen && <ExportSheet isOpen onOpenChange={setIsExportOpen} />}
+      {isHistoryOpen && <HistorySheet isOpen onOpenChange={setIsHistoryOpen} />}
+      {areTracksOpen && <TracksSheet isOpen onOpenChange={setAreTracksOpen} />}
     </>
   );
 }

@@ -6,15 +6,37 @@ const siftPanel = () => import("./sift/SiftPanel.tsx").then((file) => file.SiftP
 const kitSheet = () => import("./KitSheet.tsx").then((file) => file.KitSheet);
 const tempoSheet = () => import("./TempoSheet.tsx").then((file) => file.TempoSheet);
 
+const commandMenu = () => import("./CommandMenu.tsx").then((file) => file.CommandMenu);
+const shortcutsSheet = () => import("./ShortcutsSheet.tsx").then((file) => file.ShortcutsSheet);
+const exportSheet = () => import("./ExportSheet.tsx").then((file) => file.ExportSheet);
+const historySheet = () => import("./HistorySheet.tsx").then((file) => file.HistorySheet);
+const tracksSheet = () => import("./TracksSheet.tsx").then((file) => file.TracksSheet);
+
 export const SiftPanel = dynamic(siftPanel, { ssr: false });
 export const KitSheet = dynamic(kitSheet, { ssr: false });
 export const TempoSheet = dynamic(tempoSheet, { ssr: false });
+export const CommandMenu = dynamic(commandMenu, { ssr: false });
+export const ShortcutsSheet = dynamic(shortcutsSheet, { ssr: false });
+export const ExportSheet = dynamic(exportSheet, { ssr: false });
+export const HistorySheet = dynamic(historySheet, { ssr: false });
+export const TracksSheet = dynamic(tracksSheet, { ssr: false });
+
+const ALL = [
+  siftPanel,
+  kitSheet,
+  tempoSheet,
+  commandMenu,
+  shortcutsSheet,
+  exportSheet,
+  historySheet,
+  tracksSheet,
+] as const;
 
 const SOON_MS = 2500;
 
 /** Fetches all of it soon, so that it is there should the server go away. @returns a function that stops it */
 export function loadLater(): () => void {
   // What cannot be fetched now is asked for again when it is opened.
-  const timer = setTimeout(() => void Promise.allSettled([siftPanel(), kitSheet(), tempoSheet()]), SOON_MS);
+  const timer = setTimeout(() => void Promise.allSettled(ALL.map((load) => load())), SOON_MS);
   return () => clearTimeout(timer);
 }

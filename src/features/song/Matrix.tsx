@@ -31,7 +31,6 @@ export function Matrix({ desk, range, onChoose, onClear }: MatrixProps) {
   const chosen = new Set(
     cellsIn(range, patterns, voiceIds).places.map(({ patternId, voiceId }) => `${patternId} ${voiceId}`),
   );
-  const sheets = new Map(desk.laid?.sheets.map((sheet) => [sheet.id, sheet]));
   const table = useRef<HTMLTableElement>(null);
   // A long show has hundreds of patterns: only the rows in view are made.
   const rows = useVirtualizer({
@@ -130,7 +129,7 @@ export function Matrix({ desk, range, onChoose, onClear }: MatrixProps) {
             <tr key={pattern.id} aria-rowindex={patterns.indexOf(pattern) + 2} style={{ height: ROW_PX }}>
               <PatternHead
                 pattern={pattern}
-                sheet={sheets.get(pattern.id)}
+                sheet={desk.sheetOf(pattern.id)}
                 voices={voices}
                 leader={patterns.find(({ id }) => id === pattern.followsId)?.name}
                 onChoose={(event) => {
@@ -151,7 +150,7 @@ export function Matrix({ desk, range, onChoose, onClear }: MatrixProps) {
                     pattern={pattern}
                     lane={lane}
                     voice={voices[column]!}
-                    profile={sheets.get(pattern.id)?.cells[column]?.profile}
+                    profile={desk.sheetOf(pattern.id)?.cells[column]?.profile}
                     isChosen={chosen.has(key)}
                     isActive={active?.patternId === pattern.id && active.voiceId === lane.voiceId}
                     onChoose={(event) => choose({ from: event.shiftKey && range ? range.from : place, to: place })}

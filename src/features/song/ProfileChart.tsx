@@ -22,9 +22,7 @@ export function ProfileChart({ desk, voiceId, patternIds }: ProfileChartProps) {
   const side = useBenchState((state) => state.side);
   const shown = patternIds.slice(0, MOST).flatMap((id) => {
     const pattern = patterns.find((one) => one.id === id);
-    const profile = desk.laid?.sheets
-      .find((sheet) => sheet.id === id)
-      ?.cells.find((cell) => cell.voiceId === voiceId)?.profile;
+    const profile = desk.sheetOf(id)?.cells.find((cell) => cell.voiceId === voiceId)?.profile;
     return pattern && profile && profile.quarters.length > 0 ? [{ pattern, profile }] : [];
   });
   if (shown.length === 0) return <p className="mt-2 text-[13px] text-muted">It is not played there.</p>;
