@@ -8,8 +8,9 @@ import { benchServer } from "./server.ts";
 import { benchSong } from "./song.ts";
 
 const sections: [title: string, findings: Finding[]][] = [
-  ["Core", await benchCore()],
+  // First, for a worker has a memory of its own and nothing else in it.
   ["Song", await benchSong()],
+  ["Core", await benchCore()],
   ["Server", benchServer()],
   ["Browser", await benchBrowser()],
 ];

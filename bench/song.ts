@@ -18,6 +18,7 @@ import { type Finding, quietMs, saidMs } from "./measure.ts";
 const PATTERNS = 200;
 const BARS_EACH = 4;
 const BAR = 1920;
+const EDITS = 30;
 const HITS_PER_BAR = [4, 4, 4, 3, 2, 2, 2, 2, 1, 1, 1, 1] as const;
 
 /** A take of 12 voices and 800 bars, 21,600 hits. */
@@ -57,15 +58,15 @@ export async function benchSong(): Promise<Finding[]> {
     const packed = packSong(desk.lay(), desk.voiceIds);
     return structuredClone(packed, { transfer: [packed.numbers.buffer, packed.layout.buffer] });
   };
-  // Another value every time, so that nothing of the run before is found again.
-  let turn = 0;
-  const one = await quietMs(() =>
-    layAgain(changeCells(laid, places.slice(0, 1), () => ({ pushMs: 1 + (turn++ % 20) }))),
+  // Another value every time, so that nothing of the run before is found again. The edits are made elsewhere, on the main thread.
+  const edits = (make: (turn: number) => Arrangement) => Array.from({ length: EDITS }, (_, turn) => make(turn));
+  const ofOne = edits((turn) => changeCells(laid, places.slice(0, 1), () => ({ pushMs: 1 + turn })));
+  const ofAll = edits((turn) =>
+    changeCells(laid, places, ({ feel }) => ({ feel: { ...feel!, timingPercent: 60 + turn } })),
   );
-  const all = await quietMs(() => {
-    const timingPercent = 60 + (turn++ % 40);
-    return layAgain(changeCells(laid, places, ({ feel }) => ({ feel: { ...feel!, timingPercent } })));
-  });
+  let turn = 0;
+  const one = await quietMs(() => layAgain(ofOne[turn++ % EDITS]!));
+  const all = await quietMs(() => layAgain(ofAll[turn++ % EDITS]!));
   return [
     {
       what: "200 patterns × 12 voices (21,600 hits) laid anew after an edit of one cell, with the way to a worker and back",

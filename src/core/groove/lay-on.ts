@@ -29,6 +29,9 @@ export function layGroove(
   meterMap: MeterMap,
   firstBar = 0,
 ): LaidGroove {
+  // Some rows of a voice, as in a pattern of a song, are columns that nobody asks for again.
+  if (slotTicks.byteLength < slotTicks.buffer.byteLength)
+    return lay(groove, family, slotTicks, plan, meterMap, firstBar);
   const known = laidOn.get(slotTicks);
   const isSame =
     known?.groove === groove &&

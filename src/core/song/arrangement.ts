@@ -88,8 +88,11 @@ export interface EffectiveTreatment {
   readonly treatment: Treatment;
 }
 
+const NO_CELL: CellTreatment = {};
+
 /** The cell of a voice with what is taken from the patterns that it follows, the nearest first. */
 export function cellOf(arrangement: Arrangement, pattern: SongPattern, voiceId: string): CellTreatment {
+  if (pattern.followsId === undefined) return pattern.cells?.[voiceId] ?? NO_CELL;
   const chain: CellTreatment[] = [];
   const seen = new Set<string>();
   let at: SongPattern | undefined = pattern;
