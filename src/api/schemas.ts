@@ -1,20 +1,27 @@
 import { Ajv, type JSONSchemaType, type ValidateFunction } from "ajv";
 import { type KitProfile, ROLES } from "../core/dynamics/index.ts";
-import { LONGEST_GROOVE_QUARTERS, LONGEST_TAG, MOST_TAGS } from "../core/groove/index.ts";
 import type { NoteMap } from "../core/notemap/index.ts";
-import { FAMILIES } from "../core/notemap/index.ts";
 import { type ExportChoice, type Part, SIDE_LETTERS, TRACK_LAYOUTS } from "../core/part/index.ts";
 import { MOST_PATTERN_BARS, MOST_REPEATS, PATTERN_COLOURS } from "../core/song/index.ts";
 import { MOST_SWING_PERCENT, STRAIGHT_PERCENT } from "../core/time/index.ts";
-import { NOISE_SHAPES } from "../core/timing/index.ts";
-import { GROOVE_FORMAT, GROOVE_VERSION } from "./groove-file.ts";
 import { type NoteMapFile, noteMap, noteMapFile } from "./note-map-file.ts";
-import { grid, orNull, record, sevenBits, withOptional } from "./shapes.ts";
+import { id, orNull, record, sevenBits, tick, velocity, withOptional } from "./shapes.ts";
+import {
+  byRole,
+  carried,
+  dynamics,
+  feelPercent,
+  grooveFile,
+  grooveId,
+  laidGroove,
+  newGroove,
+  pushMs,
+  pushTicks,
+  sharePercent,
+  timing,
+  treatment,
+} from "./treatment-schemas.ts";
 import type { NewGroove, NewRecipe, Problem, SaveRequest, VersionRequest } from "./wire.ts";
-
-const id = { type: "string", minLength: 1, maxLength: 200 } as const;
-const tick = { type: "integer", minimum: 0, maximum: Number.MAX_SAFE_INTEGER } as const;
-const velocity = { type: "integer", minimum: 1, maximum: 127 } as const;
 
 const marks = { role: { enum: ROLES }, swingSharePercent: { type: "number", minimum: 0, maximum: 100 } };
 
@@ -41,145 +48,6 @@ const hit = withOptional(
   },
 );
 
-/** What of a timing can be carried to another voice. */
-const carried = {
-  strengthPercent: { type: "number", minimum: 0, maximum: 100 },
-  leaveWithinMs: { type: "number", minimum: 0, maximum: 500 },
-  reachPercent: { type: "number", minimum: 0, maximum: 50 },
-  keepsGraceNotes: { type: "boolean" },
-  pushMs: { type: "number", minimum: -100, maximum: 100 },
-  pushEvery: { type: "integer", minimum: 1, maximum: 64 },
-  pushFrom: { type: "integer", minimum: 1, maximum: 64 },
-  humanizeMs: { type: "number", minimum: 0, maximum: 100 },
-  humanizeShape: { enum: NOISE_SHAPES },
-  humanizeSeed: { type: "integer", minimum: 0, maximum: 1_000_000_000 },
-};
-const pushTicks = { type: "integer", minimum: -1000, maximum: 1000 };
-
-const sharePercent = { type: "number", minimum: 0, maximum: 100 };
-const chancePercent = { type: "number", minimum: 0, maximum: 200 };
-const roleTiming = withOptional(record({}), {
-  strengthPercent: sharePercent,
-  swingSharePercent: sharePercent,
-  humanizePercent: chancePercent,
-});
-const byRole = withOptional(record({}), { ghost: roleTiming, accent: roleTiming });
-
-/** What can be set otherwise in a stretch. */
-const { strengthPercent, leaveWithinMs, reachPercent, pushMs, humanizeMs } = carried;
-const otherwise = { strengthPercent, leaveWithinMs, reachPercent, pushMs, humanizeMs };
-
-const timing = withOptional(
-  record({
-    ...carried,
-    isOn: { type: "boolean" },
-    grid,
-    pocketMs: { type: "number", minimum: -500, maximum: 500 },
-    latencyMs: { type: "number", minimum: -200, maximum: 200 },
-  }),
-  {
-    pushTicks,
-    humanizeWanderPercent: sharePercent,
-    ghostGrid: grid,
-    byRole,
-    exceptions: {
-      type: "array",
-      maxItems: 10_000,
-      items: withOptional(record({ startTick: tick, endTick: tick }), otherwise),
-    },
-    stretches: { type: "array", maxItems: 10_000, items: record({ startTick: tick, endTick: tick, grid }) },
-  },
-);
-
-const roleBorders = record({
-  ghostTop: { type: "integer", minimum: 0, maximum: 127 },
-  accentBottom: { type: "integer", minimum: 1, maximum: 128 },
-});
-const grooveFields = {
-  lengthQuarters: { type: "number", minimum: 0.25, maximum: LONGEST_GROOVE_QUARTERS },
-  grid,
-  layers: {
-    type: "array",
-    minItems: 1,
-    maxItems: FAMILIES.length + 1,
-    items: record({
-      family: orNull({ enum: FAMILIES }),
-      slots: {
-        type: "array",
-        minItems: 1,
-        maxItems: 2048,
-        items: record({
-          offset: { type: "number", minimum: -1, maximum: 1 },
-          accent: { type: "number", minimum: 0, maximum: 20 },
-          hitCount: { type: "integer", minimum: 0, maximum: 1_000_000 },
-          spread: { type: "number", minimum: 0, maximum: 1 },
-        }),
-      },
-    }),
-  },
-};
-const feelPercent = { type: "number", minimum: -200, maximum: 200 };
-const grooveName = { type: "string", minLength: 1, maxLength: 200 };
-const grooveId = { type: "string", minLength: 1, maxLength: 300 };
-const laidGroove = record({ id: grooveId, name: grooveName, ...grooveFields });
-const feel = record({
-  isOn: { type: "boolean" },
-  groove: laidGroove,
-  timingPercent: feelPercent,
-  accentPercent: feelPercent,
-});
-const newGroove = withOptional(record({ name: grooveName, ...grooveFields }), {
-  tags: { type: "array", maxItems: MOST_TAGS, items: { type: "string", minLength: 1, maxLength: LONGEST_TAG } },
-});
-const grooveFile = record({
-  format: { const: GROOVE_FORMAT },
-  version: { const: GROOVE_VERSION },
-  groove: newGroove,
-});
-const percent = { type: "number", minimum: 0, maximum: 400 };
-const roleShape = withOptional(record({}), {
-  setVelocity: velocity,
-  evenOutPercent: sharePercent,
-  scalePercent: percent,
-  addVelocity: { type: "integer", minimum: -126, maximum: 126 },
-  lowestVelocity: velocity,
-  highestVelocity: velocity,
-  chancePercent,
-});
-const dynamics = withOptional(
-  record({
-    isOn: { type: "boolean" },
-    loudnessPercent: percent,
-    rangePercent: percent,
-    deviation: { type: "number", minimum: 0, maximum: 64 },
-    deviationShape: { enum: NOISE_SHAPES },
-    deviationSeed: { type: "integer", minimum: 0, maximum: 1_000_000_000 },
-    lowestVelocity: velocity,
-    highestVelocity: velocity,
-  }),
-  {
-    byRole: withOptional(record({}), { ghost: roleShape, stroke: roleShape, accent: roleShape }),
-    middleVelocity: velocity,
-    cycle: record({ grid, percents: { type: "array", minItems: 1, maxItems: 64, items: percent } }),
-    fitsIn: { const: true },
-    sparedArticulationIds: { type: "array", maxItems: 200, items: id },
-    exceptions: {
-      type: "array",
-      maxItems: 10_000,
-      items: withOptional(record({ startTick: tick, endTick: tick }), {
-        isOn: { type: "boolean" },
-        loudnessPercent: percent,
-        rangePercent: percent,
-      }),
-    },
-  },
-);
-const treatment = withOptional(record({ timing }), {
-  dynamics,
-  feel,
-  repair: record({ leftOut: { type: "array", maxItems: 500_000, items: id } }),
-  roles: roleBorders,
-});
 const lane = record({ voiceId: id, treatment });
 const list = (items: object) => ({ type: "array", maxItems: 500_000, items });
 

@@ -26,3 +26,7 @@ export const grid = {
   required: ["family", "denominator"],
   additionalProperties: false,
 };
+
+export const id = { type: "string", minLength: 1, maxLength: 200 } as const;
+export const tick = { type: "integer", minimum: 0, maximum: Number.MAX_SAFE_INTEGER } as const;
+export const velocity = { type: "integer", minimum: 1, maximum: 127 } as const;

@@ -1,5 +1,5 @@
 import { matchingGain, type SoundEvent } from "../audio/index.ts";
-import type { PlayableSong, Side, SongPart } from "../core/song/index.ts";
+import type { HeardVoice, PlayableSong, Side } from "../core/song/index.ts";
 import { buildTimeMaps, type TimeMaps } from "../core/time/index.ts";
 import { isAudible } from "./bench-selectors.ts";
 import type { BenchState } from "./bench-state.ts";
@@ -31,7 +31,7 @@ export function songScore(state: BenchState, song: PlayableSong | null): Score {
 }
 
 function eventsOf(
-  { voiceId, rows, sides }: SongPart,
+  { voiceId, rows, sides }: HeardVoice,
   lane: LaneView,
   { side }: BenchState,
   { tempoMap }: TimeMaps,
@@ -54,9 +54,9 @@ function eventsOf(
   return events;
 }
 
-const levels = new WeakMap<readonly SongPart[], Map<string, number>>();
+const levels = new WeakMap<readonly HeardVoice[], Map<string, number>>();
 
-function levelOf(parts: readonly SongPart[], { side }: BenchState): number {
+function levelOf(parts: readonly HeardVoice[], { side }: BenchState): number {
   if (side === "cleaned") return 1;
   const known = levels.get(parts) ?? new Map<string, number>();
   levels.set(parts, known);

@@ -1,6 +1,7 @@
 import { alongContour, fitIn, limitVelocity } from "../dynamics/index.ts";
 import type { NoteMap } from "../notemap/index.ts";
-import { applyEdit, type Edit } from "../part/edit.ts";
+import { applyEdit } from "../part/edit.ts";
+import type { Edit } from "../part/edit-kinds.ts";
 import type { Hit, Pattern } from "../part/pattern.ts";
 import { revoiceHits } from "../part/reassign.ts";
 import { type SiftedHit, siftHits, siftLanesOf } from "../sift/index.ts";

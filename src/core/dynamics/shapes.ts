@@ -1,4 +1,4 @@
-import type { Edit } from "../part/edit.ts";
+import type { Edit } from "../part/edit-kinds.ts";
 import { baseVelocity, type Hit } from "../part/pattern.ts";
 
 // Commands that shape loudness by hand. They return the edit and change nothing; what they set is whole and 1 to 127. Each can

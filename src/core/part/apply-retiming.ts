@@ -1,4 +1,4 @@
-import type { Retiming, TimeFrame } from "./edit.ts";
+import type { Retiming, TimeFrame } from "./edit-kinds.ts";
 import { compareHits, type Pattern } from "./pattern.ts";
 import { isSameValue, StaleEditError } from "./stale.ts";
 import { hitsOnTimeline } from "./timeline.ts";

@@ -3,7 +3,7 @@ import { buildTimeMaps } from "../time/index.ts";
 import { treat } from "../treat.ts";
 import type { Treatment } from "../treatment.ts";
 import { changeTreatments } from "./commands.ts";
-import type { Edit, HitMove, VelocityChange } from "./edit.ts";
+import type { Edit, HitMove, VelocityChange } from "./edit-kinds.ts";
 import { hitsByVoice, type Pattern } from "./pattern.ts";
 
 /** A stretch of a pattern, in ticks; its end is no part of it. */

@@ -1,5 +1,5 @@
 import type { TimingTreatment, Treatment } from "../treatment.ts";
-import type { Edit } from "./edit.ts";
+import type { Edit } from "./edit-kinds.ts";
 import { baseVelocity, type Hit, type HitMarks, marksOf, type Pattern } from "./pattern.ts";
 
 // A command reads a pattern and returns the edit that would do it; it changes nothing.

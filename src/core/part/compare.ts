@@ -1,7 +1,8 @@
 import { arranging } from "../song/arrange.ts";
 import { NO_ARRANGEMENT } from "../song/arrangement.ts";
 import { frameOf } from "./apply-retiming.ts";
-import { applyEdit, type Edit } from "./edit.ts";
+import { applyEdit } from "./edit.ts";
+import type { Edit } from "./edit-kinds.ts";
 import { type Hit, marksOf, type Pattern } from "./pattern.ts";
 import { isSameValue } from "./stale.ts";
 

@@ -1,4 +1,5 @@
-import { type Edit, invertEdit } from "./edit.ts";
+import { invertEdit } from "./edit.ts";
+import type { Edit } from "./edit-kinds.ts";
 
 /** One entry of a pattern's log. Undoing and redoing are logged like everything else, so that nothing is forgotten. */
 export interface LogEntry {

@@ -4,7 +4,7 @@ import { buildMeterMap, buildTimeMaps, type MeterChange, nextBarLine, type Tempo
 import type { FoundGrid } from "../timing/find-grid.ts";
 import { studyVoices } from "../timing/study-voices.ts";
 import { DEFAULT_TREATMENT, type Treatment } from "../treatment.ts";
-import type { FileTimes } from "./edit.ts";
+import type { FileTimes } from "./edit-kinds.ts";
 import { compareHits, type Hit, hitsByVoice, type Lane, type Pattern } from "./pattern.ts";
 import { readSurroundings } from "./pedal.ts";
 

@@ -15,21 +15,19 @@ export {
   unpinHits,
 } from "./commands.ts";
 export { type Difference, differencesBetween, editBetween, type HitDifference } from "./compare.ts";
-export {
-  applyEdit,
-  type DrumStreamChange,
-  type Edit,
-  type FileTimes,
-  type HitMove,
-  invertEdit,
-  isEmptyEdit,
-  type MeaningChange,
-  type MessageChanges,
-  type Retiming,
-  type TimeFrame,
-  type TreatmentChange,
-  type VelocityChange,
-} from "./edit.ts";
+export { applyEdit, invertEdit, isEmptyEdit } from "./edit.ts";
+export type {
+  DrumStreamChange,
+  Edit,
+  FileTimes,
+  HitMove,
+  MeaningChange,
+  MessageChanges,
+  Retiming,
+  TimeFrame,
+  TreatmentChange,
+  VelocityChange,
+} from "./edit-kinds.ts";
 export { type ExportChoice, exportTake, isOfPart, type Part, TRACK_LAYOUTS, type TrackLayout } from "./export-take.ts";
 export { advanceHistory, EMPTY_HISTORY, type History, historyOfLog, type LogEntry, type Step } from "./history.ts";
 export {

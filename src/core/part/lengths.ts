@@ -1,6 +1,6 @@
 import { channelOf, isNoteOn, type MidiFile, pairNotes } from "../smf/index.ts";
 import { buildTempoMap, tickToMs } from "../time/index.ts";
-import type { Edit } from "./edit.ts";
+import type { Edit } from "./edit-kinds.ts";
 import { resolutionOf } from "./import-take.ts";
 import type { Hit, Pattern } from "./pattern.ts";
 import { placeInPattern } from "./timeline.ts";

@@ -1,4 +1,4 @@
-import type { Edit, TreatmentChange, VelocityChange } from "./edit.ts";
+import type { Edit, TreatmentChange, VelocityChange } from "./edit-kinds.ts";
 
 /**
  * Folds two edits of one gesture into one, so that a drag is one undo step.

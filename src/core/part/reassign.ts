@@ -7,7 +7,7 @@ import {
   type NoteMeaning,
   withMeaning,
 } from "../notemap/index.ts";
-import type { Edit, MeaningChange } from "./edit.ts";
+import type { Edit, MeaningChange } from "./edit-kinds.ts";
 import { lanesFor } from "./import-take.ts";
 import { type Hit, type Pattern, strikeOf } from "./pattern.ts";
 

@@ -3,7 +3,8 @@ import { buildMeterMap, buildTempoMap, buildTimeMaps, msToTick, nextBarLine } fr
 import { studyVoices } from "../timing/study-voices.ts";
 import type { Treatment } from "../treatment.ts";
 import { frameOf } from "./apply-retiming.ts";
-import { applyEdit, type Edit, type HitMove, type MessageChanges, type TimeFrame } from "./edit.ts";
+import { applyEdit } from "./edit.ts";
+import type { Edit, HitMove, MessageChanges, TimeFrame } from "./edit-kinds.ts";
 import { treatmentOnGrid } from "./import-take.ts";
 import { hitsByVoice, type Pattern } from "./pattern.ts";
 import { hitsOnTimeline, type Timeline, whenPlayed } from "./timeline.ts";

@@ -1,6 +1,6 @@
 import type { NoteMap } from "../notemap/index.ts";
 import { DEFAULT_TREATMENT } from "../treatment.ts";
-import type { Edit } from "./edit.ts";
+import type { Edit } from "./edit-kinds.ts";
 import { exportTake, isOfPart, type Part } from "./export-take.ts";
 import { importTake, lanesFor } from "./import-take.ts";
 import { compareHits, type Hit, marksOf, type Pattern } from "./pattern.ts";

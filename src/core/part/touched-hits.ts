@@ -1,4 +1,4 @@
-import type { Edit } from "./edit.ts";
+import type { Edit } from "./edit-kinds.ts";
 import type { Pattern } from "./pattern.ts";
 
 /**

@@ -1,7 +1,7 @@
 import { meaningWithoutName, outgoingStroke } from "../notemap/index.ts";
 import { type Grid, gridStepTicks, type MeterMap, slotsBetween } from "../time/index.ts";
 import type { PlacedHit } from "./commands.ts";
-import type { Edit } from "./edit.ts";
+import type { Edit } from "./edit-kinds.ts";
 import { baseVelocity, compareHits, type Hit, type Pattern } from "./pattern.ts";
 import { addLane } from "./reassign.ts";
 

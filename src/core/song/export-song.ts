@@ -3,7 +3,7 @@ import { noteOut } from "../part/place-hits.ts";
 import { META, type MidiMessage, writeMidiFile, writeText } from "../smf/index.ts";
 import { NO_ARRANGEMENT, type SongEntry } from "./arrangement.ts";
 import { SongDesk } from "./lay-song.ts";
-import type { SongPart, SongTime } from "./song-time.ts";
+import type { HeardVoice, SongTime } from "./song-time.ts";
 
 const PEDAL_CONTROLLER = 4;
 /** How long a note lasts that nothing stops, in parts of a quarter: drums die away by themselves. */
@@ -54,7 +54,7 @@ function clockOf({ places, meters, tempos }: SongTime): readonly MidiMessage[] {
   ];
 }
 
-function notesOf(take: Pattern, { rows, sides }: SongPart, hits: readonly Hit[]): readonly MidiMessage[] {
+function notesOf(take: Pattern, { rows, sides }: HeardVoice, hits: readonly Hit[]): readonly MidiMessage[] {
   const { ticks, velocities } = sides.cleaned;
   const notes = [...rows.keys()]
     .map((at) => ({ hit: hits[rows[at]!]!, tick: ticks[at]!, velocity: velocities[at]! }))

@@ -10,12 +10,12 @@ export { type PackedSong, packSong, unpackSheet } from "./pack-sheets.ts";
 export { type FeelDistance, type FeelProfile, profileOf, type Sameness, samenessOf } from "./sameness.ts";
 export { rowsInScope, scopedEdit, scopedTake, scopeOf, spliced } from "./scope.ts";
 export {
+  type HeardVoice,
+  heardVoices,
   type PlacedPattern,
   SIDES,
   type Side,
-  type SongPart,
   type SongTime,
-  songParts,
   songTime,
 } from "./song-time.ts";
 export { barsOf, type SongVoice, songVoices } from "./song-voices.ts";

@@ -7,7 +7,7 @@ import { type Arrangement, NO_ARRANGEMENT, type SongEntry, type SongPattern } fr
 import type { CellPlace } from "./change-cells.ts";
 import { barTicksOf, type LaidPattern, layPattern } from "./lay-pattern.ts";
 import { type FeelProfile, profileOf, type Sameness, samenessOf } from "./sameness.ts";
-import { type SongPart, type SongTime, songParts, songTime } from "./song-time.ts";
+import { type HeardVoice, heardVoices, type SongTime, songTime } from "./song-time.ts";
 import { barsOf, type SongVoice, songVoices } from "./song-voices.ts";
 
 /** What the matrix shows of a voice in a pattern. */
@@ -35,7 +35,7 @@ export interface LaidSong {
 /** What is played, on its clock. */
 export interface PlayableSong {
   readonly time: SongTime;
-  readonly parts: readonly SongPart[];
+  readonly parts: readonly HeardVoice[];
 }
 
 /**
@@ -99,7 +99,7 @@ export class SongDesk {
     const laid = new Map(time.places.map(({ pattern }) => [pattern.id, this.#layOne(pattern).laid]));
     return {
       time,
-      parts: songParts(time, laid, this.voiceIds),
+      parts: heardVoices(time, laid, this.voiceIds),
     };
   }
 

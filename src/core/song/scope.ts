@@ -1,4 +1,5 @@
-import { applyEdit, type Edit, type TreatmentChange } from "../part/edit.ts";
+import { applyEdit } from "../part/edit.ts";
+import type { Edit, TreatmentChange } from "../part/edit-kinds.ts";
 import type { Lane, Pattern } from "../part/pattern.ts";
 import { isSameValue } from "../part/stale.ts";
 import type { Bar } from "../time/index.ts";

@@ -101,7 +101,7 @@ export const SIDES = ["recorded", "cleaned", "plain"] as const;
 export type Side = (typeof SIDES)[number];
 
 /** One voice through the whole song. Entry i of every column is one hit that is heard. */
-export interface SongPart {
+export interface HeardVoice {
   readonly voiceId: string;
   /** The row of each hit in its lane of the take. */
   readonly rows: Int32Array;
@@ -110,12 +110,12 @@ export interface SongPart {
 }
 
 /** All that is heard of a song: laid patterns at their places, without what is muted. */
-export function songParts(
+export function heardVoices(
   { places, maps }: SongTime,
   laid: ReadonlyMap<string, LaidPattern>,
   voiceIds: readonly string[],
-): readonly SongPart[] {
-  return voiceIds.map((voiceId, lane): SongPart => {
+): readonly HeardVoice[] {
+  return voiceIds.map((voiceId, lane): HeardVoice => {
     const heard = places.flatMap(({ entry, pattern, startTick }) => {
       const voice = laid.get(pattern.id)?.voices[lane];
       const isHeard = voice && !entry.isMuted && !entry.mutedVoiceIds?.includes(voiceId);

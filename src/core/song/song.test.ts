@@ -2,89 +2,39 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { createRandom } from "../../standin/random.ts";
 import { GROOVES } from "../groove/index.ts";
-import { applyEdit, compareHits, editBetween, hitsByVoice, invertEdit, type Pattern } from "../part/index.ts";
+import { hitsByVoice } from "../part/index.ts";
 import { hitAt, laneOf, patternOf } from "../testing/patterns.ts";
+import { BAR, cutAll, laidOf, newId, takeOf } from "../testing/songs.ts";
 import { barByIndex, buildTimeMaps, tickToMs } from "../time/index.ts";
 import { treat } from "../treat.ts";
 import {
   type Arrangement,
   addToSong,
-  arranging,
   barsOf,
   barTicksOf,
   cellOf,
   changeCells,
   changePattern,
   cutInto,
-  cutsEvery,
-  duplicatePattern,
   findSections,
-  insertBars,
-  joinPatterns,
+  heardVoices,
   layOnCells,
-  layPattern,
-  moveInSong,
-  movePattern,
   NO_ARRANGEMENT,
   profileOf,
-  removeBars,
-  removeFromSong,
-  removePatterns,
   repeatInSong,
   SIDES,
   type SongPattern,
   samenessOf,
-  songParts,
   songTime,
   songVoices,
-  splitPattern,
   toggleEntry,
   toggleVoiceOfEntry,
   treatmentIn,
   turned,
-  withLength,
   withoutFeel,
 } from "./index.ts";
 
-const BAR = 1920;
-let ids = 0;
-const newId = () => `id ${++ids}`;
-
-/** Sixteenth hats, a back-beat and a kick through some bars, played a little loosely. */
-function takeOf(bars: number, more: Partial<Pattern> = {}, seed = 5): Pattern {
-  const random = createRandom(seed);
-  const off = () => Math.round(random.bell(9));
-  const hits = Array.from({ length: bars }, (_, bar) => {
-    const at = (voiceId: string, slot: number, recordedVelocity: number) =>
-      hitAt(Math.max(0, bar * BAR + slot * 120 + off()), {
-        id: `${voiceId} ${bar} ${slot}`,
-        voiceId,
-        recordedVelocity,
-      });
-    return [
-      ...Array.from({ length: 16 }, (_, slot) => at("hat", slot, slot % 4 === 0 ? 96 : 70)),
-      at("snare", 4, 104),
-      at("snare", 12, 106),
-      at("kick", 0, 100),
-      at("kick", 10, 96),
-    ];
-  }).flat();
-  const lanes = ["hat", "snare", "kick"].map((voiceId) => laneOf(voiceId, { isOn: true, strengthPercent: 80 }));
-  return patternOf(hits.toSorted(compareHits), { lengthTicks: bars * BAR, lanes, ...more });
-}
-
-function laidOf(pattern: Pattern, arrangement: Arrangement) {
-  const maps = buildTimeMaps(pattern);
-  const bars = barsOf(pattern, maps);
-  const voices = songVoices(pattern, maps, bars);
-  const laid = new Map(
-    arrangement.patterns.map((one) => [one.id, layPattern(arrangement, one, voices, bars, maps)] as const),
-  );
-  return { maps, bars, voices, laid };
-}
-
-const cutAll = (barCount: number, every = barCount) => cutInto(NO_ARRANGEMENT, cutsEvery(barCount, every), newId);
-const silly = GROOVES[0]!;
+const _groove = GROOVES[0]!;
 
 describe("laying a pattern", () => {
   it("of the whole take gives what treating the take gives", () => {
@@ -186,7 +136,7 @@ describe("the song", () => {
         const { laid, maps, bars } = laidOf(take, arrangement);
         const time = songTime(arrangement, bars, maps, take.tempos);
         expect(time.lengthTicks).toBe(take.lengthTicks);
-        const parts = songParts(
+        const parts = heardVoices(
           time,
           laid,
           take.lanes.map(({ voiceId }) => voiceId),
@@ -244,7 +194,7 @@ describe("the song", () => {
     const { laid, maps, bars } = laidOf(take, arrangement);
     const time = songTime(arrangement, bars, maps, take.tempos);
     expect(time.lengthTicks).toBe(8 * BAR);
-    const counts = songParts(time, laid, ["hat", "snare", "kick"]).map(({ rows }) => rows.length);
+    const counts = heardVoices(time, laid, ["hat", "snare", "kick"]).map(({ rows }) => rows.length);
     expect(counts).toEqual([0, 12, 12]);
     const heard = toggleVoiceOfEntry(toggleEntry(arrangement, second!), first!, "hat");
     expect(heard.song).toEqual(
@@ -337,125 +287,5 @@ describe("finding sections", () => {
       expect(found.at(-1)!.endBar).toBe(bars);
       for (const [index, { firstBar }] of found.entries()) expect(firstBar).toBe(found[index - 1]?.endBar ?? 0);
     }
-  });
-});
-
-describe("changing the patterns of a song", () => {
-  const barsOfSong = ({ patterns, song }: Arrangement) =>
-    song.flatMap(({ patternId, repeats }) =>
-      Array.from({ length: repeats }, () => patterns.find(({ id }) => id === patternId)!.bars).flat(),
-    );
-
-  it("splits and joins without a bar being lost or played twice", () => {
-    let arrangement = cutAll(8, 4);
-    const played = barsOfSong(arrangement);
-    arrangement = repeatInSong(arrangement, arrangement.song[0]!.id, 2);
-    const repeated = barsOfSong(arrangement);
-    const [first] = arrangement.patterns;
-    arrangement = splitPattern(arrangement, first!.id, 1, newId);
-    expect(barsOfSong(arrangement)).toEqual(repeated);
-    expect(arrangement.patterns).toHaveLength(3);
-    expect(splitPattern(arrangement, first!.id, 1, newId)).toBe(arrangement);
-    arrangement = joinPatterns(arrangement, arrangement.patterns[0]!.id, arrangement.patterns[1]!.id, newId);
-    expect(barsOfSong(arrangement)).toEqual(repeated);
-    expect(arrangement.patterns).toHaveLength(2);
-    // One that the song plays alone as well stays when it is joined.
-    const [a, b] = arrangement.patterns.map(({ id }) => id);
-    const alone = joinPatterns(addToSong(arrangement, a!, newId), a!, b!, newId);
-    expect(alone.patterns.map(({ bars }) => bars.length)).toEqual([8, 4]);
-    expect(barsOfSong(alone)).toEqual([...repeated, ...played.slice(0, 4)]);
-  });
-
-  it("cuts again and keeps what is cut the same", () => {
-    const named = changePattern(cutAll(8, 4), cutAll(8, 4).patterns[0]!.id, () => ({}));
-    const verse = changePattern(named, named.patterns[0]!.id, () => ({ name: "Verse", colour: "rose" }));
-    const again = cutInto(verse, [...cutsEvery(4, 4), ...cutsEvery(8, 2).slice(2)], newId);
-    expect(again.patterns.map(({ name }) => name)).toEqual(["Verse", "Bars 5 to 6", "Bars 7 to 8"]);
-    expect(again.patterns[0]!.colour).toBe("rose");
-  });
-
-  it("inserts, removes and repeats bars, and never leaves a pattern without any", () => {
-    const one: SongPattern = { id: "p", name: "P", colour: "moss", bars: [4, 5] };
-    expect(insertBars(one, 1, [null, 9])).toEqual({ bars: [4, null, 9, 5] });
-    expect(removeBars(one, 0, 1)).toEqual({ bars: [5] });
-    expect(removeBars(one, 0, 2)).toEqual({});
-    expect(withLength(one, 5)).toEqual({ bars: [4, 5, 4, 5, 4] });
-    expect(withLength(one, 0)).toEqual({ bars: [4] });
-  });
-
-  const command = fc.record({
-    which: fc.integer({ min: 0, max: 13 }),
-    at: fc.integer({ min: 0, max: 5 }),
-    to: fc.integer({ min: 0, max: 5 }),
-  });
-  const doIt = (
-    arrangement: Arrangement,
-    { which, at, to }: { which: number; at: number; to: number },
-  ): Arrangement => {
-    const id = arrangement.patterns[at % Math.max(1, arrangement.patterns.length)]?.id ?? "none";
-    const entry = arrangement.song[at % Math.max(1, arrangement.song.length)]?.id ?? "none";
-    const places = [{ patternId: id, voiceId: to % 2 === 0 ? "snare" : "hat" }];
-    const commands: readonly (() => Arrangement)[] = [
-      () => cutInto(arrangement, cutsEvery(8, to + 1), newId),
-      () => splitPattern(arrangement, id, to, newId),
-      () => joinPatterns(arrangement, id, arrangement.patterns[to]?.id ?? id, newId),
-      () => duplicatePattern(arrangement, id, newId),
-      () => removePatterns(arrangement, new Set([id])),
-      () => changePattern(arrangement, id, (one) => withLength(one, to + 1)),
-      () => changePattern(arrangement, id, (one) => turned(one, to * 240, one.bars.length * BAR)),
-      () => movePattern(arrangement, id, to),
-      () => addToSong(arrangement, id, newId),
-      () => removeFromSong(arrangement, entry),
-      () => moveInSong(arrangement, entry, to),
-      () => toggleVoiceOfEntry(toggleEntry(arrangement, entry), entry, "hat"),
-      () => layOnCells(arrangement, places, GROOVES[to % GROOVES.length]!, { timingPercent: 80, accentPercent: 20 }),
-      () =>
-        changeCells(arrangement, places, () => ({ feel: to > 2 ? null : undefined, pushMs: to > 3 ? to : undefined })),
-    ];
-    return commands[which]!();
-  };
-
-  it("is undone whole, whatever was done, also after a way through JSON", () => {
-    fc.assert(
-      fc.property(fc.array(command, { maxLength: 12 }), (commands) => {
-        const start = takeOf(8);
-        let pattern = start;
-        const edits = commands.map((one) => {
-          const before = pattern.arrangement ?? NO_ARRANGEMENT;
-          // A song plays patterns that there are: an entry of none could not be shown.
-          const wanted = one.which === 8 && before.patterns.length === 0 ? before : doIt(before, one);
-          const edit = JSON.parse(JSON.stringify({ kind: "arrange", ...arranging(before, wanted) }));
-          pattern = applyEdit(pattern, edit);
-          return edit;
-        });
-        const { patterns, song, grooves } = pattern.arrangement ?? NO_ARRANGEMENT;
-        expect(song.every(({ patternId }) => patterns.some(({ id }) => id === patternId))).toBe(true);
-        for (const { cells = {} } of patterns)
-          for (const { feel } of Object.values(cells)) if (feel) expect(grooves[feel.grooveId]).toBeDefined();
-        expect(applyEdit(start, editBetween(start, pattern))).toEqual(pattern);
-        for (const edit of edits.toReversed()) pattern = applyEdit(pattern, invertEdit(edit));
-        expect(pattern).toEqual(start);
-      }),
-      { numRuns: 120 },
-    );
-  });
-
-  it("refuses a change that was made on another song", () => {
-    const take = takeOf(4);
-    const cut = { kind: "arrange", ...arranging(NO_ARRANGEMENT, cutAll(4)) } as const;
-    expect(() => applyEdit(applyEdit(take, cut), cut)).toThrow("The song has changed");
-  });
-
-  it("keeps a groove that was changed on the shelf apart from the one that lies on cells already", () => {
-    const arrangement = cutAll(4, 2);
-    const [a, b] = arrangement.patterns.map(({ id }) => ({ patternId: id, voiceId: "snare" }));
-    const amounts = { timingPercent: 100, accentPercent: 60 };
-    const once = layOnCells(arrangement, [a!], silly, amounts);
-    const other = { ...silly, layers: GROOVES[1]!.layers };
-    const twice = layOnCells(once, [b!], other, amounts);
-    expect(Object.keys(twice.grooves)).toHaveLength(2);
-    const [first, second] = twice.patterns.map(({ cells }) => twice.grooves[cells!.snare!.feel!.grooveId]!);
-    expect(first!.layers).toEqual(silly.layers);
-    expect(second!.layers).toEqual(other.layers);
   });
 });

@@ -94,7 +94,7 @@ export function CellCard({ desk, shelf, range }: CellCardProps) {
     onPreview: (next: number) => previewArrange(bench, make(next)),
     onCommit: (next: number) => change(what, make(next)),
     onCancel: () => store.endPreview(),
-    ...(value === undefined ? { say: () => "several" } : {}),
+    ...(value === undefined ? { say: () => "as each has it" } : {}),
   });
   const amount = (what: string, field: "timingPercent" | "accentPercent") => {
     const value = shared(
