@@ -16,14 +16,15 @@ const SILENCE: Score = {
 /** A song as it is heard: its patterns at their places, on the side that is chosen. */
 export function songScore(state: BenchState, song: PlayableSong | null): Score {
   if (!song || song.time.lengthTicks === 0) return SILENCE;
-  const { maps, lengthTicks } = song.time;
+  const { parts: voices, time } = song;
+  const { maps, lengthTicks } = time;
   const lanes = new Map(state.lanes.map((lane) => [lane.voiceId, lane]));
-  const gain = levelOf(song.parts, state);
+  const gain = levelOf(voices, state);
   return {
     maps,
     lengthTicks,
     eventsBetween: (startMs, endMs) =>
-      song.parts.flatMap((part) => {
+      voices.flatMap((part) => {
         const lane = lanes.get(part.voiceId);
         return lane && isAudible(state, part.voiceId) ? eventsOf(part, lane, state, maps, gain, [startMs, endMs]) : [];
       }),
