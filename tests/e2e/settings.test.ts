@@ -75,7 +75,7 @@ describe("settings as a whole", () => {
       .getByRole("listitem")
       .filter({ hasText: "Wheelhouse rides" });
     await row.getByText("Pull 100 %, keep flams.").waitFor();
-    await page.getByRole("button", { name: "Take Wheelhouse rides off the shelf" }).click();
+    await page.getByRole("button", { name: "Take off Wheelhouse rides" }).click();
     await row.waitFor({ state: "detached" });
     await page.getByRole("button", { name: "Put it back" }).click();
     await row.waitFor();

@@ -180,7 +180,7 @@ describe("a chore", () => {
     await give({ ...saved, chores: [{ ...saved.chores.at(-1), name: "From a friend" }] });
     await page.getByText("Read the chores of chores.json.").waitFor();
     await chores.getByText("From a friend").waitFor();
-    await chores.getByRole("button", { name: "Take From a friend off the shelf" }).click();
+    await chores.getByRole("button", { name: "Take off From a friend" }).click();
     await chores.getByText("From a friend").waitFor({ state: "detached" });
   });
 });

@@ -6,7 +6,8 @@ import { Hint } from "../../components/Hint.tsx";
 import { HistoryButtons } from "../../components/HistoryButtons.tsx";
 import { ProjectWords } from "../../components/ProjectWords.tsx";
 import { redo, savingOf, undo, useBench, useBenchState } from "../../store/bench-context.ts";
-import { ExportSheet, HistorySheet, TracksSheet } from "./later.tsx";
+import { HistorySheet } from "./HistorySheet.tsx";
+import { ExportSheet, TracksSheet } from "./later.tsx";
 
 /** To the right of the top bar: which take this is, whether it is saved, and what can be done with all of it. */
 export function BenchActions({ onSheet }: { onSheet: () => void }) {
@@ -53,7 +54,7 @@ export function BenchActions({ onSheet }: { onSheet: () => void }) {
       </div>
       <Button onClick={() => setIsExportOpen(true)}>Export</Button>
       {isExportOpen && <ExportSheet isOpen onOpenChange={setIsExportOpen} />}
-      {isHistoryOpen && <HistorySheet isOpen onOpenChange={setIsHistoryOpen} />}
+      <HistorySheet isOpen={isHistoryOpen} onOpenChange={setIsHistoryOpen} />
       {areTracksOpen && <TracksSheet isOpen onOpenChange={setAreTracksOpen} />}
     </>
   );

@@ -8,12 +8,13 @@ import { type Bench, BenchContext, useBenchState } from "../../store/bench-conte
 import { useOpenBench } from "../../store/use-open-bench.ts";
 import { showTick } from "./actions.ts";
 import { BenchActions } from "./BenchActions.tsx";
+import { CommandMenu } from "./CommandMenu.tsx";
 import { ExactSheet } from "./ExactSheet.tsx";
 import { ImportNote } from "./ImportNote.tsx";
 import { LaneCard } from "./LaneCard.tsx";
 import { Lanes } from "./Lanes.tsx";
 import { setHidden } from "./lane-actions.ts";
-import { CommandMenu, KitSheet, loadLater, ShortcutsSheet, SiftPanel, TempoSheet } from "./later.tsx";
+import { KitSheet, loadLater, ShortcutsSheet, SiftPanel, TempoSheet } from "./later.tsx";
 import { Overview } from "./Overview.tsx";
 import { TransportBar } from "./TransportBar.tsx";
 import { useKeys } from "./use-keys.ts";
@@ -92,7 +93,7 @@ export function BenchScreen({ projectId }: { projectId: string }) {
       </div>
       <ExactSheet />
       <Sheets />
-      {isMenuOpen && <CommandMenu isOpen onOpenChange={setIsMenuOpen} />}
+      <CommandMenu isOpen={isMenuOpen} onOpenChange={setIsMenuOpen} />
       {isSheetOpen && <ShortcutsSheet isOpen onOpenChange={setIsSheetOpen} />}
     </BenchContext>
   );

@@ -1,36 +1,24 @@
 import dynamic from "next/dynamic";
 
-// What a take is not opened for: its script comes after the Bench can be used, so that it can be used sooner.
+// What a take is not opened for: its script comes after the Bench can be used, so that it can be used sooner. Nothing of it may be
+// opened by a key and typed into at once, or what is typed would go elsewhere while it is on its way.
 
 const siftPanel = () => import("./sift/SiftPanel.tsx").then((file) => file.SiftPanel);
 const kitSheet = () => import("./KitSheet.tsx").then((file) => file.KitSheet);
 const tempoSheet = () => import("./TempoSheet.tsx").then((file) => file.TempoSheet);
 
-const commandMenu = () => import("./CommandMenu.tsx").then((file) => file.CommandMenu);
 const shortcutsSheet = () => import("./ShortcutsSheet.tsx").then((file) => file.ShortcutsSheet);
 const exportSheet = () => import("./ExportSheet.tsx").then((file) => file.ExportSheet);
-const historySheet = () => import("./HistorySheet.tsx").then((file) => file.HistorySheet);
 const tracksSheet = () => import("./TracksSheet.tsx").then((file) => file.TracksSheet);
 
 export const SiftPanel = dynamic(siftPanel, { ssr: false });
 export const KitSheet = dynamic(kitSheet, { ssr: false });
 export const TempoSheet = dynamic(tempoSheet, { ssr: false });
-export const CommandMenu = dynamic(commandMenu, { ssr: false });
 export const ShortcutsSheet = dynamic(shortcutsSheet, { ssr: false });
 export const ExportSheet = dynamic(exportSheet, { ssr: false });
-export const HistorySheet = dynamic(historySheet, { ssr: false });
 export const TracksSheet = dynamic(tracksSheet, { ssr: false });
 
-const ALL = [
-  siftPanel,
-  kitSheet,
-  tempoSheet,
-  commandMenu,
-  shortcutsSheet,
-  exportSheet,
-  historySheet,
-  tracksSheet,
-] as const;
+const ALL = [siftPanel, kitSheet, tempoSheet, shortcutsSheet, exportSheet, tracksSheet] as const;
 
 const SOON_MS = 2500;
 

@@ -62,7 +62,7 @@ export function ChoreList({ projects, onRun }: { projects: readonly ProjectCard[
               <button
                 type="button"
                 className={`float-right ${linkClass}`}
-                aria-label={`Take ${chore.name} off the shelf`}
+                aria-label={`Take off ${chore.name}`}
                 onClick={() => void takeOff(chore.id, chore.name)}
               >
                 Take off

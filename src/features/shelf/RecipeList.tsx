@@ -31,7 +31,7 @@ export function RecipeList() {
               <button
                 type="button"
                 className="float-right text-[13px] text-muted underline"
-                aria-label={`Take ${name} off the shelf`}
+                aria-label={`Take off ${name}`}
                 onClick={() => void takeOff(id, name)}
               >
                 Take off
