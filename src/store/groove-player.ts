@@ -39,6 +39,8 @@ export class GroovePlayer {
     const endTick = Math.min(pattern.lengthTicks, barByIndex(maps.meterMap, BARS_OF_TAKE).startTick);
     const loop = { startTick: 0, endTick: stage === "plain" ? pattern.lengthTicks : endTick };
     this.#store.setState({ pattern, shown: pattern, maps, lanes: deriveLanes(pattern, [], maps), loop });
+    // The take has drums that the plain part has not, and it may be playing already.
+    if (this.#store.getState().isPlaying) void this.#playback.prepareSounds();
   }
 
   async toggle(): Promise<void> {

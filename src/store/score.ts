@@ -1,4 +1,5 @@
-import type { SoundEvent } from "../audio/index.ts";
+import { matchingGain, type SoundEvent } from "../audio/index.ts";
+import type { Side } from "../core/song/index.ts";
 import { barAt, msToTick, type TimeMaps, tickToMs } from "../core/time/index.ts";
 
 /** What is played: a take, or a song that was made of it. */
@@ -7,6 +8,22 @@ export interface Score {
   readonly lengthTicks: number;
   /** In ms from its beginning; the end is not included. */
   eventsBetween(startMs: number, endMs: number): readonly SoundEvent[];
+}
+
+const levels = new WeakMap<object, Map<Side, number>>();
+
+/**
+ * How loud a side is played. Sides are compared equally loud, or the louder one would always seem the better; what goes out is heard as
+ * it is.
+ * @param of what is played: as long as it is the same, the levels are
+ */
+export function levelOf(of: object, side: Side, velocitiesOf: (side: Side) => readonly Uint8Array[]): number {
+  if (side === "cleaned") return 1;
+  const known = levels.get(of) ?? new Map<Side, number>();
+  levels.set(of, known);
+  const level = known.get(side) ?? matchingGain(velocitiesOf(side), velocitiesOf("cleaned"));
+  known.set(side, level);
+  return level;
 }
 
 const SHORTEST_CLICK_MS = 40;

@@ -1,10 +1,10 @@
-import { matchingGain, type SoundEvent } from "../audio/index.ts";
-import type { HeardVoice, PlayableSong, Side } from "../core/song/index.ts";
-import { buildTimeMaps, type TimeMaps } from "../core/time/index.ts";
+import type { SoundEvent } from "../audio/index.ts";
+import type { HeardVoice, PlayableSong } from "../core/song/index.ts";
+import { buildTimeMaps, type TimeMaps, tickToMs } from "../core/time/index.ts";
 import { isAudible } from "./bench-selectors.ts";
 import type { BenchState } from "./bench-state.ts";
 import type { LaneView } from "./lane-view.ts";
-import type { Score } from "./score.ts";
+import { levelOf, type Score } from "./score.ts";
 
 /** Nothing, where there is no song yet. */
 const SILENCE: Score = {
@@ -19,7 +19,7 @@ export function songScore(state: BenchState, song: PlayableSong | null): Score {
   const { parts: voices, time } = song;
   const { maps, lengthTicks } = time;
   const lanes = new Map(state.lanes.map((lane) => [lane.voiceId, lane]));
-  const gain = levelOf(voices, state);
+  const gain = levelOf(voices, state.side, (side) => voices.map(({ sides }) => sides[side].velocities));
   return {
     maps,
     lengthTicks,
@@ -39,7 +39,7 @@ function eventsOf(
   gain: number,
   [startMs, endMs]: readonly [startMs: number, endMs: number],
 ): SoundEvent[] {
-  const { timesMs, velocities } = sides[side];
+  const { ticks, timesMs, velocities } = sides[side];
   const events: SoundEvent[] = [];
   for (let at = 0; at < timesMs.length; at++) {
     const ms = timesMs[at]!;
@@ -49,20 +49,8 @@ function eventsOf(
     // The same hit sounds more than once in a song; its place tells one time from another.
     const event = { key: `${voiceId} ${at}`, ms, voiceId, articulationId, velocity: velocities[at]!, gain };
     const ringTicks = lane.ringTicks[row]!;
-    const stopAfterMs = ringTicks * (tempoMap.msPerTick[0] ?? 1);
-    events.push(ringTicks === Number.POSITIVE_INFINITY ? event : { ...event, stopAfterMs });
+    if (ringTicks === Number.POSITIVE_INFINITY) events.push(event);
+    else events.push({ ...event, stopAfterMs: tickToMs(tempoMap, ticks[at]! + ringTicks) - ms });
   }
   return events;
-}
-
-const levels = new WeakMap<readonly HeardVoice[], Map<string, number>>();
-
-function levelOf(parts: readonly HeardVoice[], { side }: BenchState): number {
-  if (side === "cleaned") return 1;
-  const known = levels.get(parts) ?? new Map<string, number>();
-  levels.set(parts, known);
-  const all = (one: Side) => parts.map(({ sides }) => sides[one].velocities);
-  const level = known.get(side) ?? matchingGain(all(side), all("cleaned"));
-  known.set(side, level);
-  return level;
 }

@@ -1,10 +1,9 @@
-import { matchingGain, type SoundEvent } from "../audio/index.ts";
-import type { Side } from "../core/song/index.ts";
+import type { SoundEvent } from "../audio/index.ts";
 import { tickToMs } from "../core/time/index.ts";
 import { isAudible } from "./bench-selectors.ts";
 import type { BenchState } from "./bench-state.ts";
-import { type LaneView, shownSide, sideOf } from "./lane-view.ts";
-import type { Score } from "./score.ts";
+import { shownSide, sideOf } from "./lane-view.ts";
+import { levelOf, type Score } from "./score.ts";
 
 /** The take as it is: its lanes on the side that is heard, and whatever else of it is. */
 export function takeScore(state: BenchState): Score {
@@ -17,7 +16,7 @@ export function takeScore(state: BenchState): Score {
 
 function hitEvents(state: BenchState, startMs: number, endMs: number): SoundEvent[] {
   const events: SoundEvent[] = [];
-  const gain = levelOf(state);
+  const gain = levelOf(state.lanes, state.side, (side) => state.lanes.map((lane) => sideOf(lane, side).velocities));
   for (const lane of state.lanes) {
     if (!isAudible(state, lane.voiceId)) continue;
     const side = shownSide(state, lane);
@@ -35,22 +34,6 @@ function hitEvents(state: BenchState, startMs: number, endMs: number): SoundEven
     }
   }
   return events;
-}
-
-/** Sides are compared equally loud, or the louder one would always seem the better: what goes out is heard as it is. */
-function levelOf({ lanes, side }: BenchState): number {
-  return side === "cleaned" ? 1 : levelBetween(lanes, side);
-}
-
-const levels = new WeakMap<readonly LaneView[], Map<Side, number>>();
-
-function levelBetween(lanes: readonly LaneView[], side: Side): number {
-  const known = levels.get(lanes) ?? new Map<Side, number>();
-  levels.set(lanes, known);
-  const all = (one: Side) => lanes.map((lane) => sideOf(lane, one).velocities);
-  const level = known.get(side) ?? matchingGain(all(side), all("cleaned"));
-  known.set(side, level);
-  return level;
 }
 
 function lengthMs({ maps }: BenchState, startTick: number, lengthTicks: number): number {

@@ -60,6 +60,7 @@ function notesOf(take: Pattern, { rows, sides }: HeardVoice, hits: readonly Hit[
     .map((at) => ({ hit: hits[rows[at]!]!, tick: ticks[at]!, velocity: velocities[at]! }))
     .sort((a, b) => a.tick - b.tick)
     .map((note) => ({ ...note, out: noteOut(take, note.hit) }));
+  const nextTicks = ticksOfNext(notes);
   const messages: MidiMessage[] = [];
   let pedal: number | null = null;
   for (const [index, { hit, tick, velocity, out }] of notes.entries()) {
@@ -69,15 +70,29 @@ function notesOf(take: Pattern, { rows, sides }: HeardVoice, hits: readonly Hit[
       const status = 0xb0 | out.channel;
       messages.push({ kind: "channel", tick, status, data1: PEDAL_CONTROLLER, data2: pedal });
     }
-    const next = notes.slice(index + 1).find((one) => one.out.note === out.note && one.out.channel === out.channel);
     const wanted = hit.lengthTicks ?? hit.chokedTicks ?? Math.round(take.ppq * NOTE_QUARTERS);
-    const length = Math.max(1, Math.min(wanted, next ? Math.max(1, next.tick - tick) : wanted));
+    const length = Math.max(1, Math.min(wanted, nextTicks[index]! - tick));
     messages.push(
       { kind: "channel", tick, status: 0x90 | out.channel, data1: out.note, data2: velocity },
       { kind: "channel", tick: tick + length, status: 0x80 | out.channel, data1: out.note, data2: 0 },
     );
   }
   return messages;
+}
+
+/** When the same note is struck next; infinite for the last. From the end, so that each is looked at once. */
+function ticksOfNext(
+  notes: readonly { readonly tick: number; readonly out: { readonly note: number; readonly channel: number } }[],
+): Float64Array {
+  const nextTicks = new Float64Array(notes.length);
+  const seen = new Map<number, number>();
+  for (let index = notes.length - 1; index >= 0; index--) {
+    const { tick, out } = notes[index]!;
+    const key = 128 * out.channel + out.note;
+    nextTicks[index] = seen.get(key) ?? Number.POSITIVE_INFINITY;
+    seen.set(key, tick);
+  }
+  return nextTicks;
 }
 
 /** In order of time, note-offs before what begins there, and an end mark where the song ends or its last note. */

@@ -1,7 +1,7 @@
-import { Play, Square } from "lucide-react";
 import { useRef } from "react";
 import { Hint } from "../../components/Hint.tsx";
 import { Key } from "../../components/Key.tsx";
+import { PlayButton } from "../../components/PlayButton.tsx";
 import { SideChoice } from "../../components/SideChoice.tsx";
 import { barAt, bpmAt, tickToBarBeat } from "../../core/time/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
@@ -18,20 +18,7 @@ export function TransportBar() {
   const keyName = useKeyNames();
   return (
     <footer className="flex min-h-[60px] shrink-0 flex-wrap items-center gap-x-6 border-t border-hairline bg-sheet px-[18px] max-lg:gap-x-3 max-lg:px-3">
-      <Hint text={isPlaying ? "Stop" : "Play"} keys={keyName("play")}>
-        <button
-          type="button"
-          aria-label={isPlaying ? "Stop" : "Play"}
-          className="grid size-10 shrink-0 place-items-center rounded-full bg-spruce text-on-spruce hover:opacity-90"
-          onClick={() => void bench.playback.toggle()}
-        >
-          {isPlaying ? (
-            <Square size={15} fill="currentColor" />
-          ) : (
-            <Play size={17} fill="currentColor" className="ml-0.5" />
-          )}
-        </button>
-      </Hint>
+      <PlayButton isPlaying={isPlaying} keys={keyName("play")} onToggle={() => void bench.playback.toggle()} />
       <PlaceWords />
       <LoopAndClick />
       <SideSwitch />

@@ -1,6 +1,5 @@
-import { Play, Square } from "lucide-react";
 import type { ReactNode } from "react";
-import { Hint } from "../../components/Hint.tsx";
+import { PlayButton } from "../../components/PlayButton.tsx";
 import { Toggle } from "../../components/Toggle.tsx";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 
@@ -16,20 +15,7 @@ export function PlayBar({ isFollowing, onFollow, children }: PlayBarProps) {
   const isPlaying = useBenchState((state) => state.isPlaying);
   return (
     <footer className="flex h-[60px] shrink-0 items-center gap-5 border-t border-hairline bg-sheet px-[18px]">
-      <Hint text={isPlaying ? "Stop" : "Play"} keys="Space">
-        <button
-          type="button"
-          aria-label={isPlaying ? "Stop" : "Play"}
-          className="grid size-10 shrink-0 place-items-center rounded-full bg-spruce text-on-spruce hover:opacity-90"
-          onClick={() => void playback.toggle()}
-        >
-          {isPlaying ? (
-            <Square size={15} fill="currentColor" />
-          ) : (
-            <Play size={17} fill="currentColor" className="ml-0.5" />
-          )}
-        </button>
-      </Hint>
+      <PlayButton isPlaying={isPlaying} keys="Space" onToggle={() => void playback.toggle()} />
       <span className="flex items-center gap-2 text-[13px]">
         <Toggle label="Follow while it plays" isOn={isFollowing} onChange={onFollow} />
         follow

@@ -1,7 +1,7 @@
-import { Play, Square } from "lucide-react";
 import { useRef } from "react";
 import { toast } from "sonner";
 import { Hint } from "../../components/Hint.tsx";
+import { PlayButton } from "../../components/PlayButton.tsx";
 import { SideChoice } from "../../components/SideChoice.tsx";
 import { Toggle } from "../../components/Toggle.tsx";
 import { tickToBarBeat } from "../../core/time/index.ts";
@@ -39,20 +39,7 @@ export function SongFooter({ desk, words, onSong }: SongFooterProps) {
   });
   return (
     <footer className="flex min-h-[60px] shrink-0 flex-wrap items-center gap-x-5 border-t border-hairline bg-sheet px-[18px]">
-      <Hint text={isPlaying ? "Stop" : "Play"} keys="Space">
-        <button
-          type="button"
-          aria-label={isPlaying ? "Stop" : "Play"}
-          className="grid size-10 shrink-0 place-items-center rounded-full bg-spruce text-on-spruce hover:opacity-90"
-          onClick={() => void playback.toggle()}
-        >
-          {isPlaying ? (
-            <Square size={15} fill="currentColor" />
-          ) : (
-            <Play size={17} fill="currentColor" className="ml-0.5" />
-          )}
-        </button>
-      </Hint>
+      <PlayButton isPlaying={isPlaying} keys="Space" onToggle={() => void playback.toggle()} />
       <p className="w-[168px] text-[13px] leading-snug">
         <span ref={place} data-testid="song-place" className="block truncate text-[16px] font-bold">
           1:1
