@@ -1,7 +1,9 @@
 import { execSync } from "node:child_process";
+import { once } from "node:events";
 import { mkdtempSync, readFileSync } from "node:fs";
 import { createServer, request } from "node:http";
 import { createRequire } from "node:module";
+import { connect } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { describe, expect, inject, it } from "vitest";
@@ -311,6 +313,9 @@ describe("the server", () => {
     });
     expect(server.url).toBe("http://localhost:3601");
     expect((await fetch(server.url)).status).toBe(200);
+    // A browser that is connected and asks for nothing must not keep it.
+    const silent = connect(3601, "127.0.0.1").on("error", () => {});
+    await once(silent, "connect");
     expect(await server.stop()).toBe(0);
     await expect(fetch(server.url)).rejects.toThrow();
     expect(execSync("pgrep -fc 'start -H 127.0.0.1 -p 3601' || true").toString().trim()).toMatch(/^[01]$/);
