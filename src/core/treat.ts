@@ -234,6 +234,7 @@ function pushAndHumanize(
     ? chancesOf(hits, roles, timing, slotTicks, firstRow, tempoMap.ppq)
     : null;
   const moved = ticks.slice();
+  const onlyTickMs = tempoMap.msPerTick.length === 1 ? tempoMap.msPerTick[0]! : 0;
   for (let row = 0; row < moved.length; row++) {
     const laneRow = firstRow + row;
     if (lane.isPinned[laneRow] === 1) continue;
@@ -242,7 +243,9 @@ function pushAndHumanize(
     const { pushMs, humanizeMs } = settingsAt(row);
     const isPushed = pushEvery === 1 || (leader - (pushFrom - 1)) % pushEvery === 0;
     const chanceMs = chances ? humanizeMs * (chances[main === -1 ? row : main - firstRow] ?? 0) : 0;
-    moved[row] = tickAfterMs(tempoMap, moved[row]! + (isPushed ? pushTicks : 0), (isPushed ? pushMs : 0) + chanceMs);
+    const fromTick = moved[row]! + (isPushed ? pushTicks : 0);
+    const ms = (isPushed ? pushMs : 0) + chanceMs;
+    moved[row] = onlyTickMs > 0 ? fromTick + ms / onlyTickMs : tickAfterMs(tempoMap, fromTick, ms);
   }
   return moved;
 }

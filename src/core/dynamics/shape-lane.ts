@@ -33,7 +33,8 @@ export function shapeVelocities(
   const { velocities } = lane;
   if (!dynamics.isOn) return { velocities: new Uint8Array(velocities), clippedCount: 0 };
   const isKept = rowsKept(hits, lane, slotTicks, dynamics);
-  const tableOf = tables(velocities, roles, dynamics);
+  const { cells, counts } = cellsOf(velocities, roles);
+  const tableOf = tables(counts, dynamics);
   const usual = tableOf(dynamics);
   const exceptions = (dynamics.exceptions ?? []).map((one) => ({
     ...one,
@@ -45,23 +46,47 @@ export function shapeVelocities(
   const factors = dynamics.cycle ? cycleFactors(dynamics.cycle, slotTicks, meterMap) : null;
   const noise = dynamics.deviation > 0 ? noiseOfLane(hits, dynamics.deviationSeed, dynamics.deviationShape) : null;
   const { deviation } = dynamics;
-  const chances = ROLES.map((role) => (dynamics.byRole?.[role]?.chancePercent ?? 100) / 100);
+  const chances = Float64Array.from(ROLES, (role) => (dynamics.byRole?.[role]?.chancePercent ?? 100) / 100);
   const wanted = new Float64Array(velocities.length);
   for (let row = 0; row < wanted.length; row++) {
-    const velocity = velocities[row]!;
     if (isKept[row] === 1) {
-      wanted[row] = velocity;
+      wanted[row] = velocities[row]!;
       continue;
     }
     const table = exceptions.length === 0 ? usual : (exceptionAt(exceptions, slotTicks[row]!)?.table ?? usual);
-    wanted[row] = table[roles[row]! * VELOCITIES + velocity]! * (factors ? factors[row]! : 1);
-    if (noise) wanted[row]! += deviation * noise[row]! * chances[roles[row]!]!;
+    const shaped = table[cells[row]!]! * (factors ? factors[row]! : 1);
+    wanted[row] = noise ? shaped + deviation * noise[row]! * chances[roles[row]!]! : shaped;
   }
   if (dynamics.fitsIn) fitIn(wanted, roles, isKept, dynamics);
   return limited(wanted, velocities, isKept, dynamics);
 }
 
 const VELOCITIES = 128;
+
+/** Which hits are of one role and one velocity, and how many those are. */
+interface Cells {
+  /** For each hit `role · 128 + velocity`. */
+  readonly cells: Uint16Array;
+  readonly counts: Uint32Array;
+}
+
+/** Whatever setting is dragged, the hits and their roles stay. */
+const cellsOfRoles = new WeakMap<Uint8Array, Cells & { readonly velocities: Float64Array }>();
+
+function cellsOf(velocities: Float64Array, roles: Uint8Array): Cells {
+  const known = cellsOfRoles.get(roles);
+  if (known?.velocities === velocities) return known;
+  const cells = new Uint16Array(velocities.length);
+  const counts = new Uint32Array(ROLES.length * VELOCITIES);
+  for (let row = 0; row < cells.length; row++) {
+    const cell = roles[row]! * VELOCITIES + velocities[row]!;
+    cells[row] = cell;
+    counts[cell]!++;
+  }
+  const found = { velocities, cells, counts };
+  cellsOfRoles.set(roles, found);
+  return found;
+}
 
 type Loudness = Pick<DynamicsTreatment, "loudnessPercent" | "rangePercent">;
 
@@ -70,12 +95,9 @@ type Loudness = Pick<DynamicsTreatment, "loudnessPercent" | "rangePercent">;
  * @returns makes a table for how loud and how dynamic; the value of a role and a velocity is at `role · 128 + velocity`
  */
 function tables(
-  velocities: Float64Array,
-  roles: Uint8Array,
+  counts: Uint32Array,
   { byRole, middleVelocity }: DynamicsTreatment,
 ): (loudness: Loudness) => Float64Array {
-  const counts = new Uint32Array(ROLES.length * VELOCITIES);
-  for (let row = 0; row < velocities.length; row++) counts[roles[row]! * VELOCITIES + velocities[row]!]!++;
   const middle = middleVelocity ?? medianOf([...ROLES.keys()].map((place) => countsOf(counts, place)));
   const shaped = new Float64Array(ROLES.length * VELOCITIES);
   for (const [place, role] of ROLES.entries()) {
@@ -141,17 +163,21 @@ export function fitIn(
     if (value > loudest[role]!) loudest[role] = value;
   }
   // Each role goes along a straight line: value · factor + shift.
-  const lines = ROLES.map((_, role) => {
+  const [factors, shifts] = [new Float64Array(ROLES.length).fill(1), new Float64Array(ROLES.length)];
+  let isChanged = false;
+  for (const role of ROLES.keys()) {
     const factor = loudest[role]! > highestVelocity ? highestVelocity / loudest[role]! : 1;
     const [soft, loud] = [softest[role]! * factor, loudest[role]! * factor];
     const low = Math.min(Math.max(soft, lowestVelocity), loud);
     const scale = loud > soft ? (loud - low) / (loud - soft) : 1;
-    return factor === 1 && low === soft ? null : { factor: factor * scale, shift: low - soft * scale };
-  });
-  if (lines.every((line) => line === null)) return;
+    if (factor === 1 && low === soft) continue;
+    factors[role] = factor * scale;
+    shifts[role] = low - soft * scale;
+    isChanged = true;
+  }
+  if (!isChanged) return;
   for (let row = 0; row < wanted.length; row++) {
-    const line = lines[roles[row]!];
-    if (line && isKept[row] === 0) wanted[row] = wanted[row]! * line.factor + line.shift;
+    if (isKept[row] === 0) wanted[row] = wanted[row]! * factors[roles[row]!]! + shifts[roles[row]!]!;
   }
 }
 
@@ -159,12 +185,14 @@ export function fitIn(
 function cycleFactors({ grid, percents }: LoudnessCycle, slotTicks: Float64Array, meterMap: MeterMap): Float64Array {
   const factors = new Float64Array(slotTicks.length);
   const stepTicks = gridStepTicks(grid, meterMap.ppq);
+  const turn = Float64Array.from(percents.length > 0 ? percents : [100], (percent) => percent / 100);
   let bar = barAt(meterMap, 0);
   for (let row = 0; row < factors.length; row++) {
     const tick = Math.max(0, slotTicks[row]!);
     if (tick < bar.startTick || tick >= bar.endTick) bar = barAt(meterMap, tick);
-    const step = Math.floor((tick - bar.startTick) / stepTicks + 1e-6);
-    factors[row] = percents.length > 0 ? percents[step % percents.length]! / 100 : 1;
+    // Whole numbers: the remainder of others is a call of its own.
+    const step = Math.floor((tick - bar.startTick) / stepTicks + 1e-6) | 0;
+    factors[row] = turn[step % turn.length]!;
   }
   return factors;
 }

@@ -55,7 +55,7 @@ export class PlaceFinder implements PlaceInBar {
   }
 
   #unswung(slotTick: number, inBarTicks: number): number {
-    if (this.#only) return lateStep(inBarTicks, this.#only.stepTicks, this.#only.lateTicks) ?? inBarTicks;
+    if (this.#only) return unswung(inBarTicks, this.#only.stepTicks, this.#only.lateTicks);
     const { ppq } = this.#meterMap;
     const { ghostGrid, stretches } = this.#plan;
     const grid = stretches?.length ? gridAt(this.#plan, slotTick) : this.#plan.grid;
@@ -120,11 +120,14 @@ export function isOnStep({ inBarTicks }: PlaceInBar, grid: Grid, steps: readonly
 function withoutSwing(inBarTicks: number, grid: Grid, ppq: number): number | null {
   const stepTicks = gridStepTicks(grid, ppq);
   const lateTicks = swingTicks(grid, stepTicks);
-  return lateTicks === 0 ? null : lateStep(inBarTicks, stepTicks, lateTicks);
+  if (lateTicks === 0) return null;
+  const even = unswung(inBarTicks, stepTicks, lateTicks);
+  return even === inBarTicks ? null : even;
 }
 
-function lateStep(inBarTicks: number, stepTicks: number, lateTicks: number): number | null {
+/** Where a slot would be if it were straight: itself, if it is none of the late ones. */
+function unswung(inBarTicks: number, stepTicks: number, lateTicks: number): number {
   const step = Math.round((inBarTicks - lateTicks) / stepTicks);
-  const isLate = step % 2 === 1 && Math.abs(inBarTicks - step * stepTicks - lateTicks) < 1;
-  return isLate ? step * stepTicks : null;
+  const isLate = step > 0 && (step & 1) === 1 && Math.abs(inBarTicks - step * stepTicks - lateTicks) < 1;
+  return isLate ? step * stepTicks : inBarTicks;
 }

@@ -126,7 +126,8 @@ export class SlotFinder implements NearestSlots {
     if (this.#lateTicks !== 0) {
       // Every second slot is late: a tick may still be ahead of the one that its step begins with.
       const late = this.#lateTicks;
-      if (index % 2 === 0) after = Math.min(endTick, after + late);
+      // `& 1`: of numbers with a fraction the remainder is a call of its own, for every hit.
+      if ((index & 1) === 0) after = Math.min(endTick, after + late);
       else if (tick < before + late) {
         after = Math.min(endTick, before + late);
         before -= this.stepTicks;

@@ -76,12 +76,19 @@ export function tickAfterMs(map: TempoMap, tick: number, ms: number): number {
 export function ticksToMs(map: TempoMap, ticks: Float64Array): Float64Array {
   const { startTicks, startMs, msPerTick } = map;
   const ms = new Float64Array(ticks.length);
-  let index = 0;
+  // The tempo of the last tick, in which the next one mostly is.
+  let [firstTick, endTick, startTick, startsMs, tickMs] = [0, 0, 0, 0, 0];
   for (let row = 0; row < ticks.length; row++) {
     const tick = ticks[row]!;
-    const isElsewhere = tick < startTicks[index]! || (index + 1 < startTicks.length && tick >= startTicks[index + 1]!);
-    if (isElsewhere) index = lastAtOrBefore(startTicks, tick);
-    ms[row] = startMs[index]! + (tick - startTicks[index]!) * msPerTick[index]!;
+    if (!(tick >= firstTick && tick < endTick)) {
+      const index = lastAtOrBefore(startTicks, tick);
+      startTick = startTicks[index]!;
+      startsMs = startMs[index]!;
+      tickMs = msPerTick[index]!;
+      firstTick = index === 0 ? Number.NEGATIVE_INFINITY : startTick;
+      endTick = startTicks[index + 1] ?? Number.POSITIVE_INFINITY;
+    }
+    ms[row] = startsMs + (tick - startTick) * tickMs;
   }
   return ms;
 }
@@ -89,6 +96,11 @@ export function ticksToMs(map: TempoMap, ticks: Float64Array): Float64Array {
 /** `tickAfterMs` for a column. */
 export function ticksAfterMs(map: TempoMap, ticks: Float64Array, ms: number): Float64Array {
   const after = new Float64Array(ticks.length);
+  if (map.startTicks.length === 1) {
+    const laterTicks = ms / map.msPerTick[0]!;
+    for (let row = 0; row < ticks.length; row++) after[row] = ticks[row]! + laterTicks;
+    return after;
+  }
   for (let row = 0; row < ticks.length; row++) after[row] = tickAfterMs(map, ticks[row]!, ms);
   return after;
 }

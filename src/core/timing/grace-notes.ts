@@ -34,7 +34,7 @@ export function findGraceNotes({ timesMs, velocities }: TimedHits, stepsMs: Arra
       velocities[first]! <= velocities[first - 1]! * GRACE_LOUDNESS &&
       timesMs[first]! - timesMs[first - 1]! < 50;
     if (isRoll || isDouble) continue;
-    mainRows.fill(row, first, row);
+    for (let grace = first; grace < row; grace++) mainRows[grace] = row;
   }
   return mainRows;
 }

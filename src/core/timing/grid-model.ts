@@ -177,9 +177,11 @@ export class BarSlots {
     const late = this.#lateTicks;
     let index = Math.max(0, Math.floor(inBarTick / step));
     // Every second slot may be late: a place can be ahead of the one that its step begins with.
-    if (late !== 0 && index % 2 === 1 && inBarTick < index * step + late) index--;
-    const before = Math.min(index * step + (index % 2 === 1 ? late : 0), barTicks);
-    const next = (index + 1) * step + (index % 2 === 0 ? late : 0);
+    if (late !== 0 && (index & 1) === 1 && inBarTick < index * step + late) index--;
+    // `& 1`: of numbers with a fraction the remainder is a call of its own, for every hit and candidate.
+    const isSecond = (index & 1) === 1;
+    const before = Math.min(index * step + (isSecond ? late : 0), barTicks);
+    const next = (index + 1) * step + (isSecond ? 0 : late);
     const after = Math.min(next, barTicks);
     const isAfter = after - inBarTick <= inBarTick - before;
     this.slot = isAfter ? after : before;

@@ -174,14 +174,17 @@ function findSlots(
   const pocketTicks = ticksAfterMs(tempoMap, ticks, -settings.pocketMs);
   const slotTicks = new Float64Array(count);
   const stepTicks = new Float64Array(count);
-  const secondSlotTicks = new Float64Array(count);
+  const areOnFence = new Uint8Array(count);
   const finderOf = hitFinders(lane, settings, meterMap, borders);
   for (let row = 0; row < count; row++) {
     const slots = finderOf(row);
-    slots.find(pocketTicks[row]!);
-    slotTicks[row] = slots.slotTick;
-    secondSlotTicks[row] = slots.secondSlotTick;
+    const pocketTick = pocketTicks[row]!;
+    slots.find(pocketTick);
+    const { slotTick, secondSlotTick } = slots;
+    slotTicks[row] = slotTick;
     stepTicks[row] = slots.stepTicks;
+    if (Math.abs(pocketTick - slotTick) > FENCE_RATIO * Math.abs(pocketTick - secondSlotTick))
+      areOnFence[row] = FLAG.fence;
   }
   // Among ghosts on finer steps a weak hit just before a stroke is one of those, and no flam.
   const ghostStep = settings.ghostGrid ? gridStepTicks(settings.ghostGrid, meterMap.ppq) : Number.POSITIVE_INFINITY;
@@ -192,20 +195,14 @@ function findSlots(
     ? findGraceNotes({ timesMs, velocities }, stepLengthsMs)
     : new Int32Array(count).fill(-1);
   const rollRows = findRolls(timesMs, stepLengthsMs, mainRows);
-  const areOnFence = new Uint8Array(count);
+  const driftsMs = ticksToMs(tempoMap, slotTicks);
   for (let row = 0; row < count; row++) {
-    const pocketTick = pocketTicks[row]!;
-    const near = Math.abs(pocketTick - slotTicks[row]!);
-    // What a hand has put somewhere needs no second look.
-    const isLoose = mainRows[row] === -1 && isPinned[row] === 0 && (rollRows[row] === -1 || rollRows[row] === row);
-    if (isLoose && near / Math.abs(pocketTick - secondSlotTicks[row]!) > FENCE_RATIO) areOnFence[row] = FLAG.fence;
-  }
-  const slotsMs = ticksToMs(tempoMap, slotTicks);
-  const driftsMs = new Float64Array(count);
-  for (let row = 0; row < count; row++) driftsMs[row] = timesMs[row]! - slotsMs[row]!;
-  // A grace note belongs where its main hit belongs. Quantized alone, both would land on one slot and the flam be lost.
-  for (let row = 0; row < count; row++) {
+    driftsMs[row] = timesMs[row]! - driftsMs[row]!;
     const main = mainRows[row]!;
+    // What a hand has put somewhere needs no second look.
+    const isLoose = main === -1 && isPinned[row] === 0 && (rollRows[row] === -1 || rollRows[row] === row);
+    if (!isLoose) areOnFence[row] = 0;
+    // A grace note belongs where its main hit belongs. Quantized alone, both would land on one slot and the flam be lost.
     if (main >= 0) slotTicks[row] = slotTicks[main]!;
   }
   const leaders = findSlotLeaders(slotTicks, driftsMs, velocities, mainRows, settings.pocketMs);
@@ -253,6 +250,11 @@ function findSlotLeaders(
       : Math.abs(driftsMs[row]! - pocketMs) < Math.abs(driftsMs[than]! - pocketMs);
   // Hits are sorted in time, so those of one slot are neighbours.
   for (let start = 0, end = 0; start < slotTicks.length; start = end) {
+    end = start + 1;
+    if (slotTicks[end] !== slotTicks[start]) {
+      leaders[start] = mainRows[start] === -1 ? start : mainRows[start]!;
+      continue;
+    }
     let leader = -1;
     for (end = start; end < slotTicks.length && slotTicks[end] === slotTicks[start]; end++) {
       if (mainRows[end] === -1 && (leader === -1 || isBetter(end, leader))) leader = end;

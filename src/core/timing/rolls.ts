@@ -20,12 +20,12 @@ export function findRolls(
   mainRows: ArrayLike<number>,
 ): Int32Array {
   const firstRows = new Int32Array(timesMs.length).fill(-1);
+  const isNext = (row: number) => {
+    const gapMs = timesMs[row]! - timesMs[row - 1]!;
+    if (mainRows[row] !== -1 || mainRows[row - 1] !== -1) return false;
+    return gapMs <= ROLL_MS && gapMs < FASTER_SHARE * stepsMs[row]!;
+  };
   for (let first = 0, end = 1; first < timesMs.length; first = end, end = first + 1) {
-    const isNext = (row: number) => {
-      const gapMs = timesMs[row]! - timesMs[row - 1]!;
-      if (mainRows[row] !== -1 || mainRows[row - 1] !== -1) return false;
-      return gapMs <= ROLL_MS && gapMs < FASTER_SHARE * stepsMs[row]!;
-    };
     while (end < timesMs.length && isNext(end)) end++;
     if (end - first >= FEWEST_STROKES && end - first <= MOST_STROKES) firstRows.fill(first, first, end);
   }
