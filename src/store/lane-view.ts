@@ -1,5 +1,5 @@
 import { bordersOf, type RoleBorders, rolesOf } from "../core/dynamics/index.ts";
-import { type ArticulationMark, findVoice, type NoteMap, type Voice } from "../core/notemap/index.ts";
+import { ARTICULATION_MARKS, findVoice, type NoteMap, type Voice } from "../core/notemap/index.ts";
 import { baseVelocity, columnOf, columnsOf, type Hit, hitsByVoice, type Pattern } from "../core/part/index.ts";
 import { barsOf, rowsInScope, type Side, type SongPattern, spliced, withoutFeel } from "../core/song/index.ts";
 import { buildTimeMaps, type TimeMaps, ticksToMs } from "../core/time/index.ts";
@@ -26,8 +26,8 @@ export interface LaneView {
   readonly roleBorders: RoleBorders;
   /** Of each hit its place in `ROLES`. */
   readonly roles: Uint8Array;
-  /** How each hit is marked on its fin. */
-  readonly marks: readonly ArticulationMark[];
+  /** How each hit is marked on its fin: its place in `ARTICULATION_MARKS`. */
+  readonly marks: Uint8Array;
   /** Which of the voice's articulations each hit is, counted from 0; -1 for none of them. */
   readonly articulationRows: Int8Array;
   /** How long each hit rings until a foot or a hand stops it, in ticks; infinite if nothing does. */
@@ -156,12 +156,12 @@ function describeRecording(pattern: Pattern, voiceId: string, hits: readonly Hit
   const voice = findVoice(pattern.noteMap, voiceId);
   const ticks = columnOf(hits, (hit) => hit.recordedTick ?? hit.pinnedTick ?? 0);
   const velocities = new Uint8Array(columnOf(hits, (hit) => hit.recordedVelocity ?? baseVelocity(hit)));
-  const markOf = new Map(voice.articulations.map(({ id, mark }) => [id, mark]));
+  const markOf = new Map(voice.articulations.map(({ id, mark }) => [id, ARTICULATION_MARKS.indexOf(mark)]));
   const rowOf = new Map(voice.articulations.map(({ id }, row) => [id, row]));
   return {
     voice,
     recorded: { ticks, velocities, timesMs: ticksToMs(maps.tempoMap, ticks) },
-    marks: hits.map((hit) => markOf.get(hit.articulationId) ?? "none"),
+    marks: new Uint8Array(columnOf(hits, (hit) => markOf.get(hit.articulationId) ?? 0)),
     articulationRows: new Int8Array(columnOf(hits, (hit) => rowOf.get(hit.articulationId) ?? -1)),
     ringTicks: columnOf(hits, (hit) => ringOf(hit, voice)),
   };

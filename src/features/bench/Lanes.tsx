@@ -5,23 +5,19 @@ import { useShallow } from "zustand/shallow";
 import { pulseAfter, pulseAt } from "../../core/part/index.ts";
 import type { MeterMap } from "../../core/time/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
-import { isAudible, visibleLanes } from "../../store/bench-selectors.ts";
-import type { BenchState } from "../../store/bench-state.ts";
+import { visibleLanes } from "../../store/bench-selectors.ts";
 import { usePlayFrames } from "../../store/use-play-frames.ts";
 import { tickToX, xToTick } from "../../store/viewport.ts";
 import { LaneHead } from "./LaneHead.tsx";
 import { LanesGrid } from "./LanesGrid.tsx";
 import { LanesMenu } from "./LanesMenu.tsx";
 import { Legend } from "./Legend.tsx";
-import { boxesOf, HEAD_WIDTH_PX, layoutLanes, RULER_HEIGHT_PX } from "./lane-layout.ts";
-import { subscribeTo } from "./Overview.tsx";
+import { HEAD_WIDTH_PX, layoutLanes, RULER_HEIGHT_PX } from "./lane-layout.ts";
 import { PointMenu } from "./PointMenu.tsx";
-import type { Inks } from "./paint/inks.ts";
-import type { PaintContext } from "./paint/paint-fins.ts";
-import { type LanesScene, paintLanes } from "./paint/paint-lanes.ts";
-import { MARKER_ROW_PX, paintRuler } from "./paint/paint-ruler.ts";
-import { useCanvas, useWidth } from "./use-canvas.ts";
+import { MARKER_ROW_PX } from "./paint/paint-ruler.ts";
+import { useWidth } from "./use-canvas.ts";
 import { useLanePointer } from "./use-lane-pointer.ts";
+import { usePainter } from "./use-painter.ts";
 
 /** The ruler, the heads and the fins. */
 export function Lanes() {
@@ -47,51 +43,12 @@ export function Lanes() {
   );
   const last = boxes.at(-1);
   const height = last ? last.top + last.height : 0;
-  const subscribe = useMemo(
-    () =>
-      subscribeTo(store, (state) => [
-        state.lanes,
-        state.viewport,
-        state.side,
-        state.asRecorded,
-        state.picked,
-        state.openVoiceId,
-        state.muted,
-        state.frontVoiceId,
-        state.soloed,
-        state.summaries,
-        state.hidden,
-        state.colourBy,
-        state.areSlim,
-        state.seen,
-        state.fadesOthers,
-        state.kit,
-      ]),
-    [store],
-  );
-  const painted = useRef<BenchState | null>(null);
-  const paint = (context: PaintContext, widthPx: number, heightPx: number, inks: Inks, isBlank: boolean) => {
-    const state = store.getState();
-    const before =
-      !isBlank && painted.current && differOnlyInLanes(painted.current, state) ? visibleLanes(painted.current) : null;
-    if (!isBlank && !before) context.clearRect(0, 0, widthPx, heightPx);
-    painted.current = state;
-    const scene: LanesScene = {
-      ...state,
-      lanes: visibleLanes(state),
-      streams: state.pattern.streams,
-      boxes: boxesOf(state),
-      lengthTicks: state.pattern.lengthTicks,
-      isClear: (voiceId) =>
-        isAudible(state, voiceId) && (state.frontVoiceId === null || state.frontVoiceId === voiceId),
-      inks,
-    };
-    paintLanes(context, scene, before);
-  };
-  const canvasRef = useCanvas(subscribe, paint, { keepsPicture: true });
+  const lanesRef = useRef<HTMLDivElement>(null);
+  const rulerRef = useRef<HTMLDivElement>(null);
+  usePainter(store, lanesRef, rulerRef);
   return (
     <main ref={setElement} aria-label="Lanes" className="relative flex min-w-0 flex-1 flex-col">
-      <Ruler />
+      <Ruler ref={rulerRef} />
       <div data-scrolls-lanes className="min-h-0 flex-1 overflow-x-hidden overflow-y-auto">
         <PointMenu>
           <div className="relative flex" style={{ height }}>
@@ -101,13 +58,13 @@ export function Lanes() {
               ))}
             </div>
             <div className="relative min-w-0 flex-1">
-              <canvas
-                ref={canvasRef}
+              <div
+                ref={lanesRef}
                 data-testid="fins"
-                className={clsx("absolute inset-0 size-full touch-none", isDrawing && "cursor-crosshair")}
+                className={clsx("absolute inset-0 touch-none", isDrawing && "cursor-crosshair")}
               />
               <LanesGrid />
-              <PointerWords canvasRef={canvasRef} />
+              <PointerWords lanesRef={lanesRef} />
             </div>
           </div>
         </PointMenu>
@@ -127,8 +84,8 @@ export function Lanes() {
 }
 
 /** Works the pointer, and shows what it is doing. Apart, so that a move of it draws nothing else anew. */
-function PointerWords({ canvasRef }: { canvasRef: RefObject<HTMLCanvasElement | null> }) {
-  const { note, marquee } = useLanePointer(useBench(), canvasRef);
+function PointerWords({ lanesRef }: { lanesRef: RefObject<HTMLElement | null> }) {
+  const { note, marquee } = useLanePointer(useBench(), lanesRef);
   return (
     <>
       {marquee && (
@@ -146,54 +103,15 @@ function PointerWords({ canvasRef }: { canvasRef: RefObject<HTMLCanvasElement | 
   );
 }
 
-/** Whether the same lanes stand at the same places, seen in the same way. */
-function differOnlyInLanes(a: BenchState, b: BenchState): boolean {
-  const parts = ({ viewport, side, asRecorded, picked, openVoiceId, muted, soloed, ...state }: BenchState) => {
-    const { frontVoiceId, summaries, maps, hidden, colourBy, areSlim, seen, fadesOthers, kit } = state;
-    return [
-      viewport,
-      side,
-      asRecorded,
-      picked,
-      openVoiceId,
-      muted,
-      soloed,
-      frontVoiceId,
-      summaries,
-      maps,
-      hidden,
-      colourBy,
-      areSlim,
-      seen,
-      fadesOthers,
-      kit,
-    ];
-  };
-  const after = parts(b);
-  return (
-    parts(a).every((part, index) => part === after[index]) &&
-    a.lanes.length === b.lanes.length &&
-    a.lanes.every(({ voiceId }, index) => voiceId === b.lanes[index]!.voiceId)
-  );
-}
-
-function Ruler() {
+function Ruler({ ref }: { ref: RefObject<HTMLDivElement | null> }) {
   const { store, playback } = useBench();
-  const subscribe = useMemo(
-    () => subscribeTo(store, (state) => [state.viewport, state.loop, state.maps, state.markers]),
-    [store],
-  );
-  const ref = useCanvas(subscribe, (context, _width, heightPx, inks) => {
-    const { viewport, maps, pattern, loop, markers } = store.getState();
-    paintRuler(context, viewport, maps.meterMap, pattern.lengthTicks, loop, markers, heightPx, inks);
-  });
   useEffect(() => {
-    const canvas = ref.current;
-    if (!canvas) return;
+    const strip = ref.current;
+    if (!strip) return;
     let startX: number | null = null;
-    const xOf = (event: PointerEvent) => event.clientX - canvas.getBoundingClientRect().left;
+    const xOf = (event: PointerEvent) => event.clientX - strip.getBoundingClientRect().left;
     const press = (event: PointerEvent) => {
-      canvas.setPointerCapture(event.pointerId);
+      strip.setPointerCapture(event.pointerId);
       startX = xOf(event);
     };
     const drag = (event: PointerEvent) => {
@@ -209,13 +127,13 @@ function Ruler() {
       startX = null;
       if (isClick) playback.seek(Math.round(xToTick(store.getState().viewport, xOf(event))));
     };
-    canvas.addEventListener("pointerdown", press);
-    canvas.addEventListener("pointermove", drag);
-    canvas.addEventListener("pointerup", release);
+    strip.addEventListener("pointerdown", press);
+    strip.addEventListener("pointermove", drag);
+    strip.addEventListener("pointerup", release);
     return () => {
-      canvas.removeEventListener("pointerdown", press);
-      canvas.removeEventListener("pointermove", drag);
-      canvas.removeEventListener("pointerup", release);
+      strip.removeEventListener("pointerdown", press);
+      strip.removeEventListener("pointermove", drag);
+      strip.removeEventListener("pointerup", release);
     };
   }, [ref, store, playback]);
   return (
@@ -223,9 +141,9 @@ function Ruler() {
       <div style={{ width: HEAD_WIDTH_PX }} className="flex items-center">
         <LanesMenu />
       </div>
-      <canvas
+      <div
         ref={ref}
-        className="min-w-0 flex-1 cursor-pointer touch-none"
+        className="relative min-w-0 flex-1 cursor-pointer touch-none"
         role="img"
         aria-label="Bars and beats. Click to go there, drag to loop."
       />

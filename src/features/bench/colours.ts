@@ -35,27 +35,13 @@ export function legendOf(colourBy: ColourBy, streams: readonly NoteStream[]): re
   return [...meanings].map(([name, ink]) => ({ name, ink }));
 }
 
-interface ColourScene {
-  readonly colourBy: ColourBy;
-  readonly streams: readonly NoteStream[];
-}
-
-/** The rows of a lane for each ink, in the order of the families so that they are painted the same way every time. */
-export function finsByColour(lane: LaneView, { colourBy, streams }: ColourScene) {
-  const rowsOf = new Map<Family, number[]>();
-  for (const [row, hit] of lane.hits.entries()) {
-    const ink =
-      colourBy === "family"
-        ? lane.voice.ink
-        : colourBy === "role"
-          ? ROLE_INKS[ROLES[lane.roles[row]!]!]
-          : inkOfStream(streams, hit.streamIndex, colourBy);
-    const rows = rowsOf.get(ink);
-    if (rows) rows.push(row);
-    else rowsOf.set(ink, [row]);
+/** For each hit of a lane the place of its ink in `FAMILIES`; null where all are in the ink of the lane. */
+export function hitInksOf(lane: LaneView, colourBy: ColourBy, streams: readonly NoteStream[]): Uint8Array | null {
+  if (colourBy === "family") return null;
+  if (colourBy === "role") {
+    const ofRoles = ROLES.map((role) => FAMILIES.indexOf(ROLE_INKS[role]));
+    return lane.roles.map((role) => ofRoles[role]!);
   }
-  return FAMILIES.flatMap((ink) => {
-    const rows = rowsOf.get(ink);
-    return rows ? [{ ink, rows }] : [];
-  });
+  const ofStreams = streams.map((_, index) => FAMILIES.indexOf(inkOfStream(streams, index, colourBy)));
+  return Uint8Array.from(lane.hits, ({ streamIndex }) => ofStreams[streamIndex] ?? FAMILIES.indexOf(ORDER[0]!));
 }

@@ -7,8 +7,10 @@ import { visibleLanes } from "../../store/bench-selectors.ts";
 import { createBenchStore } from "../../store/bench-store.ts";
 import type { LaneView } from "../../store/lane-view.ts";
 import type { Playback } from "../../store/playback.ts";
-import { finsByColour, legendOf } from "./colours.ts";
+import { hitInksOf, legendOf } from "./colours.ts";
 import { hideUnused, moveAllHits, moveLane, putAway, setHidden, strokeLike, takeOutToProject } from "./lane-actions.ts";
+import { groupsOf } from "./paint/paint-lanes.ts";
+import { BIT } from "./paint/picture.ts";
 
 const stream = (trackIndex: number, channel: number, trackName: string, isDrums = true): NoteStream => ({
   trackIndex,
@@ -119,20 +121,28 @@ describe("the stroke that a hit gets on another drum", () => {
 
 describe("the colours of fins", () => {
   const lane = () => state().lanes.find((one) => one.voiceId === "snare") as LaneView;
-  const scene = { streams: STREAMS, side: "recorded" as const };
+
+  const by = (colourBy: "family" | "role" | "channel" | "track") => {
+    const bits = new Uint8Array([0, BIT.picked, 0]);
+    return { bits, ink: lane().voice.ink, hitInks: hitInksOf(lane(), colourBy, STREAMS) };
+  };
 
   it("are one a lane by family, and one a role, channel or track otherwise", () => {
-    const by = (colourBy: "family" | "role" | "channel" | "track") =>
-      finsByColour(lane(), { ...scene, colourBy }).flatMap(({ rows }) => [[...rows]]);
-    expect(by("family")).toEqual([[0, 1, 2]]);
-    expect(by("channel").toSorted()).toEqual([[0, 1], [2]]);
-    expect(by("track").toSorted()).toEqual([[0], [1], [2]]);
+    const groups = (colourBy: Parameters<typeof by>[0]) => groupsOf(by(colourBy), false).map(({ rows }) => [...rows]);
+    expect(groups("family")).toEqual([[0, 1, 2]]);
+    expect(groups("channel").toSorted()).toEqual([[0, 1], [2]]);
+    expect(groups("track").toSorted()).toEqual([[0], [1], [2]]);
   });
 
-  it("lose and double no fin", () => {
+  it("lose and double no fin, whether others stand back or not", () => {
     for (const colourBy of ["family", "role", "channel", "track"] as const) {
-      const rows = finsByColour(lane(), { ...scene, colourBy }).flatMap((group) => group.rows);
-      expect(rows.toSorted()).toEqual([0, 1, 2]);
+      for (const fadesOthers of [false, true]) {
+        const groups = groupsOf(by(colourBy), fadesOthers);
+        expect(groups.flatMap(({ rows }) => rows).toSorted()).toEqual([0, 1, 2]);
+        expect(groups.filter(({ isFaded }) => !isFaded).flatMap(({ rows }) => rows)).toEqual(
+          fadesOthers ? [1] : expect.arrayContaining([0, 1, 2]),
+        );
+      }
     }
   });
 

@@ -8,13 +8,11 @@ type Subscribe = (listener: () => void) => () => void;
 /**
  * A canvas that paints itself from a store, sharp on any screen: at most once a frame, and without drawing React again.
  * @param subscribe called with what to do when something may have changed
- * @param paint gets the size in CSS px, and whether the canvas is blank; nothing of it may read the DOM
- * @param keepsPicture leaves what was painted last time, for painters that know what has changed since
+ * @param paint gets the size in CSS px; nothing of it may read the DOM
  */
 export function useCanvas(
   subscribe: Subscribe,
-  paint: (context: PaintContext, widthPx: number, heightPx: number, inks: Inks, isBlank: boolean) => void,
-  { keepsPicture = false } = {},
+  paint: (context: PaintContext, widthPx: number, heightPx: number, inks: Inks) => void,
 ): RefObject<HTMLCanvasElement | null> {
   const ref = useRef<HTMLCanvasElement>(null);
   const latest = useRef(paint);
@@ -28,7 +26,6 @@ export function useCanvas(
     if (!canvas || !context) return;
     const inks = readInks();
     let frame = 0;
-    let isFirst = true;
     // Kept by the observer: asking the canvas for it on every frame would lay out the page for nothing.
     let clientWidth = 0;
     let clientHeight = 0;
@@ -43,11 +40,9 @@ export function useCanvas(
         canvas.width = width;
         canvas.height = height;
       }
-      const isBlank = isFirst || isResized || !keepsPicture;
-      isFirst = false;
       context.setTransform(scale, 0, 0, scale, 0, 0);
-      if (isBlank) context.clearRect(0, 0, clientWidth, clientHeight);
-      latest.current(context, clientWidth, clientHeight, inks, isBlank);
+      context.clearRect(0, 0, clientWidth, clientHeight);
+      latest.current(context, clientWidth, clientHeight, inks);
     };
     request.current = () => {
       if (frame === 0) frame = requestAnimationFrame(draw);
@@ -68,7 +63,7 @@ export function useCanvas(
       unsubscribe();
       request.current = () => {};
     };
-  }, [subscribe, theme, keepsPicture]);
+  }, [subscribe, theme]);
   return ref;
 }
 

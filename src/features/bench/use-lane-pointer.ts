@@ -15,22 +15,22 @@ const WHEEL_VELOCITY = 2;
 const ZOOM_PER_PX = 0.0035;
 
 /** Decides which gesture a press begins, and travels by wheel. Reads and writes the store; draws nothing itself. */
-export function useLanePointer(bench: Bench, ref: RefObject<HTMLCanvasElement | null>) {
+export function useLanePointer(bench: Bench, ref: RefObject<HTMLElement | null>) {
   const [note, setNote] = useState<DragNote | null>(null);
   const [marquee, setMarquee] = useState<Marquee | null>(null);
   useEffect(() => {
-    const canvas = ref.current;
-    if (!canvas) return;
+    const field = ref.current;
+    if (!field) return;
     const { store } = bench;
     const stage: GestureStage = { bench, showNote: setNote, showMarquee: setMarquee };
-    const scroller = canvas.closest("[data-scrolls-lanes]");
+    const scroller = field.closest("[data-scrolls-lanes]");
     let gesture: Gesture | null = null;
     /** Where each finger is, of those that are down. */
     const fingers = new Map<number, Point>();
     let twoFingers: TwoFingers | null = null;
 
     const pointOf = (event: MouseEvent): Point => {
-      const { left, top } = canvas.getBoundingClientRect();
+      const { left, top } = field.getBoundingClientRect();
       return { x: event.clientX - left, y: event.clientY - top };
     };
     const heldKeys = (event: MouseEvent): HeldKeys => ({ isShift: event.shiftKey, isAlt: event.altKey });
@@ -63,7 +63,7 @@ export function useLanePointer(bench: Bench, ref: RefObject<HTMLCanvasElement | 
 
     const press = (event: PointerEvent) => {
       if (event.button !== 0) return;
-      canvas.setPointerCapture(event.pointerId);
+      field.setPointerCapture(event.pointerId);
       const start = pointOf(event);
       fingers.set(event.pointerId, start);
       const [first, second] = [...fingers.values()];
@@ -142,20 +142,20 @@ export function useLanePointer(bench: Bench, ref: RefObject<HTMLCanvasElement | 
       store.setViewport({ ...viewport, startTick: viewport.startTick + distance * viewport.ticksPerPx });
     };
 
-    canvas.addEventListener("pointerdown", press);
-    canvas.addEventListener("pointermove", move);
-    canvas.addEventListener("pointerup", release);
-    canvas.addEventListener("pointercancel", cancel);
-    canvas.addEventListener("pointerleave", leave);
-    canvas.addEventListener("wheel", wheel, { passive: false });
+    field.addEventListener("pointerdown", press);
+    field.addEventListener("pointermove", move);
+    field.addEventListener("pointerup", release);
+    field.addEventListener("pointercancel", cancel);
+    field.addEventListener("pointerleave", leave);
+    field.addEventListener("wheel", wheel, { passive: false });
     window.addEventListener("keydown", letGo, { capture: true });
     return () => {
-      canvas.removeEventListener("pointerdown", press);
-      canvas.removeEventListener("pointermove", move);
-      canvas.removeEventListener("pointerup", release);
-      canvas.removeEventListener("pointercancel", cancel);
-      canvas.removeEventListener("pointerleave", leave);
-      canvas.removeEventListener("wheel", wheel);
+      field.removeEventListener("pointerdown", press);
+      field.removeEventListener("pointermove", move);
+      field.removeEventListener("pointerup", release);
+      field.removeEventListener("pointercancel", cancel);
+      field.removeEventListener("pointerleave", leave);
+      field.removeEventListener("wheel", wheel);
       window.removeEventListener("keydown", letGo, { capture: true });
     };
   }, [bench, ref]);

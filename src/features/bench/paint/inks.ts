@@ -29,4 +29,5 @@ export function readInks(): Inks {
   return Object.fromEntries(NAMES.map((name) => [name, style.getPropertyValue(`--${name}`).trim()])) as Inks;
 }
 
-export const CANVAS_FONT = '"Atkinson Hyperlegible Next Variable", system-ui, sans-serif';
+export const CANVAS_FAMILY = "Atkinson Hyperlegible Next Variable";
+export const CANVAS_FONT = `"${CANVAS_FAMILY}", system-ui, sans-serif`;

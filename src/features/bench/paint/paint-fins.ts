@@ -1,9 +1,10 @@
 import { ROLES } from "../../../core/dynamics/index.ts";
-import type { ArticulationMark } from "../../../core/notemap/index.ts";
+import { ARTICULATION_MARKS, type ArticulationMark } from "../../../core/notemap/index.ts";
 import { rowsBetween } from "../../../store/rows-between.ts";
 import { tickToX, type Viewport } from "../../../store/viewport.ts";
 import type { LaneBox } from "../lane-layout.ts";
 import type { Inks } from "./inks.ts";
+import { BIT } from "./picture.ts";
 
 /** Only what painting needs, so that a test can pass a recorder instead of a canvas. */
 export type PaintContext = Pick<
@@ -39,19 +40,20 @@ export interface FinRow {
   readonly recordedTicks: Float64Array;
   /** Places in `ROLES`. */
   readonly roles: Uint8Array;
-  readonly marks: readonly ArticulationMark[];
+  /** Places in `ARTICULATION_MARKS`. */
+  readonly marks: Uint8Array;
   /** How long each hit rings until something stops it, in ticks; infinite if nothing does. */
   readonly ringTicks: Float64Array;
   /** Where the next hit of the lane is, if this row holds only some of its hits. */
   readonly nextTicks: Float64Array | null;
-  readonly isPicked: (row: number) => boolean;
-  readonly isPinned: (row: number) => boolean;
-  readonly isMuted: (row: number) => boolean;
-  readonly flags: Uint8Array | null;
+  /** Of `BIT`. */
+  readonly bits: Uint8Array;
 }
 
 const GHOST = ROLES.indexOf("ghost");
 const ACCENT = ROLES.indexOf("accent");
+const OPEN = ARTICULATION_MARKS.indexOf("open");
+const HALF_OPEN = ARTICULATION_MARKS.indexOf("half-open");
 const WIDEST_FIN_PX = 19;
 const NARROWEST_FIN_PX = 2;
 const CLOSEST_FINS_PX = 4;
@@ -86,28 +88,29 @@ export function paintFins(
   // Fills and outlines go into one path each: a path per hit made scrolling three times slower.
   context.beginPath();
   for (let at = first; at < end; at++) {
-    if (row.roles[at] !== GHOST && !isHollow(row, at) && !row.isMuted(at)) traceFin(context, row, box, viewport, at);
+    if (row.roles[at] !== GHOST && !isHollow(row, at) && !is(row, at, BIT.muted))
+      traceFin(context, row, box, viewport, at);
   }
   context.fill();
   context.beginPath();
   let hasMuted = false;
   for (let at = first; at < end; at++) {
-    if (row.isMuted(at)) hasMuted = true;
-    else if (row.marks[at] === "open") traceOpenTail(context, row, box, viewport, at);
+    if (is(row, at, BIT.muted)) hasMuted = true;
+    else if (row.marks[at] === OPEN) traceOpenTail(context, row, box, viewport, at);
     else if (row.roles[at] === GHOST || isHollow(row, at)) traceFin(context, row, box, viewport, at);
   }
   context.stroke();
   if (hasMuted) paintMuted(context, row, box, viewport, first, end);
   for (let at = first; at < end; at++) {
-    if (row.isMuted(at)) continue;
+    if (is(row, at, BIT.muted)) continue;
     const x = tickToX(viewport, ticks[at]!);
     const top = box.base - heightAt(row, box, at);
     if (row.roles[at] === ACCENT) context.fillRect(x - 1, Math.max(box.top + 1, top - 4), 8, 2.5);
     if (isHollow(row, at)) context.fillRect(x, top, 2.2, box.base - top);
     else if (row.ringTicks[at] !== Number.POSITIVE_INFINITY) paintStop(context, row, box, viewport, at);
-    paintMark(context, row.marks[at]!, x, top, box);
-    if (row.isPinned(at)) paintPin(context, x, box, inks, ink);
-    if (row.flags && row.flags[at] !== 0) paintFlag(context, x, top, box, inks, ink);
+    paintMark(context, ARTICULATION_MARKS[row.marks[at]!]!, x, top, box);
+    if (is(row, at, BIT.pinned)) paintPin(context, x, box, inks, ink);
+    if (is(row, at, BIT.flagged)) paintFlag(context, x, top, box, inks, ink);
   }
 }
 
@@ -122,14 +125,18 @@ function paintMuted(
 ): void {
   context.setLineDash([1.5, 2.5]);
   context.beginPath();
-  for (let at = first; at < end; at++) if (row.isMuted(at)) traceFin(context, row, box, viewport, at);
+  for (let at = first; at < end; at++) if (is(row, at, BIT.muted)) traceFin(context, row, box, viewport, at);
   context.stroke();
   context.setLineDash([]);
 }
 
+function is(row: FinRow, at: number, bit: number): boolean {
+  return (row.bits[at]! & bit) !== 0;
+}
+
 /** Open and half-open hats are hollow; only open ones have a tail. */
 function isHollow(row: FinRow, at: number): boolean {
-  return row.marks[at] === "open" || row.marks[at] === "half-open";
+  return row.marks[at] === OPEN || row.marks[at] === HALF_OPEN;
 }
 
 /** Whether so many hits in view are too near to be drawn one by one. */
@@ -215,7 +222,7 @@ function paintPicked(
   context.strokeStyle = inks.amber;
   context.lineWidth = 1;
   for (let at = first; at < end; at++) {
-    if (!row.isPicked(at)) continue;
+    if (!is(row, at, BIT.picked)) continue;
     const x = tickToX(viewport, row.ticks[at]!);
     const height = heightAt(row, box, at);
     const width = Math.max(8, finWidth(row, viewport, at) + 5);

@@ -1,48 +1,15 @@
-import { type KitProfile, layerBorders } from "../../../core/dynamics/index.ts";
-import type { NoteStream } from "../../../core/notemap/index.ts";
-import type { LaneSummary } from "../../../core/part/index.ts";
-import type { Side } from "../../../core/song/index.ts";
-import {
-  gridName,
-  gridStepTicks,
-  handGridAt,
-  slotsBetween,
-  type TimeMaps,
-  ticksToMs,
-} from "../../../core/time/index.ts";
-import type { ColourBy } from "../../../store/bench-state.ts";
-import { type LaneView, shownSide, sideOf } from "../../../store/lane-view.ts";
+import { FAMILIES, type Family } from "../../../core/notemap/index.ts";
+import { gridName, gridStepTicks, slotsBetween, ticksToMs } from "../../../core/time/index.ts";
 import { rowsBetween } from "../../../store/rows-between.ts";
-import { tickToX, type Viewport } from "../../../store/viewport.ts";
-import { finsByColour } from "../colours.ts";
+import { tickToX } from "../../../store/viewport.ts";
 import { finHeightOf, type LaneBox, type OpenBox, RAIL_MS } from "../lane-layout.ts";
-import { looksOf } from "../worth-a-look.ts";
-import { CANVAS_FONT, type Inks } from "./inks.ts";
+import { CANVAS_FONT } from "./inks.ts";
 import { type FinRow, isDense, type PaintContext, paintFins } from "./paint-fins.ts";
 import { forBarsInView, gridLinesOfBar } from "./paint-grid.ts";
+import { BIT, type LanePicture, type ScenePicture } from "./picture.ts";
 
-/** Everything that the lanes' picture is made of. */
-export interface LanesScene {
-  readonly lanes: readonly LaneView[];
-  readonly boxes: readonly LaneBox[];
-  readonly summaries: ReadonlyMap<string, LaneSummary>;
-  readonly maps: TimeMaps;
-  readonly lengthTicks: number;
-  readonly viewport: Viewport;
-  readonly side: Side;
-  readonly asRecorded: ReadonlySet<string>;
-  readonly colourBy: ColourBy;
-  readonly streams: readonly NoteStream[];
-  readonly picked: ReadonlySet<string>;
-  /** Whether hits that are not picked stand back. */
-  readonly fadesOthers: boolean;
-  readonly seen: ReadonlySet<string>;
-  /** Whether a lane is drawn at full strength: it is heard, and no other is in front of it. */
-  readonly isClear: (voiceId: string) => boolean;
-  /** Whose layers are shown. */
-  readonly kit: KitProfile;
-  readonly inks: Inks;
-}
+/** What of the whole picture the lanes need. */
+export type LanesScene = Pick<ScenePicture, "boxes" | "maps" | "lengthTicks" | "viewport" | "fadesOthers" | "inks">;
 
 const FADED = 0.35;
 
@@ -51,30 +18,35 @@ const FADED = 0.35;
  * @param before the lanes that the canvas shows, if nothing but what is in the lanes has changed since; then only those
  * that differ are painted anew. A drag of one lane's setting changes one lane.
  */
-export function paintLanes(context: PaintContext, scene: LanesScene, before: readonly LaneView[] | null): void {
-  for (const [index, lane] of scene.lanes.entries()) {
+export function paintLanes(
+  context: PaintContext,
+  scene: LanesScene,
+  lanes: readonly LanePicture[],
+  before: readonly LanePicture[] | null,
+): void {
+  for (const [index, lane] of lanes.entries()) {
     if (before?.[index] === lane) continue;
     const box = scene.boxes[index]!;
     if (before) context.clearRect(0, box.top, scene.viewport.widthPx, box.height);
     context.globalAlpha = 1;
     paintGround(context, scene, lane, box);
-    context.globalAlpha = scene.isClear(lane.voiceId) ? 1 : FADED;
+    context.globalAlpha = lane.isClear ? 1 : FADED;
     paintLane(context, scene, lane, box);
   }
   context.globalAlpha = 1;
 }
 
-function paintGround(context: PaintContext, scene: LanesScene, lane: LaneView, box: LaneBox): void {
+function paintGround(context: PaintContext, scene: LanesScene, lane: LanePicture, box: LaneBox): void {
   const { viewport, inks, maps, lengthTicks } = scene;
   const { widthPx } = viewport;
   if (box.open) {
     context.fillStyle = inks.sheet;
     context.fillRect(0, box.top, widthPx, box.height);
     paintRoleBands(context, scene, lane, box, box.open);
-    paintKitLayers(context, scene, box);
+    paintKitLayers(context, scene, lane, box);
   }
-  const grid = box.open ? handGridAt({ ...lane.treatment.timing, stretches: [] }, 0) : null;
-  const { stretches = [] } = lane.treatment.timing;
+  const grid = box.open ? lane.handGrid : null;
+  const { stretches = [] } = lane;
   forBarsInView(viewport, maps.meterMap, lengthTicks, 10, (bar) => {
     gridLinesOfBar(bar, viewport, maps.meterMap.ppq, grid, (x, isPulse) => {
       // Where another grid is followed, its slots are drawn instead.
@@ -97,10 +69,16 @@ function paintGround(context: PaintContext, scene: LanesScene, lane: LaneView, b
 }
 
 /** Stretches on another grid: its slots, under a line that says which grid it is. */
-function paintStretches(context: PaintContext, scene: LanesScene, lane: LaneView, box: LaneBox, open: OpenBox): void {
+function paintStretches(
+  context: PaintContext,
+  scene: LanesScene,
+  lane: LanePicture,
+  box: LaneBox,
+  open: OpenBox,
+): void {
   const { viewport, inks, maps } = scene;
   const lastTick = viewport.startTick + viewport.widthPx * viewport.ticksPerPx;
-  for (const { startTick, endTick, grid } of lane.treatment.timing.stretches ?? []) {
+  for (const { startTick, endTick, grid } of lane.stretches ?? []) {
     if (endTick < viewport.startTick || startTick > lastTick) continue;
     const [left, right] = [tickToX(viewport, startTick), tickToX(viewport, endTick)];
     context.fillStyle = inks.spruce;
@@ -129,7 +107,7 @@ const ROOM_FOR_WORDS_PX = 60;
 function paintRoleBands(
   context: PaintContext,
   { viewport, inks }: LanesScene,
-  lane: LaneView,
+  lane: LanePicture,
   box: LaneBox,
   open: OpenBox,
 ): void {
@@ -154,11 +132,11 @@ function paintRoleBands(
 }
 
 /** Where the kit changes its sound: a short step at the end of the field, so that it does not read as a role border. */
-function paintKitLayers(context: PaintContext, { viewport, inks, kit }: LanesScene, box: LaneBox): void {
+function paintKitLayers(context: PaintContext, { viewport, inks }: LanesScene, lane: LanePicture, box: LaneBox): void {
   context.fillStyle = inks.muted;
   context.textAlign = "right";
   context.font = `400 12px ${CANVAS_FONT}`;
-  for (const [layer, velocity] of [...layerBorders(kit, box.voice.id), 127].entries()) {
+  for (const [layer, velocity] of [...lane.layerBorders, 127].entries()) {
     const y = Math.round(box.base - finHeightOf(box, velocity));
     if (velocity < 127) {
       context.fillRect(viewport.widthPx - LAYER_STEP_PX, y, LAYER_STEP_PX, 1);
@@ -170,53 +148,35 @@ function paintKitLayers(context: PaintContext, { viewport, inks, kit }: LanesSce
 
 const LAYER_STEP_PX = 46;
 
-function paintLane(context: PaintContext, scene: LanesScene, lane: LaneView, box: LaneBox): void {
-  const ink = scene.inks[lane.voice.ink];
-  const side = shownSide(scene, lane);
-  const { ticks, velocities } = sideOf(lane, side);
-  const isCleaned = side !== "recorded";
-  const row: FinRow = {
-    ticks,
-    velocities,
-    recordedTicks: lane.recorded.ticks,
-    roles: lane.roles,
-    marks: lane.marks,
-    ringTicks: lane.ringTicks,
-    nextTicks: null,
-    isPicked: (at) => scene.picked.has(lane.hits[at]!.id),
-    isPinned: (at) => isCleaned && lane.hits[at]!.pinnedTick !== null,
-    isMuted: (at) => lane.hits[at]!.isMuted === true || (isCleaned && lane.cleaned.isLeftOut[at] === 1),
-    // Where fins are denser than pixels, nothing of a single one is drawn.
-    flags: isCleaned && !isLaneDense(ticks, scene.viewport) ? flagsOf(scene, lane) : null,
-  };
-  if (scene.colourBy === "family" && !scene.fadesOthers) paintFins(context, row, box, scene.viewport, ink, scene.inks);
+function paintLane(context: PaintContext, scene: LanesScene, lane: LanePicture, box: LaneBox): void {
+  const { viewport, inks, fadesOthers } = scene;
+  const row: FinRow = { ...lane, nextTicks: null };
+  if (!lane.hitInks && !fadesOthers) paintFins(context, row, box, viewport, inks[lane.ink], inks);
   else {
     const full = context.globalAlpha;
-    for (const { ink: name, rows } of finsByColour(lane, scene)) {
-      for (const [isFaded, own] of fadedAndClear(scene, row, rows)) {
-        context.globalAlpha = isFaded ? full * STANDING_BACK : full;
-        paintFins(context, someOf(row, own), box, scene.viewport, scene.inks[name], scene.inks);
-      }
+    for (const { ink, isFaded, rows } of groupsOf(lane, fadesOthers)) {
+      context.globalAlpha = isFaded ? full * STANDING_BACK : full;
+      paintFins(context, someOf(row, rows), box, viewport, inks[ink], inks);
     }
     context.globalAlpha = full;
   }
   if (box.open) {
-    if (isCleaned) paintRecordedLoudness(context, scene, lane, box);
-    paintRail(context, scene, lane, box.open, ink);
-    paintArticulations(context, scene, lane, box.open, ticks, ink);
+    if (lane.isCleaned) paintRecordedLoudness(context, scene, lane, box);
+    paintRail(context, scene, lane, box.open, inks[lane.ink]);
+    paintArticulations(context, scene, lane, box.open, inks[lane.ink]);
   }
 }
 
 /** Where the loudness goes out otherwise than it was recorded, a short line beside the fin says how loud that was. */
-function paintRecordedLoudness(context: PaintContext, scene: LanesScene, lane: LaneView, box: LaneBox): void {
+function paintRecordedLoudness(context: PaintContext, scene: LanesScene, lane: LanePicture, box: LaneBox): void {
   const { viewport, inks } = scene;
-  const { ticks, velocities } = lane.cleaned;
+  const { ticks, velocities } = lane;
   const lastTick = viewport.startTick + viewport.widthPx * viewport.ticksPerPx;
   const { first, end } = rowsBetween(ticks, viewport.startTick, lastTick);
   if (isDense(end - first, viewport)) return;
   context.fillStyle = inks.ink;
   for (let at = first; at < end; at++) {
-    const recorded = lane.recorded.velocities[at]!;
+    const recorded = lane.recordedVelocities[at]!;
     if (recorded === velocities[at]) continue;
     const y = Math.round(box.base - finHeightOf(box, recorded));
     context.fillRect(tickToX(viewport, ticks[at]!) - RECORDED_LINE_PX, y, RECORDED_LINE_PX, 1.5);
@@ -227,68 +187,58 @@ const RECORDED_LINE_PX = 6;
 
 const STANDING_BACK = 0.22;
 
-/** Rows that stand back, to be painted first, and rows that do not. */
-function fadedAndClear(
-  { fadesOthers }: LanesScene,
-  row: FinRow,
-  rows: readonly number[],
-): readonly (readonly [isFaded: boolean, rows: readonly number[]])[] {
-  if (!fadesOthers) return [[false, rows]];
-  return [
-    [true, rows.filter((at) => !row.isPicked(at))],
-    [false, rows.filter((at) => row.isPicked(at))],
-  ];
+/** Rows that are painted alike. */
+interface RowGroup {
+  readonly ink: Family;
+  readonly isFaded: boolean;
+  readonly rows: readonly number[];
 }
 
-function isLaneDense(ticks: Float64Array, viewport: Viewport): boolean {
-  const { first, end } = rowsBetween(
-    ticks,
-    viewport.startTick,
-    viewport.startTick + viewport.widthPx * viewport.ticksPerPx,
-  );
-  return isDense(end - first, viewport);
-}
-
-/** A bit for each hit that is worth a look. */
-function flagsOf(scene: LanesScene, lane: LaneView): Uint8Array | null {
-  const looks = looksOf(scene, lane);
-  if (looks.length === 0) return null;
-  const flags = new Uint8Array(lane.hits.length);
-  for (const { row } of looks) flags[row] = 1;
-  return flags;
+/** The rows of a lane by ink, in the order of the families so that they lie over one another the same way; those that stand back first. */
+export function groupsOf(
+  { hitInks, bits, ink: ownInk }: Pick<LanePicture, "hitInks" | "bits" | "ink">,
+  fadesOthers: boolean,
+): readonly RowGroup[] {
+  const groups = FAMILIES.flatMap((ink) => [
+    { ink, isFaded: true, rows: [] as number[] },
+    { ink, isFaded: false, rows: [] as number[] },
+  ]);
+  const own = FAMILIES.indexOf(ownInk);
+  for (let at = 0; at < bits.length; at++) {
+    const isClear = !fadesOthers || (bits[at]! & BIT.picked) !== 0;
+    groups[2 * (hitInks ? hitInks[at]! : own) + (isClear ? 1 : 0)]!.rows.push(at);
+  }
+  return groups.filter(({ rows }) => rows.length > 0);
 }
 
 /** Some rows of a lane, which still narrow where any neighbour in the lane is near. */
 function someOf(row: FinRow, rows: readonly number[]): FinRow {
   const pickOf = (column: Float64Array) => Float64Array.from(rows, (at) => column[at]!);
+  const bytesOf = (column: Uint8Array) => Uint8Array.from(rows, (at) => column[at]!);
   return {
     ...row,
     ticks: pickOf(row.ticks),
-    velocities: Uint8Array.from(rows, (at) => row.velocities[at]!),
+    velocities: bytesOf(row.velocities),
     recordedTicks: pickOf(row.recordedTicks),
-    roles: Uint8Array.from(rows, (at) => row.roles[at]!),
+    roles: bytesOf(row.roles),
     ringTicks: pickOf(row.ringTicks),
     nextTicks: Float64Array.from(rows, (at) => row.ticks[at + 1] ?? Number.POSITIVE_INFINITY),
-    marks: rows.map((at) => row.marks[at]!),
-    isPicked: (at) => row.isPicked(rows[at]!),
-    isPinned: (at) => row.isPinned(rows[at]!),
-    isMuted: (at) => row.isMuted(rows[at]!),
-    flags: row.flags && Uint8Array.from(rows, (at) => row.flags![at]!),
+    marks: bytesOf(row.marks),
+    bits: bytesOf(row.bits),
   };
 }
 
 /** Each hit a dot, late above and early below the zero line: a ring where it was recorded, filled where it goes. */
-function paintRail(context: PaintContext, scene: LanesScene, lane: LaneView, open: OpenBox, ink: string): void {
+function paintRail(context: PaintContext, scene: LanesScene, lane: LanePicture, open: OpenBox, ink: string): void {
   const { viewport, inks, maps } = scene;
   const y = (driftMs: number) =>
     open.railZero - (Math.max(-RAIL_MS, Math.min(RAIL_MS, driftMs)) / RAIL_MS) * open.railReach;
-  const found = scene.summaries.get(lane.voiceId)?.found;
-  if (found) {
+  if (lane.meanDriftMs !== null) {
     context.fillStyle = inks.hairline;
     context.globalAlpha *= 0.7;
-    const top = y(found.meanDriftMs + found.spreadMs);
-    context.fillRect(0, top, viewport.widthPx, y(found.meanDriftMs - found.spreadMs) - top);
-    context.globalAlpha = scene.isClear(lane.voiceId) ? 1 : FADED;
+    const top = y(lane.meanDriftMs + lane.spreadMs);
+    context.fillRect(0, top, viewport.widthPx, y(lane.meanDriftMs - lane.spreadMs) - top);
+    context.globalAlpha = lane.isClear ? 1 : FADED;
   }
   context.fillStyle = inks.ink;
   context.fillRect(0, Math.round(open.railZero), viewport.widthPx, 1);
@@ -297,7 +247,7 @@ function paintRail(context: PaintContext, scene: LanesScene, lane: LaneView, ope
   context.lineWidth = 1.2;
   const firstTick = viewport.startTick;
   const lastTick = firstTick + viewport.widthPx * viewport.ticksPerPx;
-  const { ticks, slotTicks } = lane.cleaned;
+  const { cleanedTicks: ticks, slotTicks } = lane;
   const { first, end } = rowsBetween(ticks, firstTick, lastTick);
   const slotsMs = ticksToMs(maps.tempoMap, slotTicks.subarray(first, end));
   const isBand = isDense(end - first, viewport);
@@ -321,9 +271,9 @@ function paintRail(context: PaintContext, scene: LanesScene, lane: LaneView, ope
       bottom = Math.max(bottom, cleanedY);
       continue;
     }
-    if (lane.treatment.timing.isOn) {
+    if (lane.isTreated) {
       context.beginPath();
-      context.arc(x, y(lane.recorded.timesMs[at]! - slotMs), 2.6, 0, 2 * Math.PI);
+      context.arc(x, y(lane.recordedMs[at]! - slotMs), 2.6, 0, 2 * Math.PI);
       context.stroke();
     }
     context.beginPath();
@@ -336,11 +286,11 @@ function paintRail(context: PaintContext, scene: LanesScene, lane: LaneView, ope
 function paintArticulations(
   context: PaintContext,
   { viewport, inks }: LanesScene,
-  lane: LaneView,
+  lane: LanePicture,
   open: OpenBox,
-  ticks: Float64Array,
   ink: string,
 ): void {
+  const { ticks } = lane;
   context.fillStyle = inks.hairline;
   for (const { middle } of open.articulations) context.fillRect(0, Math.round(middle), viewport.widthPx, 1);
   context.fillStyle = ink;

@@ -1,0 +1,65 @@
+import { CANVAS_FONT_FILES } from "./font-files.ts";
+import { CANVAS_FAMILY } from "./inks.ts";
+import type { PainterMessage, Surface } from "./picture.ts";
+import { PictureDesk } from "./picture-desk.ts";
+
+// Paints the lanes and the ruler, so that the page is free to follow the hand.
+
+const desk = new PictureDesk();
+const canvases = new Map<Surface, OffscreenCanvas>();
+type NewSize = Extract<PainterMessage, { kind: "size" }>;
+const sizes = new Map<Surface, NewSize>();
+let isDue = false;
+
+addEventListener("message", ({ data }: MessageEvent<PainterMessage>) => {
+  switch (data.kind) {
+    case "surface":
+      canvases.set(data.surface, data.canvas);
+      return;
+    case "size":
+      sizes.set(data.surface, data);
+      soon();
+      return;
+    case "news":
+      desk.take(data.news);
+      soon();
+      return;
+    default:
+      data satisfies never;
+  }
+});
+
+/** Paints once what came in meanwhile is taken: while it paints, several news may wait. */
+function soon(): void {
+  if (isDue) return;
+  isDue = true;
+  setTimeout(() => {
+    isDue = false;
+    for (const [surface, size] of sizes) resize(surface, size);
+    sizes.clear();
+    desk.paint();
+  });
+}
+
+/** Not before it is painted: with its new size it is blank. */
+function resize(surface: Surface, { size, scale }: NewSize): void {
+  const canvas = canvases.get(surface);
+  const context = canvas?.getContext("2d");
+  if (!canvas || !context) return;
+  canvas.width = Math.round(size.widthPx * scale);
+  canvas.height = Math.round(size.heightPx * scale);
+  desk.place(surface, { context, size, scale });
+}
+
+for (const { url, unicodeRange } of CANVAS_FONT_FILES) {
+  const font = new FontFace(CANVAS_FAMILY, `url(${url})`, { weight: "200 800", unicodeRange });
+  (self as unknown as { fonts: FontFaceSet }).fonts.add(font);
+  font.load().then(
+    () => {
+      desk.spoil();
+      soon();
+    },
+    (error: unknown) =>
+      console.warn("The words of the lanes are in another face, since their font did not load.", error),
+  );
+}

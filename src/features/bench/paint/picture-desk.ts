@@ -1,0 +1,72 @@
+import type { PaintContext } from "./paint-fins.ts";
+import { paintLanes } from "./paint-lanes.ts";
+import { paintRuler } from "./paint-ruler.ts";
+import type { LanePicture, PictureNews, ScenePicture, Size, Surface } from "./picture.ts";
+
+/** A surface as the desk paints on it: its own pixels for each px, and its size in px. */
+export interface PaintedSurface {
+  readonly context: PaintContext & Pick<CanvasRenderingContext2D, "setTransform">;
+  readonly size: Size;
+  readonly scale: number;
+}
+
+/**
+ * Keeps the picture of the Bench from the news of it, and paints what is out of date: all, or only lanes in which something has
+ * changed, such as the one whose setting is dragged.
+ */
+export class PictureDesk {
+  #scene: Partial<ScenePicture> = {};
+  #lanes: readonly LanePicture[] = [];
+  /** What the lanes' surface shows; null if nothing of it holds. */
+  #shown: readonly LanePicture[] | null = null;
+  #isRulerOld = true;
+  readonly #surfaces = new Map<Surface, PaintedSurface>();
+
+  take({ scene, lanes }: PictureNews): void {
+    const known = new Map(this.#lanes.map((lane) => [lane.voiceId, lane]));
+    const next = lanes.map((changes): LanePicture => {
+      const before = known.get(changes.voiceId);
+      return before && Object.keys(changes).length === 1 ? before : ({ ...before, ...changes } as LanePicture);
+    });
+    const areSame =
+      next.length === this.#lanes.length && next.every(({ voiceId }, index) => voiceId === this.#lanes[index]!.voiceId);
+    if (!areSame || Object.keys(scene).length > 0) this.spoil();
+    this.#scene = { ...this.#scene, ...scene };
+    this.#lanes = next;
+  }
+
+  /** A surface is blank once it is given another size. */
+  place(surface: Surface, painted: PaintedSurface): void {
+    this.#surfaces.set(surface, painted);
+    this.spoil();
+  }
+
+  /** Nothing that is painted holds any longer. */
+  spoil(): void {
+    this.#shown = null;
+    this.#isRulerOld = true;
+  }
+
+  paint(): void {
+    const scene = this.#scene as ScenePicture;
+    if (scene.inks === undefined) return;
+    const lanes = this.#surfaces.get("lanes");
+    if (lanes) {
+      prepare(lanes, this.#shown === null);
+      paintLanes(lanes.context, scene, this.#lanes, this.#shown);
+      this.#shown = this.#lanes;
+    }
+    const ruler = this.#surfaces.get("ruler");
+    if (ruler && this.#isRulerOld) {
+      prepare(ruler, true);
+      const { viewport, maps, lengthTicks, loop, markers, inks } = scene;
+      paintRuler(ruler.context, viewport, maps.meterMap, lengthTicks, loop, markers, ruler.size.heightPx, inks);
+      this.#isRulerOld = false;
+    }
+  }
+}
+
+function prepare({ context, size, scale }: PaintedSurface, isBlank: boolean): void {
+  context.setTransform(scale, 0, 0, scale, 0, 0);
+  if (isBlank) context.clearRect(0, 0, size.widthPx, size.heightPx);
+}

@@ -1,0 +1,150 @@
+import { layerBorders } from "../../../core/dynamics/index.ts";
+import { handGridAt, type TimeMaps } from "../../../core/time/index.ts";
+import { isAudible, pickedRows, visibleLanes } from "../../../store/bench-selectors.ts";
+import type { BenchState } from "../../../store/bench-state.ts";
+import { type LaneView, shownSide, sideOf } from "../../../store/lane-view.ts";
+import { hitInksOf } from "../colours.ts";
+import { boxesOf, type LaneBox } from "../lane-layout.ts";
+import { looksOf } from "../worth-a-look.ts";
+import type { Inks } from "./inks.ts";
+import { BIT, differences, type LanePicture, type PictureNews, type ScenePicture } from "./picture.ts";
+
+/** What the picture of the Bench needs of its state. */
+export type PicturedState = Pick<
+  BenchState,
+  | "lanes"
+  | "hidden"
+  | "openVoiceId"
+  | "areSlim"
+  | "viewport"
+  | "side"
+  | "asRecorded"
+  | "picked"
+  | "muted"
+  | "soloed"
+  | "frontVoiceId"
+  | "summaries"
+  | "seen"
+  | "colourBy"
+  | "fadesOthers"
+  | "kit"
+  | "loop"
+  | "markers"
+> & {
+  readonly maps: TimeMaps;
+  readonly pattern: Pick<BenchState["pattern"], "streams" | "lengthTicks">;
+};
+
+/**
+ * Tells a painter what has changed since it was told last. It runs on every scrolled frame, so what is the same is found out by
+ * identity, and nothing is looked at hit by hit unless something of its lane has changed.
+ */
+export class PictureTeller {
+  #scene: ScenePicture | undefined;
+  #lanes: readonly LanePicture[] = [];
+  #boxes: readonly LaneBox[] = [];
+
+  /** @returns null if nothing has changed */
+  tell(state: PicturedState, inks: Inks): PictureNews | null {
+    const boxes = boxesOf(state);
+    if (!areSameBoxes(boxes, this.#boxes)) this.#boxes = boxes;
+    const { maps, viewport, loop, markers, fadesOthers } = state;
+    const { lengthTicks } = state.pattern;
+    const scene = { boxes: this.#boxes, maps, lengthTicks, viewport, loop, markers, fadesOthers, inks };
+    const known = new Map(this.#lanes.map((lane) => [lane.voiceId, lane]));
+    const lanes = visibleLanes(state).map((lane) => pictureOf(state, lane, known.get(lane.voiceId)));
+    const news = {
+      scene: differences(this.#scene, scene),
+      lanes: lanes.map((lane) => ({ ...differences(known.get(lane.voiceId), lane), voiceId: lane.voiceId })),
+    };
+    const isSame =
+      Object.keys(news.scene).length === 0 &&
+      lanes.length === this.#lanes.length &&
+      lanes.every((lane, index) => lane === this.#lanes[index]);
+    this.#scene = scene;
+    this.#lanes = lanes;
+    return isSame ? null : news;
+  }
+}
+
+function areSameBoxes(boxes: readonly LaneBox[], others: readonly LaneBox[]): boolean {
+  return (
+    boxes.length === others.length &&
+    boxes.every(({ voice, top, height }, index) => {
+      const other = others[index]!;
+      return voice === other.voice && top === other.top && height === other.height;
+    })
+  );
+}
+
+/** What a lane's picture was made of; as long as that is the same, so is the picture. */
+const made = new WeakMap<LaneView, { readonly of: readonly unknown[]; readonly picture: LanePicture }>();
+
+/** @param before what was painted of the lane last, whose columns are kept where nothing of them has changed */
+function pictureOf(state: PicturedState, lane: LaneView, before: LanePicture | undefined): LanePicture {
+  const side = shownSide(state, lane);
+  const isClear =
+    isAudible(state, lane.voiceId) && (state.frontVoiceId === null || state.frontVoiceId === lane.voiceId);
+  const rows = pickedRows(lane.hits, state.picked);
+  const { summaries, seen, colourBy, kit, pattern } = state;
+  const of = [side, isClear, rows.length === 0 ? null : rows, summaries, seen, colourBy, kit, pattern.streams];
+  const known = made.get(lane);
+  if (known?.of.every((value, index) => value === of[index])) return known.picture;
+  const isCleaned = side !== "recorded";
+  const { ticks, velocities } = sideOf(lane, side);
+  const { timing } = lane.treatment;
+  const found = summaries.get(lane.voiceId)?.found;
+  const bits = bitsOf(state, lane, rows, isCleaned);
+  const hitInks = hitInksOf(lane, colourBy, pattern.streams);
+  const picture: LanePicture = {
+    voiceId: lane.voiceId,
+    ink: lane.voice.ink,
+    hitInks: sameColumn(before?.hitInks, hitInks),
+    isClear,
+    isCleaned,
+    ticks,
+    velocities,
+    recordedTicks: lane.recorded.ticks,
+    recordedVelocities: lane.recorded.velocities,
+    recordedMs: lane.recorded.timesMs,
+    roles: lane.roles,
+    marks: lane.marks,
+    ringTicks: lane.ringTicks,
+    bits: sameColumn(before?.bits, bits),
+    cleanedTicks: lane.cleaned.ticks,
+    cleanedMs: lane.cleanedMs,
+    slotTicks: lane.cleaned.slotTicks,
+    articulationRows: lane.articulationRows,
+    isTreated: timing.isOn,
+    handGrid: handGridAt({ ...timing, stretches: [] }, 0),
+    stretches: timing.stretches,
+    roleBorders: lane.roleBorders,
+    layerBorders: layerBorders(kit, lane.voiceId),
+    meanDriftMs: found ? found.meanDriftMs : null,
+    spreadMs: found ? found.spreadMs : 0,
+  };
+  // A lane that was derived anew may look as it did.
+  const same = before && Object.keys(differences(before, picture)).length === 0 ? before : picture;
+  made.set(lane, { of, picture: same });
+  return same;
+}
+
+/** The column of before, if the new one holds the same: then it need not be sent. */
+function sameColumn<Column extends Uint8Array | null>(before: Column | undefined, after: Column): Column {
+  const isSame =
+    before && after && before.length === after.length && before.every((value, row) => value === after[row]);
+  return isSame ? before : after;
+}
+
+function bitsOf(state: PicturedState, lane: LaneView, picked: readonly number[], isCleaned: boolean): Uint8Array {
+  const { hits, cleaned } = lane;
+  const bits = new Uint8Array(hits.length);
+  for (let row = 0; row < bits.length; row++) {
+    const { isMuted, pinnedTick } = hits[row]!;
+    if (isMuted || (isCleaned && cleaned.isLeftOut[row] === 1)) bits[row]! |= BIT.muted;
+    if (isCleaned && pinnedTick !== null) bits[row]! |= BIT.pinned;
+  }
+  for (const row of picked) bits[row]! |= BIT.picked;
+  if (isCleaned) for (const { row } of looksOf(state, lane)) bits[row]! |= BIT.flagged;
+  return bits;
+}

@@ -1,0 +1,33 @@
+import { type RefObject, useEffect, useRef, useState } from "react";
+import { useTheme } from "../../components/Frame.tsx";
+import { readInks } from "./paint/inks.ts";
+import { Painter, type PicturedStore } from "./paint/painter.ts";
+
+const RETRY_MS = 1000;
+
+/** Paints the lanes and the ruler into two elements, as long as they are there. */
+export function usePainter(
+  store: PicturedStore,
+  lanesRef: RefObject<HTMLElement | null>,
+  rulerRef: RefObject<HTMLElement | null>,
+): void {
+  const { theme } = useTheme();
+  const painter = useRef<Painter | null>(null);
+  const [turn, setTurn] = useState(0);
+  // Another turn is another try.
+  useEffect(() => {
+    const [lanes, ruler] = [lanesRef.current, rulerRef.current];
+    if (!lanes || !ruler) return;
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    painter.current = new Painter({ lanes, ruler }, store, readInks(), () => {
+      timer = setTimeout(() => setTurn((last) => last + 1), RETRY_MS);
+    });
+    return () => {
+      clearTimeout(timer);
+      painter.current?.end();
+      painter.current = null;
+    };
+  }, [store, lanesRef, rulerRef, turn]);
+  // Another theme has other colours.
+  useEffect(() => painter.current?.setInks(readInks()), [theme]);
+}
