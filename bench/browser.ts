@@ -8,8 +8,6 @@ import { startServer } from "../tests/e2e/server.ts";
 import { denseTake } from "./dense-take.ts";
 import { type Finding, percentile } from "./measure.ts";
 
-const FRAME_MS = 1000 / 60;
-
 /** The Bench with long takes in a real browser: its weight, its opening, and the main thread's work per frame. */
 export async function benchBrowser(): Promise<Finding[]> {
   const server = await startServer({ dataFolder: mkdtempSync(join(tmpdir(), "marten-bench-")), port: 3700 });
@@ -75,7 +73,7 @@ async function benchTake(browser: Browser, url: string, name: string, bytes: Uin
   const scroll = await workPerFrame(browser, page, () => scrollThrough(page));
   const zoom = await workPerFrame(browser, page, () => zoomInAndOut(page));
   await page.keyboard.press("0");
-  const setting = await workPerFrame(browser, page, () => dragStrength(page));
+  const setting = await dragStrength(browser, page);
   const { picked, work: hits } = await dragLane(browser, page);
   const heapMiB = await heapSize(page);
   await page.close();
@@ -149,9 +147,10 @@ export async function dragLane(browser: Browser, page: Page): Promise<{ picked: 
   const head = page.getByRole("button", { name: /^Kick/ }).first();
   await head.scrollIntoViewIfNeeded();
   await head.click();
-  await page.keyboard.press("Home");
   for (let turn = 0; turn < 40; turn++) await page.keyboard.press("+");
   for (let turn = 0; turn < 7; turn++) await page.keyboard.press("-");
+  const strip = (await page.getByRole("region", { name: "Overview" }).locator("canvas").last().boundingBox())!;
+  await page.mouse.click(strip.x + 1, strip.y + strip.height / 2);
   await page.keyboard.press("n");
   await page.keyboard.press("Control+a");
   const words = page.getByRole("status", { name: "Selection" });
@@ -164,19 +163,23 @@ export async function dragLane(browser: Browser, page: Page): Promise<{ picked: 
   await page.mouse.move(at.x, at.y);
   await page.mouse.down();
   await page.mouse.move(at.x + 12, at.y);
-  const work = await workPerFrame(browser, page, async () => {
-    for (let turn = 0; turn < 120; turn++) {
-      await page.mouse.move(at.x + 12 + 60 * Math.abs(Math.sin(turn / 12)), at.y);
-      await page.waitForTimeout(8);
-    }
-  });
+  // What is said at the pointer tells that it drags hits, and not a frame around some.
   await page
-    .getByText(/\d+:\d+.*(late|early|on the slot)/)
-    .first()
+    .getByRole("main", { name: "Lanes" })
+    .getByText(/^\d+:\d+.*(late|early|on the slot)$/)
     .waitFor();
+  const work = await workPerFrame(browser, page, () => swing(page, at));
   await page.mouse.up();
   await page.keyboard.press("Control+z");
   return { picked, work };
+}
+
+/** Moves the pointer to and fro. */
+async function swing(page: Page, at: { readonly x: number; readonly y: number }): Promise<void> {
+  for (let turn = 0; turn < 120; turn++) {
+    await page.mouse.move(at.x + 12 + 60 * Math.abs(Math.sin(turn / 12)), at.y);
+    await page.waitForTimeout(8);
+  }
 }
 
 async function scriptWeight(page: Page): Promise<number> {
@@ -200,7 +203,7 @@ async function openingTime(page: Page): Promise<number> {
   return performance.now() - start;
 }
 
-/** What the main thread did in a sixtieth of a second, at the 95th percentile. */
+/** What the main thread did from one frame to the next, at the 95th percentile. */
 interface FrameWork {
   /** Its work: the time that it had a processor. */
   readonly workMs: number;
@@ -212,7 +215,7 @@ interface FrameWork {
 
 const SCRIPT_EVENTS: ReadonlySet<string> = new Set(["FunctionCall", "EvaluateScript", "MinorGC", "MajorGC"]);
 
-/** Runs something and sums the tasks of the page's main thread for each sixtieth of a second. */
+/** Runs something and sums the tasks of the page's main thread for each frame. */
 export async function workPerFrame(browser: Browser, page: Page, act: () => Promise<unknown>): Promise<FrameWork> {
   const path = join(mkdtempSync(join(tmpdir(), "marten-trace-")), "trace.json");
   await browser.startTracing(page, {
@@ -240,14 +243,21 @@ export async function workPerFrame(browser: Browser, page: Page, act: () => Prom
   );
   const ofMain = traceEvents.filter(({ pid, tid, dur }) => dur !== undefined && mains.has(`${pid} ${tid}`));
   const tasks = ofMain.filter(({ name }) => name === "ThreadControllerImpl::RunTask");
-  const startUs = Math.min(...tasks.map(({ ts }) => ts));
+  // A frame begins with the task that asks the page for one, and lasts until the next is asked for.
+  const asked = traceEvents.filter(
+    ({ name, ph, pid, tid }) => name === "AnimationFrame::Render" && ph === "b" && mains.has(`${pid} ${tid}`),
+  );
+  const starts = tasks
+    .filter(({ ts, dur = 0 }) => asked.some((begin) => begin.ts >= ts && begin.ts <= ts + dur))
+    .map(({ ts }) => ts)
+    .toSorted((a, b) => a - b);
   return {
     workMs: perFrame(
       tasks.map(({ ts, tdur = 0 }) => ({ ts, dur: tdur })),
-      startUs,
+      starts,
     ),
-    clockMs: perFrame(tasks, startUs),
-    scriptMs: perFrame(outermost(ofMain.filter(({ name }) => SCRIPT_EVENTS.has(name))), startUs),
+    clockMs: perFrame(tasks, starts),
+    scriptMs: perFrame(outermost(ofMain.filter(({ name }) => SCRIPT_EVENTS.has(name))), starts),
   };
 }
 
@@ -260,19 +270,16 @@ interface Span {
   readonly dur?: number;
 }
 
-/** The 95th percentile of what falls into each sixtieth of a second. Frames in which nothing was done count as well. */
-function perFrame(spans: readonly Span[], startUs: number): number {
-  const frames: number[] = [];
-  for (const { ts, dur = 0 } of spans) {
-    const frame = Math.floor((ts - startUs) / 1000 / FRAME_MS);
-    frames[frame] = (frames[frame] ?? 0) + dur / 1000;
+/** The 95th percentile of what falls into each frame; 0 if there was none. */
+function perFrame(spans: readonly Span[], starts: readonly number[]): number {
+  if (starts.length === 0) return 0;
+  const frames = new Float64Array(starts.length);
+  let frame = -1;
+  for (const { ts, dur = 0 } of spans.toSorted((a, b) => a.ts - b.ts)) {
+    while (frame + 1 < starts.length && ts >= starts[frame + 1]!) frame++;
+    if (frame >= 0) frames[frame]! += dur / 1000;
   }
-  return frames.length === 0
-    ? 0
-    : percentile(
-        Array.from(frames, (ms) => ms ?? 0),
-        95,
-      );
+  return percentile([...frames], 95);
 }
 
 /** Calls within calls are counted once. */
@@ -304,15 +311,15 @@ export async function zoomInAndOut(page: Page): Promise<void> {
   await page.keyboard.up("Control");
 }
 
-export async function dragStrength(page: Page): Promise<void> {
+/** Drags the strength of the open lane to and fro. */
+export async function dragStrength(browser: Browser, page: Page): Promise<FrameWork> {
   await page.getByRole("button", { name: /^Strength/ }).click();
-  const thumb = (await page.getByRole("slider", { name: "Strength" }).boundingBox())!;
-  await page.mouse.move(thumb.x + 8, thumb.y + 8);
+  const rail = (await page.getByRole("slider", { name: "Strength" }).boundingBox())!;
+  const at = { x: rail.x + rail.width / 2, y: rail.y + rail.height / 2 };
+  await page.mouse.move(at.x, at.y);
   await page.mouse.down();
-  for (let turn = 0; turn < 100; turn++) {
-    await page.mouse.move(thumb.x + 8 - 80 * Math.abs(Math.sin(turn / 12)), thumb.y + 8);
-    await page.waitForTimeout(10);
-  }
+  const work = await workPerFrame(browser, page, () => swing(page, at));
   await page.mouse.up();
   await page.keyboard.press("Escape");
+  return work;
 }

@@ -37,12 +37,12 @@ ${sections.map(([title, findings]) => `## ${title}\n\n${table(findings)}`).join(
 - **Import.** Decoding takes about 2.5 ms. Mapping, writing the hits as text and storing them cost some thirty times that, and
   finding the grid of every voice (fourteen candidates each), which a take needs before its lanes can say how they were played,
   as much again. All of it runs off the request thread.
-- **Frames.** Headless Chromium paints without a graphics card here. The control shows it: a page that only clears a canvas as
-  large as the lanes needs most of the budget on the main thread, nearly all of it rasterising and handing over. So the
-  part that is ours, script, is stated beside the sum. Scrolling and zooming cost the same at 20,000 and at 50,000 hits, since
-  only what is in view is looked at. While hits are dragged they are laid over the lanes and treated when they are let go;
-  while a setting is dragged the slots of the voice are kept as long as they stay the same, only its lane is painted anew,
-  and its card waits.
+- **Frames.** The lanes are painted in a worker. What is counted is the work of the main thread from one frame to the next: the time
+  that it had a processor. Beside it stands the time on the clock, which contains waiting: headless Chromium paints without a
+  graphics card, and the page, the worker, the compositor and whoever moves the pointer share two cores. Scrolling and zooming cost
+  the same at 20,000 and at 50,000 hits, since only what is in view is looked at. While hits are dragged they are laid over the
+  lanes and treated when they are let go; a setting that is dragged is treated by the painter on every frame, and by the page about
+  three times a second, for what is heard and said.
 - **Opening.** The pattern is on its way while the page's script is read. Most of the rest is reading the two; what helps the
   lanes (how each voice was played, the sounds of the kit, the markers) starts once they are shown.
 `;

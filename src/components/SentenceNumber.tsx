@@ -1,7 +1,7 @@
 "use client";
 
-import { Popover, Slider } from "radix-ui";
-import { useState } from "react";
+import { Popover } from "radix-ui";
+import { useEffect, useRef, useState } from "react";
 
 interface SentenceNumberProps {
   readonly label: string;
@@ -22,41 +22,21 @@ interface SentenceNumberProps {
   readonly onCancel: () => void;
 }
 
-/** A number in a sentence: opened, it can be dragged or typed, and what it does is shown while it changes. */
+/**
+ * A number in a sentence: opened, it can be dragged or typed, and what it does is shown while it changes. The sentence itself
+ * waits until it is let go, or every digit would move the words behind it.
+ */
 export function SentenceNumber(props: SentenceNumberProps) {
-  const { label, value, min, max, step, unit, usual, onPreview, onCommit, onCancel } = props;
-  const say = props.say ?? ((shownValue: number) => `${format(shownValue)} ${unit}`);
-  const [draft, setDraft] = useState<number | null>(null);
-  const [text, setText] = useState<string | null>(null);
-  const [refusal, setRefusal] = useState<string | null>(null);
-  const shown = draft ?? value;
-  const commitText = () => {
-    if (text === null || text.trim() === "") return setText(null);
-    const typed = Number(text.replace(",", ".").replace("−", "-"));
-    if (!Number.isFinite(typed)) return setRefusal(`“${text.trim()}” is no number. Nothing was changed.`);
-    if (typed < min || typed > max) {
-      return setRefusal(`${format(typed)} is out of reach: ${format(min)} to ${format(max)}. Nothing was changed.`);
-    }
-    setRefusal(null);
-    setText(null);
-    onCommit(typed);
-  };
+  const { label, value, usual, onCommit, onCancel } = props;
+  const words = wordsOf(value, props);
   return (
-    <Popover.Root
-      onOpenChange={(isOpen) => {
-        if (isOpen) return;
-        setDraft(null);
-        setText(null);
-        setRefusal(null);
-        onCancel();
-      }}
-    >
+    <Popover.Root onOpenChange={(isOpen) => !isOpen && onCancel()}>
       <Popover.Trigger
-        aria-label={`${label}: ${say(shown)}`}
+        aria-label={`${label}: ${words}`}
         onDoubleClick={() => onCommit(usual)}
         className="border-b-[1.5px] border-dotted border-spruce font-bold whitespace-nowrap hover:bg-spruce-tint data-[state=open]:bg-spruce-tint"
       >
-        {say(shown)}
+        {words}
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
@@ -64,60 +44,94 @@ export function SentenceNumber(props: SentenceNumberProps) {
           collisionPadding={10}
           className="z-50 w-64 rounded-xl border border-hairline-strong bg-sheet p-3.5 shadow-lg"
         >
-          <label className="flex items-center justify-between gap-3 text-[13px]">
-            <span>{label}</span>
-            <span className="flex items-center gap-1.5">
-              <input
-                inputMode="decimal"
-                className="w-16 rounded-md border border-edge bg-paper px-2 py-0.5 text-right font-bold"
-                value={text ?? format(shown)}
-                onChange={(event) => {
-                  setText(event.target.value);
-                  setRefusal(null);
-                }}
-                onFocus={(event) => event.target.select()}
-                onBlur={commitText}
-                onKeyDown={(event) => {
-                  if (event.key === "Enter") commitText();
-                }}
-              />
-              {unit}
-            </span>
-          </label>
-          {refusal && (
-            <p role="alert" className="mt-1.5 text-[13px] text-brick">
-              {refusal}
-            </p>
-          )}
-          <Slider.Root
-            className="relative mt-3 flex h-5 items-center"
-            min={min}
-            max={max}
-            step={step}
-            value={[shown]}
-            onValueChange={([next]) => {
-              setDraft(next!);
-              onPreview(next!);
-            }}
-            onValueCommit={([next]) => {
-              setDraft(null);
-              onCommit(next!);
-            }}
-          >
-            <Slider.Track className="relative h-1 grow rounded-full bg-hairline-strong">
-              <Slider.Range className="absolute h-full rounded-full bg-spruce" />
-            </Slider.Track>
-            <Slider.Thumb
-              aria-label={label}
-              className="block size-4 rounded-full border-2 border-sheet bg-spruce shadow"
-            />
-          </Slider.Root>
-          <button type="button" className="mt-2 text-[12px] text-muted underline" onClick={() => onCommit(usual)}>
-            Back to {say(usual)}
-          </button>
+          <NumberSetting {...props} />
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
+  );
+}
+
+const wordsOf = (value: number, { say, unit }: SentenceNumberProps) => (say ? say(value) : `${format(value)} ${unit}`);
+
+/** What is in the sheet: apart, since a drag draws it anew on every frame. */
+function NumberSetting(props: SentenceNumberProps) {
+  const { label, value, min, max, step, unit, usual, onPreview, onCommit } = props;
+  const [refusal, setRefusal] = useState<string | null>(null);
+  const rail = useRef<HTMLInputElement>(null);
+  const field = useRef<HTMLInputElement>(null);
+  const commit = useRef(onCommit);
+  commit.current = onCommit;
+  // The browser moves the thumb itself, and the number beside it is written without React: a drag does both on every frame.
+  useEffect(() => {
+    if (rail.current) rail.current.value = String(value);
+    if (field.current) field.current.value = format(value);
+  }, [value]);
+  useEffect(() => {
+    const input = rail.current;
+    // React calls “input” its change; this is the one that comes when it is let go.
+    const letGo = () => commit.current(Number(input?.value));
+    input?.addEventListener("change", letGo);
+    return () => input?.removeEventListener("change", letGo);
+  }, []);
+  const show = (shown: number) => {
+    if (field.current) field.current.value = format(shown);
+  };
+  const commitText = () => {
+    const text = field.current?.value ?? "";
+    if (text.trim() === "") return show(value);
+    if (text === format(Number(rail.current?.value))) return;
+    const typed = Number(text.replace(",", ".").replace("−", "-"));
+    if (!Number.isFinite(typed)) return setRefusal(`“${text.trim()}” is no number. Nothing was changed.`);
+    if (typed < min || typed > max) {
+      return setRefusal(`${format(typed)} is out of reach: ${format(min)} to ${format(max)}. Nothing was changed.`);
+    }
+    setRefusal(null);
+    onCommit(typed);
+  };
+  return (
+    <>
+      <label className="flex items-center justify-between gap-3 text-[13px]">
+        <span>{label}</span>
+        <span className="flex items-center gap-1.5">
+          <input
+            ref={field}
+            inputMode="decimal"
+            className="w-16 rounded-md border border-edge bg-paper px-2 py-0.5 text-right font-bold"
+            defaultValue={format(value)}
+            onChange={() => setRefusal(null)}
+            onFocus={(event) => event.target.select()}
+            onBlur={commitText}
+            onKeyDown={(event) => {
+              if (event.key === "Enter") commitText();
+            }}
+          />
+          {unit}
+        </span>
+      </label>
+      {refusal && (
+        <p role="alert" className="mt-1.5 text-[13px] text-brick">
+          {refusal}
+        </p>
+      )}
+      <input
+        ref={rail}
+        type="range"
+        aria-label={label}
+        className="mt-3 h-5 w-full accent-spruce"
+        min={min}
+        max={max}
+        step={step}
+        defaultValue={value}
+        onInput={(event) => {
+          const next = Number(event.currentTarget.value);
+          show(next);
+          onPreview(next);
+        }}
+      />
+      <button type="button" className="mt-2 text-[12px] text-muted underline" onClick={() => onCommit(usual)}>
+        Back to {wordsOf(usual, props)}
+      </button>
+    </>
   );
 }
 

@@ -99,7 +99,7 @@ export function giveFeel(
   const placed = rowsOfPlaced(settled.placed, firstRow, endRow);
   const felt = feel(placed, lane, treatment, family, maps, span.firstBar);
   const moved = pushAndHumanize(felt.ticks, placed, settled, treatment.timing, maps, span);
-  const velocities = settled.shaped.velocities.subarray(firstRow, endRow);
+  const velocities = rowsOf(settled.shaped.velocities, firstRow, endRow);
   return {
     ticks: keepOrder(lane, moved, lengthTicks),
     clippedCount: settled.shaped.clippedCount,
@@ -109,8 +109,13 @@ export function giveFeel(
     slotTicks: placed.slotTicks,
     driftsMs: placed.driftsMs,
     flags: withOrderFlags(placed.flags, lane, placed.ticks),
-    isLeftOut: settled.isLeftOut.subarray(firstRow, endRow),
+    isLeftOut: rowsOf(settled.isLeftOut, firstRow, endRow),
   };
+}
+
+/** Some rows of a column; all of them are the column itself, so that it is still known to be the same. */
+function rowsOf(column: Uint8Array, firstRow: number, endRow: number): Uint8Array {
+  return firstRow === 0 && endRow === column.length ? column : column.subarray(firstRow, endRow);
 }
 
 /** Where the hits of a settled voice are without any feel: no groove, no push, nothing left to chance. */

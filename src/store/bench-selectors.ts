@@ -11,10 +11,38 @@ const knownRows = new WeakMap<readonly Hit[], { picked: ReadonlySet<string>; row
 export function pickedRows(hits: readonly Hit[], picked: ReadonlySet<string>): readonly number[] {
   const known = knownRows.get(hits);
   if (known?.picked === picked) return known.rows;
-  const rows: number[] = [];
-  if (picked.size > 0) for (let row = 0; row < hits.length; row++) if (picked.has(hits[row]!.id)) rows.push(row);
+  const rows = picked.size < FEW_PICKED ? rowsOfFew(hits, picked) : rowsOfMany(hits, picked);
   knownRows.set(hits, { picked, rows });
   return rows;
+}
+
+/** So few are looked for one by one: a marquee picks others on every frame, out of a take that may hold 50,000. */
+const FEW_PICKED = 1000;
+
+function rowsOfFew(hits: readonly Hit[], picked: ReadonlySet<string>): readonly number[] {
+  if (picked.size === 0) return [];
+  const rowOf = indexOf(hits);
+  const rows: number[] = [];
+  for (const id of picked) {
+    const row = rowOf.get(id);
+    if (row !== undefined) rows.push(row);
+  }
+  return rows.sort((a, b) => a - b);
+}
+
+function rowsOfMany(hits: readonly Hit[], picked: ReadonlySet<string>): readonly number[] {
+  const rows: number[] = [];
+  for (let row = 0; row < hits.length; row++) if (picked.has(hits[row]!.id)) rows.push(row);
+  return rows;
+}
+
+const indexes = new WeakMap<readonly Hit[], ReadonlyMap<string, number>>();
+
+/** The row of each hit by its id. */
+function indexOf(hits: readonly Hit[]): ReadonlyMap<string, number> {
+  const known = indexes.get(hits) ?? new Map(hits.map(({ id }, row) => [id, row]));
+  indexes.set(hits, known);
+  return known;
 }
 
 /** The picked hits with the ticks at which they sound now. */

@@ -73,6 +73,8 @@ export interface BenchState {
   readonly loop: LoopRange | null;
   readonly click: { readonly isOn: boolean; readonly hasOffBeats: boolean };
   readonly isPlaying: boolean;
+  /** Whether something is dragged that has not been done yet. */
+  readonly isPreviewing: boolean;
   /** Whether the choice of another drum for the picked hits is open. */
   readonly isRevoicing: boolean;
   /** Whether the sheet on which place and loudness are typed is open. */

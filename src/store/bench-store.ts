@@ -5,11 +5,14 @@ import {
   applyEdit,
   type Edit,
   EMPTY_HISTORY,
+  farthestMove,
   historyOfLog,
   invertEdit,
   isEmptyEdit,
   type LogEntry,
+  moveHitsBy,
   type Pattern,
+  type PlacedHit,
   StaleEditError,
   sideOfNow,
 } from "../core/part/index.ts";
@@ -22,6 +25,7 @@ import { keptKit } from "./kit-choice.ts";
 import { deriveLanes, deriveMaps, type LaneView } from "./lane-view.ts";
 import { lanesWithMoved, lanesWithVelocities } from "./overlay.ts";
 import { EMPTY_DRAFT } from "./sift-draft.ts";
+import { TreatmentDrag } from "./treatment-drag.ts";
 import { fitViewport, limitViewport, type Viewport } from "./viewport.ts";
 
 export type BenchStore = ReturnType<typeof createBenchStore>;
@@ -65,6 +69,7 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
     loop: null,
     click: { isOn: true, hasOffBeats: false },
     isPlaying: false,
+    isPreviewing: false,
     isRevoicing: false,
     isTyping: false,
     isTempoOpen: false,
@@ -113,19 +118,24 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
   /** Takes what is saved by now, and shows it. */
   function takeSaved(saved: Pattern): void {
     take = saved;
+    treatmentDrag.end();
     const { scopeId, pattern: before } = get();
     const scope = scopeOf(take, scopeId);
     if (!scope && scopeId !== null) set({ scopeId: null });
     const seen = scopedTake(take, scope, before);
-    set({ pattern: seen, ...show(seen) });
+    set({ pattern: seen, isPreviewing: false, ...show(seen) });
   }
+
+  const treatmentDrag = new TreatmentDrag((edit) =>
+    set({ isPreviewing: true, ...show(applyEdit(get().pattern, edit)) }),
+  );
 
   /** The lanes without what a drag lays over them; null while it lays nothing. */
   let overlaid: readonly LaneView[] | null = null;
 
   function liftOverlay(): void {
     if (!overlaid) return;
-    set({ lanes: overlaid });
+    set({ lanes: overlaid, isPreviewing: false });
     overlaid = null;
   }
 
@@ -163,6 +173,9 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
     ...store,
     newId,
 
+    /** Tells of settings that are dragged, more often than the lanes are treated anew. */
+    onTreatmentDrag: treatmentDrag.listen.bind(treatmentDrag),
+
     /** Takes an edit as one step that can be undone, and saves it. One that changes nothing is no step. */
     commit(label: string, edit: Edit): void {
       if (isEmptyEdit(edit)) {
@@ -196,19 +209,30 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
     preview(edit: Edit): void {
       const { side, pattern } = get();
       // What is dragged by hand is only laid over the lanes; the recorded side does not show it, and settings treat anew.
-      if (side === "cleaned" && (edit.kind === "moveHits" || edit.kind === "setVelocity")) {
+      if (side === "cleaned" && edit.kind === "setVelocity") {
         overlaid ??= get().lanes;
-        const lanes =
-          edit.kind === "moveHits" ? lanesWithMoved(overlaid, edit.moves) : lanesWithVelocities(overlaid, edit.changes);
-        set({ lanes });
+        set({ isPreviewing: true, lanes: lanesWithVelocities(overlaid, edit.changes) });
         return;
       }
-      set(show(applyEdit(pattern, edit)));
+      // Other sides, and patterns of a song, are made of more than one treatment.
+      if (edit.kind === "setTreatments" && side === "cleaned" && get().scopeId === null) treatmentDrag.show(edit);
+      else set({ isPreviewing: true, ...show(applyEdit(pattern, edit)) });
+    },
+
+    /** Shows hits elsewhere, without moving them. @param placed the same list during one drag, as they were when it began */
+    previewMove(placed: readonly PlacedHit[], deltaTicks: number): void {
+      const { side, pattern } = get();
+      if (side !== "cleaned") this.preview(moveHitsBy(pattern, placed, deltaTicks));
+      else {
+        overlaid ??= get().lanes;
+        set({ isPreviewing: true, lanes: lanesWithMoved(overlaid, placed, farthestMove(pattern, placed, deltaTicks)) });
+      }
     },
 
     endPreview(): void {
+      treatmentDrag.end();
       liftOverlay();
-      if (get().shown !== get().pattern) set(show(get().pattern));
+      if (get().shown !== get().pattern) set({ isPreviewing: false, ...show(get().pattern) });
     },
 
     /** Returns what was undone, in words, or null if there is nothing left. */

@@ -1,5 +1,5 @@
 import { ROLES, roleOf } from "../core/dynamics/index.ts";
-import type { HitMove, VelocityChange } from "../core/part/index.ts";
+import type { PlacedHit, VelocityChange } from "../core/part/index.ts";
 import { PlanFinder, tickAfterMs, tickToMs } from "../core/time/index.ts";
 import type { LaneView } from "./lane-view.ts";
 
@@ -19,32 +19,60 @@ function placesOf(lanes: readonly LaneView[]) {
   return known;
 }
 
+/** The rows of dragged hits in one lane, and where they were when the drag began. */
+interface DraggedRows {
+  readonly laneIndex: number;
+  readonly rows: Int32Array;
+  readonly ticks: Float64Array;
+}
+
+/** What is dragged stays the same from the first frame of a drag to the last. */
+const draggedRows = new WeakMap<
+  readonly PlacedHit[],
+  { readonly lanes: readonly LaneView[]; readonly byLane: readonly DraggedRows[] }
+>();
+
+function rowsOfDragged(lanes: readonly LaneView[], placed: readonly PlacedHit[]): readonly DraggedRows[] {
+  const known = draggedRows.get(placed);
+  if (known?.lanes === lanes) return known.byLane;
+  const found = rowsByLane(lanes, placed, ({ hit, tick }) => [hit.id, tick]);
+  const byLane = [...found].map(([laneIndex, rows]) => ({
+    laneIndex,
+    rows: Int32Array.from(rows, ([row]) => row),
+    ticks: Float64Array.from(rows, ([, tick]) => tick),
+  }));
+  draggedRows.set(placed, { lanes, byLane });
+  return byLane;
+}
+
 /**
  * The lanes as a drag would have them, without treating them anew: what is dragged goes where the pointer has it, and all
  * else stays where it is until it is let go. Treating 50,000 hits on every frame would not keep up with the hand.
  */
-export function lanesWithMoved(lanes: readonly LaneView[], moves: readonly HitMove[]): readonly LaneView[] {
-  const byLane = rowsByLane(lanes, moves, ({ hitId, toTick }) => (toTick === null ? null : [hitId, toTick]));
-  return lanes.map((lane, laneIndex) => {
-    const rows = byLane.get(laneIndex);
-    if (!rows) return lane;
+export function lanesWithMoved(
+  lanes: readonly LaneView[],
+  placed: readonly PlacedHit[],
+  deltaTicks: number,
+): readonly LaneView[] {
+  const moved = lanes.slice();
+  for (const { laneIndex, rows, ticks: fromTicks } of rowsOfDragged(lanes, placed)) {
+    const lane = lanes[laneIndex]!;
     const { meterMap, tempoMap } = lane.maps;
     const ticks = lane.cleaned.ticks.slice();
     const slotTicks = lane.cleaned.slotTicks.slice();
     const cleanedMs = lane.cleanedMs.slice();
     const { timing } = lane.treatment;
     const slots = new PlanFinder(timing, meterMap);
-    for (const [row, tick] of rows) {
+    for (let index = 0; index < rows.length; index++) {
+      const row = rows[index]!;
+      const tick = fromTicks[index]! + deltaTicks;
       ticks[row] = tick;
       slotTicks[row] = slots.find(tickAfterMs(tempoMap, tick, -timing.pocketMs)).slotTick;
       cleanedMs[row] = tickToMs(tempoMap, tick);
     }
-    return {
-      ...lane,
-      cleaned: { ...lane.cleaned, ticks, slotTicks },
-      cleanedMs,
-    };
-  });
+    moved[laneIndex] = { ...lane, cleaned: { ...lane.cleaned, ticks, slotTicks }, cleanedMs };
+  }
+  return moved;
 }
 
 /** The lanes with some hits louder or softer. */

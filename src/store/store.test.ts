@@ -60,11 +60,11 @@ beforeEach(() => {
   store = openStore(project, () => `entry ${turn++}`);
 });
 
-const nudge = (delta: number) => {
-  const state = store.getState();
-  const lane = state.lanes.find(({ voiceId }) => voiceId === "snare")!;
-  return moveHitsBy(state.pattern, [{ hit: lane.hits[1]!, tick: lane.cleaned.ticks[1]! }], delta);
+const second = () => {
+  const lane = store.getState().lanes.find(({ voiceId }) => voiceId === "snare")!;
+  return [{ hit: lane.hits[1]!, tick: lane.cleaned.ticks[1]! }];
 };
+const nudge = (delta: number) => moveHitsBy(store.getState().pattern, second(), delta);
 const saved = () => vi.waitFor(() => expect(store.getState().saveState.kind).toBe("saved"));
 
 describe("the bench store", () => {
@@ -79,7 +79,7 @@ describe("the bench store", () => {
   it("shows a drag without doing it, and nothing of it when it is given up", () => {
     const before = store.getState().lanes;
     const shownAt = () => [...store.getState().lanes[0]!.cleaned.ticks];
-    store.preview(nudge(40));
+    store.previewMove(second(), 40);
     expect(shownAt()).toEqual([0, 170, 250]);
     expect(store.getState().lanes[0]!.cleanedMs[1]).toBeCloseTo((170 * 25) / 24, 6);
     expect(store.getState().lanes[1]).toBe(before[1]);
@@ -95,9 +95,9 @@ describe("the bench store", () => {
   });
 
   it("lays a drag over the lanes as treating them anew would have it, if nothing else moves", () => {
-    const [far, near] = [nudge(40), nudge(25)];
-    store.preview(far);
-    store.preview(near);
+    const [placed, near] = [second(), nudge(25)];
+    store.previewMove(placed, 40);
+    store.previewMove(placed, 25);
     const laid = store.getState().lanes.map(({ cleaned, cleanedMs }) => [cleaned.ticks, cleaned.slotTicks, cleanedMs]);
     store.commit("Nudge", near);
     const treated = store

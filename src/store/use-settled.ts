@@ -1,18 +1,19 @@
 import { useEffect, useRef, useState } from "react";
+import { shallow } from "zustand/shallow";
 import { useBench } from "./bench-context.ts";
 import type { BenchState } from "./bench-state.ts";
 
-const SETTLE_MS = 80;
+/** So often, at the most, it is read again: about three times a second, so that hardly a frame of a drag has more to do than to follow. */
+const SETTLE_MS = 350;
 
 /**
- * Reads something of the state that costs too much for every frame of a drag: at once when it is first asked for, and then
- * shortly after the last change.
+ * Reads something of the state that costs too much for every frame of a drag: at once when it changes, and while it goes on
+ * changing now and then.
  * @param parts what it depends on; null while it should stay as it was, after which it is read at once
  */
 export function useSettled<Value>(
   read: (state: BenchState) => Value,
   parts: (state: BenchState) => readonly unknown[] | null,
-  settleMs = SETTLE_MS,
 ): Value {
   const { store } = useBench();
   const latest = useRef(read);
@@ -21,6 +22,14 @@ export function useSettled<Value>(
   useEffect(() => {
     let timer: ReturnType<typeof setTimeout> | undefined;
     let before = parts(store.getState());
+    let readMs = Number.NEGATIVE_INFINITY;
+    const readNow = () => {
+      clearTimeout(timer);
+      timer = undefined;
+      readMs = performance.now();
+      const next = latest.current(store.getState());
+      setValue((last) => (shallow(last, next) ? last : next));
+    };
     const unsubscribe = store.subscribe((state) => {
       const after = parts(state);
       if (after === null || after.every((part, index) => part === before?.[index])) {
@@ -29,15 +38,10 @@ export function useSettled<Value>(
       }
       const isResumed = before === null;
       before = after;
-      if (isResumed) {
-        setValue(latest.current(state));
-        return;
-      }
+      const waitMs = readMs + SETTLE_MS - performance.now();
+      if (isResumed || waitMs <= 0) readNow();
       // Not put off by each change: a long drag should still say where it is now and then.
-      timer ??= setTimeout(() => {
-        timer = undefined;
-        if (before !== null) setValue(latest.current(store.getState()));
-      }, settleMs);
+      else timer ??= setTimeout(() => before !== null && readNow(), waitMs);
     });
     return () => {
       clearTimeout(timer);

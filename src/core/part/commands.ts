@@ -23,17 +23,22 @@ export function loudnessOf(placed: readonly PlacedHit[]): (hit: Hit) => number {
  * the pattern, so that their shape is kept.
  */
 export function moveHitsBy(pattern: Pattern, placed: readonly PlacedHit[], deltaTicks: number): Edit {
+  const delta = farthestMove(pattern, placed, deltaTicks);
+  return {
+    kind: "moveHits",
+    moves: placed.map(({ hit, tick }) => ({ hitId: hit.id, fromTick: hit.pinnedTick, toTick: tick + delta })),
+  };
+}
+
+/** How far hits can be moved together, in whole ticks, so that none leaves the pattern. @param deltaTicks how far they shall */
+export function farthestMove(pattern: Pattern, placed: readonly PlacedHit[], deltaTicks: number): number {
   let first = Number.POSITIVE_INFINITY;
   let last = 0;
   for (const { tick } of placed) {
     first = Math.min(first, tick);
     last = Math.max(last, tick);
   }
-  const delta = Math.max(-first, Math.min(pattern.lengthTicks - 1 - last, Math.round(deltaTicks)));
-  return {
-    kind: "moveHits",
-    moves: placed.map(({ hit, tick }) => ({ hitId: hit.id, fromTick: hit.pinnedTick, toTick: tick + delta })),
-  };
+  return Math.max(-first, Math.min(pattern.lengthTicks - 1 - last, Math.round(deltaTicks)));
 }
 
 /** Pins hits where they sound. */

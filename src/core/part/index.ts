@@ -4,6 +4,7 @@ export {
   changeTiming,
   changeTreatments,
   changeVelocityBy,
+  farthestMove,
   keepHits,
   leaveOut,
   loudnessOf,

@@ -42,7 +42,7 @@ export function LaneCard() {
       <aside
         aria-label="Lane card"
         className={clsx(
-          "w-[312px] shrink-0 overflow-y-auto border-l border-hairline bg-sheet px-[18px] py-3.5",
+          "isolate w-[312px] shrink-0 overflow-y-auto border-l contain-strict border-hairline bg-sheet px-[18px] py-3.5",
           "max-lg:absolute max-lg:inset-y-0 max-lg:right-0 max-lg:z-20 max-lg:max-w-full max-lg:pb-14 max-lg:shadow-xl",
           !isShown && "max-lg:hidden",
         )}
@@ -61,11 +61,11 @@ export function LaneCard() {
 
 function VoiceCard({ voiceId }: { voiceId: string }) {
   const bench = useBench();
-  // While a setting is dragged the lane is another one on every frame. The number that is dragged says itself where it is;
-  // the rest of the card waits until it is let go.
+  // While something is dragged the lane is another one on every frame. What is dragged says itself where it is; the rest of the
+  // card waits until it is let go.
   const lane = useSettled(
     ({ lanes }) => lanes.find((candidate) => candidate.voiceId === voiceId),
-    ({ lanes, shown, pattern }) => (shown === pattern ? [lanes] : null),
+    ({ lanes, isPreviewing }) => (isPreviewing ? null : [lanes]),
   );
   const shelf = useRecipes();
   if (!lane) return null;

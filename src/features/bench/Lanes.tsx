@@ -47,7 +47,7 @@ export function Lanes() {
   const rulerRef = useRef<HTMLDivElement>(null);
   usePainter(store, lanesRef, rulerRef);
   return (
-    <main ref={setElement} aria-label="Lanes" className="relative flex min-w-0 flex-1 flex-col">
+    <main ref={setElement} aria-label="Lanes" className="relative isolate flex min-w-0 flex-1 flex-col">
       <Ruler ref={rulerRef} />
       <div data-scrolls-lanes className="min-h-0 flex-1 overflow-x-hidden overflow-y-auto">
         <PointMenu>

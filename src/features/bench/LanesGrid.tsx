@@ -8,7 +8,7 @@ import { type LaneView, shownSide, sideOf } from "../../store/lane-view.ts";
 import { useSettled } from "../../store/use-settled.ts";
 import { hitCount, openNeighbour, pickNeighbour } from "./actions.ts";
 import { hitWords } from "./hit-words.ts";
-import { selectionParts } from "./StatusLine.tsx";
+import { selectionParts } from "./selection-parts.ts";
 
 /**
  * The lanes for ears and keys: a grid with a row for each lane, whose cell is the hit that the keys are at. The fins are a

@@ -1,6 +1,7 @@
 import { Check, ChevronDown } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { toast } from "sonner";
+import { useShallow } from "zustand/shallow";
 import { addLane } from "../../core/part/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { COLOUR_BYS, type ColourBy } from "../../store/bench-state.ts";
@@ -18,10 +19,11 @@ export function LanesMenu() {
   const colourBy = useBenchState((state) => state.colourBy);
   const showsControls = useBenchState((state) => state.showsControls);
   const hidden = useBenchState((state) => state.hidden);
-  const lanes = useBenchState((state) => state.lanes);
+  // Only the voices: a drag changes what is in the lanes on every frame.
+  const laneVoices = useBenchState(useShallow((state) => state.lanes.map(({ voice }) => voice)));
   const voices = useBenchState((state) => state.pattern.noteMap.voices);
-  const missing = voices.filter(({ id }) => lanes.every((lane) => lane.voiceId !== id));
-  const away = lanes.filter((lane) => hidden.has(lane.voiceId));
+  const missing = voices.filter(({ id }) => laneVoices.every((voice) => voice.id !== id));
+  const away = laneVoices.filter(({ id }) => hidden.has(id));
   const add = (voiceId: string, name: string) => {
     store.commit(`Give ${name} a lane`, addLane(store.getState().pattern, voiceId));
     store.setState({ openVoiceId: voiceId });
@@ -69,9 +71,9 @@ export function LanesMenu() {
           <DropdownMenu.Item className={ITEM} onSelect={() => store.setState({ isKitOpen: true })}>
             <span className="w-4" /> Layers of the kit …
           </DropdownMenu.Item>
-          {away.map(({ voiceId, voice }) => (
-            <DropdownMenu.Item key={voiceId} className={ITEM} onSelect={() => setHidden(bench, voiceId, false)}>
-              <span className="w-4" /> Show {voice.name} again
+          {away.map(({ id, name }) => (
+            <DropdownMenu.Item key={id} className={ITEM} onSelect={() => setHidden(bench, id, false)}>
+              <span className="w-4" /> Show {name} again
             </DropdownMenu.Item>
           ))}
           <DropdownMenu.Separator className="my-1 border-t border-hairline" />

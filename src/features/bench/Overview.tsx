@@ -36,7 +36,7 @@ export function Overview() {
   });
   useTravel(frameRef);
   return (
-    <section aria-label="Overview" className="flex h-[50px] shrink-0 items-center">
+    <section aria-label="Overview" className="isolate flex h-[50px] shrink-0 items-center">
       <p className="shrink-0 pl-[18px] text-[12px] leading-tight text-muted" style={{ width: HEAD_WIDTH_PX }}>
         <strong className="text-[13px] text-ink">
           {bars} {bars === 1 ? "bar" : "bars"}

@@ -4,6 +4,7 @@ import { findVoice } from "../../core/notemap/index.ts";
 import { revoiceHits } from "../../core/part/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { pickedHits } from "../../store/bench-selectors.ts";
+import { useSettled } from "../../store/use-settled.ts";
 import { hitCount } from "./actions.ts";
 
 /** Says what the picked hits are played on, and moves them to another drum or stroke. Pointing at one sounds it. */
@@ -11,11 +12,14 @@ export function RevoiceChoice() {
   const { store, playback } = useBench();
   const noteMap = useBenchState((state) => state.pattern.noteMap);
   const isRevoicing = useBenchState((state) => state.isRevoicing);
-  const chosenId = useBenchState((state) => {
-    const ids = new Set(pickedHits(state).map(({ hit }) => `${hit.voiceId}/${hit.articulationId}`));
-    const [id] = ids;
-    return ids.size === 1 && id ? id : "several drums";
-  });
+  const chosenId = useSettled(
+    (state) => {
+      const ids = new Set(pickedHits(state).map(({ hit }) => `${hit.voiceId}/${hit.articulationId}`));
+      const [id] = ids;
+      return ids.size === 1 && id ? id : "several drums";
+    },
+    ({ picked, pattern }) => [picked, pattern],
+  );
   const revoice = (id: string) => {
     const meaning = meaningOfId(id);
     const hits = pickedHits(store.getState()).map(({ hit }) => hit);

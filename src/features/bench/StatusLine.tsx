@@ -12,6 +12,7 @@ import { useSettled } from "../../store/use-settled.ts";
 import { driftWords } from "./drag-edits.ts";
 import { movedWords } from "./hit-words.ts";
 import { RevoiceChoice } from "./RevoiceChoice.tsx";
+import { selectionParts } from "./selection-parts.ts";
 
 /** What is picked, in words and numbers, and what keys do with it. */
 export function StatusLine() {
@@ -63,11 +64,6 @@ function MessagesLink({ hitId }: { hitId: string }) {
 function pedalWords(hit: Hit, voice: Voice): string {
   if (hit.pedal === null || voice.family !== "hats") return "";
   return `, pedal ${hit.pedal}`;
-}
-
-/** What the words about the selection depend on. */
-export function selectionParts({ picked, lanes, side, asRecorded, maps, kit }: BenchState): readonly unknown[] {
-  return [picked, lanes, side, asRecorded, maps, kit];
 }
 
 function selectionWords(state: BenchState): [string, string] {

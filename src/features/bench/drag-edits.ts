@@ -3,8 +3,8 @@ import { type NoteMeaning, strokeName } from "../../core/notemap/index.ts";
 import {
   changeVelocityBy,
   type Edit,
+  farthestMove,
   loudnessOf,
-  moveHitsBy,
   type PlacedHit,
   revoiceHits,
 } from "../../core/part/index.ts";
@@ -27,26 +27,28 @@ export interface DragWords {
   readonly text: string;
 }
 
-/** How far a drag along the lane goes, in ticks, if the pattern had no end. */
-export function movingDistance(state: BenchState, { grabbed }: Dragged, acrossPx: number, isSnapped: boolean): number {
-  const lane = state.lanes.find(({ voiceId }) => voiceId === grabbed.hit.voiceId) as LaneView;
-  const freeTick = grabbed.tick + acrossPx * state.viewport.ticksPerPx;
-  const grid = handGridAt(lane.treatment.timing, freeTick);
-  const targetTick = isSnapped ? nearestSlots(grid, state.maps.meterMap, freeTick).slotTick : freeTick;
-  return Math.round(targetTick - grabbed.tick);
+/** How far hits would be moved, and the words for it. */
+export interface DragMove {
+  readonly deltaTicks: number;
+  readonly text: string;
 }
 
-/** Everything is measured from where the hits were when the drag began. */
-export function movingEdit(state: BenchState, dragged: Dragged, acrossPx: number, isSnapped: boolean): DragWords {
-  const { grabbed, placed } = dragged;
+/** A drag along the lane. Everything is measured from where the hits were when the drag began. */
+export function moveAlong(
+  state: BenchState,
+  { grabbed, placed }: Dragged,
+  acrossPx: number,
+  isSnapped: boolean,
+): DragMove {
   const { meterMap, tempoMap } = state.maps;
   const lane = state.lanes.find(({ voiceId }) => voiceId === grabbed.hit.voiceId) as LaneView;
-  const edit = moveHitsBy(state.pattern, placed, movingDistance(state, dragged, acrossPx, isSnapped));
-  const landing =
-    edit.kind === "moveHits" ? (edit.moves.find(({ hitId }) => hitId === grabbed.hit.id)?.toTick ?? 0) : 0;
-  const { slotTick } = nearestSlots(handGridAt(lane.treatment.timing, landing), meterMap, landing);
-  const driftMs = Math.round(tickToMs(tempoMap, landing) - tickToMs(tempoMap, slotTick));
-  return { edit, text: `${formatBarBeat(meterMap, landing)}, ${driftWords(driftMs)}` };
+  const slotNear = (tick: number) => nearestSlots(handGridAt(lane.treatment.timing, tick), meterMap, tick).slotTick;
+  const freeTick = grabbed.tick + acrossPx * state.viewport.ticksPerPx;
+  const targetTick = isSnapped ? slotNear(freeTick) : freeTick;
+  const deltaTicks = farthestMove(state.pattern, placed, targetTick - grabbed.tick);
+  const landing = grabbed.tick + deltaTicks;
+  const driftMs = Math.round(tickToMs(tempoMap, landing) - tickToMs(tempoMap, slotNear(landing)));
+  return { deltaTicks, text: `${formatBarBeat(meterMap, landing)}, ${driftWords(driftMs)}` };
 }
 
 /** Up is louder: by the same for all; with Shift in proportion, so that the shape stays; with Alt around the middle. */
@@ -81,16 +83,16 @@ function pivotFactor(delta: number): number {
   return Math.max(0, 1 + delta / 64);
 }
 
-/** Up is later, as the rail is drawn. */
-export function driftEdit(state: BenchState, { grabbed, placed }: Dragged, upPx: number): DragWords {
+/** A drag of a dot of the drift rail. Up is later, as the rail is drawn. */
+export function moveDrift(state: BenchState, { grabbed, placed }: Dragged, upPx: number): DragMove {
   const { meterMap, tempoMap } = state.maps;
   const box = boxesOf(state).find(({ voice }) => voice.id === grabbed.hit.voiceId);
   const ms = (upPx / (box?.open?.railReach ?? RAIL_MS)) * RAIL_MS;
   const tick = msToTick(tempoMap, tickToMs(tempoMap, grabbed.tick) + ms);
-  const edit = moveHitsBy(state.pattern, placed, tick - grabbed.tick);
   const lane = state.lanes.find(({ voiceId }) => voiceId === grabbed.hit.voiceId) as LaneView;
   const { slotTick } = nearestSlots(handGridAt(lane.treatment.timing, tick), meterMap, tick);
-  return { edit, text: driftWords(Math.round((tickToMs(tempoMap, tick) - tickToMs(tempoMap, slotTick)) * 10) / 10) };
+  const driftMs = Math.round((tickToMs(tempoMap, tick) - tickToMs(tempoMap, slotTick)) * 10) / 10;
+  return { deltaTicks: farthestMove(state.pattern, placed, tick - grabbed.tick), text: driftWords(driftMs) };
 }
 
 export function revoicingEdit(state: BenchState, { placed }: Dragged, meaning: NoteMeaning): DragWords {

@@ -10,8 +10,6 @@ const WIDTH = 276;
 const HEIGHT = 84;
 const BIN = 4;
 const BINS = 32;
-/** A chart of thousands of hits is drawn this often while something is dragged. */
-const CHART_MS = 120;
 
 /**
  * How loud the hits of a voice were recorded (dashed) and are now (bars, filled as their role is drawn), over the borders of the
@@ -21,7 +19,6 @@ export function VelocityChart({ voiceId, setting }: { voiceId: string; setting: 
   const lane = useSettled(
     ({ lanes }) => lanes.find((candidate) => candidate.voiceId === voiceId),
     ({ lanes }) => [lanes],
-    CHART_MS,
   );
   return lane ? <Chart lane={lane} setting={setting} /> : null;
 }

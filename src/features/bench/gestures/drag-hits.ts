@@ -1,10 +1,17 @@
 import { toast } from "sonner";
 import { idOf } from "../../../components/stroke-choices.ts";
 import { type NoteMeaning, strokeName } from "../../../core/notemap/index.ts";
-import { copiesOf, type Edit, type PlacedHit, type Stroke, writeStrokes } from "../../../core/part/index.ts";
+import {
+  copiesOf,
+  type Edit,
+  moveHitsBy,
+  type PlacedHit,
+  type Stroke,
+  writeStrokes,
+} from "../../../core/part/index.ts";
 import { pickedHits } from "../../../store/bench-selectors.ts";
 import { auditionHit, hitCount } from "../actions.ts";
-import { type DragWords, driftEdit, loudnessEdit, movingDistance, movingEdit, revoicingEdit } from "../drag-edits.ts";
+import { type DragMove, type DragWords, loudnessEdit, moveAlong, moveDrift, revoicingEdit } from "../drag-edits.ts";
 import { laneLeftFor, type Point } from "../under-pointer.ts";
 import { write } from "../write-actions.ts";
 import type { Gesture, GestureStage, HeldKeys } from "./gesture.ts";
@@ -24,6 +31,8 @@ export function startHitDrag(stage: GestureStage, start: Point, grabbed: PlacedH
   let kind: "time" | "loudness" | null = null;
   let placed: readonly PlacedHit[] = [];
   let edit: Edit | null = null;
+  /** How far hits are moved in time; the edit of thousands of them is made when they are let go. */
+  let moved: DragMove | null = null;
   /** Copies that would be written where the pointer is; null if the hits themselves are moved. */
   let copies: readonly Stroke[] | null = null;
   let soundingId: string | null = null;
@@ -39,17 +48,19 @@ export function startHitDrag(stage: GestureStage, start: Point, grabbed: PlacedH
     copies = isAlt ? copiesOf(placed, 0).map((stroke) => ({ ...stroke, ...target })) : null;
     const words = revoicingEdit(state, { grabbed, placed }, target);
     edit = words.edit;
+    moved = null;
     return isAlt ? { ...words, text: `copy ${words.text}` } : words;
   };
 
-  const inTime = (across: number, { isShift, isAlt }: HeldKeys): DragWords => {
+  const inTime = (across: number, { isShift, isAlt }: HeldKeys): Pick<DragWords, "text"> => {
     const state = store.getState();
-    const words = movingEdit(state, { grabbed, placed }, across, isShift);
-    copies = isAlt ? copiesOf(placed, movingDistance(state, { grabbed, placed }, across, isShift)) : null;
+    moved = moveAlong(state, { grabbed, placed }, across, isShift);
+    edit = null;
+    copies = isAlt ? copiesOf(placed, moved.deltaTicks) : null;
     let turn = 0;
-    edit = words.edit;
-    store.preview(copies ? writeStrokes(state.pattern, copies, () => `copy ${turn++}`) : edit);
-    return copies ? { ...words, text: `copy, ${words.text}` } : words;
+    if (copies) store.preview(writeStrokes(state.pattern, copies, () => `copy ${turn++}`));
+    else store.previewMove(placed, moved.deltaTicks);
+    return copies ? { text: `copy, ${moved.text}` } : moved;
   };
 
   return {
@@ -63,20 +74,21 @@ export function startHitDrag(stage: GestureStage, start: Point, grabbed: PlacedH
         placed = pickedHits(store.getState());
       }
       const target = laneLeftFor(store.getState(), grabbed, point);
-      let words: DragWords;
+      let words: Pick<DragWords, "text">;
       if (target) words = toOtherDrum(target, held);
       else if (kind === "time") words = inTime(across, held);
       else {
-        words = loudnessEdit(store.getState(), { grabbed, placed }, up, held);
-        copies = null;
-        edit = words.edit;
+        const louder = loudnessEdit(store.getState(), { grabbed, placed }, up, held);
+        [copies, moved, edit] = [null, null, louder.edit];
         store.preview(edit);
+        words = louder;
       }
       if (!target) soundingId = null;
       showNote({ ...point, text: words.text });
     },
     end() {
       store.endPreview();
+      if (moved) edit = moveHitsBy(store.getState().pattern, placed, moved.deltaTicks);
       if (!edit) return;
       const count = hitCount(placed.length);
       if (copies) {
@@ -98,17 +110,16 @@ export function startDriftDrag({ bench, showNote }: GestureStage, start: Point, 
   const { store } = bench;
   if (!store.getState().picked.has(grabbed.hit.id)) store.pick(new Set([grabbed.hit.id]));
   const placed = pickedHits(store.getState());
-  let edit: Edit | null = null;
+  let moved: DragMove | null = null;
   return {
     move(point) {
-      const words = driftEdit(store.getState(), { grabbed, placed }, start.y - point.y);
-      edit = words.edit;
-      store.preview(edit);
-      showNote({ ...point, text: words.text });
+      moved = moveDrift(store.getState(), { grabbed, placed }, start.y - point.y);
+      store.previewMove(placed, moved.deltaTicks);
+      showNote({ ...point, text: moved.text });
     },
     end() {
-      if (!edit) return;
-      store.commit(`Move ${hitCount(placed.length)}`, edit);
+      if (!moved) return;
+      store.commit(`Move ${hitCount(placed.length)}`, moveHitsBy(store.getState().pattern, placed, moved.deltaTicks));
       auditionHit(bench, grabbed.hit.id);
     },
   };

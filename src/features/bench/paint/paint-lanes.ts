@@ -249,7 +249,8 @@ function paintRail(context: PaintContext, scene: LanesScene, lane: LanePicture, 
   const lastTick = firstTick + viewport.widthPx * viewport.ticksPerPx;
   const { cleanedTicks: ticks, slotTicks } = lane;
   const { first, end } = rowsBetween(ticks, firstTick, lastTick);
-  const slotsMs = ticksToMs(maps.tempoMap, slotTicks.subarray(first, end));
+  const msOf = (column: Float64Array) => ticksToMs(maps.tempoMap, column.subarray(first, end));
+  const [slotsMs, cleanedMs, recordedMs] = [msOf(slotTicks), msOf(ticks), msOf(lane.recordedTicks)];
   const isBand = isDense(end - first, viewport);
   // Where dots would be denser than pixels, one upright mark a column spans from the earliest to the latest of them.
   let column = Number.NaN;
@@ -259,7 +260,7 @@ function paintRail(context: PaintContext, scene: LanesScene, lane: LanePicture, 
     const tick = ticks[at]!;
     const slotMs = slotsMs[at - first]!;
     const x = tickToX(viewport, tick) + 0.5;
-    const cleanedY = y(lane.cleanedMs[at]! - slotMs);
+    const cleanedY = y(cleanedMs[at - first]! - slotMs);
     if (isBand) {
       if (Math.floor(x) !== column) {
         if (!Number.isNaN(column)) context.fillRect(column, top - 1, 1, bottom - top + 2);
@@ -273,7 +274,7 @@ function paintRail(context: PaintContext, scene: LanesScene, lane: LanePicture, 
     }
     if (lane.isTreated) {
       context.beginPath();
-      context.arc(x, y(lane.recordedMs[at]! - slotMs), 2.6, 0, 2 * Math.PI);
+      context.arc(x, y(recordedMs[at - first]! - slotMs), 2.6, 0, 2 * Math.PI);
       context.stroke();
     }
     context.beginPath();

@@ -1,3 +1,4 @@
+import type { TreatmentChange } from "../../../core/part/index.ts";
 import type { Inks } from "./inks.ts";
 import { type PainterMessage, SURFACES, type Surface } from "./picture.ts";
 import { type PicturedState, PictureTeller } from "./take-picture.ts";
@@ -6,6 +7,8 @@ import { type PicturedState, PictureTeller } from "./take-picture.ts";
 export interface PicturedStore {
   getState(): PicturedState;
   subscribe(listener: () => void): () => void;
+  /** Settings that are dragged, on every frame; null when that is over. */
+  onTreatmentDrag(listener: (changes: readonly TreatmentChange[] | null) => void): () => void;
 }
 
 /** Puts a canvas into each place, and has a worker paint them from a store: news are told it at most once a frame. */
@@ -15,7 +18,8 @@ export class Painter {
   readonly #sizes: ResizeObserver;
   readonly #teller = new PictureTeller();
   readonly #store: PicturedStore;
-  readonly #unsubscribe: () => void;
+  readonly #unsubscribe: readonly (() => void)[];
+  #dragged: readonly TreatmentChange[] | null = null;
   #inks: Inks;
   #frame = 0;
 
@@ -40,7 +44,13 @@ export class Painter {
       this.#tell();
     });
     for (const surface of SURFACES) this.#sizes.observe(places[surface]);
-    this.#unsubscribe = store.subscribe(() => this.#soon());
+    this.#unsubscribe = [
+      store.subscribe(() => this.#soon()),
+      store.onTreatmentDrag((changes) => {
+        this.#dragged = changes;
+        this.#soon();
+      }),
+    ];
     this.#tell();
   }
 
@@ -52,7 +62,7 @@ export class Painter {
 
   end(): void {
     cancelAnimationFrame(this.#frame);
-    this.#unsubscribe();
+    for (const stop of this.#unsubscribe) stop();
     this.#sizes.disconnect();
     this.#worker.terminate();
     for (const canvas of this.#canvases) canvas.remove();
@@ -74,7 +84,7 @@ export class Painter {
   #tell(): void {
     cancelAnimationFrame(this.#frame);
     this.#frame = 0;
-    const news = this.#teller.tell(this.#store.getState(), this.#inks);
+    const news = this.#teller.tell(this.#store.getState(), this.#inks, this.#dragged);
     if (news) this.#send({ kind: "news", news });
   }
 

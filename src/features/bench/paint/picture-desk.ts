@@ -1,7 +1,8 @@
 import type { PaintContext } from "./paint-fins.ts";
 import { paintLanes } from "./paint-lanes.ts";
 import { paintRuler } from "./paint-ruler.ts";
-import type { LanePicture, PictureNews, ScenePicture, Size, Surface } from "./picture.ts";
+import type { LanePicture, LaneSource, PictureNews, ScenePicture, Size, Surface } from "./picture.ts";
+import { treatedPicture } from "./treat-picture.ts";
 
 /** A surface as the desk paints on it: its own pixels for each px, and its size in px. */
 export interface PaintedSurface {
@@ -20,9 +21,11 @@ export class PictureDesk {
   /** What the lanes' surface shows; null if nothing of it holds. */
   #shown: readonly LanePicture[] | null = null;
   #isRulerOld = true;
+  #dragged: PictureNews["dragged"] = null;
+  readonly #sources = new Map<string, LaneSource>();
   readonly #surfaces = new Map<Surface, PaintedSurface>();
 
-  take({ scene, lanes }: PictureNews): void {
+  take({ scene, lanes, dragged, sources = [] }: PictureNews): void {
     const known = new Map(this.#lanes.map((lane) => [lane.voiceId, lane]));
     const next = lanes.map((changes): LanePicture => {
       const before = known.get(changes.voiceId);
@@ -33,6 +36,19 @@ export class PictureDesk {
     if (!areSame || Object.keys(scene).length > 0) this.spoil();
     this.#scene = { ...this.#scene, ...scene };
     this.#lanes = next;
+    for (const source of sources) this.#sources.set(source.voiceId, source);
+    if (dragged !== undefined) this.#dragged = dragged;
+  }
+
+  /** The lanes with the settings that are dragged. */
+  #treated({ maps }: ScenePicture): readonly LanePicture[] {
+    const dragged = this.#dragged;
+    if (!dragged) return this.#lanes;
+    return this.#lanes.map((lane) => {
+      const to = dragged.find(({ voiceId }) => voiceId === lane.voiceId)?.to;
+      const source = this.#sources.get(lane.voiceId);
+      return to && source ? treatedPicture(lane, source, to, maps) : lane;
+    });
   }
 
   /** A surface is blank once it is given another size. */
@@ -53,8 +69,9 @@ export class PictureDesk {
     const lanes = this.#surfaces.get("lanes");
     if (lanes) {
       prepare(lanes, this.#shown === null);
-      paintLanes(lanes.context, scene, this.#lanes, this.#shown);
-      this.#shown = this.#lanes;
+      const shown = this.#treated(scene);
+      paintLanes(lanes.context, scene, shown, this.#shown);
+      this.#shown = shown;
     }
     const ruler = this.#surfaces.get("ruler");
     if (ruler && this.#isRulerOld) {

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { findVoice, GENERAL_MIDI } from "../../../core/notemap/index.ts";
-import type { Hit, Pattern } from "../../../core/part/index.ts";
+import type { Hit, Pattern, TreatmentChange } from "../../../core/part/index.ts";
 import { hitAt, laneOf, patternOf } from "../../../core/testing/patterns.ts";
 import { buildTimeMaps } from "../../../core/time/index.ts";
 import { STAND_IN_KIT } from "../../../store/kit-choice.ts";
@@ -87,8 +87,8 @@ function bench() {
   const place = () => desk.place("lanes", { context: record.context, size: { widthPx: 800, heightPx: 600 }, scale: 1 });
   place();
   return {
-    show(state: PicturedState) {
-      const news = teller.tell(state, inks);
+    show(state: PicturedState, dragged: readonly TreatmentChange[] | null = null) {
+      const news = teller.tell(state, inks, dragged);
       if (news) send(news);
       for (const list of [record.moves, record.lines, record.rects, record.cleared]) list.length = 0;
       record.inks.clear();
@@ -217,6 +217,42 @@ describe("what a painter is told", () => {
     const between = patternOf([hitAt(58, { id: "f" })], { lanes: [laneOf("snare", { isOn: true })] });
     expect(bitsOf(stateOf(between))).toEqual([BIT.flagged]);
     expect(bitsOf(stateOf(between, { seen: new Set(["f"]) }))).toEqual([0]);
+  });
+
+  it("is the setting that is dragged, and once the hits: it treats them itself, as the lanes would be", () => {
+    const one = bench();
+    const pattern = twoLanes([hitAt(20, { id: "a" }), hitAt(500, { id: "b" }), hitAt(480, { id: "k", ...kick })]);
+    const state = stateOf(pattern, { openVoiceId: "snare" });
+    const before = one.show(state);
+    const untouched = [...before.moves];
+    const drag = (strengthPercent: number) => {
+      const to = laneOf("snare", { isOn: true, strengthPercent }).treatment;
+      const lanes = deriveLanes(
+        { ...pattern, lanes: [{ voiceId: "snare", treatment: to }, pattern.lanes[1]!] },
+        [],
+        state.maps,
+      );
+      return { changes: [{ voiceId: "snare", from: pattern.lanes[0]!.treatment, to }], lanes };
+    };
+    for (const strengthPercent of [100, 40]) {
+      const { changes, lanes } = drag(strengthPercent);
+      const { news, moves } = one.show(state, changes);
+      expect(news!.lanes).toEqual([{ voiceId: "snare" }, { voiceId: "kick" }]);
+      expect(news!.sources!.map(({ hits }) => hits.length)).toEqual(strengthPercent === 100 ? [2] : []);
+      expect(moves.length).toBeGreaterThan(0);
+      const dragged = [...moves];
+      const fresh = bench().show({ ...state, lanes }).moves;
+      const ofSnare = fresh.filter(([, y]) => y < layoutLanes(lanes, "snare", false)[1]!.top);
+      expect(dragged).toEqual(ofSnare);
+    }
+    expect(one.show(state).news!.dragged).toBeNull();
+    one.showAll(state);
+    expect(one.showAll(state).moves).toEqual(untouched);
+    const asRecorded = { ...state, asRecorded: new Set(["snare"]) };
+    const recorded = bench();
+    const still = [...recorded.show(asRecorded).moves];
+    recorded.show(asRecorded, drag(100).changes);
+    expect(recorded.showAll(asRecorded).moves).toEqual(still);
   });
 
   it("leaves out lanes that are put away, and knows them again when they are back", () => {

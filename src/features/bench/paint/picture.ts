@@ -1,6 +1,6 @@
 import type { RoleBorders } from "../../../core/dynamics/index.ts";
 import type { Family } from "../../../core/notemap/index.ts";
-import type { Marker } from "../../../core/part/index.ts";
+import type { Hit, Marker, TreatmentChange } from "../../../core/part/index.ts";
 import type { Grid, GridStretch, TimeMaps } from "../../../core/time/index.ts";
 import type { LoopRange } from "../../../store/bench-state.ts";
 import type { Viewport } from "../../../store/viewport.ts";
@@ -27,7 +27,6 @@ export interface LanePicture {
   readonly velocities: Uint8Array;
   readonly recordedTicks: Float64Array;
   readonly recordedVelocities: Uint8Array;
-  readonly recordedMs: Float64Array;
   /** Places in `ROLES`. */
   readonly roles: Uint8Array;
   /** Places in `ARTICULATION_MARKS`. */
@@ -38,7 +37,6 @@ export interface LanePicture {
   readonly bits: Uint8Array;
   /** For the open lane. */
   readonly cleanedTicks: Float64Array;
-  readonly cleanedMs: Float64Array;
   readonly slotTicks: Float64Array;
   readonly articulationRows: Int8Array;
   readonly isTreated: boolean;
@@ -71,10 +69,23 @@ export interface ScenePicture {
   readonly inks: Inks;
 }
 
-/** What is other than it was: all lanes in order, each with what of it has changed. */
+/** What a lane is treated from, while one of its settings is dragged. */
+export interface LaneSource {
+  readonly voiceId: string;
+  readonly hits: readonly Hit[];
+  readonly family: Family;
+  readonly lengthTicks: number;
+}
+
+/** What is other than it was. */
 export interface PictureNews {
   readonly scene: Partial<ScenePicture>;
+  /** All lanes in order, each with what of it has changed. */
   readonly lanes: readonly (Partial<LanePicture> & Pick<LanePicture, "voiceId">)[];
+  /** Settings that are dragged now; null for none. Left out if they are as they were. */
+  readonly dragged?: readonly Pick<TreatmentChange, "voiceId" | "to">[] | null;
+  /** Of lanes whose settings are dragged, if they were not told yet. */
+  readonly sources?: readonly LaneSource[];
 }
 
 /** What is painted on. */

@@ -1,4 +1,5 @@
 import { layerBorders } from "../../../core/dynamics/index.ts";
+import type { TreatmentChange } from "../../../core/part/index.ts";
 import { handGridAt, type TimeMaps } from "../../../core/time/index.ts";
 import { isAudible, pickedRows, visibleLanes } from "../../../store/bench-selectors.ts";
 import type { BenchState } from "../../../store/bench-state.ts";
@@ -7,7 +8,7 @@ import { hitInksOf } from "../colours.ts";
 import { boxesOf, type LaneBox } from "../lane-layout.ts";
 import { looksOf } from "../worth-a-look.ts";
 import type { Inks } from "./inks.ts";
-import { BIT, differences, type LanePicture, type PictureNews, type ScenePicture } from "./picture.ts";
+import { BIT, differences, type LanePicture, type LaneSource, type PictureNews, type ScenePicture } from "./picture.ts";
 
 /** What the picture of the Bench needs of its state. */
 export type PicturedState = Pick<
@@ -43,9 +44,15 @@ export class PictureTeller {
   #scene: ScenePicture | undefined;
   #lanes: readonly LanePicture[] = [];
   #boxes: readonly LaneBox[] = [];
+  #dragged: readonly TreatmentChange[] | null = null;
+  /** The hits of each lane that the painter has. */
+  readonly #told = new Map<string, LaneView["hits"]>();
 
-  /** @returns null if nothing has changed */
-  tell(state: PicturedState, inks: Inks): PictureNews | null {
+  /**
+   * @param dragged settings that are dragged now: the painter treats their lanes itself
+   * @returns null if nothing has changed
+   */
+  tell(state: PicturedState, inks: Inks, dragged: readonly TreatmentChange[] | null = null): PictureNews | null {
     const boxes = boxesOf(state);
     if (!areSameBoxes(boxes, this.#boxes)) this.#boxes = boxes;
     const { maps, viewport, loop, markers, fadesOthers } = state;
@@ -56,14 +63,31 @@ export class PictureTeller {
     const news = {
       scene: differences(this.#scene, scene),
       lanes: lanes.map((lane) => ({ ...differences(known.get(lane.voiceId), lane), voiceId: lane.voiceId })),
+      ...(dragged === this.#dragged
+        ? {}
+        : {
+            dragged: dragged === null ? null : dragged.map(({ voiceId, to }) => ({ voiceId, to })),
+            sources: this.#sourcesOf(state, dragged ?? []),
+          }),
     };
     const isSame =
+      dragged === this.#dragged &&
       Object.keys(news.scene).length === 0 &&
       lanes.length === this.#lanes.length &&
       lanes.every((lane, index) => lane === this.#lanes[index]);
     this.#scene = scene;
     this.#lanes = lanes;
+    this.#dragged = dragged;
     return isSame ? null : news;
+  }
+
+  #sourcesOf({ lanes, pattern }: PicturedState, dragged: readonly TreatmentChange[]): readonly LaneSource[] {
+    return dragged.flatMap(({ voiceId }): LaneSource[] => {
+      const lane = lanes.find((one) => one.voiceId === voiceId);
+      if (!lane || this.#told.get(voiceId) === lane.hits) return [];
+      this.#told.set(voiceId, lane.hits);
+      return [{ voiceId, hits: lane.hits, family: lane.voice.family, lengthTicks: pattern.lengthTicks }];
+    });
   }
 }
 
@@ -106,13 +130,11 @@ function pictureOf(state: PicturedState, lane: LaneView, before: LanePicture | u
     velocities,
     recordedTicks: lane.recorded.ticks,
     recordedVelocities: lane.recorded.velocities,
-    recordedMs: lane.recorded.timesMs,
     roles: lane.roles,
     marks: lane.marks,
     ringTicks: lane.ringTicks,
     bits: sameColumn(before?.bits, bits),
     cleanedTicks: lane.cleaned.ticks,
-    cleanedMs: lane.cleanedMs,
     slotTicks: lane.cleaned.slotTicks,
     articulationRows: lane.articulationRows,
     isTreated: timing.isOn,
@@ -131,20 +153,48 @@ function pictureOf(state: PicturedState, lane: LaneView, before: LanePicture | u
 
 /** The column of before, if the new one holds the same: then it need not be sent. */
 function sameColumn<Column extends Uint8Array | null>(before: Column | undefined, after: Column): Column {
+  if (before === after) return after;
   const isSame =
     before && after && before.length === after.length && before.every((value, row) => value === after[row]);
   return isSame ? before : after;
 }
 
+/** The bits of a lane by its flags, which stay while its hits are dragged about. */
+const knownBits = new WeakMap<Uint8Array, { readonly of: readonly unknown[]; readonly bits: Uint8Array }>();
+
 function bitsOf(state: PicturedState, lane: LaneView, picked: readonly number[], isCleaned: boolean): Uint8Array {
-  const { hits, cleaned } = lane;
+  const { flags, isLeftOut } = lane.cleaned;
+  const { summaries, seen } = state;
+  const of = [lane.hits, isLeftOut, picked, isCleaned, summaries, seen, lane.treatment.timing.isOn];
+  const known = knownBits.get(flags);
+  if (known?.of.every((value, index) => value === of[index])) return known.bits;
+  const bits = markBits(state, lane, picked, isCleaned);
+  knownBits.set(flags, { of, bits });
+  return bits;
+}
+
+function markBits(state: PicturedState, lane: LaneView, picked: readonly number[], isCleaned: boolean): Uint8Array {
+  const bits = lastingBits(lane, isCleaned).slice();
+  for (const row of picked) bits[row]! |= BIT.picked;
+  if (isCleaned) for (const { row } of looksOf(state, lane)) bits[row]! |= BIT.flagged;
+  return bits;
+}
+
+/** Those that no picking changes: a marquee picks other hits on every frame. */
+const knownLasting = new WeakMap<
+  Uint8Array,
+  { readonly hits: LaneView["hits"]; readonly isCleaned: boolean; readonly bits: Uint8Array }
+>();
+
+function lastingBits({ hits, cleaned: { isLeftOut } }: LaneView, isCleaned: boolean): Uint8Array {
+  const known = knownLasting.get(isLeftOut);
+  if (known?.hits === hits && known.isCleaned === isCleaned) return known.bits;
   const bits = new Uint8Array(hits.length);
   for (let row = 0; row < bits.length; row++) {
     const { isMuted, pinnedTick } = hits[row]!;
-    if (isMuted || (isCleaned && cleaned.isLeftOut[row] === 1)) bits[row]! |= BIT.muted;
+    if (isMuted || (isCleaned && isLeftOut[row] === 1)) bits[row]! |= BIT.muted;
     if (isCleaned && pinnedTick !== null) bits[row]! |= BIT.pinned;
   }
-  for (const row of picked) bits[row]! |= BIT.picked;
-  if (isCleaned) for (const { row } of looksOf(state, lane)) bits[row]! |= BIT.flagged;
+  knownLasting.set(isLeftOut, { hits, isCleaned, bits });
   return bits;
 }
