@@ -41,8 +41,8 @@ ${sections.map(([title, findings]) => `## ${title}\n\n${table(findings)}`).join(
   that it had a processor. Beside it stands the time on the clock, which contains waiting: headless Chromium paints without a
   graphics card, and the page, the worker, the compositor and whoever moves the pointer share two cores. Scrolling and zooming cost
   the same at 20,000 and at 50,000 hits, since only what is in view is looked at. While hits are dragged they are laid over the
-  lanes and treated when they are let go; a setting that is dragged is treated by the painter on every frame, and by the page about
-  three times a second, for what is heard and said.
+  lanes and treated when they are let go; a setting that is dragged is treated by the painter on every frame, and by the page now and
+  then, for what is heard and said.
 - **Opening.** The pattern is on its way while the page's script is read. Most of the rest is reading the two; what helps the
   lanes (how each voice was played, the sounds of the kit, the markers) starts once they are shown.
 `;

@@ -5,8 +5,11 @@ export type TreatmentEdit = Extract<Edit, { readonly kind: "setTreatments" }>;
 
 type Listener = (changes: readonly TreatmentChange[] | null) => void;
 
-/** So often, at the most, the lanes themselves are treated anew while a setting is dragged: heard within a beat. */
-const SETTLE_MS = 350;
+/**
+ * So often, at the most, the lanes themselves are treated anew while a setting is dragged: heard within a beat. A little less often
+ * than what is said of them is read again (see `useSettled`), so that both fall into one frame.
+ */
+const SETTLE_MS = 420;
 
 /**
  * A setting that is dragged. Treating thousands of hits on every frame, and telling all that shows or plays them, is more than a

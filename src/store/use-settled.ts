@@ -3,8 +3,8 @@ import { shallow } from "zustand/shallow";
 import { useBench } from "./bench-context.ts";
 import type { BenchState } from "./bench-state.ts";
 
-/** So often, at the most, it is read again: about three times a second, so that hardly a frame of a drag has more to do than to follow. */
-const SETTLE_MS = 350;
+/** So often, at the most, it is read again: hardly a frame of a drag has more to do than to follow. */
+const SETTLE_MS = 380;
 
 /**
  * Reads something of the state that costs too much for every frame of a drag: at once when it changes, and while it goes on

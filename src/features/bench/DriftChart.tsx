@@ -23,9 +23,9 @@ export function DriftChart({ voiceId }: { voiceId: string }) {
 
 const Chart = memo(function Chart({ lane }: { lane: LaneView }) {
   const { slotTicks, driftsMs: recorded } = lane.cleaned;
-  const slotsMs = ticksToMs(lane.maps.tempoMap, slotTicks);
-  const cleaned = lane.cleanedMs.map((ms, row) => ms - slotsMs[row]!);
-  const recordedSummary = summarizeDrifts(recorded);
+  const cleaned = ticksToMs(lane.maps.tempoMap, slotTicks);
+  for (let row = 0; row < cleaned.length; row++) cleaned[row] = lane.cleanedMs[row]! - cleaned[row]!;
+  const recordedSummary = summaryOf(recorded);
   // As wide as nearly all of the hits; a few strays would flatten the rest.
   const widest = Math.max(NARROWEST_MS, Math.abs(recordedSummary.meanMs) + 4 * recordedSummary.spreadMs);
   const x = scaleLinear([-widest, widest], [0, WIDTH]);
@@ -82,6 +82,15 @@ const Chart = memo(function Chart({ lane }: { lane: LaneView }) {
     </figure>
   );
 });
+
+/** As long as a drag changes no slot, the drifts before it stay the same. */
+const summaries = new WeakMap<Float64Array, DriftSummary>();
+
+function summaryOf(driftsMs: Float64Array): DriftSummary {
+  const known = summaries.get(driftsMs) ?? summarizeDrifts(driftsMs);
+  summaries.set(driftsMs, known);
+  return known;
+}
 
 function spreadWords(count: number, { meanMs, spreadMs }: DriftSummary): string {
   return count === 0 ? "no hits" : `${driftWords(Math.round(meanMs))}, ± ${Math.round(spreadMs)} ms`;
