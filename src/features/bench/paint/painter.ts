@@ -15,7 +15,10 @@ export interface PicturedStore {
 export class Painter {
   readonly #worker: Worker;
   readonly #canvases: readonly HTMLCanvasElement[];
+  readonly #places: Readonly<Record<Surface, HTMLElement>>;
   readonly #sizes: ResizeObserver;
+  /** Asks whether the screen is still as fine as it was. */
+  #fineness: MediaQueryList | null = null;
   readonly #teller = new PictureTeller();
   readonly #store: PicturedStore;
   readonly #unsubscribe: readonly (() => void)[];
@@ -25,6 +28,7 @@ export class Painter {
 
   /** @param onFailure called if the worker's script cannot be run, as when the server is away; a new painter may be luckier */
   constructor(places: Readonly<Record<Surface, HTMLElement>>, store: PicturedStore, inks: Inks, onFailure: () => void) {
+    this.#places = places;
     this.#store = store;
     this.#inks = inks;
     this.#worker = new Worker(new URL("./painter.worker.ts", import.meta.url), { type: "module" });
@@ -43,7 +47,7 @@ export class Painter {
       // With the new size the lanes have other places: told at once, so that they are not painted at the old ones first.
       this.#tell();
     });
-    for (const surface of SURFACES) this.#sizes.observe(places[surface]);
+    this.#measure();
     this.#unsubscribe = [
       store.subscribe(() => this.#soon()),
       store.onTreatmentDrag((changes) => {
@@ -64,9 +68,18 @@ export class Painter {
     cancelAnimationFrame(this.#frame);
     for (const stop of this.#unsubscribe) stop();
     this.#sizes.disconnect();
+    this.#fineness?.removeEventListener("change", this.#measure);
     this.#worker.terminate();
     for (const canvas of this.#canvases) canvas.remove();
   }
+
+  /** Observes the places anew, which says their sizes; also when the page comes to another screen, which resizes nothing. */
+  readonly #measure = (): void => {
+    this.#sizes.disconnect();
+    for (const surface of SURFACES) this.#sizes.observe(this.#places[surface]);
+    this.#fineness = matchMedia(`(resolution: ${devicePixelRatio}dppx)`);
+    this.#fineness.addEventListener("change", this.#measure, { once: true });
+  };
 
   #give(surface: Surface, place: HTMLElement): HTMLCanvasElement {
     const canvas = document.createElement("canvas");
