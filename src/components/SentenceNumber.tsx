@@ -1,7 +1,7 @@
 "use client";
 
 import { Popover } from "radix-ui";
-import { useEffect, useRef, useState } from "react";
+import { type RefObject, useEffect, useRef, useState } from "react";
 
 interface SentenceNumberProps {
   readonly label: string;
@@ -29,8 +29,14 @@ interface SentenceNumberProps {
 export function SentenceNumber(props: SentenceNumberProps) {
   const { label, value, usual, onCommit, onCancel } = props;
   const words = wordsOf(value, props);
+  const isClosed = useRef(true);
   return (
-    <Popover.Root onOpenChange={(isOpen) => !isOpen && onCancel()}>
+    <Popover.Root
+      onOpenChange={(isOpen) => {
+        isClosed.current = !isOpen;
+        if (!isOpen) onCancel();
+      }}
+    >
       <Popover.Trigger
         aria-label={`${label}: ${words}`}
         onDoubleClick={() => onCommit(usual)}
@@ -44,7 +50,7 @@ export function SentenceNumber(props: SentenceNumberProps) {
           collisionPadding={10}
           className="z-50 w-64 rounded-xl border border-hairline-strong bg-sheet p-3.5 shadow-lg"
         >
-          <NumberSetting {...props} />
+          <NumberSetting {...props} isClosed={isClosed} />
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
@@ -54,7 +60,7 @@ export function SentenceNumber(props: SentenceNumberProps) {
 const wordsOf = (value: number, { say, unit }: SentenceNumberProps) => (say ? say(value) : `${format(value)} ${unit}`);
 
 /** What is in the sheet: apart, since a drag draws it anew on every frame. */
-function NumberSetting(props: SentenceNumberProps) {
+function NumberSetting({ isClosed, ...props }: SentenceNumberProps & { readonly isClosed: RefObject<boolean> }) {
   const { label, value, min, max, step, unit, usual, onPreview, onCommit } = props;
   const [refusal, setRefusal] = useState<string | null>(null);
   const rail = useRef<HTMLInputElement>(null);
@@ -69,10 +75,13 @@ function NumberSetting(props: SentenceNumberProps) {
   useEffect(() => {
     const input = rail.current;
     // React calls “input” its change; this is the one that comes when it is let go.
-    const letGo = () => commit.current(Number(input?.value));
+    const letGo = () => {
+      // It also comes when the rail goes away under a pointer that holds it, as after Escape: that is given up, not done.
+      if (!isClosed.current) commit.current(Number(input?.value));
+    };
     input?.addEventListener("change", letGo);
     return () => input?.removeEventListener("change", letGo);
-  }, []);
+  }, [isClosed]);
   const show = (shown: number) => {
     if (field.current) field.current.value = format(shown);
   };

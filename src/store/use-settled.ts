@@ -30,6 +30,10 @@ export function useSettled<Value>(
       const next = latest.current(store.getState());
       setValue((last) => (shallow(last, next) ? last : next));
     };
+    const readLater = () => {
+      timer = undefined;
+      if (before !== null) readNow();
+    };
     const unsubscribe = store.subscribe((state) => {
       const after = parts(state);
       if (after === null || after.every((part, index) => part === before?.[index])) {
@@ -41,7 +45,7 @@ export function useSettled<Value>(
       const waitMs = readMs + SETTLE_MS - performance.now();
       if (isResumed || waitMs <= 0) readNow();
       // Not put off by each change: a long drag should still say where it is now and then.
-      else timer ??= setTimeout(() => before !== null && readNow(), waitMs);
+      else timer ??= setTimeout(readLater, waitMs);
     });
     return () => {
       clearTimeout(timer);

@@ -32,6 +32,18 @@ export function finsOf(page: Page) {
   return page.getByTestId("fins");
 }
 
+/** What of the fins no sheet lies over, once it is painted: painting is done elsewhere, a moment after it is asked for. */
+export async function paintedFins(page: Page): Promise<string> {
+  const { x, y, height } = (await finsOf(page).boundingBox())!;
+  const take = async () => (await page.screenshot({ clip: { x, y, width: 600, height } })).toString("base64");
+  let before = "";
+  for (let now = await take(); now !== before; now = await take()) {
+    before = now;
+    await page.waitForTimeout(150);
+  }
+  return before;
+}
+
 /** Exports through the sheet, in the layout that it has or in another. */
 export async function exportBytes(page: Page, layout?: string): Promise<{ name: string; bytes: Uint8Array }> {
   await page.getByRole("button", { name: "Export", exact: true }).click();

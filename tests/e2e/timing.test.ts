@@ -3,7 +3,7 @@ import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { readMidiFile } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
-import { exportBytes, importBytes } from "./browser-tools.ts";
+import { exportBytes, importBytes, paintedFins } from "./browser-tools.ts";
 
 const pages = usePages();
 const moth = new Uint8Array(readFileSync("demo/moth-parade.mid"));
@@ -52,6 +52,47 @@ describe("the timing of a voice", () => {
       .click();
     await page.getByRole("menuitemradio", { name: "the same" }).click();
     await expect.poll(snare).toEqual(straight);
+  });
+
+  it("shows what a drag of a setting does while it goes on, and takes it back when it is given up", async () => {
+    const page = await pages.open();
+    await importBytes(page, "Drag.mid", moth);
+    await card(page)
+      .getByText(/^Played on/)
+      .waitFor();
+    const before = await paintedFins(page);
+    const drag = async () => {
+      await card(page)
+        .getByRole("button", { name: /^Strength:/ })
+        .click();
+      const rail = (await page.getByRole("slider", { name: "Strength" }).boundingBox())!;
+      const y = rail.y + rail.height / 2;
+      await page.mouse.move(rail.x + rail.width / 2, y);
+      await page.mouse.down();
+      await page.mouse.move(rail.x + rail.width + 4, y, { steps: 12 });
+      // What is worth a look is marked a moment later.
+      await page.waitForTimeout(600);
+      return paintedFins(page);
+    };
+    const dragged = await drag();
+    expect(dragged).not.toBe(before);
+    await page.keyboard.press("Escape");
+    await page.mouse.up();
+    expect(await paintedFins(page)).toBe(before);
+    await card(page).getByRole("button", { name: "Strength: 80 %" }).waitFor();
+
+    expect(await drag()).toBe(dragged);
+    await page.mouse.up();
+    await page.keyboard.press("Escape");
+    await card(page).getByRole("button", { name: "Strength: 100 %" }).waitFor();
+    expect(await paintedFins(page)).toBe(dragged);
+    await page.getByText("Saved", { exact: true }).waitFor();
+    await page.reload();
+    await card(page)
+      .getByText(/^Played on/)
+      .waitFor();
+    await card(page).getByRole("button", { name: "Strength: 100 %" }).waitFor();
+    expect(await paintedFins(page)).toBe(dragged);
   });
 
   it("swings, is pushed, and is left to chance by sentence, in one chain that is exported as it is shown", async () => {
