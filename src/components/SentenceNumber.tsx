@@ -59,7 +59,7 @@ export function SentenceNumber(props: SentenceNumberProps) {
 
 const wordsOf = (value: number, { say, unit }: SentenceNumberProps) => (say ? say(value) : `${format(value)} ${unit}`);
 
-/** What is in the sheet: apart, since a drag draws it anew on every frame. */
+/** What is in the sheet, as long as it is open. */
 function NumberSetting({ isClosed, ...props }: SentenceNumberProps & { readonly isClosed: RefObject<boolean> }) {
   const { label, value, min, max, step, unit, usual, onPreview, onCommit } = props;
   const [refusal, setRefusal] = useState<string | null>(null);
@@ -137,7 +137,15 @@ function NumberSetting({ isClosed, ...props }: SentenceNumberProps & { readonly 
           onPreview(next);
         }}
       />
-      <button type="button" className="mt-2 text-[12px] text-muted underline" onClick={() => onCommit(usual)}>
+      <button
+        type="button"
+        className="mt-2 text-[12px] text-muted underline"
+        onClick={() => {
+          setRefusal(null);
+          show(usual);
+          onCommit(usual);
+        }}
+      >
         Back to {wordsOf(usual, props)}
       </button>
     </>

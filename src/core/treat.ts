@@ -239,7 +239,6 @@ function pushAndHumanize(
     ? chancesOf(hits, roles, timing, slotTicks, firstRow, tempoMap.ppq)
     : null;
   const moved = ticks.slice();
-  const onlyTickMs = tempoMap.msPerTick.length === 1 ? tempoMap.msPerTick[0]! : 0;
   for (let row = 0; row < moved.length; row++) {
     const laneRow = firstRow + row;
     if (lane.isPinned[laneRow] === 1) continue;
@@ -250,7 +249,7 @@ function pushAndHumanize(
     const chanceMs = chances ? humanizeMs * (chances[main === -1 ? row : main - firstRow] ?? 0) : 0;
     const fromTick = moved[row]! + (isPushed ? pushTicks : 0);
     const ms = (isPushed ? pushMs : 0) + chanceMs;
-    moved[row] = onlyTickMs > 0 ? fromTick + ms / onlyTickMs : tickAfterMs(tempoMap, fromTick, ms);
+    moved[row] = tickAfterMs(tempoMap, fromTick, ms);
   }
   return moved;
 }

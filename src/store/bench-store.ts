@@ -133,6 +133,14 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
   /** The lanes without what a drag lays over them; null while it lays nothing. */
   let overlaid: readonly LaneView[] | null = null;
 
+  /** Lays something over the lanes as they are without any drag. */
+  function layOver(lay: (lanes: readonly LaneView[]) => readonly LaneView[]): void {
+    // What was previewed otherwise, such as copies while Alt was held, is not to be laid over.
+    if (!overlaid && get().shown !== get().pattern) set(show(get().pattern));
+    overlaid ??= get().lanes;
+    set({ isPreviewing: true, lanes: lay(overlaid) });
+  }
+
   function liftOverlay(): void {
     if (!overlaid) return;
     set({ lanes: overlaid, isPreviewing: false });
@@ -210,23 +218,22 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
       const { side, pattern } = get();
       // What is dragged by hand is only laid over the lanes; the recorded side does not show it, and settings treat anew.
       if (side === "cleaned" && edit.kind === "setVelocity") {
-        overlaid ??= get().lanes;
-        set({ isPreviewing: true, lanes: lanesWithVelocities(overlaid, edit.changes) });
+        layOver((lanes) => lanesWithVelocities(lanes, edit.changes));
         return;
       }
       // Other sides, and patterns of a song, are made of more than one treatment.
       if (edit.kind === "setTreatments" && side === "cleaned" && get().scopeId === null) treatmentDrag.show(edit);
-      else set({ isPreviewing: true, ...show(applyEdit(pattern, edit)) });
+      else {
+        treatmentDrag.end();
+        set({ isPreviewing: true, ...show(applyEdit(pattern, edit)) });
+      }
     },
 
     /** Shows hits elsewhere, without moving them. @param placed the same list during one drag, as they were when it began */
     previewMove(placed: readonly PlacedHit[], deltaTicks: number): void {
       const { side, pattern } = get();
       if (side !== "cleaned") this.preview(moveHitsBy(pattern, placed, deltaTicks));
-      else {
-        overlaid ??= get().lanes;
-        set({ isPreviewing: true, lanes: lanesWithMoved(overlaid, placed, farthestMove(pattern, placed, deltaTicks)) });
-      }
+      else layOver((lanes) => lanesWithMoved(lanes, placed, farthestMove(pattern, placed, deltaTicks)));
     },
 
     endPreview(): void {
@@ -337,6 +344,7 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
     },
 
     close(): void {
+      treatmentDrag.end();
       keepView(viewKey, get());
       clearTimeout(viewTimer);
       stopKeeping();

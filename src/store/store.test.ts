@@ -94,6 +94,18 @@ describe("the bench store", () => {
     expect(store.getState().history.done).toEqual([]);
   });
 
+  it("lays a drag over the lanes alone, not over what was shown before it", () => {
+    const before = store.getState().lanes;
+    const { pattern: taken } = store.getState();
+    store.preview({ kind: "addHits", hits: [{ ...taken.hits[0]!, id: "copy", pinnedTick: 40 }] });
+    expect(store.getState().lanes[0]!.hits).toHaveLength(before[0]!.hits.length + 1);
+    store.previewMove(second(), 0);
+    expect(store.getState().lanes.map(({ hits }) => hits.length)).toEqual(before.map(({ hits }) => hits.length));
+    store.endPreview();
+    expect(store.getState().isPreviewing).toBe(false);
+    expect(store.getState().shown).toBe(taken);
+  });
+
   it("lays a drag over the lanes as treating them anew would have it, if nothing else moves", () => {
     const [placed, near] = [second(), nudge(25)];
     store.previewMove(placed, 40);

@@ -35,8 +35,7 @@ export function useCanvas(
       const scale = devicePixelRatio;
       const width = Math.round(clientWidth * scale);
       const height = Math.round(clientHeight * scale);
-      const isResized = canvas.width !== width || canvas.height !== height;
-      if (isResized) {
+      if (canvas.width !== width || canvas.height !== height) {
         canvas.width = width;
         canvas.height = height;
       }

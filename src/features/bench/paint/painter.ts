@@ -33,6 +33,8 @@ export class Painter {
     this.#inks = inks;
     this.#worker = new Worker(new URL("./painter.worker.ts", import.meta.url), { type: "module" });
     this.#worker.addEventListener("error", (event) => {
+      // One with words is a fault of ours and is reported; without, the script itself could not be fetched.
+      if (event.message) return;
       event.preventDefault();
       onFailure();
     });
