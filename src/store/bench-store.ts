@@ -239,7 +239,7 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
     endPreview(): void {
       treatmentDrag.end();
       liftOverlay();
-      if (get().shown !== get().pattern) set({ isPreviewing: false, ...show(get().pattern) });
+      if (get().isPreviewing) set({ isPreviewing: false, ...show(get().pattern) });
     },
 
     /** Returns what was undone, in words, or null if there is nothing left. */

@@ -122,6 +122,12 @@ describe("the bench store", () => {
     expect(store.getState().shown).toBe(store.getState().pattern);
   });
 
+  it("is not in a drag any more, even if it changed nothing", () => {
+    store.preview(changeTiming(store.getState().pattern, new Set(["snare"]), (timing) => timing));
+    store.endPreview();
+    expect(store.getState().isPreviewing).toBe(false);
+  });
+
   it("undoes and redoes, and says what", async () => {
     store.commit("Nudge later", nudge(5));
     expect(store.undo()).toBe("Nudge later");

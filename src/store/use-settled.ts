@@ -47,6 +47,8 @@ export function useSettled<Value>(
       // Not put off by each change: a long drag should still say where it is now and then.
       else timer ??= setTimeout(readLater, waitMs);
     });
+    // What changed between the first reading and now.
+    if (before !== null) readNow();
     return () => {
       clearTimeout(timer);
       unsubscribe();

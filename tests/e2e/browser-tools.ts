@@ -13,18 +13,24 @@ export function launch(): Promise<Browser> {
   return chromium.launch({ executablePath: "/usr/bin/chromium", args: ARGUMENTS });
 }
 
+/** Waits for the Bench and for what is found in the open lane, whose coming may move what is below it. */
+async function waitForBench(page: Page): Promise<void> {
+  await page.getByRole("main", { name: "Lanes" }).waitFor();
+  await page.getByText("Looking for what nobody played …").waitFor({ state: "hidden" });
+}
+
 /** Imports a file through the shelf's own input, and waits for the Bench. */
 export async function importBytes(page: Page, name: string, bytes: Uint8Array): Promise<void> {
   await page
     .getByLabel("Recording to import")
     .setInputFiles({ name, mimeType: "audio/midi", buffer: Buffer.from(bytes) });
-  await page.getByRole("main", { name: "Lanes" }).waitFor();
+  await waitForBench(page);
 }
 
 /** Opens a project of the shelf by its name. */
 export async function openProject(page: Page, name: string): Promise<void> {
   await page.getByRole("link", { name, exact: true }).first().click();
-  await page.getByRole("main", { name: "Lanes" }).waitFor();
+  await waitForBench(page);
 }
 
 /** The canvas with the fins. */

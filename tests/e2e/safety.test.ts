@@ -11,7 +11,7 @@ import type { OpenProject, ProjectCard } from "../../src/api/wire.ts";
 import { applyEdit, changeVelocityBy } from "../../src/core/part/index.ts";
 import { readMidiFile, writeMidiFile } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
-import { exportBytes, importBytes, openProject } from "./browser-tools.ts";
+import { exportBytes, importBytes, openProject, paintedFins } from "./browser-tools.ts";
 import { startServer } from "./server.ts";
 
 const pages = usePages();
@@ -303,6 +303,24 @@ describe("the server", () => {
     );
     await page.close();
     await server.stop();
+  });
+
+  it("may be away while the lanes are opened: they are painted when it is back", async () => {
+    const page = await pages.open();
+    let refused = 0;
+    // What the scripts of workers ask for when they have come themselves.
+    const imported = /turbopack-(?!worker)/;
+    await page.route(imported, (route) => {
+      refused++;
+      return route.abort();
+    });
+    await page.getByRole("link", { name: "Kettle Row", exact: true }).first().click();
+    await page.getByRole("main", { name: "Lanes" }).waitFor();
+    await expect.poll(() => refused, { timeout: 20_000 }).toBeGreaterThan(3);
+    const blank = await paintedFins(page);
+    await page.unroute(imported);
+    await expect.poll(() => paintedFins(page), { timeout: 20_000 }).not.toBe(blank);
+    await page.getByText("sixteenths").first().waitFor();
   });
 
   it("finds another port when its own is taken, and stops cleanly", async () => {

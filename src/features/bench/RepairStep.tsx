@@ -27,7 +27,7 @@ export function RepairStep({ lane }: { lane: LaneView }) {
           <Toggle label="Repair" isOn={isOn} onChange={() => (isOn ? unrepairLane(bench, lane) : repair())} />
         )}
       </header>
-      <p className="mt-0.5 text-[13px] leading-snug">
+      <p className="mt-0.5 min-h-[2lh] text-[13px] leading-snug">
         {isOn ? (
           <>
             Leaves out{" "}

@@ -39,7 +39,8 @@ const shapeOf = (id: string) => NOISE_SHAPES.find((shape) => shape === id) ?? "b
 export function TimingStep({ lane, shelf }: { lane: LaneView; shelf: RecipeShelf }) {
   const bench = useBench();
   const { timing } = lane.treatment;
-  const found = useBenchState((state) => state.summaries.get(lane.voiceId)?.found ?? null);
+  const summary = useBenchState((state) => state.summaries.get(lane.voiceId));
+  const found = summary?.found ?? null;
   const setting = useTimingSetting(lane);
   const usual = DEFAULT_TREATMENT.timing;
   const swing = timing.grid.swingPercent ?? STRAIGHT_PERCENT;
@@ -64,9 +65,12 @@ export function TimingStep({ lane, shelf }: { lane: LaneView; shelf: RecipeShelf
         </>
       }
     >
-      {found && (
-        <p className="mt-1.5 text-[13px] text-muted">
-          {found.isPoor ? (
+      {(found || !summary) && (
+        // Room for it is kept, so that what is below does not move away under a hand when it comes.
+        <p className="mt-1.5 min-h-[2lh] text-[13px] text-muted">
+          {!found ? (
+            "Looking at how it was played …"
+          ) : found.isPoor ? (
             <>
               No grid fits how this was played: on {gridName(found.grid)}, the best of them, lie{" "}
               {Math.round(found.shareExplained * 100)} % of its hits, ± {Math.round(found.spreadMs)} ms. Choose one by

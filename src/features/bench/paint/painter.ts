@@ -1,6 +1,6 @@
 import type { TreatmentChange } from "../../../core/part/index.ts";
 import type { Inks } from "./inks.ts";
-import { type PainterMessage, SURFACES, type Surface } from "./picture.ts";
+import { type PainterMessage, STARTED, SURFACES, type Surface } from "./picture.ts";
 import { type PicturedState, PictureTeller } from "./take-picture.ts";
 
 /** What a painter paints from: the store of the Bench. */
@@ -26,16 +26,24 @@ export class Painter {
   #inks: Inks;
   #frame = 0;
 
-  /** @param onFailure called if the worker's script cannot be run, as when the server is away; a new painter may be luckier */
+  /** @param onFailure called if the worker does not start, as when the server is away; a new painter may be luckier */
   constructor(places: Readonly<Record<Surface, HTMLElement>>, store: PicturedStore, inks: Inks, onFailure: () => void) {
     this.#places = places;
     this.#store = store;
     this.#inks = inks;
     this.#worker = new Worker(new URL("./painter.worker.ts", import.meta.url), { type: "module" });
+    let hasStarted = false;
+    this.#worker.addEventListener("message", ({ data }) => {
+      hasStarted ||= data === STARTED;
+    });
     this.#worker.addEventListener("error", (event) => {
-      // One with words is a fault of ours and is reported; without, the script itself could not be fetched.
-      if (event.message) return;
+      // Once it runs, what it throws is a fault of ours and is reported.
+      if (hasStarted) return;
       event.preventDefault();
+      console.warn(
+        "The lanes are not painted yet, since the script for it did not start. It is tried again.",
+        event.message,
+      );
       onFailure();
     });
     this.#canvases = SURFACES.map((surface) => this.#give(surface, places[surface]));

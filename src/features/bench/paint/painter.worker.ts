@@ -1,15 +1,17 @@
 import { CANVAS_FONT_FILES } from "./font-files.ts";
 import { CANVAS_FAMILY } from "./inks.ts";
-import type { PainterMessage, Surface } from "./picture.ts";
+import { type PainterMessage, STARTED, type Surface } from "./picture.ts";
 import { PictureDesk } from "./picture-desk.ts";
 
-// Paints the lanes and the ruler, so that the page is free to follow the hand.
+// Paints the lanes and the ruler, so that the page is free to follow the hand. Its first message says that it runs.
 
 const desk = new PictureDesk();
 const canvases = new Map<Surface, OffscreenCanvas>();
 type NewSize = Extract<PainterMessage, { kind: "size" }>;
 const sizes = new Map<Surface, NewSize>();
 let isDue = false;
+
+postMessage(STARTED);
 
 addEventListener("message", ({ data }: MessageEvent<PainterMessage>) => {
   switch (data.kind) {

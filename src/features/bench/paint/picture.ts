@@ -98,6 +98,9 @@ export type PainterMessage =
   | { readonly kind: "size"; readonly surface: Surface; readonly size: Size; readonly scale: number }
   | { readonly kind: "news"; readonly news: PictureNews };
 
+/** What the painter says once, when it runs. */
+export const STARTED = "started";
+
 /** What of a value is other than it was, looked at one level deep. */
 export function differences<Value extends object>(before: Value | undefined, after: Value): Partial<Value> {
   const other: Partial<Value> = {};
