@@ -11,6 +11,7 @@ import {
   importTake,
   type Part,
   type Pattern,
+  readKitMoves,
   summarizePattern,
   type TakenOut,
   takeOut,
@@ -25,7 +26,7 @@ export type MidiTask =
   | { readonly kind: "import"; readonly bytes: Uint8Array }
   | { readonly kind: "export"; readonly bytes: Uint8Array; readonly pattern: Pattern; readonly choice: ExportChoice }
   | { readonly kind: "groove"; readonly bytes: Uint8Array }
-  | { readonly kind: "song"; readonly pattern: Pattern; readonly choice: SongChoice }
+  | { readonly kind: "song"; readonly bytes: Uint8Array; readonly pattern: Pattern; readonly choice: SongChoice }
   | { readonly kind: "takeOut"; readonly bytes: Uint8Array; readonly pattern: Pattern; readonly part: Part }
   | {
       readonly kind: "hitsOfStream";
@@ -74,9 +75,10 @@ function recordOf(pattern: Pattern): PatternRecord {
 }
 
 /** A file of the song or of one pattern, or an archive with a file for each pattern. */
-function writeSong(pattern: Pattern, choice: SongChoice): Uint8Array {
-  const alone = (patternId: string) => exportSong(pattern, [{ id: "alone", patternId, repeats: 1 }]);
-  if (choice.kind === "song") return exportSong(pattern);
+function writeSong(bytes: Uint8Array, pattern: Pattern, choice: SongChoice): Uint8Array {
+  const moves = readKitMoves(readMidiFile(bytes).file, pattern);
+  const alone = (patternId: string) => exportSong(pattern, moves, [{ id: "alone", patternId, repeats: 1 }]);
+  if (choice.kind === "song") return exportSong(pattern, moves);
   if (choice.kind === "pattern") return alone(choice.patternId);
   const patterns = pattern.arrangement?.patterns ?? [];
   // Numbered, so that two of one name do not overwrite each other, and they lie in their order.
@@ -94,7 +96,7 @@ export function runMidiTask(task: MidiTask): MidiTaskResult[MidiTask["kind"]] {
     case "export":
       return exportTake(task.bytes, task.pattern, task.choice);
     case "song":
-      return writeSong(task.pattern, task.choice);
+      return writeSong(task.bytes, task.pattern, task.choice);
     case "groove":
       return grooveOfPattern(importTake(task.bytes, GENERAL_MIDI).pattern);
     case "takeOut":

@@ -5,6 +5,7 @@ import {
   type LogEntry,
   type Pattern,
   summarizePattern,
+  thumbnailOf,
   touchedHitIds,
 } from "../core/part/index.ts";
 import type { Db } from "./database.ts";
@@ -132,8 +133,11 @@ export function writeEdit(
       "turnSide",
     ])
   ) {
-    const summary = JSON.stringify(summarizePattern(pattern));
-    db.prepare("UPDATE patterns SET summary = ? WHERE project_id = ?").run(summary, projectId);
+    db.prepare("UPDATE patterns SET summary = ?, thumbnail = ? WHERE project_id = ?").run(
+      JSON.stringify(summarizePattern(pattern)),
+      JSON.stringify(thumbnailOf(pattern)),
+      projectId,
+    );
   }
   if (isWithin(kinds, ["moveHits", "setVelocity", "muteHits", "setLengths", "markHits", "addHits", "removeHits"]))
     return;

@@ -19,6 +19,8 @@ import {
   moveHitsBy,
   nameNote,
   type Pattern,
+  retime,
+  thumbnailOf,
 } from "../core/part/index.ts";
 import { RECIPES, recipeOf } from "../core/recipe.ts";
 import { DEFAULT_TREATMENT } from "../core/treatment.ts";
@@ -167,6 +169,16 @@ describe("saving edits", () => {
     expect(fresh.pattern.hits[5]!.pinnedTick).toBe(pattern.hits[5]!.recordedTick! + 33);
     expect(listProjects(db)).toMatchObject([{ treatedVoiceCount: 1, summary: { hitCount: 522 } }]);
     expect(readLog(db, id, 1)).toHaveLength(2);
+  });
+
+  it("shows the part on the shelf as it is now, also on another time", () => {
+    const { pattern } = openProject(db, id);
+    const [before] = listProjects(db);
+    const found = { playedTempos: [{ tick: 0, usPerQuarter: 750_000 }], startMs: 0, meters: pattern.meters };
+    saveEdits(db, id, { baseRevision: 0, entries: [entryOf(retime(pattern, found, null))] });
+    const [after] = listProjects(db);
+    expect(after!.thumbnail).toEqual(thumbnailOf(openProject(db, id).pattern));
+    expect(after!.thumbnail).not.toEqual(before!.thumbnail);
   });
 
   it("takes an edit back to exactly what was there", () => {

@@ -5,7 +5,8 @@ import { unzipSync } from "fflate";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { isSaveRequest, readSongChoice } from "../api/schemas.ts";
 import { GROOVES } from "../core/groove/index.ts";
-import { type Edit, sideOfNow } from "../core/part/index.ts";
+import { GENERAL_MIDI } from "../core/notemap/index.ts";
+import { type Edit, importTake, sideOfNow } from "../core/part/index.ts";
 import { META, readMidiFile, readText } from "../core/smf/index.ts";
 import {
   type Arrangement,
@@ -99,7 +100,7 @@ describe("a song that is written", () => {
     const named = { ...whole, patterns: whole.patterns.map((one) => ({ ...one, name: "A/B: verse?" })) };
     const pattern = { ...openProject(db, id).pattern, arrangement: named };
     const run = (choice: ReturnType<typeof readSongChoice>) =>
-      runMidiTask({ kind: "song", pattern, choice }) as Uint8Array;
+      runMidiTask({ kind: "song", bytes, pattern, choice }) as Uint8Array;
     const markers = (file: Uint8Array) =>
       readMidiFile(file).file.tracks[0]!.messages.flatMap((one) =>
         one.kind === "meta" && one.metaType === META.marker ? [readText(one.data)] : [],
@@ -110,6 +111,30 @@ describe("a song that is written", () => {
     const archive = unzipSync(run({ kind: "each" }));
     expect(Object.keys(archive)).toEqual(["01 A-B- verse-.mid", "02 A-B- verse-.mid", "03 A-B- verse-.mid"]);
     for (const file of Object.values(archive)) expect(markers(file)).toHaveLength(1);
+  });
+
+  it("of a whole take that nothing is done to has its pedal where the take has it", () => {
+    const ferry = new Uint8Array(readFileSync("demo/ferry-lights.mid"));
+    const { pattern } = importTake(ferry, GENERAL_MIDI);
+    const arrangement = cutInto(NO_ARRANGEMENT, cutsEvery(48, 4), newId);
+    const song = runMidiTask({
+      kind: "song",
+      bytes: ferry,
+      pattern: { ...pattern, arrangement },
+      choice: { kind: "song" },
+    });
+    const pedalOf = (file: Uint8Array) =>
+      readMidiFile(file).file.tracks.flatMap(({ messages }) =>
+        messages.flatMap((one) =>
+          one.kind === "channel" && one.status >> 4 === 0xb && one.data1 === 4 ? [[one.tick, one.data2]] : [],
+        ),
+      );
+    const ofTake = pedalOf(ferry);
+    expect(ofTake.length).toBeGreaterThan(10);
+    const firstHat = pattern.hits.find(({ pedal }) => pedal !== null)!;
+    // Before the first stroke nothing is there that it could go with.
+    const heard = ofTake.filter(([tick]) => tick! > firstHat.recordedTick!);
+    expect(pedalOf(song as Uint8Array).slice(-heard.length)).toEqual(heard);
   });
 
   it("is chosen by its address, and refused in words where there is none", async () => {

@@ -153,7 +153,8 @@ export async function exportSongOf(
   choice: SongChoice,
 ): Promise<{ fileName: string; type: string; bytes: Uint8Array }> {
   const project = findProject(db, id);
-  if (!project) throw noSuchProject();
+  const take = readTakeBytes(db, id);
+  if (!project || !take) throw noSuchProject();
   const { pattern } = currentPattern(db, id);
   const patterns = pattern.arrangement?.patterns ?? [];
   const one = choice.kind === "pattern" ? patterns.find((candidate) => candidate.id === choice.patternId) : null;
@@ -163,7 +164,7 @@ export async function exportSongOf(
   return {
     fileName: `${project.name} ${what}.${ending}`,
     type,
-    bytes: await runInThread({ kind: "song", pattern, choice }),
+    bytes: await runInThread({ kind: "song", bytes: take, pattern, choice }),
   };
 }
 

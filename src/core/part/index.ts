@@ -40,6 +40,7 @@ export {
   resolutionOf,
   treatmentOnGrid,
 } from "./import-take.ts";
+export { type KitMoves, NO_MOVES, readKitMoves } from "./kit-moves.ts";
 export {
   findLengthFaults,
   type LengthFault,

@@ -99,7 +99,8 @@ export function outgoingOfTrack(
   return [...outgoing, ...addedNotes(trackIndex, pattern, placements)];
 }
 
-function withChange(
+/** A message as a hand changed it. */
+export function withChange(
   message: MidiMessage,
   { tick, bytes }: NonNullable<Pattern["changedMessages"][string]>,
 ): MidiMessage {

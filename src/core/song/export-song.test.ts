@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { GENERAL_MIDI } from "../notemap/index.ts";
-import type { Pattern } from "../part/index.ts";
+import { type KitMoves, NO_MOVES, type Pattern } from "../part/index.ts";
 import { META, type MidiMessage, readMidiFile, readText } from "../smf/index.ts";
 import { hitAt, laneOf, patternOf } from "../testing/patterns.ts";
 import {
@@ -35,7 +35,7 @@ const take = (arrangement: Arrangement, more: Partial<Pattern> = {}): Pattern =>
       ...more,
     },
   );
-const read = (pattern: Pattern) => readMidiFile(exportSong(pattern)).file;
+const read = (pattern: Pattern, moves: KitMoves = NO_MOVES) => readMidiFile(exportSong(pattern, moves)).file;
 const textsOf = (messages: readonly MidiMessage[], metaType: number) =>
   messages.flatMap((one) =>
     one.kind === "meta" && one.metaType === metaType ? [[one.tick, readText(one.data)] as const] : [],
@@ -76,6 +76,56 @@ describe("a song as a file", () => {
     const near = take(halves(), { hits: [hitAt(0), hitAt(20)], lanes: [laneOf("snare")] });
     const { messages } = read(near).tracks[1]!;
     expect(channel(messages, 0x80).map(([tick]) => tick)).toEqual([20, 80]);
+  });
+
+  it("takes the pedal along up to the next stroke, and hands that press a cymbal, wherever their strokes go", () => {
+    const hats = [0, 480, BAR + 960].map((tick) =>
+      hitAt(tick, { voiceId: "hat", note: 42, pedal: tick === 0 ? 0 : 90 }),
+    );
+    const crash = hitAt(BAR, { voiceId: "crash-1", note: 49 });
+    const moves: KitMoves = {
+      pedals: new Map([
+        [
+          0,
+          [
+            { tick: 0, value: 0 },
+            { tick: 200, value: 60 },
+            { tick: 470, value: 90 },
+            { tick: BAR, value: 20 },
+            { tick: BAR + 950, value: 90 },
+          ],
+        ],
+      ]),
+      hands: new Map([
+        [
+          crash.id,
+          [
+            { tick: 100, value: 127 },
+            { tick: 300, value: 0 },
+          ],
+        ],
+      ]),
+    };
+    const song = cutInto(NO_ARRANGEMENT, cutsEvery(2, 1), newId);
+    // The second bar comes first.
+    const entries = [song.song[1]!, song.song[0]!];
+    const turned = take(
+      { ...song, song: entries },
+      { hits: [...hats, crash], lanes: [laneOf("hat"), laneOf("crash-1")], lengthTicks: 2 * BAR },
+    );
+    const { tracks } = read(turned, moves);
+    expect(channel(tracks[1]!.messages, 0xb0)).toEqual([
+      [960, 4, 90],
+      [BAR, 4, 0],
+      [BAR + 200, 4, 60],
+      [BAR + 470, 4, 90],
+      [BAR + 480 + BAR - 480, 4, 20],
+      [BAR + 480 + BAR + 470, 4, 90],
+    ]);
+    expect(channel(tracks[2]!.messages, 0xa0)).toEqual([
+      [100, 49, 127],
+      [300, 49, 0],
+    ]);
   });
 
   it("keeps silence as long as it is, and goes out on the notes of the outgoing map", () => {

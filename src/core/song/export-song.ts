@@ -1,4 +1,6 @@
-import { type Hit, hitsByVoice, type Pattern } from "../part/pattern.ts";
+import { findVoice } from "../notemap/index.ts";
+import type { KitMove, KitMoves } from "../part/kit-moves.ts";
+import { compareHits, type Hit, hitsByVoice, type Pattern } from "../part/pattern.ts";
 import { noteOut } from "../part/place-hits.ts";
 import { META, type MidiMessage, writeMidiFile, writeText } from "../smf/index.ts";
 import { NO_ARRANGEMENT, type SongEntry } from "./arrangement.ts";
@@ -11,18 +13,20 @@ const NOTE_QUARTERS = 1 / 8;
 
 /**
  * Writes a song as a Standard MIDI File: its clock and a marker for each pattern on the first track, and a track for each voice with
- * its cleaned hits on the notes that the outgoing map gives them. Other tracks of the take are no part of it.
+ * its cleaned hits on the notes that the outgoing map gives them, with what the kit sent after each. Other tracks of the take are no
+ * part of it.
+ * @param moves of the take's file
  * @param entries what is written; null for the song
  */
-export function exportSong(take: Pattern, entries: readonly SongEntry[] | null = null): Uint8Array {
+export function exportSong(take: Pattern, moves: KitMoves, entries: readonly SongEntry[] | null = null): Uint8Array {
   const { time, parts } = new SongDesk(take).play(entries ?? take.arrangement?.song ?? NO_ARRANGEMENT.song);
   const byVoice = hitsByVoice(take.hits);
-  const names = new Map(take.noteMap.voices.map(({ id, name }) => [id, name]));
+  const pedalAfter = pedalAfterHats(take, moves);
   const drums = parts.map((part) => ({
     messages: withEnd(
       [
-        textOf(0, META.trackName, names.get(part.voiceId) ?? part.voiceId),
-        ...notesOf(take, part, byVoice.get(part.voiceId) ?? []),
+        textOf(0, META.trackName, findVoice(take.noteMap, part.voiceId).name),
+        ...notesOf(take, part, byVoice.get(part.voiceId) ?? [], moves, pedalAfter),
       ],
       time.lengthTicks,
     ),
@@ -54,8 +58,16 @@ function clockOf({ places, meters, tempos }: SongTime): readonly MidiMessage[] {
   ];
 }
 
-function notesOf(take: Pattern, { rows, sides }: HeardVoice, hits: readonly Hit[]): readonly MidiMessage[] {
+/** Notes with what goes with them: the pedal up to the next stroke of the hats, and a hand that presses the cymbal. */
+function notesOf(
+  take: Pattern,
+  { voiceId, rows, sides }: HeardVoice,
+  hits: readonly Hit[],
+  { hands }: KitMoves,
+  pedalAfter: ReadonlyMap<string, readonly KitMove[]>,
+): readonly MidiMessage[] {
   const { ticks, velocities } = sides.cleaned;
+  const isHats = findVoice(take.noteMap, voiceId).family === "hats";
   const notes = [...rows.keys()]
     .map((at) => ({ hit: hits[rows[at]!]!, tick: ticks[at]!, velocity: velocities[at]! }))
     .sort((a, b) => a.tick - b.tick)
@@ -64,20 +76,50 @@ function notesOf(take: Pattern, { rows, sides }: HeardVoice, hits: readonly Hit[
   const messages: MidiMessage[] = [];
   let pedal: number | null = null;
   for (const [index, { hit, tick, velocity, out }] of notes.entries()) {
+    const send = (at: number, kind: number, data1: number, data2: number) =>
+      messages.push({ kind: "channel", tick: at, status: kind | out.channel, data1, data2 });
+    const tread = (at: number, value: number) => {
+      if (value !== pedal) send(at, 0xb0, PEDAL_CONTROLLER, value);
+      pedal = value;
+    };
+    const nextTick = nextTicks[index]!;
     // A kit that tells open from shut hats by the pedal needs to know where it was.
-    if (hit.pedal !== null && hit.pedal !== pedal) {
-      pedal = hit.pedal;
-      const status = 0xb0 | out.channel;
-      messages.push({ kind: "channel", tick, status, data1: PEDAL_CONTROLLER, data2: pedal });
-    }
+    if (isHats && hit.pedal !== null) tread(tick, hit.pedal);
     const wanted = hit.lengthTicks ?? hit.chokedTicks ?? Math.round(take.ppq * NOTE_QUARTERS);
-    const length = Math.max(1, Math.min(wanted, nextTicks[index]! - tick));
-    messages.push(
-      { kind: "channel", tick, status: 0x90 | out.channel, data1: out.note, data2: velocity },
-      { kind: "channel", tick: tick + length, status: 0x80 | out.channel, data1: out.note, data2: 0 },
-    );
+    send(tick, 0x90, out.note, velocity);
+    for (const move of hands.get(hit.id) ?? []) {
+      if (tick + move.tick < nextTick) send(tick + move.tick, 0xa0, out.note, move.value);
+    }
+    send(tick + Math.max(1, Math.min(wanted, nextTick - tick)), 0x80, out.note, 0);
+    const nextStroke = notes[index + 1]?.tick ?? Number.POSITIVE_INFINITY;
+    for (const move of pedalAfter.get(hit.id) ?? []) {
+      if (tick + move.tick < nextStroke) tread(tick + move.tick, move.value);
+    }
   }
   return messages;
+}
+
+/** The moves of the pedal after each stroke of the hats, up to the next one in the take; in ticks from the stroke. */
+function pedalAfterHats(take: Pattern, { pedals }: KitMoves): ReadonlyMap<string, readonly KitMove[]> {
+  const after = new Map<string, readonly KitMove[]>();
+  for (const [streamIndex, moves] of pedals) {
+    const strokes = take.hits
+      .filter((hit) => hit.streamIndex === streamIndex && hit.recordedTick !== null)
+      .filter(({ voiceId }) => findVoice(take.noteMap, voiceId).family === "hats")
+      .sort(compareHits);
+    let at = 0;
+    for (const [index, { id, recordedTick }] of strokes.entries()) {
+      const endTick = strokes[index + 1]?.recordedTick ?? Number.POSITIVE_INFINITY;
+      while (at < moves.length && moves[at]!.tick < recordedTick!) at++;
+      const from = at;
+      while (at < moves.length && moves[at]!.tick < endTick) at++;
+      after.set(
+        id,
+        moves.slice(from, at).map(({ tick, value }) => ({ tick: tick - recordedTick!, value })),
+      );
+    }
+  }
+  return after;
 }
 
 /** When the same note is struck next; infinite for the last. From the end, so that each is looked at once. */

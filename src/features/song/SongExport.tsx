@@ -36,7 +36,7 @@ export function SongExport({ isOpen, onOpenChange }: SongExportProps) {
   return (
     <Sheet
       title="Export the song"
-      lead="Cleaned hits, a track for each voice, on the notes of the outgoing map. Drums only: other tracks go out with the take, from the Bench."
+      lead="Cleaned hits, a track for each voice, on the notes of the outgoing map, with the hat pedal and hands that choke. Drums only: other tracks go out with the take, from the Bench."
       isOpen={isOpen}
       onOpenChange={onOpenChange}
     >
