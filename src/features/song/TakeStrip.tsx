@@ -11,6 +11,8 @@ import type { SongDesk } from "../../store/use-song.ts";
 import { arrangeBy, arrangementOf, takeBars } from "./song-actions.ts";
 
 const HEIGHT = 44;
+/** Of a bar with the most hits: below the number of the bar. */
+const TALLEST = 21;
 /** More lines than these would cover the picture if they were bold. */
 const MOST_BOLD_CUTS = 48;
 
@@ -119,8 +121,8 @@ export const TakeStrip = memo(function TakeStrip({ desk }: { desk: SongDesk }) {
               key={bar}
               x={bar + 0.15}
               width={0.7}
-              y={HEIGHT - 3 - (hits / most) * 26}
-              height={(hits / most) * 26}
+              y={HEIGHT - 3 - (hits / most) * TALLEST}
+              height={(hits / most) * TALLEST}
               fill="var(--muted)"
               fillOpacity={0.55}
             />

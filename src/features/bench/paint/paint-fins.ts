@@ -21,6 +21,7 @@ export type PaintContext = Pick<
   | "fillRect"
   | "clearRect"
   | "fillText"
+  | "strokeText"
   | "measureText"
   | "setLineDash"
 > & {

@@ -136,12 +136,16 @@ function paintKitLayers(context: PaintContext, { viewport, inks }: LanesScene, l
   context.fillStyle = inks.muted;
   context.textAlign = "right";
   context.font = `400 12px ${CANVAS_FONT}`;
+  context.strokeStyle = inks.sheet;
+  context.lineWidth = 4;
   for (const [layer, velocity] of [...lane.layerBorders, 127].entries()) {
     const y = Math.round(box.base - finHeightOf(box, velocity));
     if (velocity < 127) {
       context.fillRect(viewport.widthPx - LAYER_STEP_PX, y, LAYER_STEP_PX, 1);
     }
     context.textBaseline = "top";
+    // Over borders of roles, which may go right through it.
+    context.strokeText(`layer ${layer + 1}`, viewport.widthPx - 6, y + 2);
     context.fillText(`layer ${layer + 1}`, viewport.widthPx - 6, y + 2);
   }
 }

@@ -34,6 +34,7 @@ function recorder() {
     fillRect: (...rect: [number, number, number, number]) => rects.push(rect),
     clearRect: (...rect: number[]) => cleared.push(rect),
     fillText: nothing,
+    strokeText: nothing,
     measureText: () => ({ width: 0 }) as TextMetrics,
     setLineDash: nothing,
     setTransform: nothing,
