@@ -105,6 +105,12 @@ describe("the whole job", () => {
     await page.getByRole("button", { name: "Undo" }).click();
     await page.getByRole("button", { name: "Tighten 7 voices" }).waitFor();
     expect(Buffer.compare((await exportBytes(page)).bytes, ferry)).toBe(0);
+    // What is said after the import offers the same, as long as nobody has begun.
+    const note = page.getByRole("region", { name: "What was imported" });
+    await note.getByRole("button", { name: "Tighten each on its own grid" }).click();
+    await page.getByRole("button", { name: "Tighten 7 voices" }).waitFor({ state: "hidden" });
+    await note.getByRole("button", { name: "Tighten each on its own grid" }).waitFor({ state: "hidden" });
+    expect(Buffer.compare((await exportBytes(page)).bytes, bytes)).toBe(0);
   });
 });
 

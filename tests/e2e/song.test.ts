@@ -2,7 +2,7 @@ import { readFileSync } from "node:fs";
 import { unzipSync } from "fflate";
 import type { Page } from "playwright-core";
 import { describe, expect, inject, it } from "vitest";
-import { META, type MidiMessage, readMidiFile, readText } from "../../src/core/smf/index.ts";
+import { META, type MidiMessage, readMidiFile, readText, writeMidiFile, writeText } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
 import { importBytes } from "./browser-tools.ts";
 
@@ -24,7 +24,7 @@ const heads = (page: Page) =>
     .getByRole("rowheader")
     .evaluateAll((items) => items.map((item) => item.querySelector("strong")?.textContent));
 
-async function openSong(page: Page, name: string, bytes = ferry) {
+async function openSong(page: Page, name: string, bytes: Uint8Array = ferry) {
   await importBytes(page, name, bytes);
   await page.getByRole("link", { name: "Song", exact: true }).click();
   await page.getByText("This take is not cut yet").waitFor();
@@ -143,6 +143,30 @@ describe("a song", () => {
     expect(await blocks(page)).toEqual(["Bars 1 to 12", "Bars 13 to 48"]);
     await page.getByRole("button", { name: "Cut every", exact: true }).click();
     await expect.poll(async () => (await heads(page)).length).toBe(12);
+  });
+
+  it("is cut at the markers of the file, and its patterns are called so", async () => {
+    const page = await pages.open();
+    const { file } = readMidiFile(ferry);
+    const [first, ...rest] = file.tracks;
+    // The second is a little ahead of its bar line, as markers that are set by hand are.
+    const marked = [
+      [0, "Verse"],
+      [8 * BAR - 30, "Chorus"],
+      [16 * BAR, "Verse"],
+    ].map(([tick, text]): MidiMessage => {
+      return { kind: "meta", tick: Number(tick), metaType: META.marker, data: writeText(String(text)) };
+    });
+    const ended = first!.messages.map((one, index, { length }) =>
+      index + 1 < length ? one : { ...one, tick: 16 * BAR },
+    );
+    const messages = [...marked, ...ended].sort((a, b) => a.tick - b.tick);
+    await openSong(page, "Marked.mid", writeMidiFile({ ...file, tracks: [{ messages }, ...rest] }));
+    await page.getByRole("button", { name: "Cut at its markers" }).click();
+    await expect.poll(() => heads(page)).toEqual(["Verse", "Chorus", "Verse 2"]);
+    expect(await blocks(page)).toEqual(["Verse", "Chorus", "Verse 2"]);
+    await cell(page, "Kick in Verse 2").waitFor();
+    await page.getByText("48 bars, 3 places").waitFor();
   });
 
   it("has patterns whose bars are copied, silenced, taken out, turned, followed, duplicated and joined", async () => {

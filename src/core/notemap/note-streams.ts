@@ -14,7 +14,14 @@ export interface NoteStream {
 }
 
 const DRUM_CHANNEL = 9;
-const DRUM_WORDS = /drum|kit|perc|beat|snare|kick|hi-?hat|hats?\b|toms?\b|cymbal|pad/i;
+const DRUM_WORDS = /drum|kit|perc|snare|kick|hi-?hat|hats?\b|toms?\b|cymbal/i;
+/** Kits are called so, and synthesizers and whole songs as well. */
+const VAGUE_WORDS = /beat|pad/i;
+/** What a track of something else is called. */
+const OTHER_WORDS =
+  /bass\b(?! ?drum)|piano|keys|organ|guitar|gtr|synth|lead|string|brass|sax|horn|vox|vocal|choir|melody|chord/i;
+/** A kit strikes this many of its core notes at the least; a bass can keep to one or two of the same numbers. */
+const FEWEST_CORE_NOTES = 3;
 const CORE_NOTES = new Set([35, 36, 37, 38, 40, 42, 44, 46, 49, 51]);
 
 interface StreamCounts {
@@ -24,12 +31,12 @@ interface StreamCounts {
 }
 
 /**
- * Finds the streams of notes in a file and which of them are drums: those on channel 10, or, where there are none, or on
- * other channels, those that look like drums by their name or by the notes they keep to.
+ * Finds the streams of notes in a file and which of them are drums: those on channel 10, and on other channels those that look like
+ * drums by their name, or by the notes they keep to. If none does, it is looked less strictly: each drum may have a track of its own.
  * If nothing looks like drums and only one stream has notes, that one is taken, for somebody recorded it on purpose.
  */
 export function findNoteStreams(file: MidiFile, map: NoteMap): readonly NoteStream[] {
-  const streams: NoteStream[] = [];
+  const found: (StreamCounts & { readonly trackName: string })[] = [];
   for (const [trackIndex, track] of file.tracks.entries()) {
     let trackName = "";
     const counts = new Map<number, StreamCounts>();
@@ -43,8 +50,10 @@ export function findNoteStreams(file: MidiFile, map: NoteMap): readonly NoteStre
         trackName = readText(message.data);
       }
     }
-    for (const stream of counts.values()) streams.push(judgeStream(stream, trackName, map));
+    for (const stream of counts.values()) found.push({ ...stream, trackName });
   }
+  const kits = found.map((stream) => judgeStream(stream, map, true));
+  const streams = kits.some(({ isDrums }) => isDrums) ? kits : found.map((stream) => judgeStream(stream, map, false));
   const [only] = streams;
   if (only && streams.length === 1 && !only.isDrums) {
     return [{ ...only, isDrums: true, reason: "the only notes in the file" }];
@@ -52,7 +61,11 @@ export function findNoteStreams(file: MidiFile, map: NoteMap): readonly NoteStre
   return streams;
 }
 
-function judgeStream({ trackIndex, channel, notes }: StreamCounts, trackName: string, map: NoteMap): NoteStream {
+function judgeStream(
+  { trackIndex, channel, notes, trackName }: StreamCounts & { readonly trackName: string },
+  map: NoteMap,
+  isStrict: boolean,
+): NoteStream {
   let noteCount = 0;
   let coreCount = 0;
   let namedCount = 0;
@@ -64,11 +77,15 @@ function judgeStream({ trackIndex, channel, notes }: StreamCounts, trackName: st
   }
   const about = { trackIndex, channel, trackName, noteCount };
   if (channel === DRUM_CHANNEL) return { ...about, isDrums: true, reason: "channel 10 is the drum channel" };
-  if (DRUM_WORDS.test(trackName) && namedCount > 0) {
+  const isOther = OTHER_WORDS.test(trackName);
+  const isNamedLikeDrums = DRUM_WORDS.test(trackName) || (!isStrict && !isOther && VAGUE_WORDS.test(trackName));
+  if (isNamedLikeDrums && namedCount > 0) {
     return { ...about, isDrums: true, reason: "the track is named like drums" };
   }
+  if (isOther) return { ...about, isDrums: false, reason: "the track is named like something else" };
+  const hasVariety = !isStrict || [...notes.keys()].filter((note) => CORE_NOTES.has(note)).length >= FEWEST_CORE_NOTES;
   // A melody wanders over many notes; a kit strikes a few, and most of them are kick, snare, hats, ride or crash.
-  if (noteCount >= 8 && notes.size <= 24 && coreCount / noteCount >= 0.7 && noteCount / notes.size >= 3) {
+  if (hasVariety && noteCount >= 8 && notes.size <= 24 && coreCount / noteCount >= 0.7 && noteCount / notes.size >= 3) {
     return { ...about, isDrums: true, reason: "it keeps to the notes of kick, snare, hats and cymbals" };
   }
   return { ...about, isDrums: false, reason: "it does not look like drums" };

@@ -263,6 +263,19 @@ describe("finding drums", () => {
     expect(melody).toMatchObject({ isDrums: false, reason: "it does not look like drums" });
   });
 
+  it("leaves a bass alone that keeps to the numbers of a kick or a snare, and what is named like something else", () => {
+    const kit = beat(9, [36, 42, 38, 42]);
+    expect(isDrums(fileOf(kit, beat(0, [40]), beat(1, [36, 38])))).toEqual([true, false, false]);
+    expect(isDrums(fileOf([named("Bass"), ...beat(0, [36, 38, 40, 42])], kit))).toEqual([false, true]);
+    expect(isDrums(fileOf(kit, [named("Pad"), ...beat(1, [60, 64, 67])]))).toEqual([true, false]);
+    expect(isDrums(fileOf([named("Bass drum"), ...beat(0, [36])], kit))).toEqual([true, true]);
+  });
+
+  it("takes tracks of a drum each, on any channel, where there is no kit, and pads", () => {
+    expect(isDrums(fileOf(beat(0, [36]), beat(1, [38]), beat(2, [42])))).toEqual([true, true, true]);
+    expect(isDrums(fileOf([named("Pads"), ...beat(3, [36, 60, 61])], beat(1, [60, 62])))).toEqual([true, false]);
+  });
+
   it("takes the only notes of a file, for somebody recorded them on purpose", () => {
     expect(isDrums(fileOf(beat(2, [60, 61, 62, 63, 64, 65])))).toEqual([true]);
     expect(isDrums(fileOf([]))).toEqual([]);

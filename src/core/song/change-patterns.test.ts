@@ -10,6 +10,7 @@ import {
   changeCells,
   changePattern,
   cutInto,
+  cutsAt,
   cutsEvery,
   duplicatePattern,
   insertBars,
@@ -37,6 +38,38 @@ describe("changing the patterns of a song", () => {
     song.flatMap(({ patternId, repeats }) =>
       Array.from({ length: repeats }, () => patterns.find(({ id }) => id === patternId)!.bars).flat(),
     );
+
+  it("cuts where the take names a bar, and calls the patterns so", () => {
+    const cuts = cutsAt(12, [
+      { bar: 8, name: "Chorus" },
+      { bar: 2, name: "Verse" },
+      { bar: 8, name: "Later" },
+      { bar: 4, name: "Chorus" },
+      { bar: 40, name: "Beyond" },
+    ]);
+    expect(cuts.map(({ name, firstBar, endBar }) => [name, firstBar, endBar])).toEqual([
+      ["Bars 1 to 2", 0, 2],
+      ["Verse", 2, 4],
+      ["Chorus", 4, 8],
+      ["Chorus 2", 8, 12],
+    ]);
+    expect(cuts[2]!.colour).toBe(cuts[3]!.colour);
+    expect(new Set(cuts.map(({ colour }) => colour)).size).toBe(3);
+    // What was only found takes the name of the take; what somebody named keeps it.
+    const before = cutAll(12, 4);
+    const mine = changePattern(before, before.patterns[1]!.id, () => ({ name: "Mine" }));
+    const cut = cutInto(
+      mine,
+      cutsAt(12, [
+        { bar: 4, name: "Verse" },
+        { bar: 8, name: "Chorus" },
+      ]),
+      newId,
+    );
+    expect(cut.patterns.map(({ name }) => name)).toEqual(["Bars 1 to 4", "Mine", "Chorus"]);
+    expect(cut.patterns[2]!.id).toBe(before.patterns[2]!.id);
+    expect(cutsAt(4, []).map(({ endBar }) => endBar)).toEqual([4]);
+  });
 
   it("splits and joins without a bar being lost or played twice", () => {
     let arrangement = cutAll(8, 4);

@@ -20,17 +20,23 @@ export interface Cut {
 }
 
 /**
- * Cuts the take anew. A pattern of exactly the same bars stays, with its name and settings; the others go. The song is the take from
+ * Cuts the take anew. A pattern of exactly the same bars stays, with its settings and any name that was chosen for it; the others go. The song is the take from
  * its beginning to its end.
  */
 export function cutInto(arrangement: Arrangement, cuts: readonly Cut[], newId: () => string): Arrangement {
   const patterns = cuts.map(({ name, colour, firstBar, endBar }): SongPattern => {
     const bars = barsFrom(firstBar, endBar);
     const known = arrangement.patterns.find((one) => !one.turnedTicks && isSameBars(one.bars, bars));
-    return known ?? { id: newId(), name, colour, bars };
+    if (!known) return { id: newId(), name, colour, bars };
+    return isFoundName(known) && !isFoundName({ name, bars }) ? { ...known, name, colour } : known;
   });
   const song = patterns.map(({ id }): SongEntry => ({ id: newId(), patternId: id, repeats: 1 }));
   return { ...arrangement, patterns: withoutLostLeaders(patterns), song };
+}
+
+/** Whether a pattern is called as it was found, and not as somebody named it. */
+function isFoundName({ name, bars }: Pick<SongPattern, "name" | "bars">): boolean {
+  return name === nameOfBars(bars) || /^(Part|Fill) [A-Z]+( \d+)?$/.test(name);
 }
 
 /** Cuts the take into equally long patterns; the last one may be shorter. */
@@ -39,6 +45,33 @@ export function cutsEvery(barCount: number, every: number): readonly Cut[] {
   return Array.from({ length: count }, (_, index) =>
     cutOf(index * every, Math.min(barCount, (index + 1) * every), index),
   );
+}
+
+/** A name that the take itself gives to a bar. */
+export interface NamedBar {
+  readonly bar: number;
+  readonly name: string;
+}
+
+/**
+ * Cuts the take at the bars that it names. What comes before the first is called by its bars; the same name again gets a number, and
+ * the same colour.
+ * @param named in any order; of several names for a bar the first counts
+ */
+export function cutsAt(barCount: number, named: readonly NamedBar[]): readonly Cut[] {
+  const names = new Map<number, string>();
+  for (const { bar, name } of named) if (bar >= 0 && bar < barCount && !names.has(bar)) names.set(bar, name);
+  const starts = [...new Set([0, ...names.keys()])].sort((a, b) => a - b);
+  const kinds = [...new Set(starts.map((bar) => names.get(bar)))];
+  const counts = new Map<string, number>();
+  return starts.map((firstBar, index) => {
+    const name = names.get(firstBar);
+    const cut = cutOf(firstBar, starts[index + 1] ?? barCount, kinds.indexOf(name));
+    if (name === undefined) return cut;
+    const time = (counts.get(name) ?? 0) + 1;
+    counts.set(name, time);
+    return { ...cut, name: time === 1 ? name : `${name} ${time}` };
+  });
 }
 
 function cutOf(firstBar: number, endBar: number, index: number): Cut {

@@ -1,12 +1,18 @@
 import { X } from "lucide-react";
 import { useState } from "react";
-import { isUnnamedVoice } from "../../core/notemap/index.ts";
-import { useBenchState } from "../../store/bench-context.ts";
+import { toast } from "sonner";
+import { isUnnamedVoice, type NoteStream } from "../../core/notemap/index.ts";
+import { isTreated } from "../../core/part/index.ts";
+import { useBench, useBenchState } from "../../store/bench-context.ts";
+import { tightenAll } from "./actions.ts";
 import { NamesSheet } from "./NamesSheet.tsx";
 import { TracksSheet } from "./TracksSheet.tsx";
 
+const LINK = "font-semibold text-spruce underline";
+
 /** Says once, after an import, what was taken for drums and what was read around; then it stays out of the way. */
 export function ImportNote() {
+  const bench = useBench();
   const project = useBenchState((state) => state.project);
   const pattern = useBenchState((state) => state.pattern);
   const key = `marten.importNote.${project.id}`;
@@ -14,6 +20,10 @@ export function ImportNote() {
   const [areTracksOpen, setAreTracksOpen] = useState(false);
   const [areNamesOpen, setAreNamesOpen] = useState(false);
   const doubts = useBenchState((state) => state.doubts.length);
+  // What most come for; it is offered as long as nobody has begun.
+  const areLoose = useBenchState(
+    ({ lanes }) => lanes.length > 0 && lanes.every(({ treatment }) => !isTreated(treatment)),
+  );
   const { notices } = project;
   if (!isShown) return null;
   const drums = pattern.streams.filter((stream) => stream.isDrums);
@@ -31,14 +41,13 @@ export function ImportNote() {
           ) : (
             <>
               <strong>{pattern.hits.length.toLocaleString("en")} hits</strong> on {pattern.lanes.length} drums, from{" "}
-              {drums.map((stream) => stream.trackName || `track ${stream.trackIndex + 1}`).join(", ")} (
-              {drums[0]!.reason}).
+              {originWords(drums)}.
             </>
           )}
           {others > 0 && (
             <span> {others === 1 ? "One other track goes" : `${others} other tracks go`} out untouched.</span>
           )}{" "}
-          <button type="button" className="font-semibold text-spruce underline" onClick={() => setAreTracksOpen(true)}>
+          <button type="button" className={LINK} onClick={() => setAreTracksOpen(true)}>
             Change
           </button>
           {unnamed + doubts > 0 && (
@@ -47,11 +56,7 @@ export function ImportNote() {
               {unnamed > 0 && `${unnamed === 1 ? "One note has" : `${unnamed} notes have`} no name yet. `}
               {doubts > 0 &&
                 `${doubts === 1 ? "One name does" : `${doubts} names do`} not fit how ${doubts === 1 ? "it is" : "they are"} played. `}
-              <button
-                type="button"
-                className="font-semibold text-spruce underline"
-                onClick={() => setAreNamesOpen(true)}
-              >
+              <button type="button" className={LINK} onClick={() => setAreNamesOpen(true)}>
                 See guesses
               </button>
             </span>
@@ -73,6 +78,11 @@ export function ImportNote() {
           </details>
         )}
       </div>
+      {areLoose && (
+        <button type="button" className={LINK} onClick={() => toast(tightenAll(bench), { id: "command" })}>
+          Tighten each on its own grid
+        </button>
+      )}
       <button
         type="button"
         aria-label="Close this note"
@@ -88,4 +98,16 @@ export function ImportNote() {
       <TracksSheet isOpen={areTracksOpen} onOpenChange={setAreTracksOpen} />
     </section>
   );
+}
+
+/** `drums and perc (channel 10 is the drum channel)`, or each with its own reason. */
+function originWords(drums: readonly NoteStream[]): string {
+  const nameOf = ({ trackName, trackIndex }: NoteStream) => trackName || `track ${trackIndex + 1}`;
+  const reasons = [...new Set(drums.map(({ reason }) => reason))];
+  return reasons
+    .map((reason) => {
+      const names = drums.filter((stream) => stream.reason === reason).map(nameOf);
+      return `${new Intl.ListFormat("en").format(names)} (${reason})`;
+    })
+    .join(" and ");
 }

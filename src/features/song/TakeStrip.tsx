@@ -4,11 +4,11 @@ import { type KeyboardEvent, memo, useMemo, useState } from "react";
 import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
-import { cutBars, cutInto, cutsEvery, runsOf, toggleCut } from "../../core/song/index.ts";
+import { cutBars, cutInto, cutsAt, cutsEvery, runsOf, toggleCut } from "../../core/song/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import type { LaneView } from "../../store/lane-view.ts";
 import type { SongDesk } from "../../store/use-song.ts";
-import { arrangeBy, arrangementOf, takeBars } from "./song-actions.ts";
+import { arrangeBy, arrangementOf, namedBars, takeBars } from "./song-actions.ts";
 
 const HEIGHT = 44;
 /** Of a bar with the most hits: below the number of the bar. */
@@ -16,13 +16,14 @@ const TALLEST = 21;
 /** More lines than these would cover the picture if they were bold. */
 const MOST_BOLD_CUTS = 48;
 
-/** The take as it is, bar by bar, and where it is cut: by what repeats, every few bars, or at any bar line by hand. */
+/** The take as it is, bar by bar, and where it is cut: by what repeats, at its markers, every few bars, or at any bar line by hand. */
 export const TakeStrip = memo(function TakeStrip({ desk }: { desk: SongDesk }) {
   const bench = useBench();
   const { store } = bench;
   const arrangement = useBenchState((state) => arrangementOf(state.shown));
   const lanes = useBenchState((state) => state.lanes);
   const maps = useBenchState((state) => state.maps);
+  const markers = useBenchState((state) => state.markers);
   const lengthTicks = useBenchState((state) => state.pattern.lengthTicks);
   const bars = useMemo(() => takeBars(store.getState()), [store, maps, lengthTicks]);
   const counts = useMemo(() => hitsPerBar(lanes, bars), [lanes, bars]);
@@ -150,6 +151,14 @@ export const TakeStrip = memo(function TakeStrip({ desk }: { desk: SongDesk }) {
         <Button className="px-2.5 text-[13px]" disabled={isSeeking} onClick={() => void byRepeats()}>
           {isSeeking ? "Listening for repeats …" : "Cut by what repeats"}
         </Button>
+        {markers.length > 0 && (
+          <Button
+            className="px-2.5 text-[13px]"
+            onClick={() => cut("Cut the take at its markers", cutsAt(count, namedBars(markers, bars)))}
+          >
+            Cut at its markers
+          </Button>
+        )}
         <Button className="px-2.5 text-[13px]" onClick={() => cut(`Cut every ${every} bars`, cutsEvery(count, every))}>
           Cut every
         </Button>

@@ -2,13 +2,33 @@ import { describe, expect, it } from "vitest";
 import { GROOVES } from "../../core/groove/index.ts";
 import { changeCells, layOnCells, type SongPattern } from "../../core/song/index.ts";
 import { cutAll, takeOf } from "../../core/testing/songs.ts";
-import { barWords, cellsIn, cellWords, choiceWords, clearCells, marksOfCell, sharedBy } from "./song-actions.ts";
+import { buildTimeMaps } from "../../core/time/index.ts";
+import {
+  barWords,
+  cellsIn,
+  cellWords,
+  choiceWords,
+  clearCells,
+  marksOfCell,
+  namedBars,
+  sharedBy,
+  takeBars,
+} from "./song-actions.ts";
 
 const take = takeOf(8);
 const arrangement = cutAll(8, 2);
 const { patterns } = arrangement;
 const voiceIds = take.lanes.map(({ voiceId }) => voiceId);
 const at = (row: number, column: number) => ({ patternId: patterns[row]!.id, voiceId: voiceIds[column]! });
+
+describe("bars that markers name", () => {
+  it("are those whose line is nearest", () => {
+    const bars = takeBars({ pattern: take, maps: buildTimeMaps(take) });
+    const { startTick } = bars[3]!;
+    const markers = [0, startTick - 30, startTick + 30, bars.at(-1)!.endTick - 1].map((tick) => ({ tick, text: "x" }));
+    expect(namedBars(markers, bars).map(({ bar }) => bar)).toEqual([0, 3, 3, 8]);
+  });
+});
 
 describe("what is chosen in the matrix", () => {
   it("is everything between two corners, whichever of them came first", () => {

@@ -1,5 +1,5 @@
 import { findVoice, type Voice } from "../../core/notemap/index.ts";
-import type { Edit, Pattern } from "../../core/part/index.ts";
+import type { Edit, Marker, Pattern } from "../../core/part/index.ts";
 import {
   type Arrangement,
   arranging,
@@ -10,6 +10,7 @@ import {
   cellOf,
   changeCells,
   feelOfCell,
+  type NamedBar,
   NO_ARRANGEMENT,
   type SongPattern,
 } from "../../core/song/index.ts";
@@ -48,6 +49,15 @@ export function takeBars({ pattern, maps }: Pick<BenchState, "pattern" | "maps">
   const bars = barsOf(pattern, maps);
   knownBars.set(maps, { lengthTicks: pattern.lengthTicks, bars });
   return bars;
+}
+
+/** The bars that markers name: each the one whose line is nearest. */
+export function namedBars(markers: readonly Marker[], bars: readonly Bar[]): readonly NamedBar[] {
+  return markers.map(({ tick, text }) => {
+    const within = bars.findLastIndex(({ startTick }) => startTick <= tick);
+    const { startTick, endTick } = bars[Math.max(0, within)]!;
+    return { bar: tick - startTick < endTick - tick ? within : within + 1, name: text };
+  });
 }
 
 /** What is chosen in the matrix: a corner and the opposite one. */
