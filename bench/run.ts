@@ -48,7 +48,7 @@ ${sections.map(([title, findings]) => `## ${title}\n\n${table(findings)}`).join(
 
 - **Import.** Decoding takes about 2.5 ms. Mapping, writing the hits as text and storing them cost some thirty times that, and
   finding the grid of every voice (fourteen candidates each), which a take needs before its lanes can say how they were played,
-  as much again. All of it runs off the request thread.
+  as much again. All of it runs in a process of its own.
 - **Frames.** The lanes are painted in a worker. What is counted is the work of the main thread from one frame to the next: the time
   that it had a processor. Beside it stands the time on the clock, which contains waiting: headless Chromium paints without a
   graphics card, and the page, the worker, the compositor and whoever moves the pointer share two cores. Scrolling and zooming cost

@@ -60,7 +60,7 @@ export function build() {
   mkdirSync(join(root, "build"), { recursive: true });
   run("The build of the workers", "npx", [
     "esbuild",
-    "src/server/midi-worker.ts",
+    "src/server/midi-child.ts",
     "src/server/prepare.ts",
     "--bundle",
     "--platform=node",

@@ -100,7 +100,7 @@ interface ChoreFile {
   readonly chores: readonly NewChore[];
 }
 
-const ajv = new Ajv({ discriminator: true, allErrors: false });
+const ajv = new Ajv({ discriminator: true, code: { optimize: false } });
 export const isNewChore: ValidateFunction<NewChore> = ajv.compile<NewChore>(newChore);
 export const isChoreRequest: ValidateFunction<ChoreRequest> = ajv.compile<ChoreRequest>(choreRequest);
 const isChoreFile: ValidateFunction<ChoreFile> = ajv.compile<ChoreFile>(choreFile);

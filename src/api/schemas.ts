@@ -23,6 +23,9 @@ import {
 } from "./treatment-schemas.ts";
 import type { NewGroove, NewRecipe, Problem, SaveRequest, VersionRequest } from "./wire.ts";
 
+/** What occurs often in edits is compiled once, and referred to. */
+const shared = (name: string) => ({ $ref: `#/$defs/${name}` });
+
 const marks = { role: { enum: ROLES }, swingSharePercent: { type: "number", minimum: 0, maximum: 100 } };
 
 const hit = withOptional(
@@ -48,7 +51,7 @@ const hit = withOptional(
   },
 );
 
-const lane = record({ voiceId: id, treatment });
+const lane = record({ voiceId: id, treatment: shared("treatment") });
 const list = (items: object) => ({ type: "array", maxItems: 500_000, items });
 
 const meaning = record({ voiceId: id, articulationId: id });
@@ -80,7 +83,11 @@ const songPattern = withOptional(
     colour: { enum: PATTERN_COLOURS },
     bars: { type: "array", minItems: 1, maxItems: MOST_PATTERN_BARS, items: orNull(bar) },
   }),
-  { turnedTicks: tick, followsId: id, cells: { type: "object", maxProperties: 500, additionalProperties: cell } },
+  {
+    turnedTicks: tick,
+    followsId: id,
+    cells: { type: "object", maxProperties: 500, additionalProperties: shared("cell") },
+  },
 );
 const songEntries = list(
   withOptional(record({ id, patternId: id, repeats: { type: "integer", minimum: 1, maximum: MOST_REPEATS } }), {
@@ -93,7 +100,7 @@ const changes = (value: object) => list(record({ id: grooveId, from: orNull(valu
 const fromTo = (value: object) => orNull(record({ from: value, to: value }));
 const arranging = {
   patterns: changes(songPattern),
-  grooves: changes(laidGroove),
+  grooves: changes(shared("groove")),
   order: fromTo(list(id)),
   song: fromTo(songEntries),
 };
@@ -101,9 +108,9 @@ const arranging = {
 const byId = (value: object) => ({ type: "object", maxProperties: 10_000, additionalProperties: value });
 const otherSide = record({
   letter: { enum: SIDE_LETTERS },
-  treatments: byId(treatment),
-  cells: byId(byId(cell)),
-  grooves: byId(laidGroove),
+  treatments: byId(shared("treatment")),
+  cells: byId(byId(shared("cell"))),
+  grooves: byId(shared("groove")),
 });
 
 const editKinds: Record<string, object> = {
@@ -119,53 +126,62 @@ const editKinds: Record<string, object> = {
   markHits: {
     changes: list(record({ hitId: id, from: withOptional(record({}), marks), to: withOptional(record({}), marks) })),
   },
-  addHits: { hits: list(hit) },
-  removeHits: { hits: list(hit) },
-  setTreatments: { changes: list(record({ voiceId: id, from: treatment, to: treatment })) },
+  addHits: { hits: list(shared("hit")) },
+  removeHits: { hits: list(shared("hit")) },
+  setTreatments: {
+    changes: list(record({ voiceId: id, from: shared("treatment"), to: shared("treatment") })),
+  },
   reassignHits: {
     changes: list(record({ hitId: id, from: meaning, to: meaning })),
-    noteMaps: orNull(record({ from: noteMap, to: noteMap })),
-    fromLanes: list(lane),
-    toLanes: list(lane),
+    noteMaps: orNull(record({ from: shared("noteMap"), to: shared("noteMap") })),
+    fromLanes: list(shared("lane")),
+    toLanes: list(shared("lane")),
   },
   arrange: arranging,
-  keepSide: { from: orNull(otherSide), to: orNull(otherSide) },
+  keepSide: { from: orNull(shared("otherSide")), to: orNull(shared("otherSide")) },
   turnSide: {},
-  setOutgoingMap: { from: orNull(noteMap), to: orNull(noteMap) },
+  setOutgoingMap: { from: orNull(shared("noteMap")), to: orNull(shared("noteMap")) },
   changeMessages: { changes: list(messageChange), times: orNull(record({ from: fileTimes, to: fileTimes })) },
   setDrumStream: {
     change: record({
       streamIndex: { type: "integer", minimum: 0 },
       toIsDrums: { type: "boolean" },
-      hits: list(hit),
-      fromLanes: list(lane),
-      toLanes: list(lane),
+      hits: list(shared("hit")),
+      fromLanes: list(shared("lane")),
+      toLanes: list(shared("lane")),
     }),
   },
 };
 
-const oneOfKinds = (kinds: Record<string, object>) => ({
+const oneOfKinds = (kinds: readonly string[]) => ({
   type: "object",
   discriminator: { propertyName: "kind" },
   required: ["kind"],
-  oneOf: Object.entries(kinds).map(([kind, fields]) => record({ kind: { const: kind }, ...fields })),
+  oneOf: kinds.map(shared),
 });
 
 /** Edits that are one step together hold simple ones only, so that a request cannot nest without end. */
-const edit = oneOfKinds({
-  ...editKinds,
-  together: { edits: { type: "array", maxItems: 100, items: oneOfKinds(editKinds) } },
-});
+const together = { edits: { type: "array", maxItems: 100, items: oneOfKinds(Object.keys(editKinds)) } };
+const allKinds = { ...editKinds, together };
+const edit = oneOfKinds(Object.keys(allKinds));
 
-const saveRequest = record({
-  baseRevision: { type: "integer", minimum: 0 },
-  entries: {
-    type: "array",
-    minItems: 1,
-    maxItems: 1000,
-    items: record({ id, kind: { enum: ["do", "undo", "redo"] }, label: { type: "string", maxLength: 200 }, edit }),
+const saveRequest = {
+  $defs: {
+    ...Object.fromEntries(
+      Object.entries(allKinds).map(([kind, fields]) => [kind, record({ kind: { const: kind }, ...fields })]),
+    ),
+    ...{ hit, treatment, lane, noteMap, groove: laidGroove, cell, otherSide },
   },
-});
+  ...record({
+    baseRevision: { type: "integer", minimum: 0 },
+    entries: {
+      type: "array",
+      minItems: 1,
+      maxItems: 1000,
+      items: record({ id, kind: { enum: ["do", "undo", "redo"] }, label: { type: "string", maxLength: 200 }, edit }),
+    },
+  }),
+};
 
 const projectChange: JSONSchemaType<ProjectChange> = {
   type: "object",
@@ -272,7 +288,8 @@ const kitFile = record({
   }),
 });
 
-const ajv = new Ajv({ discriminator: true, allErrors: false });
+/** To make the code of validators a little shorter takes twice as long as to make it, at every start. */
+const ajv = new Ajv({ discriminator: true, inlineRefs: false, code: { optimize: false } });
 export const isSaveRequest: ValidateFunction<SaveRequest> = ajv.compile<SaveRequest>(saveRequest);
 export const isProjectChange: ValidateFunction<ProjectChange> = ajv.compile(projectChange);
 export const isVersionRequest: ValidateFunction<VersionRequest> = ajv.compile<VersionRequest>(versionRequest);

@@ -3,7 +3,7 @@ import type { GrooveReading, KeptGroove, NewGroove } from "../api/wire.ts";
 import { GROOVES, type Groove } from "../core/groove/index.ts";
 import type { Db } from "./database.ts";
 import { type KeptSort, keep } from "./kept.ts";
-import { runInThread } from "./midi-thread.ts";
+import { runInProcess } from "./midi-process.ts";
 import { ProblemError } from "./problem-error.ts";
 
 /** The feel of a bar or a few, under a name. */
@@ -26,7 +26,7 @@ export async function keepGrooveFile(db: Db, fileName: string, bytes: Uint8Array
   const name = fileName.replace(/\.(mid|midi|smf|json)$/i, "").trim() || "A groove";
   const isMidi = bytes[0] === 0x4d && bytes[1] === 0x54 && bytes[2] === 0x68 && bytes[3] === 0x64;
   if (!isMidi) return { groove: keep(db, GROOVE_SORT, readGroove(bytes)) as KeptGroove, notices: [] };
-  const found = await runInThread({ kind: "groove", bytes });
+  const found = await runInProcess({ kind: "groove", bytes });
   if (!found) {
     throw new ProblemError(400, {
       code: "groove.empty",

@@ -45,9 +45,10 @@ export async function readJson<Value>(request: Request, validate: ValidateFuncti
   return value;
 }
 
-/** Reads a body up to a limit. A longer one is refused by its declared length, or as soon as it is longer. */
+/** Reads a body up to a limit. A longer one is refused by its declared length, or as soon as it is longer; a shorter one than declared as well. */
 export async function readBody(request: Request, limitBytes: number): Promise<Uint8Array> {
-  if (Number(request.headers.get("content-length") ?? 0) > limitBytes) throw tooLarge(limitBytes);
+  const declared = Number(request.headers.get("content-length") ?? 0);
+  if (declared > limitBytes) throw tooLarge(limitBytes);
   const chunks: Uint8Array[] = [];
   let size = 0;
   const reader = request.body?.getReader();
@@ -61,6 +62,8 @@ export async function readBody(request: Request, limitBytes: number): Promise<Ui
     }
     chunks.push(step.value);
   }
+  // Half a file can look like a whole one.
+  if (size < declared) throw cutShort(size, declared);
   const bytes = new Uint8Array(size);
   let offset = 0;
   for (const chunk of chunks) {
@@ -68,6 +71,14 @@ export async function readBody(request: Request, limitBytes: number): Promise<Ui
     offset += chunk.length;
   }
   return bytes;
+}
+
+function cutShort(size: number, declared: number): ProblemError {
+  return new ProblemError(400, {
+    code: "upload.cutShort",
+    message: `Only ${size.toLocaleString("en")} of ${declared.toLocaleString("en")} bytes came through.`,
+    remedy: "Nothing was changed. Try again.",
+  });
 }
 
 function tooLarge(limitBytes: number): ProblemError {

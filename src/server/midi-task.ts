@@ -21,7 +21,7 @@ import { type Notice, readMidiFile } from "../core/smf/index.ts";
 import { exportSong } from "../core/song/index.ts";
 import type { PatternRecord } from "./patterns.ts";
 
-/** Work on a file's bytes. It runs in a worker thread, since a file can be large or made to be slow. */
+/** Work on a file's bytes. It runs in a process of its own, since a file can be large or made to be slow. */
 export type MidiTask =
   | { readonly kind: "import"; readonly bytes: Uint8Array }
   | { readonly kind: "export"; readonly bytes: Uint8Array; readonly pattern: Pattern; readonly choice: ExportChoice }

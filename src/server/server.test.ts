@@ -327,6 +327,7 @@ describe("what crosses the wire", () => {
     await expect(readBody(post("x", { "content-length": "99" }), 10)).rejects.toMatchObject({ status: 413 });
     await expect(readBody(post("0123456789abc"), 10)).rejects.toThrow("larger than");
     expect(await readBody(post("0123456789"), 10)).toHaveLength(10);
+    await expect(readBody(post("01234", { "content-length": "9" }), 10)).rejects.toThrow("Only 5 of 9 bytes");
     await expect(readJson(post("{oh"), isProjectChange)).rejects.toMatchObject({
       status: 400,
       problem: { code: "request.json" },

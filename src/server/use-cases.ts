@@ -12,8 +12,8 @@ import {
   StaleEditError,
 } from "../core/part/index.ts";
 import type { Db } from "./database.ts";
+import { runInProcess } from "./midi-process.ts";
 import type { ImportResult } from "./midi-task.ts";
-import { runInThread } from "./midi-thread.ts";
 import { insertPattern, readLog, readPattern, readRevision, type StoredPattern, writeEdit } from "./patterns.ts";
 import { noSuchPattern, noSuchProject } from "./problem-error.ts";
 import {
@@ -28,7 +28,7 @@ import {
 
 /** Reads an uploaded recording and puts it on the shelf. */
 export async function importRecording(db: Db, fileName: string, bytes: Uint8Array): Promise<ImportedProject> {
-  const result = await runInThread({ kind: "import", bytes });
+  const result = await runInProcess({ kind: "import", bytes });
   return storeImport(db, { fileName, book: "" }, bytes, result);
 }
 
@@ -142,7 +142,7 @@ export async function exportProject(
   const what = choice.only ? partName(pattern, choice.only) : "cleaned";
   return {
     fileName: `${project.name} ${what}.mid`,
-    bytes: await runInThread({ kind: "export", bytes, pattern, choice }),
+    bytes: await runInProcess({ kind: "export", bytes, pattern, choice }),
   };
 }
 
@@ -164,7 +164,7 @@ export async function exportSongOf(
   return {
     fileName: `${project.name} ${what}.${ending}`,
     type,
-    bytes: await runInThread({ kind: "song", bytes: take, pattern, choice }),
+    bytes: await runInProcess({ kind: "song", bytes: take, pattern, choice }),
   };
 }
 
@@ -178,7 +178,7 @@ export async function takeOutPart(db: Db, id: string, part: Part): Promise<Impor
   const bytes = readTakeBytes(db, id);
   if (!project || !bytes) throw noSuchProject();
   const { pattern } = currentPattern(db, id);
-  const own = await runInThread({ kind: "takeOut", bytes, pattern, part });
+  const own = await runInProcess({ kind: "takeOut", bytes, pattern, part });
   const fileName = `${project.name}, ${partName(pattern, part)}.mid`;
   return storeImport(db, { fileName, book: project.book }, own.bytes, own.result);
 }
@@ -196,7 +196,7 @@ export async function hitsOfTakeStream(db: Db, id: string, streamIndex: number):
   if (!bytes) throw noSuchProject();
   const { pattern } = currentPattern(db, id);
   if (!pattern.streams[streamIndex]) throw noSuchProject();
-  return runInThread({ kind: "hitsOfStream", bytes, pattern, streamIndex });
+  return runInProcess({ kind: "hitsOfStream", bytes, pattern, streamIndex });
 }
 
 /** Renames a project, takes it off the shelf or puts it back. */

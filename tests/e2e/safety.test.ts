@@ -69,6 +69,33 @@ describe("files that are not as they should be", () => {
     expect(Buffer.compare((await exportBytes(page)).bytes, bytes)).toBe(0);
   });
 
+  it("go out as they came when they are as large as may be", async () => {
+    const page = await pages.open();
+    const { file } = readMidiFile(kettle);
+    const chunk = { id: "Pict", data: new Uint8Array(15 * 1024 * 1024).fill(7), beforeTrackIndex: file.tracks.length };
+    const bytes = writeMidiFile({ ...file, unknownChunks: [chunk] });
+    await importBytes(page, "With a picture.mid", bytes);
+    await page.getByText("523 hits").first().waitFor();
+    expect(Buffer.compare((await exportBytes(page)).bytes, bytes)).toBe(0);
+  });
+
+  it("are refused in words when they take too much, and others go on being answered", async () => {
+    const page = await pages.open();
+    // Five million notes on three bytes each.
+    const body = Buffer.alloc(15 * 1024 * 1024);
+    for (let at = 0; at + 3 <= body.length; at += 3) body.set([(at / 3) % 2, 36 + (at % 40), 64], at);
+    const track = Buffer.concat([Buffer.from([0, 0x99, 36, 64]), body, Buffer.from([0, 0xff, 0x2f, 0])]);
+    const head = Buffer.from("MThd\0\0\0\x06\0\0\0\x01\0\x60MTrk\0\0\0\0", "latin1");
+    head.writeUInt32BE(track.length, 18);
+    await page
+      .getByLabel("Recording to import")
+      .setInputFiles({ name: "Flood.mid", mimeType: "audio/midi", buffer: Buffer.concat([head, track]) });
+    const other = await (await fetch(`${inject("baseUrl")}/api/projects`)).json();
+    expect(other.ok).toBe(true);
+    const alert = page.getByRole("alert").filter({ hasText: "Flood.mid was not imported" });
+    await alert.getByText(/takes longer than|needs more memory than/).waitFor({ timeout: 45_000 });
+  });
+
   it("are listed message by message when they hold only controllers", async () => {
     const page = await pages.open();
     const messages = Array.from({ length: 20 }, (_, index) => ({

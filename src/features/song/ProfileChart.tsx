@@ -1,7 +1,7 @@
 import { extent, line, max, scaleLinear } from "d3";
 import { useBenchState } from "../../store/bench-context.ts";
 import type { SongDesk } from "../../store/use-song.ts";
-import { arrangementOf } from "./song-actions.ts";
+import { arrangementOf, countOf, takeBars } from "./song-actions.ts";
 
 const WIDTH = 290;
 const HEIGHT = 96;
@@ -20,10 +20,12 @@ interface ProfileChartProps {
 export function ProfileChart({ desk, voiceId, patternIds }: ProfileChartProps) {
   const { patterns } = useBenchState((state) => arrangementOf(state.shown));
   const side = useBenchState((state) => state.side);
+  const pattern = useBenchState((state) => state.pattern);
+  const maps = useBenchState((state) => state.maps);
   const shown = patternIds.slice(0, MOST).flatMap((id) => {
-    const pattern = patterns.find((one) => one.id === id);
+    const one = patterns.find((candidate) => candidate.id === id);
     const profile = desk.sheetOf(id)?.cells.find((cell) => cell.voiceId === voiceId)?.profile;
-    return pattern && profile && profile.quarters.length > 0 ? [{ pattern, profile }] : [];
+    return one && profile && profile.quarters.length > 0 ? [{ pattern: one, profile }] : [];
   });
   if (shown.length === 0) return <p className="mt-2 text-[13px] text-muted">It is not played there.</p>;
   const isRecorded = side === "recorded";
@@ -31,7 +33,12 @@ export function ProfileChart({ desk, voiceId, patternIds }: ProfileChartProps) {
   const all = shown.flatMap(({ profile }) => [...profile.recordedMs, ...profile.cleanedMs]);
   const [lowest = 0, highest = 0] = extent(all);
   const reach = Math.max(6, Math.ceil(Math.max(-lowest, highest)));
-  const longest = Math.max(4, Math.ceil(max(shown.flatMap(({ profile }) => profile.quarters)) ?? 4));
+  const { beats, lengthQuarters } = countOf(
+    takeBars({ pattern, maps }),
+    shown.map((one) => one.pattern),
+    pattern.ppq,
+  );
+  const longest = Math.max(lengthQuarters, max(shown.flatMap(({ profile }) => profile.quarters)) ?? 0);
   const x = scaleLinear([0, longest], [MARGIN.left, WIDTH - MARGIN.right]);
   const y = scaleLinear([-reach, reach], [HEIGHT - MARGIN.bottom, MARGIN.top]);
   const curve = (quarters: readonly number[]) =>
@@ -42,8 +49,7 @@ export function ProfileChart({ desk, voiceId, patternIds }: ProfileChartProps) {
   return (
     <figure className="mt-2">
       <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} className="w-full" role="img" aria-label={`How it sits in ${names}`}>
-        {Array.from({ length: longest }, (_, quarter) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: a quarter is its place
+        {beats.map((quarter, beat) => (
           <g key={quarter}>
             <line
               x1={x(quarter)}
@@ -53,7 +59,7 @@ export function ProfileChart({ desk, voiceId, patternIds }: ProfileChartProps) {
               stroke="var(--hairline)"
             />
             <text x={x(quarter) + 2} y={HEIGHT - 4} fontSize={12} fill="var(--muted)">
-              {quarter + 1}
+              {beat + 1}
             </text>
           </g>
         ))}

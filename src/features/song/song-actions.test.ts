@@ -9,6 +9,7 @@ import {
   cellWords,
   choiceWords,
   clearCells,
+  countOf,
   marksOfCell,
   namedBars,
   sharedBy,
@@ -27,6 +28,20 @@ describe("bars that markers name", () => {
     const { startTick } = bars[3]!;
     const markers = [0, startTick - 30, startTick + 30, bars.at(-1)!.endTick - 1].map((tick) => ({ tick, text: "x" }));
     expect(namedBars(markers, bars).map(({ bar }) => bar)).toEqual([0, 3, 3, 8]);
+  });
+});
+
+describe("how patterns are counted", () => {
+  it("is as the longest of their bars is, and as the take is where there are none", () => {
+    const meters = [
+      { tick: 0, numerator: 7, denominator: 8 },
+      { tick: 4 * 1680, numerator: 6, denominator: 8 },
+    ];
+    const odd = { ...take, meters, lengthTicks: 4 * 1680 + 4 * 1440 };
+    const bars = takeBars({ pattern: odd, maps: buildTimeMaps(odd) });
+    expect(countOf(bars, [{ bars: [5, null, 1] }], 480)).toEqual({ beats: [0, 1, 2], lengthQuarters: 3.5 });
+    expect(countOf(bars, [{ bars: [null, 5, 400] }], 480)).toEqual({ beats: [0, 1.5], lengthQuarters: 3 });
+    expect(countOf(bars, [], 480).lengthQuarters).toBe(3.5);
   });
 });
 

@@ -51,6 +51,21 @@ export function takeBars({ pattern, maps }: Pick<BenchState, "pattern" | "maps">
   return bars;
 }
 
+/** How the longest of the bars that patterns play is counted: its beats and its length, in quarters. */
+export function countOf(
+  takeBars: readonly Bar[],
+  patterns: readonly Pick<SongPattern, "bars">[],
+  ppq: number,
+): { readonly beats: readonly number[]; readonly lengthQuarters: number } {
+  const lengthOf = ({ startTick, endTick }: Bar) => endTick - startTick;
+  let longest = takeBars[patterns[0]?.bars.find((bar) => bar !== null) ?? 0] ?? takeBars[0]!;
+  for (const index of patterns.flatMap(({ bars }) => bars)) {
+    const bar = index === null ? undefined : takeBars[index];
+    if (bar && lengthOf(bar) > lengthOf(longest)) longest = bar;
+  }
+  return { beats: longest.pulseTicks.map((tick) => tick / ppq), lengthQuarters: lengthOf(longest) / ppq };
+}
+
 /** The bars that markers name: each the one whose line is nearest. */
 export function namedBars(markers: readonly Marker[], bars: readonly Bar[]): readonly NamedBar[] {
   return markers.map(({ tick, text }) => {
