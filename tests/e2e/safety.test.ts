@@ -96,6 +96,26 @@ describe("files that are not as they should be", () => {
     await alert.getByText(/takes longer than|needs more memory than/).waitFor({ timeout: 45_000 });
   });
 
+  it("open when their hits lie days apart, and say what cannot be done with them", async () => {
+    const page = await pages.open();
+    const messages = Array.from({ length: 4 }, (_, index) => [
+      { kind: "channel" as const, tick: index * 0x0ffffff0, status: 0x99, data1: 38, data2: 90 },
+      { kind: "channel" as const, tick: index * 0x0ffffff0 + 6, status: 0x89, data1: 38, data2: 64 },
+    ]).flat();
+    const file = { format: 0 as const, division: { kind: "ppq" as const, ppq: 24 }, unknownChunks: [] };
+    const bytes = writeMidiFile({ ...file, headerExtra: new Uint8Array(0), tracks: [{ messages }] });
+    await importBytes(page, "Days.mid", bytes);
+    await page.getByText(/^8,388,60\d bars$/).waitFor();
+    await page.getByRole("link", { name: "Song", exact: true }).click();
+    await page.getByText("This take is too long to be cut").waitFor();
+    await page.getByRole("link", { name: "Messages", exact: true }).click();
+    await page.getByText(/^8,?388,?60\d:\d/).first().waitFor();
+    await page.goto(`${inject("baseUrl")}/no/such`);
+    await page.getByRole("heading", { name: "There is no such page" }).waitFor();
+    await page.getByRole("link", { name: "To the shelf" }).click();
+    await page.getByRole("link", { name: "Days", exact: true }).waitFor();
+  });
+
   it("are listed message by message when they hold only controllers", async () => {
     const page = await pages.open();
     const messages = Array.from({ length: 20 }, (_, index) => ({

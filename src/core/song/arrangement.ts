@@ -64,6 +64,8 @@ export interface Arrangement {
   readonly grooves: Readonly<Record<string, Groove>>;
 }
 
+/** Longer takes are not cut: a machine that was left running for days, or a file that says so. */
+export const MOST_TAKE_BARS = 10_000;
 export const MOST_REPEATS = 99;
 export const MOST_PATTERN_BARS = 999;
 export const NO_ARRANGEMENT: Arrangement = { patterns: [], song: [], grooves: {} };

@@ -39,7 +39,7 @@ export function Overview() {
     <section aria-label="Overview" className="isolate flex h-[50px] shrink-0 items-center">
       <p className="shrink-0 pl-[18px] text-[12px] leading-tight text-muted" style={{ width: HEAD_WIDTH_PX }}>
         <strong className="text-[13px] text-ink">
-          {bars} {bars === 1 ? "bar" : "bars"}
+          {bars.toLocaleString("en")} {bars === 1 ? "bar" : "bars"}
         </strong>
         <br />
         {hits.toLocaleString("en")} hits, {voices} voices

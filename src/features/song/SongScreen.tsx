@@ -5,8 +5,11 @@ import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { HistoryButtons } from "../../components/HistoryButtons.tsx";
 import { OpeningProject } from "../../components/OpeningProject.tsx";
+import { ProblemNote } from "../../components/ProblemNote.tsx";
 import { ProjectWords } from "../../components/ProjectWords.tsx";
 import { TopBar } from "../../components/TopBar.tsx";
+import { barCountOf } from "../../core/part/index.ts";
+import { MOST_TAKE_BARS } from "../../core/song/index.ts";
 import { BenchContext, redo, savingOf, undo, useBench, useBenchState } from "../../store/bench-context.ts";
 import { songScore } from "../../store/song-score.ts";
 import { useGrooves } from "../../store/use-grooves.ts";
@@ -28,8 +31,28 @@ export function SongScreen({ projectId }: { projectId: string }) {
   if (!bench) return <OpeningProject here="Song" problem={problem} />;
   return (
     <BenchContext value={bench}>
-      <Song projectId={projectId} />
+      <SongOrNone projectId={projectId} />
     </BenchContext>
+  );
+}
+
+function SongOrNone({ projectId }: { projectId: string }) {
+  const bars = useBenchState((state) => barCountOf(state.pattern.lengthTicks, state.maps));
+  if (bars <= MOST_TAKE_BARS) return <Song projectId={projectId} />;
+  const problem = {
+    message: `It is ${bars.toLocaleString("en")} bars long, and a song can be cut from ${MOST_TAKE_BARS.toLocaleString("en")}.`,
+    remedy: "Its hits may lie far apart: see Messages, where a place can be changed or a stray hit taken out.",
+  };
+  return (
+    <div className="flex h-screen flex-col">
+      <TopBar here="Song" projectId={projectId}>
+        <Actions />
+      </TopBar>
+      <main className="m-auto w-[min(560px,90vw)]">
+        <h1 className="sr-only">Song</h1>
+        <ProblemNote title="This take is too long to be cut" problem={problem} />
+      </main>
+    </div>
   );
 }
 

@@ -1,5 +1,5 @@
 import type { Marker } from "../../../core/part/index.ts";
-import type { MeterMap } from "../../../core/time/index.ts";
+import { barAt, type MeterMap } from "../../../core/time/index.ts";
 import type { LoopRange } from "../../../store/bench-state.ts";
 import { tickToX, type Viewport } from "../../../store/viewport.ts";
 import { CANVAS_FONT, type Inks } from "./inks.ts";
@@ -28,7 +28,10 @@ export function paintRuler(
   context.textBaseline = "middle";
   context.textAlign = "left";
   const middle = barsPx / 2 + 1;
-  forBarsInView(viewport, meterMap, lengthTicks, 30, (bar) => {
+  // The number of the last bar has room before the next one.
+  const digits = String(barAt(meterMap, lengthTicks).barIndex + 1).length;
+  const narrowestPx = Math.max(30, DIGIT_PX * digits + 12);
+  forBarsInView(viewport, meterMap, lengthTicks, narrowestPx, (bar) => {
     const x = tickToX(viewport, bar.startTick);
     if (bar.startTick >= lengthTicks) return;
     context.fillStyle = inks["hairline-strong"];
@@ -47,6 +50,8 @@ export function paintRuler(
     }
   });
 }
+
+const DIGIT_PX = 8;
 
 /** Each marker a small flag on the ruler with its words, as far as there is room before the next. */
 function paintMarkers(

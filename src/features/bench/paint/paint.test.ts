@@ -107,6 +107,19 @@ describe("the ruler", () => {
   });
 });
 
+describe("the ruler of a very long take", () => {
+  it("keeps its numbers apart, however long they are", () => {
+    const { context, texts } = recorder();
+    const lengthTicks = 22_369_620 * 1920;
+    paintRuler(context, viewport(0, lengthTicks / 800), buildMeterMap(480, []), lengthTicks, null, [], 26, inks);
+    expect(texts.length).toBeGreaterThan(3);
+    for (const [index, { text, x }] of texts.entries()) {
+      const next = texts[index + 1];
+      if (next) expect(x + text.length * 7.5).toBeLessThan(next.x);
+    }
+  });
+});
+
 describe("the overview", () => {
   const hits = Array.from({ length: 40_000 }, (_, index) =>
     hitAt(index * 2, { voiceId: index % 2 === 0 ? "snare" : "kick" }),

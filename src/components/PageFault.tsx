@@ -1,0 +1,38 @@
+import Link from "next/link";
+import type { ReactNode } from "react";
+import { Button } from "./Button.tsx";
+
+function Page({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <main className="m-auto flex min-h-screen max-w-[480px] flex-col justify-center gap-3 px-6">
+      <h1 className="text-[22px] font-bold">{title}</h1>
+      {children}
+      <Link href="/" className="font-semibold text-spruce underline">
+        To the shelf
+      </Link>
+    </main>
+  );
+}
+
+/** What stands in place of a page that could not go on. */
+export function PageFault({ onAgain }: { onAgain: () => void }) {
+  return (
+    <Page title="This page tripped over something">
+      <p role="alert">
+        What you did is saved as you go; the last change may be missing. Try again. If it trips once more, open another
+        project: something in this one is at fault.
+      </p>
+      <p>
+        <Button onClick={onAgain}>Try again</Button>
+      </p>
+    </Page>
+  );
+}
+
+export function NoSuchPage() {
+  return (
+    <Page title="There is no such page">
+      <p>It may have been another project, or a word is missing in the address.</p>
+    </Page>
+  );
+}
