@@ -4,6 +4,9 @@ import type { Answer } from "../api/wire.ts";
 import type { MidiTask, MidiTaskResult } from "./midi-task.ts";
 import { ProblemError } from "./problem-error.ts";
 
+/** What the process says: its result, what is wrong with the file, or a fault of ours. */
+export type TaskAnswer<Result = unknown> = Answer<Result> | { readonly fault: string };
+
 const TIME_LIMIT_MS = 20_000;
 const MEMORY_LIMIT_MB = 1024;
 
@@ -25,8 +28,9 @@ export function runInProcess<Kind extends MidiTask["kind"]>(
       reject(tooHeavy("takes longer than 20 seconds to read"));
       child.kill("SIGKILL");
     }, TIME_LIMIT_MS);
-    child.once("message", (answer: Answer<MidiTaskResult[Kind]>) => {
-      if (answer.ok) resolve(answer.value);
+    child.once("message", (answer: TaskAnswer<MidiTaskResult[Kind]>) => {
+      if ("fault" in answer) reject(new Error(answer.fault));
+      else if (answer.ok) resolve(answer.value);
       else reject(new ProblemError(422, answer.problem));
     });
     child.once("error", reject);

@@ -109,7 +109,10 @@ describe("files that are not as they should be", () => {
     await page.getByRole("link", { name: "Song", exact: true }).click();
     await page.getByText("This take is too long to be cut").waitFor();
     await page.getByRole("link", { name: "Messages", exact: true }).click();
-    await page.getByText(/^8,?388,?60\d:\d/).first().waitFor();
+    await page
+      .getByText(/^8,?388,?60\d:\d/)
+      .first()
+      .waitFor();
     await page.goto(`${inject("baseUrl")}/no/such`);
     await page.getByRole("heading", { name: "There is no such page" }).waitFor();
     await page.getByRole("link", { name: "To the shelf" }).click();
