@@ -1,15 +1,15 @@
-import Link from "next/link";
 import type { ReactNode } from "react";
-import { Button } from "./Button.tsx";
+
+// Every page loads this with its script, so there is hardly anything in it. The links load their page anew, on purpose.
 
 function Page({ title, children }: { title: string; children: ReactNode }) {
   return (
     <main className="m-auto flex min-h-screen max-w-[480px] flex-col justify-center gap-3 px-6">
       <h1 className="text-[22px] font-bold">{title}</h1>
       {children}
-      <Link href="/" className="font-semibold text-spruce underline">
+      <a href="/" className="font-semibold text-spruce underline">
         To the shelf
-      </Link>
+      </a>
     </main>
   );
 }
@@ -23,7 +23,13 @@ export function PageFault({ onAgain }: { onAgain: () => void }) {
         project: something in this one is at fault.
       </p>
       <p>
-        <Button onClick={onAgain}>Try again</Button>
+        <button
+          type="button"
+          className="rounded-lg border-[1.5px] border-spruce px-3.5 py-1 font-semibold text-spruce hover:bg-spruce-tint"
+          onClick={onAgain}
+        >
+          Try again
+        </button>
       </p>
     </Page>
   );

@@ -5,8 +5,7 @@ import { isUnnamedVoice, type NoteStream } from "../../core/notemap/index.ts";
 import { isTreated } from "../../core/part/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { tightenAll } from "./actions.ts";
-import { NamesSheet } from "./NamesSheet.tsx";
-import { TracksSheet } from "./TracksSheet.tsx";
+import { NamesSheet, TracksSheet } from "./later.tsx";
 
 const LINK = "font-semibold text-spruce underline";
 
@@ -94,8 +93,8 @@ export function ImportNote() {
       >
         <X size={15} />
       </button>
-      <NamesSheet isOpen={areNamesOpen} onOpenChange={setAreNamesOpen} />
-      <TracksSheet isOpen={areTracksOpen} onOpenChange={setAreTracksOpen} />
+      {areNamesOpen && <NamesSheet isOpen onOpenChange={setAreNamesOpen} />}
+      {areTracksOpen && <TracksSheet isOpen onOpenChange={setAreTracksOpen} />}
     </section>
   );
 }

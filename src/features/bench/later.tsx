@@ -9,6 +9,7 @@ const tempoSheet = () => import("./TempoSheet.tsx").then((file) => file.TempoShe
 
 const shortcutsSheet = () => import("./ShortcutsSheet.tsx").then((file) => file.ShortcutsSheet);
 const exportSheet = () => import("./ExportSheet.tsx").then((file) => file.ExportSheet);
+const namesSheet = () => import("./NamesSheet.tsx").then((file) => file.NamesSheet);
 const tracksSheet = () => import("./TracksSheet.tsx").then((file) => file.TracksSheet);
 
 export const SiftPanel = dynamic(siftPanel, { ssr: false });
@@ -16,9 +17,10 @@ export const KitSheet = dynamic(kitSheet, { ssr: false });
 export const TempoSheet = dynamic(tempoSheet, { ssr: false });
 export const ShortcutsSheet = dynamic(shortcutsSheet, { ssr: false });
 export const ExportSheet = dynamic(exportSheet, { ssr: false });
+export const NamesSheet = dynamic(namesSheet, { ssr: false });
 export const TracksSheet = dynamic(tracksSheet, { ssr: false });
 
-const ALL = [siftPanel, kitSheet, tempoSheet, shortcutsSheet, exportSheet, tracksSheet] as const;
+const ALL = [siftPanel, kitSheet, tempoSheet, shortcutsSheet, exportSheet, namesSheet, tracksSheet] as const;
 
 const SOON_MS = 2500;
 
