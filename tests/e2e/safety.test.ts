@@ -373,6 +373,25 @@ describe("the server", () => {
     await page.getByText("sixteenths").first().waitFor();
   });
 
+  it("may be slow with fonts: the words of the lanes are in their face all the same", async () => {
+    const rulerOf = async (delayMs: number | null) => {
+      const page = await pages.open();
+      if (delayMs !== null) {
+        await page.route(/\.woff2$/, async (route) => {
+          await new Promise((resolve) => setTimeout(resolve, delayMs));
+          await route.continue();
+        });
+      }
+      await openProject(page, "Kettle Row");
+      await paintedFins(page);
+      await page.waitForTimeout(delayMs ?? 0);
+      const { x, y } = (await page.getByRole("img", { name: /^Bars and beats/ }).boundingBox())!;
+      return (await page.screenshot({ clip: { x, y, width: 600, height: 24 } })).toString("base64");
+    };
+    const atOnce = await rulerOf(null);
+    expect(await rulerOf(300)).toBe(atOnce);
+  });
+
   it("finds another port when its own is taken, and stops cleanly", async () => {
     const blocker = createServer().listen(3600, "127.0.0.1");
     const server = await startServer({

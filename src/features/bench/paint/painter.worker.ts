@@ -10,6 +10,9 @@ const canvases = new Map<Surface, OffscreenCanvas>();
 type NewSize = Extract<PainterMessage, { kind: "size" }>;
 const sizes = new Map<Surface, NewSize>();
 let isDue = false;
+/** A canvas keeps the face that it found for its words at first, even if the right one comes later. So painting waits for it, a while. */
+let mayPaint = false;
+const LONGEST_WAIT_MS = 2000;
 
 postMessage(STARTED);
 
@@ -33,7 +36,7 @@ addEventListener("message", ({ data }: MessageEvent<PainterMessage>) => {
 
 /** Paints once what came in meanwhile is taken: while it paints, several news may wait. */
 function soon(): void {
-  if (isDue) return;
+  if (isDue || !mayPaint) return;
   isDue = true;
   setTimeout(() => {
     isDue = false;
@@ -53,15 +56,17 @@ function resize(surface: Surface, { size, scale }: NewSize): void {
   desk.place(surface, { context, size, scale });
 }
 
-for (const { url, unicodeRange } of CANVAS_FONT_FILES) {
+const loads = CANVAS_FONT_FILES.map(async ({ url, unicodeRange }) => {
   const font = new FontFace(CANVAS_FAMILY, `url(${url})`, { weight: "200 800", unicodeRange });
   (self as unknown as { fonts: FontFaceSet }).fonts.add(font);
-  font.load().then(
-    () => {
-      desk.spoil();
-      soon();
-    },
-    (error: unknown) =>
-      console.warn("The words of the lanes are in another face, since their font did not load.", error),
-  );
-}
+  await font.load();
+});
+void Promise.race([
+  Promise.all(loads).catch((error: unknown) =>
+    console.warn("The words of the lanes are in another face, since their font did not load.", error),
+  ),
+  new Promise((resolve) => setTimeout(resolve, LONGEST_WAIT_MS)),
+]).then(() => {
+  mayPaint = true;
+  soon();
+});
