@@ -9,6 +9,8 @@ export type TaskAnswer<Result = unknown> = Answer<Result> | { readonly fault: st
 
 const TIME_LIMIT_MS = 20_000;
 const MEMORY_LIMIT_MB = 1024;
+/** How a process ends that is out of memory, where there are no signals. */
+const ABORTED = 134;
 
 /** Started while nobody waits: to start a process takes longer than to read most files. */
 let spare: ChildProcess | null = null;
@@ -38,7 +40,7 @@ export function runInProcess<Kind extends MidiTask["kind"]>(
       clearTimeout(timer);
       spare ??= start();
       // After an answer this says nothing any more.
-      if (signal === "SIGABRT" || signal === "SIGTRAP") reject(tooHeavy("needs more memory than we allow"));
+      if (signal === "SIGABRT" || code === ABORTED) reject(tooHeavy("needs more memory than we allow"));
       else reject(new Error(`The process for a file ended with ${signal ?? code}, without an answer.`));
     });
     child.send(task);

@@ -23,12 +23,15 @@ export function useSettled<Value>(
     let timer: ReturnType<typeof setTimeout> | undefined;
     let before = parts(store.getState());
     let readMs = Number.NEGATIVE_INFINITY;
+    const take = () => {
+      const next = latest.current(store.getState());
+      setValue((last) => (shallow(last, next) ? last : next));
+    };
     const readNow = () => {
       clearTimeout(timer);
       timer = undefined;
       readMs = performance.now();
-      const next = latest.current(store.getState());
-      setValue((last) => (shallow(last, next) ? last : next));
+      take();
     };
     const readLater = () => {
       timer = undefined;
@@ -48,7 +51,7 @@ export function useSettled<Value>(
       else timer ??= setTimeout(readLater, waitMs);
     });
     // What changed between the first reading and now.
-    if (before !== null) readNow();
+    if (before !== null) take();
     return () => {
       clearTimeout(timer);
       unsubscribe();

@@ -11,7 +11,7 @@ import type { OpenProject, ProjectCard } from "../../src/api/wire.ts";
 import { applyEdit, changeVelocityBy } from "../../src/core/part/index.ts";
 import { readMidiFile, writeMidiFile } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
-import { exportBytes, importBytes, openProject, paintedFins } from "./browser-tools.ts";
+import { exportBytes, importBytes, launch, openProject, paintedFins } from "./browser-tools.ts";
 import { startServer } from "./server.ts";
 
 const pages = usePages();
@@ -371,6 +371,24 @@ describe("the server", () => {
     await page.unroute(imported);
     await expect.poll(() => paintedFins(page), { timeout: 20_000 }).not.toBe(blank);
     await page.getByText("sixteenths").first().waitFor();
+  });
+
+  it("may answer what no page can show: the page says that it failed, and tries again", async () => {
+    // A browser of its own, since here an error on the page is meant.
+    const browser = await launch();
+    const page = await browser.newPage();
+    const project = /\/api\/projects\/[^/]+$/;
+    await page.route(project, async (route) => {
+      const answer = await (await route.fetch()).json();
+      await route.fulfill({ json: { ...answer, value: { ...answer.value, name: { is: "no text" } } } });
+    });
+    await page.goto(inject("baseUrl"));
+    await page.getByRole("link", { name: "Kettle Row", exact: true }).first().click();
+    await page.getByRole("heading", { name: "This page tripped over something" }).waitFor();
+    await page.unroute(project);
+    await page.getByRole("button", { name: "Try again" }).click();
+    await page.getByRole("main", { name: "Lanes" }).waitFor();
+    await browser.close();
   });
 
   it("may be slow with fonts: the words of the lanes are in their face all the same", async () => {
