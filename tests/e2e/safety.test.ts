@@ -79,7 +79,9 @@ describe("files that are not as they should be", () => {
     expect(Buffer.compare((await exportBytes(page)).bytes, bytes)).toBe(0);
   });
 
-  it("are refused in words when they take too much, and others go on being answered", async () => {
+  it("are refused in words when they take too much, and others go on being answered", {
+    timeout: 120_000,
+  }, async () => {
     const page = await pages.open();
     // Five million notes on three bytes each.
     const body = Buffer.alloc(15 * 1024 * 1024);
@@ -93,7 +95,7 @@ describe("files that are not as they should be", () => {
     const other = await (await fetch(`${inject("baseUrl")}/api/projects`)).json();
     expect(other.ok).toBe(true);
     const alert = page.getByRole("alert").filter({ hasText: "Flood.mid was not imported" });
-    await alert.getByText(/takes longer than|needs more memory than/).waitFor({ timeout: 45_000 });
+    await alert.getByText(/takes longer than|needs more memory than/).waitFor({ timeout: 80_000 });
   });
 
   it("open when their hits lie days apart, and say what cannot be done with them", async () => {
