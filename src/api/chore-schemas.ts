@@ -1,7 +1,8 @@
-import { Ajv, type ErrorObject, type ValidateFunction } from "ajv";
+import type { ErrorObject, ValidateFunction } from "ajv";
 import { CONTOUR_SPANS, CONTOURS, ROLES } from "../core/dynamics/index.ts";
 import { FAMILIES } from "../core/notemap/index.ts";
 import { COMPANIES, PLACES } from "../core/sift/index.ts";
+import { ajv } from "./ajv.ts";
 import { CHORE_FORMAT, CHORE_VERSION } from "./chore-file.ts";
 import { grid, record, withOptional } from "./shapes.ts";
 import type { ChoreRequest, NewChore, Problem } from "./wire.ts";
@@ -100,7 +101,6 @@ interface ChoreFile {
   readonly chores: readonly NewChore[];
 }
 
-const ajv = new Ajv({ discriminator: true, code: { optimize: false } });
 export const isNewChore: ValidateFunction<NewChore> = ajv.compile<NewChore>(newChore);
 export const isChoreRequest: ValidateFunction<ChoreRequest> = ajv.compile<ChoreRequest>(choreRequest);
 const isChoreFile: ValidateFunction<ChoreFile> = ajv.compile<ChoreFile>(choreFile);

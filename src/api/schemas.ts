@@ -1,9 +1,10 @@
-import { Ajv, type JSONSchemaType, type ValidateFunction } from "ajv";
+import type { JSONSchemaType, ValidateFunction } from "ajv";
 import { type KitProfile, ROLES } from "../core/dynamics/index.ts";
 import type { NoteMap } from "../core/notemap/index.ts";
 import { type ExportChoice, type Part, SIDE_LETTERS, TRACK_LAYOUTS } from "../core/part/index.ts";
 import { MOST_PATTERN_BARS, MOST_REPEATS, PATTERN_COLOURS } from "../core/song/index.ts";
 import { MOST_SWING_PERCENT, STRAIGHT_PERCENT } from "../core/time/index.ts";
+import { ajv } from "./ajv.ts";
 import { type NoteMapFile, noteMap, noteMapFile } from "./note-map-file.ts";
 import { id, orNull, record, sevenBits, tick, velocity, withOptional } from "./shapes.ts";
 import {
@@ -170,7 +171,13 @@ const saveRequest = {
     ...Object.fromEntries(
       Object.entries(allKinds).map(([kind, fields]) => [kind, record({ kind: { const: kind }, ...fields })]),
     ),
-    ...{ hit, treatment, lane, noteMap, groove: laidGroove, cell, otherSide },
+    hit,
+    treatment,
+    lane,
+    noteMap,
+    groove: laidGroove,
+    cell,
+    otherSide,
   },
   ...record({
     baseRevision: { type: "integer", minimum: 0 },
@@ -288,8 +295,6 @@ const kitFile = record({
   }),
 });
 
-/** To make the code of validators a little shorter takes twice as long as to make it, at every start. */
-const ajv = new Ajv({ discriminator: true, inlineRefs: false, code: { optimize: false } });
 export const isSaveRequest: ValidateFunction<SaveRequest> = ajv.compile<SaveRequest>(saveRequest);
 export const isProjectChange: ValidateFunction<ProjectChange> = ajv.compile(projectChange);
 export const isVersionRequest: ValidateFunction<VersionRequest> = ajv.compile<VersionRequest>(versionRequest);

@@ -1,4 +1,5 @@
 import type { ReactNode } from "react";
+import { Button } from "./Button.tsx";
 
 // Every page loads this with its script, so there is hardly anything in it. The links load their page anew, on purpose.
 
@@ -23,13 +24,7 @@ export function PageFault({ onAgain }: { onAgain: () => void }) {
         project: something in this one is at fault.
       </p>
       <p>
-        <button
-          type="button"
-          className="rounded-lg border-[1.5px] border-spruce px-3.5 py-1 font-semibold text-spruce hover:bg-spruce-tint"
-          onClick={onAgain}
-        >
-          Try again
-        </button>
+        <Button onClick={onAgain}>Try again</Button>
       </p>
     </Page>
   );

@@ -2,7 +2,6 @@
 
 import { Check } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
-import { useCallback, useRef } from "react";
 
 export interface Choice {
   readonly id: string;
@@ -26,20 +25,13 @@ interface SentenceChoiceProps {
 /** A word in a sentence with others to take its place. What one would do is shown while it is pointed at. */
 export function SentenceChoice(props: SentenceChoiceProps) {
   const { label, chosenId, groups, onPreview, onChoose, onCancel, isOpen, onOpenChange } = props;
-  // A hand that has chosen may still move over the others, before they are gone.
-  const isPointedAt = useRef(false);
-  const hasContent = useCallback((content: HTMLElement | null) => {
-    isPointedAt.current = content !== null;
-  }, []);
   const chosen = groups.flat().find((choice) => choice.id === chosenId);
   return (
     <DropdownMenu.Root
       {...(isOpen === undefined ? {} : { open: isOpen })}
       onOpenChange={(willOpen) => {
         onOpenChange?.(willOpen);
-        if (willOpen) return;
-        isPointedAt.current = false;
-        onCancel();
+        if (!willOpen) onCancel();
       }}
     >
       <DropdownMenu.Trigger
@@ -50,7 +42,6 @@ export function SentenceChoice(props: SentenceChoiceProps) {
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content
-          ref={hasContent}
           align="start"
           sideOffset={6}
           collisionPadding={10}
@@ -63,7 +54,7 @@ export function SentenceChoice(props: SentenceChoiceProps) {
                   <DropdownMenu.RadioItem
                     key={id}
                     value={id}
-                    onFocus={() => isPointedAt.current && onPreview(id)}
+                    onFocus={() => onPreview(id)}
                     className="grid grid-cols-[18px_1fr_auto] items-center gap-2 rounded-md px-2 py-1 outline-none data-[highlighted]:bg-spruce-tint"
                   >
                     <DropdownMenu.ItemIndicator className="col-start-1">

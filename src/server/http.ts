@@ -45,7 +45,10 @@ export async function readJson<Value>(request: Request, validate: ValidateFuncti
   return value;
 }
 
-/** Reads a body up to a limit. A longer one is refused by its declared length, or as soon as it is longer; a shorter one than declared as well. */
+/**
+ * Reads a body up to a limit. A longer one is refused by its declared length, or as soon as it is longer; one that is shorter than it
+ * declares as well.
+ */
 export async function readBody(request: Request, limitBytes: number): Promise<Uint8Array> {
   const declared = Number(request.headers.get("content-length") ?? 0);
   if (declared > limitBytes) throw tooLarge(limitBytes);

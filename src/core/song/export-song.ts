@@ -1,6 +1,6 @@
 import { findVoice } from "../notemap/index.ts";
 import type { KitMove, KitMoves } from "../part/kit-moves.ts";
-import { compareHits, type Hit, hitsByVoice, type Pattern } from "../part/pattern.ts";
+import { type Hit, hitsByVoice, type Pattern } from "../part/pattern.ts";
 import { noteOut } from "../part/place-hits.ts";
 import { META, type MidiMessage, writeMidiFile, writeText } from "../smf/index.ts";
 import { NO_ARRANGEMENT, type SongEntry } from "./arrangement.ts";
@@ -105,8 +105,7 @@ function pedalAfterHats(take: Pattern, { pedals }: KitMoves): ReadonlyMap<string
   for (const [streamIndex, moves] of pedals) {
     const strokes = take.hits
       .filter((hit) => hit.streamIndex === streamIndex && hit.recordedTick !== null)
-      .filter(({ voiceId }) => findVoice(take.noteMap, voiceId).family === "hats")
-      .sort(compareHits);
+      .filter(({ voiceId }) => findVoice(take.noteMap, voiceId).family === "hats");
     let at = 0;
     for (const [index, { id, recordedTick }] of strokes.entries()) {
       const endTick = strokes[index + 1]?.recordedTick ?? Number.POSITIVE_INFINITY;

@@ -27,6 +27,7 @@ export function RepairStep({ lane }: { lane: LaneView }) {
           <Toggle label="Repair" isOn={isOn} onChange={() => (isOn ? unrepairLane(bench, lane) : repair())} />
         )}
       </header>
+      {/* Two lines as a rule: room is kept for them, so that what is below does not move away when they come. */}
       <p className="mt-0.5 min-h-[2lh] text-[13px] leading-snug">
         {isOn ? (
           <>

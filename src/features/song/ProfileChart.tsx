@@ -20,12 +20,12 @@ interface ProfileChartProps {
 export function ProfileChart({ desk, voiceId, patternIds }: ProfileChartProps) {
   const { patterns } = useBenchState((state) => arrangementOf(state.shown));
   const side = useBenchState((state) => state.side);
-  const pattern = useBenchState((state) => state.pattern);
+  const take = useBenchState((state) => state.pattern);
   const maps = useBenchState((state) => state.maps);
   const shown = patternIds.slice(0, MOST).flatMap((id) => {
-    const one = patterns.find((candidate) => candidate.id === id);
+    const pattern = patterns.find((one) => one.id === id);
     const profile = desk.sheetOf(id)?.cells.find((cell) => cell.voiceId === voiceId)?.profile;
-    return one && profile && profile.quarters.length > 0 ? [{ pattern: one, profile }] : [];
+    return pattern && profile && profile.quarters.length > 0 ? [{ pattern, profile }] : [];
   });
   if (shown.length === 0) return <p className="mt-2 text-[13px] text-muted">It is not played there.</p>;
   const isRecorded = side === "recorded";
@@ -34,9 +34,9 @@ export function ProfileChart({ desk, voiceId, patternIds }: ProfileChartProps) {
   const [lowest = 0, highest = 0] = extent(all);
   const reach = Math.max(6, Math.ceil(Math.max(-lowest, highest)));
   const { beats, lengthQuarters } = countOf(
-    takeBars({ pattern, maps }),
-    shown.map((one) => one.pattern),
-    pattern.ppq,
+    takeBars({ pattern: take, maps }),
+    shown.map(({ pattern }) => pattern),
+    take.ppq,
   );
   const longest = Math.max(lengthQuarters, max(shown.flatMap(({ profile }) => profile.quarters)) ?? 0);
   const x = scaleLinear([0, longest], [MARGIN.left, WIDTH - MARGIN.right]);

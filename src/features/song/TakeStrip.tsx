@@ -154,7 +154,7 @@ export const TakeStrip = memo(function TakeStrip({ desk }: { desk: SongDesk }) {
         {markers.length > 0 && (
           <Button
             className="px-2.5 text-[13px]"
-            onClick={() => cut("Cut the take at its markers", cutsAt(count, namedBars(markers, bars)))}
+            onClick={() => cut("Cut the take at its markers", cutsAt(count, namedBars(markers, maps.meterMap)))}
           >
             Cut at its markers
           </Button>

@@ -24,10 +24,11 @@ const at = (row: number, column: number) => ({ patternId: patterns[row]!.id, voi
 
 describe("bars that markers name", () => {
   it("are those whose line is nearest", () => {
-    const bars = takeBars({ pattern: take, maps: buildTimeMaps(take) });
+    const maps = buildTimeMaps(take);
+    const bars = takeBars({ pattern: take, maps });
     const { startTick } = bars[3]!;
     const markers = [0, startTick - 30, startTick + 30, bars.at(-1)!.endTick - 1].map((tick) => ({ tick, text: "x" }));
-    expect(namedBars(markers, bars).map(({ bar }) => bar)).toEqual([0, 3, 3, 8]);
+    expect(namedBars(markers, maps.meterMap).map(({ bar }) => bar)).toEqual([0, 3, 3, 8]);
   });
 });
 

@@ -14,7 +14,7 @@ import {
   NO_ARRANGEMENT,
   type SongPattern,
 } from "../../core/song/index.ts";
-import type { Bar } from "../../core/time/index.ts";
+import { type Bar, barAt, type MeterMap } from "../../core/time/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
 import type { BenchState } from "../../store/bench-state.ts";
 
@@ -53,25 +53,22 @@ export function takeBars({ pattern, maps }: Pick<BenchState, "pattern" | "maps">
 
 /** How the longest of the bars that patterns play is counted: its beats and its length, in quarters. */
 export function countOf(
-  takeBars: readonly Bar[],
+  bars: readonly Bar[],
   patterns: readonly Pick<SongPattern, "bars">[],
   ppq: number,
 ): { readonly beats: readonly number[]; readonly lengthQuarters: number } {
   const lengthOf = ({ startTick, endTick }: Bar) => endTick - startTick;
-  let longest = takeBars[patterns[0]?.bars.find((bar) => bar !== null) ?? 0] ?? takeBars[0]!;
-  for (const index of patterns.flatMap(({ bars }) => bars)) {
-    const bar = index === null ? undefined : takeBars[index];
-    if (bar && lengthOf(bar) > lengthOf(longest)) longest = bar;
-  }
+  const played = patterns.flatMap((pattern) => pattern.bars.flatMap((bar) => (bar === null ? [] : (bars[bar] ?? []))));
+  const [first = bars[0]!] = played;
+  const longest = played.reduce((best, bar) => (lengthOf(bar) > lengthOf(best) ? bar : best), first);
   return { beats: longest.pulseTicks.map((tick) => tick / ppq), lengthQuarters: lengthOf(longest) / ppq };
 }
 
 /** The bars that markers name: each the one whose line is nearest. */
-export function namedBars(markers: readonly Marker[], bars: readonly Bar[]): readonly NamedBar[] {
+export function namedBars(markers: readonly Marker[], meterMap: MeterMap): readonly NamedBar[] {
   return markers.map(({ tick, text }) => {
-    const within = bars.findLastIndex(({ startTick }) => startTick <= tick);
-    const { startTick, endTick } = bars[Math.max(0, within)]!;
-    return { bar: tick - startTick < endTick - tick ? within : within + 1, name: text };
+    const { barIndex, startTick, endTick } = barAt(meterMap, tick);
+    return { bar: tick - startTick < endTick - tick ? barIndex : barIndex + 1, name: text };
   });
 }
 
