@@ -18,8 +18,10 @@ export default defineConfig({
           include: ["tests/e2e/**/*.test.ts"],
           environment: "node",
           globalSetup: ["tests/e2e/serve.ts"],
-          testTimeout: 60_000,
-          hookTimeout: 120_000,
+          // Limits for what has hung, and not for what is slow: a machine may be busy with other things.
+          testTimeout: 240_000,
+          hookTimeout: 240_000,
+          expect: { poll: { timeout: 30_000, interval: 50 } },
           fileParallelism: false,
         },
       },

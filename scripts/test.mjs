@@ -7,6 +7,9 @@ import { join } from "node:path";
 import { build, env, install, root, run, say } from "./setup.mjs";
 
 const CHROMIUM = "/usr/bin/chromium";
+/** What failed is run once more, to tell what is unstable from what is broken. */
+const repeatsFailed = process.argv.includes("--repeat-failed");
+const startMs = Date.now();
 
 install();
 installChromium();
@@ -19,6 +22,7 @@ check("lint, format and layers", "npx", ["biome", "check", "--error-on-warnings"
 suite("unit");
 suite("e2e");
 
+say(`It took ${minutesSince(startMs)}.`);
 console.log(`${counts.passed} passed, ${counts.failed} failed`);
 process.exit(counts.failed === 0 ? 0 : 1);
 
@@ -39,23 +43,43 @@ function check(name, command, args) {
 /** A suite of tests, counted one by one. A suite that ends without a report has failed. */
 function suite(project) {
   say(`Running the ${project} tests.`);
-  const report = join(mkdtempSync(join(tmpdir(), "marten-test-")), "report.json");
-  const args = [
-    "vitest",
-    "run",
-    "--project",
-    project,
-    "--reporter=default",
-    "--reporter=json",
-    `--outputFile.json=${report}`,
-  ];
-  const { status } = spawnSync("npx", args, { cwd: root, stdio: "inherit", env });
-  if (!existsSync(report)) {
+  const { status, report } = vitest(project);
+  if (!report) {
     counts.failed++;
     return;
   }
-  const { numPassedTests, numFailedTests } = JSON.parse(readFileSync(report, "utf8"));
+  const { numPassedTests, numFailedTests } = report;
   counts.passed += numPassedTests;
   counts.failed += numFailedTests;
   if (status !== 0 && numFailedTests === 0) counts.failed++;
+  if (repeatsFailed && numFailedTests > 0) repeat(project, report);
+}
+
+/** Runs each failed test once more, alone: one that passes then is unstable, which is a fault of its own. It stays counted as failed. */
+function repeat(project, { testResults }) {
+  for (const { name: file, assertionResults } of testResults) {
+    for (const { fullName, status } of assertionResults) {
+      if (status !== "failed") continue;
+      const pattern = `^ ?${fullName.replace(/[.*+?^${}()|[\]\\]/g, "\\$&")}$`;
+      const again = vitest(project, [file, "--testNamePattern", pattern]).report;
+      const passes = again?.numPassedTests === 1 && again.numFailedTests === 0;
+      say(`${passes ? "Unstable: it failed, and passed when repeated" : "Failed twice"}: ${fullName}`);
+    }
+  }
+}
+
+function vitest(project, more = []) {
+  const path = join(mkdtempSync(join(tmpdir(), "marten-test-")), "report.json");
+  const args = ["vitest", "run", "--project", project, "--reporter=default", "--reporter=json"];
+  const { status } = spawnSync("npx", [...args, `--outputFile.json=${path}`, ...more], {
+    cwd: root,
+    stdio: "inherit",
+    env,
+  });
+  return { status, report: existsSync(path) ? JSON.parse(readFileSync(path, "utf8")) : null };
+}
+
+function minutesSince(startMs) {
+  const seconds = Math.round((Date.now() - startMs) / 1000);
+  return `${Math.floor(seconds / 60)} min ${seconds % 60} s`;
 }

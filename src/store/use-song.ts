@@ -65,6 +65,11 @@ export class SongDesk {
     return sheet;
   }
 
+  /** Whether what is laid is of this take as it is now. Until it is, figures of it are those of a moment ago. */
+  isCurrent(shown: Pattern): boolean {
+    return this.laid !== null && this.#isLaid(shown);
+  }
+
   /** The groove of some cells, as it is heard there or as it was recorded. */
   take(places: readonly CellPlace[], wish: TakeWish): Promise<readonly GrooveLayer[]> {
     return this.#helper.run((song) => song.take(places, wish) as Promise<readonly GrooveLayer[]>);

@@ -1,4 +1,7 @@
 import { type Browser, chromium, type Page } from "playwright-core";
+import type { PictureDesk } from "../../src/features/bench/paint/picture-desk.ts";
+import type { LoopRange } from "../../src/store/bench-state.ts";
+import type { Viewport } from "../../src/store/viewport.ts";
 
 const ARGUMENTS = [
   "--no-sandbox",
@@ -38,16 +41,44 @@ export function finsOf(page: Page) {
   return page.getByTestId("fins");
 }
 
-/** What of the fins no sheet lies over, once it is painted: painting is done elsewhere, a moment after it is asked for. */
-export async function paintedFins(page: Page): Promise<string> {
-  const { x, y, height } = (await finsOf(page).boundingBox())!;
-  const take = async () => (await page.screenshot({ clip: { x, y, width: 600, height } })).toString("base64");
-  let before = "";
-  for (let now = await take(); now !== before; now = await take()) {
-    before = now;
-    await page.waitForTimeout(150);
+/** What the painter says that the lanes show; null while it has not painted what it was told. */
+export async function painted(page: Page): Promise<ReturnType<PictureDesk["painted"]>> {
+  type Painter = { readonly painted?: PictureDesk["painted"] };
+  for (const worker of page.workers()) {
+    const shown = await worker.evaluate(() => (self as unknown as Painter).painted?.() ?? null);
+    if (shown) return shown;
   }
-  return before;
+  return null;
+}
+
+/** Waits until what the page has set is told to the painter, at the latest with the frame after the next. */
+export function twoFrames(page: Page): Promise<void> {
+  return page.evaluate(
+    () => new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(() => resolve()))),
+  );
+}
+
+/** The fins that are painted: painting is done elsewhere, a moment after it is asked for. */
+export async function paintedFins(page: Page): Promise<string> {
+  let before: string | null = null;
+  for (;;) {
+    await twoFrames(page);
+    const now = (await painted(page))?.fins ?? null;
+    if (now !== null && now === before) return now;
+    before = now;
+  }
+}
+
+/** What the page keeps of its view, which it does whenever it may go away. */
+export async function keptView(
+  page: Page,
+): Promise<Pick<Viewport, "startTick" | "ticksPerPx"> & { readonly loop: LoopRange | null }> {
+  await twoFrames(page);
+  return page.evaluate(() => {
+    window.dispatchEvent(new Event("pagehide"));
+    const [, text] = Object.entries(localStorage).find(([key]) => key.startsWith("marten.view."))!;
+    return JSON.parse(text as string);
+  });
 }
 
 /** Exports through the sheet, in the layout that it has or in another. */

@@ -1,18 +1,29 @@
-import type { Browser, Page } from "playwright-core";
+import { mkdirSync, writeFileSync } from "node:fs";
+import { join } from "node:path";
+import type { Browser, BrowserContext, Page } from "playwright-core";
 import { afterAll, afterEach, beforeAll, expect, inject } from "vitest";
 import { launch } from "./browser-tools.ts";
+
+/** Where a failed test leaves what there was to see. */
+const FAILURES = "build/failed-tests";
 
 /** Gives each test a fresh page on the shelf, and fails it on any error that the page reports. */
 export function usePages(): { open(path?: string): Promise<Page> } {
   let browser: Browser;
   const faults: string[] = [];
+  const said: string[] = [];
   beforeAll(async () => {
     browser = await launch();
   });
   afterAll(() => browser.close());
-  afterEach(async () => {
-    for (const context of browser.contexts()) await context.close();
+  afterEach(async ({ task }) => {
     const found = faults.splice(0);
+    const lines = said.splice(0);
+    const hasFailed = task.result?.state === "fail" || found.length > 0;
+    for (const [index, context] of browser.contexts().entries()) {
+      if (hasFailed) await leaveTraces(context, `${task.name.replace(/\W+/g, "-").slice(0, 80)} ${index}`, lines);
+      await context.close();
+    }
     expect(found).toEqual([]);
   });
   return {
@@ -22,9 +33,12 @@ export function usePages(): { open(path?: string): Promise<Page> } {
         reducedMotion: "reduce",
         acceptDownloads: true,
       });
+      context.setDefaultTimeout(60_000);
+      await context.tracing.start({ snapshots: true });
       const page = await context.newPage();
       page.on("pageerror", (error) => faults.push(`${error.message}\n${error.stack}`));
       page.on("console", (line) => {
+        said.push(`${line.type()}: ${line.text()}`);
         // Refused requests are part of some tests; the page says them in its own words.
         if (line.type() === "error" && !line.text().startsWith("Failed to load resource")) faults.push(line.text());
       });
@@ -32,4 +46,23 @@ export function usePages(): { open(path?: string): Promise<Page> } {
       return page;
     },
   };
+}
+
+/** A trace of what was done, and of each page a picture, its content by role, and what it keeps in the browser. */
+async function leaveTraces(context: BrowserContext, name: string, lines: readonly string[]): Promise<void> {
+  mkdirSync(FAILURES, { recursive: true });
+  const path = (ending: string) => join(FAILURES, `${name}${ending}`);
+  for (const [index, page] of context.pages().entries()) {
+    try {
+      await page.screenshot({ path: path(` ${index}.png`), timeout: 10_000 });
+      const content = await page.locator("body").ariaSnapshot({ timeout: 10_000 });
+      const kept = await page.evaluate(() => JSON.stringify({ ...localStorage }, null, 2));
+      writeFileSync(path(` ${index}.txt`), [page.url(), content, kept, ...lines].join("\n\n"));
+    } catch (error) {
+      // A page that hangs is what failed: the trace says more.
+      writeFileSync(path(` ${index}.txt`), [page.url(), String(error), ...lines].join("\n\n"));
+    }
+  }
+  await context.tracing.stop({ path: path(" trace.zip") });
+  console.log(`What the failed test left: ${FAILURES}/${name} …`);
 }

@@ -2,7 +2,7 @@ import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { META, type MidiMessage, readMidiFile, writeMidiFile, writeText } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
-import { exportBytes, finsOf, importBytes } from "./browser-tools.ts";
+import { exportBytes, finsOf, importBytes, keptView } from "./browser-tools.ts";
 
 const pages = usePages();
 const QUARTER = 480;
@@ -306,12 +306,8 @@ describe("for everyone", () => {
         touchPoints: points.map(([px, py], id) => ({ x: px, y: py, id })),
       });
     const startTick = async () => {
-      await page.waitForTimeout(500); // the view is kept a moment after it was changed
-      return page.evaluate(() => {
-        const [, text] = Object.entries(localStorage).find(([key]) => key.startsWith("marten.view."))!;
-        const { startTick, ticksPerPx } = JSON.parse(text as string);
-        return { startTick, ticksPerPx };
-      });
+      const { startTick, ticksPerPx } = await keptView(page);
+      return { startTick, ticksPerPx };
     };
     await send("touchStart", [[x(QUARTER) + 2, y(20)]]);
     await send("touchEnd", []);

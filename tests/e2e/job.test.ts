@@ -3,7 +3,7 @@ import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { type MidiMessage, readMidiFile, writeMidiFile } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
-import { exportBytes, finsOf, importBytes, openProject } from "./browser-tools.ts";
+import { exportBytes, finsOf, importBytes, keptView, openProject } from "./browser-tools.ts";
 
 const pages = usePages();
 const moth = new Uint8Array(readFileSync("demo/moth-parade.mid"));
@@ -48,11 +48,11 @@ describe("the whole job", () => {
     // Hear it, and flip the side while it plays.
     await page.getByRole("button", { name: "Play", exact: true }).click();
     const place = page.getByTestId("place");
-    await expect.poll(() => place.textContent(), { timeout: 5000 }).not.toBe("1:1");
+    await expect.poll(() => place.textContent()).not.toBe("1:1");
     await page.keyboard.press("r");
     await expect.poll(() => page.getByRole("radio", { name: "Recorded" }).getAttribute("aria-checked")).toBe("true");
     const before = await place.textContent();
-    await expect.poll(() => place.textContent(), { timeout: 3000 }).not.toBe(before);
+    await expect.poll(() => place.textContent()).not.toBe(before);
     await page.keyboard.press("r");
     await page.getByRole("button", { name: "Stop" }).click();
 
@@ -213,7 +213,6 @@ describe("on the Bench", () => {
     await page.keyboard.press("k");
     await page.getByRole("button", { name: "off", exact: true }).waitFor();
     await page.keyboard.press("0");
-    await page.waitForTimeout(500);
     await page.reload();
     await page.getByRole("heading", { name: "Ride 288 hits" }).waitFor();
     await expect.poll(() => page.getByRole("button", { name: "Solo Ride" }).getAttribute("aria-pressed")).toBe("true");
@@ -276,13 +275,7 @@ describe("on the Bench", () => {
     const page = await pages.open();
     await importBytes(page, "Travels.mid", ferry);
     await page.getByText("sixteenths").first().waitFor();
-    const view = async () => {
-      await page.waitForTimeout(700); // what is shown is kept a moment after it was changed
-      await page.waitForFunction(() => Object.keys(localStorage).some((key) => key.startsWith("marten.view.")));
-      return page.evaluate(() =>
-        JSON.parse(Object.entries(localStorage).filter(([key]) => key.startsWith("marten.view."))[0]![1]),
-      );
-    };
+    const view = () => keptView(page);
     const first = await view();
     await finsOf(page).hover({ position: { x: 300, y: 60 } });
     await page.mouse.wheel(400, 0);
@@ -308,8 +301,8 @@ describe("on the Bench", () => {
     await page.mouse.move(ruler.x + 500, ruler.y + 12, { steps: 4 });
     await page.mouse.up();
     const { loop } = await view();
-    expect(loop.startTick % 480).toBe(0);
-    expect(loop.endTick).toBeGreaterThan(loop.startTick);
+    expect(loop!.startTick % 480).toBe(0);
+    expect(loop!.endTick).toBeGreaterThan(loop!.startTick);
     await page
       .getByRole("contentinfo")
       .getByRole("button", { name: /^(bars? )?3\d/ })

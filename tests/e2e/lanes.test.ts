@@ -35,7 +35,6 @@ describe("lanes", () => {
     await page.keyboard.press("a");
     await page.getByText(/^Hand clap is put away/).waitFor();
     expect(await heads(page)).not.toContain("Hand clap");
-    await page.waitForTimeout(900); // the view is kept a moment after it changes
     await page.reload();
     await page.getByRole("main", { name: "Lanes" }).waitFor();
     await page.getByRole("button", { name: "Lanes, 1 put away" }).click();
@@ -109,11 +108,11 @@ describe("lanes", () => {
     await page.getByRole("menuitemradio", { name: "role" }).click();
     const legend = page.getByRole("list", { name: "Colours of the fins, by role" });
     expect(await legend.getByRole("listitem").allTextContents()).toEqual(["ghost", "stroke", "accent"]);
-    expect(await paintedFins(page)).not.toBe(before);
+    await expect.poll(() => paintedFins(page)).not.toBe(before);
     await menu.click();
     await page.getByRole("menuitemradio", { name: "family" }).click();
     await legend.waitFor({ state: "detached" });
-    expect(await paintedFins(page)).toBe(before);
+    await expect.poll(() => paintedFins(page)).toBe(before);
     const solo = page.getByRole("button", { name: "Solo Kick" });
     const opacity = () => solo.evaluate((element) => getComputedStyle(element).opacity);
     expect(await opacity()).toBe("0");
@@ -151,7 +150,7 @@ describe("lanes", () => {
     await expect.poll(() => hear.getAttribute("aria-pressed")).toBe("true");
     await page.keyboard.press("Escape");
     await page.getByRole("button", { name: "Play", exact: true }).click();
-    await expect.poll(() => page.getByTestId("place").textContent(), { timeout: 8000 }).not.toBe("1:1");
+    await expect.poll(() => page.getByTestId("place").textContent()).not.toBe("1:1");
     await page.getByRole("button", { name: "Stop" }).click();
   });
 });

@@ -9,7 +9,7 @@ import { describe, expect, inject, it } from "vitest";
 import type { OpenProject, ProjectCard } from "../../src/api/wire.ts";
 import { applyEdit, changeVelocityBy } from "../../src/core/part/index.ts";
 import { usePages } from "./browser.ts";
-import { launch, openProject, paintedFins } from "./browser-tools.ts";
+import { launch, openProject, painted, paintedFins } from "./browser-tools.ts";
 import { startServer } from "./server.ts";
 
 const pages = usePages();
@@ -155,10 +155,10 @@ describe("the server", () => {
     });
     await page.getByRole("link", { name: "Kettle Row", exact: true }).first().click();
     await page.getByRole("main", { name: "Lanes" }).waitFor();
-    await expect.poll(() => refused, { timeout: 20_000 }).toBeGreaterThan(3);
-    const blank = await paintedFins(page);
+    await expect.poll(() => refused).toBeGreaterThan(3);
+    expect(await painted(page)).toBeNull();
     await page.unroute(imported);
-    await expect.poll(() => paintedFins(page), { timeout: 20_000 }).not.toBe(blank);
+    await expect.poll(async () => (await painted(page))?.fins).toMatch(/^crash|^ride|hihat|snare/);
     await page.getByText("sixteenths").first().waitFor();
   });
 
@@ -191,12 +191,11 @@ describe("the server", () => {
       }
       await openProject(page, "Kettle Row");
       await paintedFins(page);
-      await page.waitForTimeout(delayMs ?? 0);
       const { x, y } = (await page.getByRole("img", { name: /^Bars and beats/ }).boundingBox())!;
-      return (await page.screenshot({ clip: { x, y, width: 600, height: 24 } })).toString("base64");
+      return async () => (await page.screenshot({ clip: { x, y, width: 600, height: 24 } })).toString("base64");
     };
-    const atOnce = await rulerOf(null);
-    expect(await rulerOf(300)).toBe(atOnce);
+    const atOnce = await (await rulerOf(null))();
+    await expect.poll(await rulerOf(300)).toBe(atOnce);
   });
 
   it("finds another port when its own is taken, and stops cleanly", async () => {

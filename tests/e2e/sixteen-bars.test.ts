@@ -89,7 +89,7 @@ describe("sixteen bars cleaned by hand", () => {
     );
     // 7. Four strokes of the ride in bar 4, drawn in one stroke of the pointer.
     await hand.choose(/^Ride/);
-    await page.waitForTimeout(150);
+    await page.getByRole("heading", { name: /^Ride \d+ hits/ }).waitFor();
     await hand.choose(/^Draw grid/);
     await hand.choose(/^quarters/, "menuitemradio");
     await hand.key("d");

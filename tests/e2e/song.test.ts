@@ -251,7 +251,7 @@ describe("a song", () => {
       const [recorded, cleaned] = (await head.textContent())!.matchAll(/(\d+\.\d)(?= →| ms)/g);
       return { recorded: Number(recorded![1]), cleaned: Number(cleaned![1]) };
     };
-    await expect.poll(async () => (await apart("Snare")).cleaned, { timeout: 5000 }).toBeLessThan(1);
+    await expect.poll(async () => (await apart("Snare")).cleaned).toBeLessThan(1);
     expect((await apart("Snare")).recorded).toBeGreaterThan(5);
     expect((await apart("Hi-hat")).cleaned).toBeLessThan(1);
 
@@ -334,14 +334,14 @@ describe("a song", () => {
     await cutByRepeats(page);
     const place = page.getByTestId("song-place");
     await page.keyboard.press("Space");
-    await expect.poll(() => place.textContent(), { timeout: 5000 }).toMatch(/^1:[234] Part A 1$/);
-    await expect.poll(() => row(page).locator("[data-sounds]").count(), { timeout: 3000 }).toBe(1);
+    await expect.poll(() => place.textContent()).toMatch(/^(?!1:1 )\d+:\d Part A 1$/);
+    await expect.poll(() => row(page).locator("[data-sounds]").count()).toBe(1);
     await page.keyboard.press("\\");
     await page.getByRole("button", { name: "Stop" }).click();
     await cell(page, "Snare in Part B 1").click();
     await card(page).getByRole("button", { name: "Play it over and over" }).click();
     await page.getByText("Part B 1 over and over").waitFor();
-    await expect.poll(() => place.textContent(), { timeout: 5000 }).toMatch(/^1:[234] Part B 1$/);
+    await expect.poll(() => place.textContent()).toMatch(/^(?!1:1 )\d+:\d Part B 1$/);
     await page.getByRole("button", { name: "or the song" }).click();
     await page.getByText("plays the song").waitFor();
   });

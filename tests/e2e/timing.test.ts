@@ -3,7 +3,7 @@ import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { readMidiFile } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
-import { exportBytes, importBytes, paintedFins } from "./browser-tools.ts";
+import { exportBytes, importBytes, painted, paintedFins } from "./browser-tools.ts";
 
 const pages = usePages();
 const moth = new Uint8Array(readFileSync("demo/moth-parade.mid"));
@@ -70,29 +70,31 @@ describe("the timing of a voice", () => {
       await page.mouse.move(rail.x + rail.width / 2, y);
       await page.mouse.down();
       await page.mouse.move(rail.x + rail.width + 4, y, { steps: 12 });
-      // What is worth a look is marked a moment later.
-      await page.waitForTimeout(600);
-      return paintedFins(page);
+      // Where the hand has stopped: what is painted then is painted with this strength.
+      const strength = async () => (await painted(page))?.dragged?.map(({ to }) => to.timing.strengthPercent);
+      await expect.poll(strength).toEqual([100]);
+      return (await painted(page))!.fins;
     };
+    const fins = async () => (await painted(page))?.fins;
     const dragged = await drag();
     expect(dragged).not.toBe(before);
     await page.keyboard.press("Escape");
     await page.mouse.up();
-    expect(await paintedFins(page)).toBe(before);
+    await expect.poll(fins).toBe(before);
     await card(page).getByRole("button", { name: "Strength: 80 %" }).waitFor();
 
     expect(await drag()).toBe(dragged);
     await page.mouse.up();
     await page.keyboard.press("Escape");
     await card(page).getByRole("button", { name: "Strength: 100 %" }).waitFor();
-    expect(await paintedFins(page)).toBe(dragged);
+    await expect.poll(fins).toBe(dragged);
     await page.getByText("Saved", { exact: true }).waitFor();
     await page.reload();
     await card(page)
       .getByText(/^Played on/)
       .waitFor();
     await card(page).getByRole("button", { name: "Strength: 100 %" }).waitFor();
-    expect(await paintedFins(page)).toBe(dragged);
+    await expect.poll(fins).toBe(dragged);
   });
 
   it("swings, is pushed, and is left to chance by sentence, in one chain that is exported as it is shown", async () => {
@@ -211,6 +213,7 @@ describe("hits that are worth a look", () => {
       .getByText(/Another hit wants the same slot/)
       .first()
       .waitFor();
+    const all = await count();
     await list
       .getByRole("button", { name: /Another hit wants the same slot/ })
       .first()
@@ -223,12 +226,11 @@ describe("hits that are worth a look", () => {
     await page.keyboard.press("Control+z");
     // The list follows shortly after a change.
     await list.getByRole("button", { name: "As recorded" }).waitFor();
-    await page.waitForTimeout(300);
-    const left = await count();
+    await expect.poll(count).toBe(all);
+    const left = all;
     await page.keyboard.press("Shift+W");
     await expect.poll(count).toBe(left - 1);
     // What was looked at is remembered.
-    await page.waitForTimeout(500);
     await page.reload();
     await page.getByRole("main", { name: "Lanes" }).waitFor();
     await expect.poll(count).toBe(left - 1);

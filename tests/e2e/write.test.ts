@@ -3,7 +3,7 @@ import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { readMidiFile } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
-import { exportBytes, finsOf, importBytes } from "./browser-tools.ts";
+import { exportBytes, finsOf, importBytes, keptView } from "./browser-tools.ts";
 
 const pages = usePages();
 const moth = new Uint8Array(readFileSync("demo/moth-parade.mid"));
@@ -114,13 +114,7 @@ describe("writing on the Bench", () => {
     // Its dot in the rail is dragged up, which is later; with the wheel over its fin it is louder.
     await page.keyboard.press("0"); // everything in view, then near: the first bar starts 14 px from the left
     for (let turn = 0; turn < 30; turn++) await page.keyboard.press("-");
-    const view = async () => {
-      await page.waitForTimeout(500); // what is shown is kept a moment after it was changed
-      return page.evaluate(() => {
-        const [, text] = Object.entries(localStorage).find(([key]) => key.startsWith("marten.view."))!;
-        return JSON.parse(text) as { startTick: number; ticksPerPx: number };
-      });
-    };
+    const view = () => keptView(page);
     await page.keyboard.press("Home");
     for (let turn = 0; turn < 9; turn++) await page.keyboard.press("+");
     await page.keyboard.press("Home");

@@ -86,12 +86,14 @@ export function Matrix({ desk, range, onChoose, onClear }: MatrixProps) {
     event.preventDefault();
     event.stopPropagation();
   };
+  const isCurrent = desk.isCurrent(take);
   return (
     <table
       ref={table}
       aria-label="Patterns and voices"
+      aria-busy={!isCurrent}
       aria-rowcount={patterns.length + 1}
-      className="border-separate border-spacing-0"
+      className="group border-separate border-spacing-0"
     >
       <thead>
         <tr>
@@ -188,7 +190,8 @@ function VoiceHead({
         <strong className="block max-w-[84px] truncate" style={{ color: `var(--${voice.ink})` }}>
           {voice.name}
         </strong>
-        <span className="block text-[12px] leading-tight whitespace-nowrap text-muted">
+        {/* Figures that are out of date for long enough to be read stand back. */}
+        <span className="block text-[12px] leading-tight whitespace-nowrap text-muted transition-opacity delay-200 group-aria-busy:opacity-40">
           {isKnown ? (
             <>
               <span className="sr-only">Apart, recorded then cleaned: </span>

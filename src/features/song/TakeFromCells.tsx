@@ -98,8 +98,8 @@ function TakeForm({ desk, shelf, places, words, onTaken }: TakeFromCellsProps) {
     if (!layers) return;
     const wanted = name.trim() || usual;
     if (!(await shelf.keep({ name: wanted, lengthQuarters, grid, layers }))) return;
-    toast(`“${wanted}” is on the shelf. Choose other cells and lay it on them.`, { id: "command" });
     onTaken({ id: `taken ${wanted}`, name: wanted, lengthQuarters, grid, layers });
+    toast(`“${wanted}” is on the shelf. Choose other cells and lay it on them.`, { id: "command" });
   };
   return (
     <form

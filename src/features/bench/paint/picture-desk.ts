@@ -1,7 +1,15 @@
 import type { PaintContext } from "./paint-fins.ts";
 import { paintLanes } from "./paint-lanes.ts";
 import { paintRuler } from "./paint-ruler.ts";
-import type { LanePicture, LaneSource, PictureNews, ScenePicture, Size, Surface } from "./picture.ts";
+import {
+  BIT,
+  type LanePicture,
+  type LaneSource,
+  type PictureNews,
+  type ScenePicture,
+  type Size,
+  type Surface,
+} from "./picture.ts";
 import { treatedPicture } from "./treat-picture.ts";
 
 /** A surface as the desk paints on it: its own pixels for each px, and its size in px. */
@@ -61,6 +69,21 @@ export class PictureDesk {
   spoil(): void {
     this.#shown = null;
     this.#isRulerOld = true;
+  }
+
+  /**
+   * What the lanes' surface shows, hit by hit: place, loudness, role, ink and marks, and the settings that were dragged when it was
+   * painted. Null while nothing of it holds. Tests compare this, and not pixels. Hits worth a look are left out: they are marked later.
+   */
+  painted(): { readonly dragged: PictureNews["dragged"]; readonly fins: string } | null {
+    if (this.#shown === null) return null;
+    const fins = this.#shown.map(({ voiceId, ticks, velocities, roles, bits, hitInks, ink }) => {
+      const hits = Array.from(ticks, (tick, row) =>
+        [tick.toFixed(3), velocities[row], roles[row], bits[row]! & ~BIT.flagged, hitInks?.[row] ?? ink].join(" "),
+      );
+      return `${voiceId}: ${hits.join(", ")}`;
+    });
+    return { dragged: this.#dragged, fins: fins.join("\n") };
   }
 
   paint(): void {
