@@ -1,11 +1,12 @@
 import type { NextConfig } from "next";
+import { BODY_LIMITS } from "./src/api/limits.ts";
 
 const config: NextConfig = {
   serverExternalPackages: ["better-sqlite3"],
   poweredByHeader: false,
   devIndicators: false,
-  // What is longer than this would be cut off in silence on its way past proxy.ts; the largest that we take is 64 MiB (server/http.ts).
-  experimental: { proxyClientMaxBodySize: "65mb" },
+  // What is longer than this would be cut off in silence on its way past proxy.ts, so it is more than the largest that we take.
+  experimental: { proxyClientMaxBodySize: Math.max(...Object.values(BODY_LIMITS)) + 1 },
   // Types are checked by `npm test`, over more than what is built here.
   typescript: { ignoreBuildErrors: true },
 };

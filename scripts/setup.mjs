@@ -62,6 +62,7 @@ export function build() {
     "esbuild",
     "src/server/midi-child.ts",
     "src/server/prepare.ts",
+    "src/server/backup-command.ts",
     "--bundle",
     "--platform=node",
     "--format=esm",

@@ -4,7 +4,8 @@ import { join } from "node:path";
 import { build, install, root, run, say, spawnHere } from "./setup.mjs";
 
 const HOST = "127.0.0.1";
-const GRACE_MS = 2000;
+/** The server ends by itself before this, and closes its database. */
+const GRACE_MS = 10_000;
 
 install();
 build();
@@ -31,8 +32,7 @@ for (const signal of ["SIGINT", "SIGTERM"]) {
   process.on(signal, () => {
     isStopping = true;
     server.kill("SIGTERM");
-    // A browser may hold connections on which it never asks for anything, and the server would wait for them. What it has answered
-    // is on the disk by then, so nothing is lost by not waiting any longer.
+    // Only for a server that hangs: what it has answered is on the disk by then, so nothing is lost by not waiting any longer.
     setTimeout(() => server.kill("SIGKILL"), GRACE_MS).unref();
   });
 }

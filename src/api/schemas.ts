@@ -1,12 +1,13 @@
 import type { JSONSchemaType, ValidateFunction } from "ajv";
 import { type KitProfile, ROLES } from "../core/dynamics/index.ts";
 import type { NoteMap } from "../core/notemap/index.ts";
-import { type ExportChoice, type Part, SIDE_LETTERS, TRACK_LAYOUTS } from "../core/part/index.ts";
+import { type ExportChoice, type LogEntry, type Part, SIDE_LETTERS, TRACK_LAYOUTS } from "../core/part/index.ts";
 import { MOST_PATTERN_BARS, MOST_REPEATS, PATTERN_COLOURS } from "../core/song/index.ts";
 import { MOST_SWING_PERCENT, STRAIGHT_PERCENT } from "../core/time/index.ts";
 import { ajv } from "./ajv.ts";
+import { LONGEST_LABEL, MOST_ENTRIES } from "./limits.ts";
 import { type NoteMapFile, noteMap, noteMapFile } from "./note-map-file.ts";
-import { id, orNull, record, sevenBits, tick, velocity, withOptional } from "./shapes.ts";
+import { id, oneLine, orNull, record, sevenBits, tick, velocity, withOptional } from "./shapes.ts";
 import {
   byRole,
   carried,
@@ -166,7 +167,15 @@ const together = { edits: { type: "array", maxItems: 100, items: oneOfKinds(Obje
 const allKinds = { ...editKinds, together };
 const edit = oneOfKinds(Object.keys(allKinds));
 
-const saveRequest = {
+const logEntry = record({
+  id,
+  kind: { enum: ["do", "undo", "redo"] },
+  label: { type: "string", maxLength: LONGEST_LABEL },
+  edit: shared("edit"),
+});
+
+/** What requests and files with log entries refer to. */
+const logDefs = {
   $defs: {
     ...Object.fromEntries(
       Object.entries(allKinds).map(([kind, fields]) => [kind, record({ kind: { const: kind }, ...fields })]),
@@ -178,35 +187,38 @@ const saveRequest = {
     groove: laidGroove,
     cell,
     otherSide,
+    edit,
+    logEntry,
   },
+};
+
+const saveRequest = {
+  ...logDefs,
   ...record({
     baseRevision: { type: "integer", minimum: 0 },
-    entries: {
-      type: "array",
-      minItems: 1,
-      maxItems: 1000,
-      items: record({ id, kind: { enum: ["do", "undo", "redo"] }, label: { type: "string", maxLength: 200 }, edit }),
-    },
+    entries: { type: "array", minItems: 1, maxItems: MOST_ENTRIES, items: shared("logEntry") },
   }),
 };
 
 const projectChange: JSONSchemaType<ProjectChange> = {
   type: "object",
   properties: {
-    name: { type: "string", minLength: 1, maxLength: 200, nullable: true },
+    name: { ...oneLine, nullable: true },
     isRemoved: { type: "boolean", nullable: true },
   },
   additionalProperties: false,
   minProperties: 1,
 };
 
-const versionRequest = record({
-  name: { type: "string", minLength: 1, maxLength: 200 },
-  revision: { type: "integer", minimum: 0 },
-});
+const versionRequest = {
+  ...logDefs,
+  ...withOptional(record({ name: oneLine, revision: { type: "integer", minimum: 0 } }), {
+    entries: { type: "array", minItems: 1, maxItems: 100_000, items: shared("logEntry") },
+  }),
+};
 
 const recipeShape = record({
-  name: { type: "string", minLength: 1, maxLength: 200 },
+  name: oneLine,
   timing: withOptional(record(carried), { pushTicks, byRole, humanizeWanderPercent: sharePercent }),
 });
 
@@ -296,6 +308,8 @@ const kitFile = record({
 });
 
 export const isSaveRequest: ValidateFunction<SaveRequest> = ajv.compile<SaveRequest>(saveRequest);
+/** One entry of the log, as a client checks it before it is done. */
+export const isLogEntry: ValidateFunction<LogEntry> = ajv.compile<LogEntry>({ ...logDefs, ...logEntry });
 export const isProjectChange: ValidateFunction<ProjectChange> = ajv.compile(projectChange);
 export const isVersionRequest: ValidateFunction<VersionRequest> = ajv.compile<VersionRequest>(versionRequest);
 /** A recipe without its id, as it is kept, and as it is read from a file. */

@@ -1,3 +1,4 @@
+import { LONGEST_TAKE_TICKS } from "../core/part/index.ts";
 import { GRID_DENOMINATORS, GRID_FAMILIES, MOST_SWING_PERCENT, STRAIGHT_PERCENT } from "../core/time/index.ts";
 
 // Building blocks of the schemas.
@@ -27,6 +28,27 @@ export const grid = {
   additionalProperties: false,
 };
 
+/**
+ * A name as a person types it: one line, not blank, without signs that control or turn what stands beside it, or halves of signs. Built
+ * from the code points, so that none of them stands here itself.
+ */
+const unseen = "\\u0000-\\u001f\\u007f-\\u009f\\u200e\\u200f\\u2028-\\u202e\\u2066-\\u2069\\ud800-\\udfff";
+export const LONGEST_NAME = 200;
+export const oneLine = {
+  type: "string",
+  minLength: 1,
+  maxLength: LONGEST_NAME,
+  pattern: `^(?=[^]*\\S)[^${unseen}]+$`,
+} as const;
+/** Makes one line of a name that comes from a file. */
+export function toOneLine(name: string): string {
+  const line = name
+    .replace(new RegExp(`[${unseen}]+`, "gu"), " ")
+    .replace(/\s+/g, " ")
+    .trim();
+  return [...line].slice(0, LONGEST_NAME).join("");
+}
+
 export const id = { type: "string", minLength: 1, maxLength: 200 } as const;
-export const tick = { type: "integer", minimum: 0, maximum: Number.MAX_SAFE_INTEGER } as const;
+export const tick = { type: "integer", minimum: 0, maximum: LONGEST_TAKE_TICKS } as const;
 export const velocity = { type: "integer", minimum: 1, maximum: 127 } as const;

@@ -23,9 +23,6 @@ export type Answer<Value> =
   | { readonly ok: true; readonly value: Value }
   | { readonly ok: false; readonly problem: Problem };
 
-/** Uploads above this are refused before they are read. */
-export const LARGEST_UPLOAD_BYTES = 16 * 1024 * 1024;
-
 /** A project as it lies on the shelf. */
 export interface ProjectCard {
   readonly id: string;
@@ -39,6 +36,34 @@ export interface ProjectCard {
   /** Lanes that the note map has no name for. */
   readonly unnamedVoiceCount: number;
   readonly thumbnail: Thumbnail;
+}
+
+/** A project that cannot be read as a whole. */
+export interface DamagedProject {
+  readonly id: string;
+  /** Null if not even that can be read. */
+  readonly name: string | null;
+}
+
+/** One copy of the whole database, beside it. */
+export interface Backup {
+  readonly name: string;
+  /** Why it was made; its name begins with it. */
+  readonly reason: BackupReason;
+  readonly madeAt: string;
+  readonly bytes: number;
+}
+
+export const BACKUP_REASONS = ["day", "before-migration", "before-restore", "by-hand"] as const;
+export type BackupReason = (typeof BACKUP_REASONS)[number];
+
+/** How the data on the disk is. */
+export interface StorageState {
+  readonly folder: string;
+  readonly backups: readonly Backup[];
+  readonly damaged: readonly DamagedProject[];
+  /** Why nothing can be opened or written; null if all is well. */
+  readonly problem: Problem | null;
 }
 
 /** A project as the Bench opens it. */
@@ -137,12 +162,11 @@ export interface Version {
   readonly name: string;
   readonly revision: number;
   readonly madeAt: string;
+  /** What was done on top of the revision and did not fit what others did since: a conflicted version. Left out, nothing. */
+  readonly entries?: readonly LogEntry[];
 }
 
-export interface VersionRequest {
-  readonly name: string;
-  readonly revision: number;
-}
+export type VersionRequest = Pick<Version, "name" | "revision" | "entries">;
 
 /** The answer to edits made on an older revision: what came in between, for the client to build on. */
 export interface StaleAnswer {

@@ -6,10 +6,10 @@ import { writeChoreFile } from "../api/chore-file.ts";
 import { isChoreRequest, isNewChore, readChoreFile } from "../api/chore-schemas.ts";
 import { CHORES, type ChoreStep } from "../core/chore/index.ts";
 import { CHORE_SORT, keepChoreFile, runOnProjects } from "./chores.ts";
-import { type Db, openDatabase } from "./database.ts";
 import { keep, listKept, setKeptRemoved } from "./kept.ts";
 import { readLog } from "./patterns.ts";
 import { ProblemError } from "./problem-error.ts";
+import { type Db, openDatabase } from "./storage/database.ts";
 import { importRecording, openProject } from "./use-cases.ts";
 
 let folder: string;

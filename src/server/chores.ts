@@ -3,9 +3,9 @@ import { readChoreFile } from "../api/chore-schemas.ts";
 import type { ChoreOutcome, ChoreRequest, KeptChore, NewChore, Problem } from "../api/wire.ts";
 import { CHORES, type ChoreStep, runChore } from "../core/chore/index.ts";
 import { isEmptyEdit } from "../core/part/index.ts";
-import type { Db } from "./database.ts";
 import { type KeptSort, keep } from "./kept.ts";
 import { ProblemError } from "./problem-error.ts";
+import type { Db } from "./storage/database.ts";
 import { openProject, saveEdits, takeOutPart } from "./use-cases.ts";
 
 /** A rule with what it should do, under a name. */
@@ -17,8 +17,6 @@ export const CHORE_SORT: KeptSort<{ readonly steps: readonly ChoreStep[] }> = {
   read: (json) => ({ steps: json as readonly ChoreStep[] }),
   write: ({ steps }) => steps,
 };
-
-export const LARGEST_CHORES_BYTES = 1024 * 1024;
 
 /**
  * Keeps all the chores of a file.

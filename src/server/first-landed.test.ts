@@ -6,7 +6,6 @@ import { gunzipSync } from "fflate";
 import { beforeAll, describe, expect, it } from "vitest";
 import { historyOfLog, invertEdit, TRACK_LAYOUTS } from "../core/part/index.ts";
 import { CHORE_SORT } from "./chores.ts";
-import { type Db, openDatabase } from "./database.ts";
 import { GROOVE_SORT } from "./grooves.ts";
 import { type KeptSort, listKept } from "./kept.ts";
 import { runMidiTask } from "./midi-task.ts";
@@ -14,6 +13,7 @@ import { listMaps } from "./note-maps.ts";
 import { readLog } from "./patterns.ts";
 import { readTakeBytes } from "./projects.ts";
 import { RECIPE_SORT } from "./recipes.ts";
+import { type Db, openDatabase } from "./storage/database.ts";
 import { openProject, saveEdits } from "./use-cases.ts";
 import { listVersions } from "./versions.ts";
 
@@ -76,14 +76,12 @@ describe("what the first version stored", () => {
 
   it.each(Object.entries(expected.projects))("can be undone back to the recording: %s", (id, then) => {
     const { done } = historyOfLog(readLog(db, id, 0));
-    const entries = done
-      .toReversed()
-      .map(({ id: step, label, edit }) => ({
-        id: `undo ${step}`,
-        kind: "undo" as const,
-        label,
-        edit: invertEdit(edit),
-      }));
+    const entries = done.toReversed().map(({ id: step, label, edit }) => ({
+      id: `undo ${step}`,
+      kind: "undo" as const,
+      label,
+      edit: invertEdit(edit),
+    }));
     if (entries.length > 0)
       expect(saveEdits(db, id, { baseRevision: then.revision, entries })).not.toHaveProperty("problem");
     const bytes = readTakeBytes(db, id)!;

@@ -6,9 +6,9 @@ import { writeGrooveFile } from "../api/groove-file.ts";
 import { isKitFile, isNewGroove } from "../api/schemas.ts";
 import { GROOVES, grooveToMidi } from "../core/groove/index.ts";
 import { writeKitFile } from "../store/kit-choice.ts";
-import { type Db, openDatabase } from "./database.ts";
 import { GROOVE_SORT, keepGrooveFile } from "./grooves.ts";
 import { changeKept, keep, listKept, setKeptRemoved } from "./kept.ts";
+import { type Db, openDatabase } from "./storage/database.ts";
 
 let folder: string;
 let db: Db;

@@ -1,10 +1,10 @@
 import { isGrooveFile } from "../api/schemas.ts";
 import type { GrooveReading, KeptGroove, NewGroove } from "../api/wire.ts";
 import { GROOVES, type Groove } from "../core/groove/index.ts";
-import type { Db } from "./database.ts";
 import { type KeptSort, keep } from "./kept.ts";
 import { runInProcess } from "./midi-process.ts";
 import { ProblemError } from "./problem-error.ts";
+import type { Db } from "./storage/database.ts";
 
 /** The feel of a bar or a few, under a name. */
 export const GROOVE_SORT: KeptSort<Omit<Groove, "id" | "name">> = {
@@ -15,8 +15,6 @@ export const GROOVE_SORT: KeptSort<Omit<Groove, "id" | "name">> = {
   read: (json) => json as Omit<Groove, "id" | "name">,
   write: ({ lengthQuarters, grid, layers, tags }) => ({ lengthQuarters, grid, layers, ...(tags ? { tags } : {}) }),
 };
-
-export const LARGEST_GROOVE_BYTES = 4 * 1024 * 1024;
 
 /**
  * Keeps the groove of a file under the name of the file.

@@ -1,16 +1,28 @@
 import type { ValidateFunction } from "ajv";
+import type { BODY_LIMITS } from "../api/limits.ts";
 import { problemOf } from "../api/schemas.ts";
-import { LARGEST_UPLOAD_BYTES, type Problem } from "../api/wire.ts";
+import type { Problem } from "../api/wire.ts";
+import { JsonGuard } from "./json-guard.ts";
 import { ProblemError } from "./problem-error.ts";
+import type { Db } from "./storage/database.ts";
+import { databaseToWrite, expectInPlace } from "./storage/shared-database.ts";
+import { storageFaultOf } from "./storage/storage-fault.ts";
+
+/** Nothing of what is answered may lie in a cache: it is somebody's work, and may have changed since. */
+const NO_STORE = { "cache-control": "no-store" };
 
 /** Answers with a value, or with the problem that kept it from being made. Unknown errors go to the log alone. */
 export async function respond(make: () => unknown): Promise<Response> {
   try {
     const value = await make();
-    return value instanceof Response ? value : Response.json({ ok: true, value });
+    if (!(value instanceof Response)) return Response.json({ ok: true, value }, { headers: NO_STORE });
+    value.headers.set("cache-control", NO_STORE["cache-control"]);
+    return value;
   } catch (error) {
-    if (error instanceof ProblemError) return refuse(error.status, error.problem);
-    console.error(error);
+    const known = error instanceof ProblemError ? error : storageFaultOf(error);
+    // What is wrong with the disk or the folder is for whoever looks after it, too.
+    if (!known || known.status >= 500) console.error(known?.cause ?? error);
+    if (known) return refuse(known.status, known.problem);
     return refuse(500, {
       code: "server.fault",
       message: "Something went wrong on our side.",
@@ -19,21 +31,47 @@ export async function respond(make: () => unknown): Promise<Response> {
   }
 }
 
-function refuse(status: number, problem: Problem): Response {
-  return Response.json({ ok: false, problem }, { status });
+/**
+ * Answers a request that writes. Before it is acknowledged the file that was written must still be the one at its path: a deleted file
+ * takes what is written, and is gone.
+ */
+export function respondToChange(make: (db: Db) => unknown): Promise<Response> {
+  return respond(async () => {
+    const value = await make(databaseToWrite());
+    expectInPlace();
+    return value;
+  });
 }
 
-/** Saved edits carry whole hits when a lane of thousands is removed, so they may be as large as an upload. */
-const LARGEST_REQUEST_BYTES = 4 * LARGEST_UPLOAD_BYTES;
+function refuse(status: number, problem: Problem): Response {
+  return Response.json({ ok: false, problem }, { status, headers: NO_STORE });
+}
 
-/** Reads and checks a JSON body. @throws ProblemError 400 if it is not of the expected form */
-export async function readJson<Value>(request: Request, validate: ValidateFunction<Value>): Promise<Value> {
-  const bytes = await readBody(request, LARGEST_REQUEST_BYTES);
+type Limit = (typeof BODY_LIMITS)[keyof typeof BODY_LIMITS];
+
+/**
+ * Reads and checks a JSON body.
+ * @throws ProblemError 415 if it does not say that it is JSON, 413 if it is too large, 400 if it is not of the expected form
+ */
+export async function readJson<Value>(
+  request: Request,
+  validate: ValidateFunction<Value>,
+  limitBytes: Limit,
+): Promise<Value> {
+  if (!/^application\/json\b/i.test(request.headers.get("content-type") ?? "")) {
+    throw new ProblemError(415, {
+      code: "request.type",
+      message: "The request does not say that it is JSON.",
+      remedy: "Send it with the content type application/json.",
+    });
+  }
+  const guard = new JsonGuard();
+  const bytes = await readBody(request, limitBytes, (chunk) => guard.look(chunk));
   let value: unknown;
   try {
-    value = JSON.parse(new TextDecoder().decode(bytes));
+    value = JSON.parse(new TextDecoder("utf-8", { fatal: true }).decode(bytes));
   } catch (error) {
-    if (!(error instanceof SyntaxError)) throw error;
+    if (!(error instanceof SyntaxError || error instanceof TypeError)) throw error;
     const problem = {
       code: "request.json",
       message: "The request is no JSON.",
@@ -48,22 +86,30 @@ export async function readJson<Value>(request: Request, validate: ValidateFuncti
 /**
  * Reads a body up to a limit. A longer one is refused by its declared length, or as soon as it is longer; one that is shorter than it
  * declares as well.
+ * @param look sees each piece as it comes, and may refuse it
  */
-export async function readBody(request: Request, limitBytes: number): Promise<Uint8Array> {
+export async function readBody(
+  request: Request,
+  limitBytes: number,
+  look: (chunk: Uint8Array) => void = () => {},
+): Promise<Uint8Array> {
   const declared = Number(request.headers.get("content-length") ?? 0);
   if (declared > limitBytes) throw tooLarge(limitBytes);
   const chunks: Uint8Array[] = [];
   let size = 0;
   const reader = request.body?.getReader();
-  for (;;) {
-    const step = await reader?.read();
-    if (!step || step.done) break;
-    size += step.value.length;
-    if (size > limitBytes) {
-      await reader?.cancel();
-      throw tooLarge(limitBytes);
+  try {
+    for (;;) {
+      const step = await reader?.read();
+      if (!step || step.done) break;
+      size += step.value.length;
+      if (size > limitBytes) throw tooLarge(limitBytes);
+      look(step.value);
+      chunks.push(step.value);
     }
-    chunks.push(step.value);
+  } catch (error) {
+    await reader?.cancel().catch((cause: unknown) => console.warn("A request could not be cancelled.", cause));
+    throw error;
   }
   // Half a file can look like a whole one.
   if (size < declared) throw cutShort(size, declared);
@@ -85,9 +131,10 @@ function cutShort(size: number, declared: number): ProblemError {
 }
 
 function tooLarge(limitBytes: number): ProblemError {
+  const limit = limitBytes < 1024 * 1024 ? `${limitBytes / 1024} KiB` : `${limitBytes / 1024 / 1024} MiB`;
   return new ProblemError(413, {
     code: "upload.tooLarge",
-    message: `This file is larger than ${limitBytes / 1024 / 1024} MiB.`,
+    message: `This file is larger than ${limit}.`,
     remedy: "Check that it is the right file, or split it.",
   });
 }

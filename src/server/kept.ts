@@ -1,6 +1,6 @@
 import { randomUUID } from "node:crypto";
-import type { Db } from "./database.ts";
 import { ProblemError } from "./problem-error.ts";
+import type { Db } from "./storage/database.ts";
 
 /** Something under a name on the shelf. */
 interface Kept {

@@ -1,5 +1,6 @@
 import { zipSync } from "fflate";
 import type { SongChoice } from "../api/schemas.ts";
+import { toOneLine } from "../api/shapes.ts";
 import { type FoundGroove, grooveOfPattern } from "../core/groove/index.ts";
 import { GENERAL_MIDI } from "../core/notemap/index.ts";
 import {
@@ -84,7 +85,7 @@ function writeSong(bytes: Uint8Array, pattern: Pattern, choice: SongChoice): Uin
   // Numbered, so that two of one name do not overwrite each other, and they lie in their order.
   const files = patterns.map(({ id, name }, index) => {
     const number = String(index + 1).padStart(2, "0");
-    return [`${number} ${name.replace(/[\\/:*?"<>|]/g, "-")}.mid`, alone(id)] as const;
+    return [`${number} ${toOneLine(name).replace(/[\\/:*?"<>|]/g, "-")}.mid`, alone(id)] as const;
   });
   return zipSync(Object.fromEntries(files));
 }

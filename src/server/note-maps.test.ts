@@ -13,10 +13,10 @@ import {
   writeNamesDocument,
   writeXml,
 } from "../core/notemap/index.ts";
-import { type Db, openDatabase } from "./database.ts";
 import { changeMap, keepMap, listMaps, setMapRemoved } from "./note-maps.ts";
 import { ProblemError } from "./problem-error.ts";
 import { readMapFile } from "./read-map-file.ts";
+import { type Db, openDatabase } from "./storage/database.ts";
 
 const bytesOf = (text: string) => new TextEncoder().encode(text);
 const read = (text: string, name = "kit.midnam") => readMapFile(name, bytesOf(text));

@@ -1,8 +1,8 @@
 import { randomUUID } from "node:crypto";
 import type { KeptMap } from "../api/wire.ts";
 import { checkMap, GENERAL_MIDI, type NoteMap, NoteMapError } from "../core/notemap/index.ts";
-import type { Db } from "./database.ts";
 import { ProblemError } from "./problem-error.ts";
+import type { Db } from "./storage/database.ts";
 
 const BUILT_IN: KeptMap = { map: GENERAL_MIDI, isBuiltIn: true, changedAt: "" };
 

@@ -8,7 +8,8 @@ import {
   thumbnailOf,
   touchedHitIds,
 } from "../core/part/index.ts";
-import type { Db } from "./database.ts";
+import type { Db } from "./storage/database.ts";
+import { damagedProjectFault } from "./storage/storage-fault.ts";
 
 /** A new pattern as the import worker hands it over: its large parts are text already. */
 export interface PatternRecord {
@@ -79,18 +80,25 @@ export function readPattern(db: Db, projectId: string): StoredPattern | null {
       "SELECT hit_id, hit FROM changed_hits WHERE project_id = ?",
     )
     .all(projectId);
+  try {
+    return { revision: row.revision, pattern: patternOf(row, changed) };
+  } catch (error) {
+    // What we wrote is JSON: where it is none any more, a page of the disk is damaged.
+    if (!(error instanceof SyntaxError)) throw error;
+    throw damagedProjectFault(error);
+  }
+}
+
+function patternOf(row: PatternRow, changed: readonly { hit_id: string; hit: string | null }[]): Pattern {
   const recorded: readonly Hit[] = JSON.parse(row.recorded_hits);
   return {
-    revision: row.revision,
-    pattern: {
-      ...JSON.parse(row.head),
-      streams: JSON.parse(row.streams),
-      lanes: JSON.parse(row.lanes),
-      noteMap: JSON.parse(row.note_map),
-      outgoingMap: JSON.parse(row.outgoing_map),
-      changedMessages: JSON.parse(row.changed_messages),
-      hits: changed.length === 0 ? recorded : withChanges(recorded, changed),
-    },
+    ...JSON.parse(row.head),
+    streams: JSON.parse(row.streams),
+    lanes: JSON.parse(row.lanes),
+    noteMap: JSON.parse(row.note_map),
+    outgoingMap: JSON.parse(row.outgoing_map),
+    changedMessages: JSON.parse(row.changed_messages),
+    hits: changed.length === 0 ? recorded : withChanges(recorded, changed),
   };
 }
 

@@ -2,7 +2,7 @@ import type { Problem } from "../api/wire.ts";
 
 /** A problem on its way to the client, with the status it is answered with. */
 export class ProblemError extends Error {
-  override readonly name = "ProblemError";
+  override readonly name: string = "ProblemError";
   constructor(
     readonly status: number,
     readonly problem: Problem,
@@ -17,6 +17,14 @@ export function noSuchPattern(): ProblemError {
     code: "song.pattern",
     message: "This take has no such pattern.",
     remedy: "Cut it into patterns on the Song screen first, or reload: one may have been taken away in another window.",
+  });
+}
+
+export function noSuchPart(): ProblemError {
+  return new ProblemError(404, {
+    code: "part.missing",
+    message: "This take has no hit on that drum, so there is nothing to take out.",
+    remedy: "Reload the page to see the drums that it has.",
   });
 }
 

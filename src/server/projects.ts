@@ -1,8 +1,9 @@
-import type { ProjectCard } from "../api/wire.ts";
+import type { DamagedProject, ProjectCard } from "../api/wire.ts";
 import { isUnnamedVoice } from "../core/notemap/index.ts";
 import { isTreated, type Lane } from "../core/part/index.ts";
 import type { Notice } from "../core/smf/index.ts";
-import type { Db } from "./database.ts";
+import { type Db, sha256 } from "./storage/database.ts";
+import { damagedProjectFault, storageFaultOf } from "./storage/storage-fault.ts";
 
 interface CardRow {
   readonly id: string;
@@ -14,29 +15,80 @@ interface CardRow {
   readonly thumbnail: string;
 }
 
-/** Projects on the shelf, the last changed first. */
+/** Projects on the shelf, the last changed first. Those that are damaged are left out: `readShelf` names them. */
 export function listProjects(db: Db): readonly ProjectCard[] {
-  const rows = db
-    .prepare<[], CardRow>(
-      `SELECT projects.id, name, book, changed_at, summary, lanes, thumbnail
-         FROM projects JOIN patterns ON patterns.project_id = projects.id
-        WHERE removed_at IS NULL
-        ORDER BY changed_at DESC, projects.rowid DESC`,
-    )
-    .all();
-  return rows.map((row) => {
-    const lanes: readonly Lane[] = JSON.parse(row.lanes);
-    return {
-      id: row.id,
-      name: row.name,
-      book: row.book,
-      changedAt: row.changed_at,
-      summary: JSON.parse(row.summary),
-      treatedVoiceCount: lanes.filter((lane) => isTreated(lane.treatment)).length,
-      unnamedVoiceCount: lanes.filter((lane) => isUnnamedVoice(lane.voiceId)).length,
-      thumbnail: JSON.parse(row.thumbnail),
-    };
-  });
+  return readShelf(db).cards;
+}
+
+/** Reads each project by itself, so that damage to one does not take the others along. */
+export function readShelf(db: Db): {
+  readonly cards: readonly ProjectCard[];
+  readonly damaged: readonly DamagedProject[];
+} {
+  const read = db.prepare<[string], CardRow>(
+    `SELECT projects.id, name, book, changed_at, summary, lanes, thumbnail
+       FROM projects JOIN patterns ON patterns.project_id = projects.id
+      WHERE projects.id = ? AND removed_at IS NULL`,
+  );
+  const cards: ProjectCard[] = [];
+  const damaged: DamagedProject[] = [];
+  for (const id of projectIds(db)) {
+    try {
+      const row = read.get(id);
+      if (row) cards.push(cardOf(row));
+    } catch (error) {
+      if (!isDamage(error)) throw error;
+      damaged.push({ id, name: nameOf(db, id) });
+    }
+  }
+  return { cards, damaged };
+}
+
+/** The last changed first. Where the order cannot be read, in any: it is better than none. */
+function projectIds(db: Db): readonly string[] {
+  try {
+    return db
+      .prepare<[], { id: string }>(
+        "SELECT id FROM projects WHERE removed_at IS NULL ORDER BY changed_at DESC, rowid DESC",
+      )
+      .all()
+      .map(({ id }) => id);
+  } catch (error) {
+    if (!isDamage(error)) throw error;
+    // The index of the ids lies elsewhere than the table.
+    return db
+      .prepare<[], { id: string }>("SELECT id FROM projects INDEXED BY sqlite_autoindex_projects_1")
+      .all()
+      .map(({ id }) => id);
+  }
+}
+
+function nameOf(db: Db, id: string): string | null {
+  try {
+    return db.prepare<[string], { name: string }>("SELECT name FROM projects WHERE id = ?").get(id)?.name ?? null;
+  } catch (error) {
+    if (!isDamage(error)) throw error;
+    return null;
+  }
+}
+
+/** A page of the database that cannot be read, or a text that is none any more. */
+function isDamage(error: unknown): boolean {
+  return error instanceof SyntaxError || storageFaultOf(error)?.problem.code === "storage.damaged";
+}
+
+function cardOf(row: CardRow): ProjectCard {
+  const lanes: readonly Lane[] = JSON.parse(row.lanes);
+  return {
+    id: row.id,
+    name: row.name,
+    book: row.book,
+    changedAt: row.changed_at,
+    summary: JSON.parse(row.summary),
+    treatedVoiceCount: lanes.filter((lane) => isTreated(lane.treatment)).length,
+    unnamedVoiceCount: lanes.filter((lane) => isUnnamedVoice(lane.voiceId)).length,
+    thumbnail: JSON.parse(row.thumbnail),
+  };
 }
 
 export interface ProjectRecord {
@@ -67,18 +119,26 @@ export function insertProject(db: Db, project: ProjectRecord, bytes: Uint8Array,
     now,
     now,
   );
-  db.prepare("INSERT INTO takes (project_id, file_name, bytes, notices) VALUES (?, ?, ?, ?)").run(
+  db.prepare("INSERT INTO takes (project_id, file_name, bytes, notices, sha256) VALUES (?, ?, ?, ?, ?)").run(
     project.id,
     project.fileName,
     bytes,
     JSON.stringify(project.notices),
+    sha256(bytes),
   );
 }
 
-/** The file as it was imported. */
+/**
+ * The file as it was imported.
+ * @throws StorageFault if the disk gives back other bytes than were written: a take that is damaged unseen would go out as one
+ */
 export function readTakeBytes(db: Db, projectId: string): Uint8Array | null {
-  const row = db.prepare<[string], { bytes: Buffer }>("SELECT bytes FROM takes WHERE project_id = ?").get(projectId);
-  return row ? new Uint8Array(row.bytes) : null;
+  const row = db
+    .prepare<[string], { bytes: Buffer; sha256: string }>("SELECT bytes, sha256 FROM takes WHERE project_id = ?")
+    .get(projectId);
+  if (!row) return null;
+  if (sha256(row.bytes) !== row.sha256) throw damagedProjectFault();
+  return new Uint8Array(row.bytes);
 }
 
 export function renameProject(db: Db, id: string, name: string): void {

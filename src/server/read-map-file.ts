@@ -3,9 +3,7 @@ import type { MapReading } from "../api/wire.ts";
 import { readNamesDocument } from "../core/notemap/index.ts";
 import { expectSense } from "./note-maps.ts";
 import { ProblemError } from "./problem-error.ts";
-import { LARGEST_XML_BYTES, readXml } from "./read-xml.ts";
-
-export const LARGEST_MAP_BYTES = LARGEST_XML_BYTES;
+import { readXml } from "./read-xml.ts";
 
 /**
  * Reads a note map from a file: a MIDI Names document or our own JSON. Which it is, its first sign says.

@@ -2,7 +2,6 @@ import { SaxesParser } from "saxes";
 import type { XmlElement } from "../core/notemap/index.ts";
 import { ProblemError } from "./problem-error.ts";
 
-export const LARGEST_XML_BYTES = 2 * 1024 * 1024;
 const DEEPEST = 32;
 const MOST_ELEMENTS = 50_000;
 

@@ -1,7 +1,8 @@
-import { mkdtempSync, readdirSync, readFileSync } from "node:fs";
+import { mkdtempSync, readFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { beforeEach, describe, expect, it } from "vitest";
+import { BODY_LIMITS } from "../api/limits.ts";
 import {
   isProjectChange,
   isRecipe,
@@ -24,7 +25,6 @@ import {
 } from "../core/part/index.ts";
 import { RECIPES, recipeOf } from "../core/recipe.ts";
 import { DEFAULT_TREATMENT } from "../core/treatment.ts";
-import { type Db, openDatabase } from "./database.ts";
 import { readBody, readJson, respond } from "./http.ts";
 import { keep, listKept, setKeptRemoved } from "./kept.ts";
 import { runImport } from "./midi-task.ts";
@@ -32,6 +32,8 @@ import { readLog, readPattern } from "./patterns.ts";
 import { ProblemError } from "./problem-error.ts";
 import { listProjects, readTakeBytes } from "./projects.ts";
 import { RECIPE_SORT } from "./recipes.ts";
+import { listBackups } from "./storage/backups.ts";
+import { type Db, openDatabase } from "./storage/database.ts";
 import { changeProject, openProject, saveEdits, storeImport } from "./use-cases.ts";
 import { forgetVersion, keepVersion, listVersions } from "./versions.ts";
 
@@ -70,7 +72,9 @@ describe("the database", () => {
   it("keeps a copy of itself before a migration, and everything that was in it", () => {
     const before = openProject(db, id);
     // As it was at first.
-    db.exec("DROP TABLE versions; DROP TABLE recipes; DROP TABLE chores; DROP TABLE grooves");
+    db.exec(
+      "DROP TABLE versions; DROP TABLE recipes; DROP TABLE chores; DROP TABLE grooves; ALTER TABLE takes DROP COLUMN sha256",
+    );
     db.pragma("user_version = 1");
     db.close();
     const migrated = openDatabase(folder);
@@ -78,7 +82,7 @@ describe("the database", () => {
     expect(listVersions(migrated, id)).toEqual([]);
     expect(listKept(migrated, RECIPE_SORT)).toHaveLength(RECIPES.length);
     migrated.close();
-    expect(readdirSync(folder).some((name) => name.includes("before-migration"))).toBe(true);
+    expect(listBackups(folder)).toMatchObject([{ reason: "before-migration" }]);
   });
 });
 
@@ -328,7 +332,9 @@ describe("what crosses the wire", () => {
     await expect(readBody(post("0123456789abc"), 10)).rejects.toThrow("larger than");
     expect(await readBody(post("0123456789"), 10)).toHaveLength(10);
     await expect(readBody(post("01234", { "content-length": "9" }), 10)).rejects.toThrow("Only 5 of 9 bytes");
-    await expect(readJson(post("{oh"), isProjectChange)).rejects.toMatchObject({
+    await expect(
+      readJson(post("{oh", { "content-type": "application/json" }), isProjectChange, BODY_LIMITS.name),
+    ).rejects.toMatchObject({
       status: 400,
       problem: { code: "request.json" },
     });

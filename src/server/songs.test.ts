@@ -17,8 +17,8 @@ import {
   layOnCells,
   NO_ARRANGEMENT,
 } from "../core/song/index.ts";
-import { type Db, openDatabase } from "./database.ts";
 import { runImport, runMidiTask } from "./midi-task.ts";
+import { type Db, openDatabase } from "./storage/database.ts";
 import { exportSongOf, openProject, saveEdits, storeImport } from "./use-cases.ts";
 
 const bytes = new Uint8Array(readFileSync("demo/kettle-row.mid"));

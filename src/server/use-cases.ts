@@ -1,21 +1,22 @@
 import { randomUUID } from "node:crypto";
 import type { ProjectChange, SongChoice } from "../api/schemas.ts";
+import { toOneLine } from "../api/shapes.ts";
 import type { ImportedProject, OpenProject, Saved, SaveRequest, StaleAnswer } from "../api/wire.ts";
 import { findVoice, strokeName } from "../core/notemap/index.ts";
 import {
   applyEdit,
   type ExportChoice,
   type Hit,
+  isOfPart,
   type LogEntry,
   type Part,
   type Pattern,
   StaleEditError,
 } from "../core/part/index.ts";
-import type { Db } from "./database.ts";
 import { runInProcess } from "./midi-process.ts";
 import type { ImportResult } from "./midi-task.ts";
 import { insertPattern, readLog, readPattern, readRevision, type StoredPattern, writeEdit } from "./patterns.ts";
-import { noSuchPattern, noSuchProject } from "./problem-error.ts";
+import { noSuchPart, noSuchPattern, noSuchProject } from "./problem-error.ts";
 import {
   findProject,
   insertProject,
@@ -25,6 +26,7 @@ import {
   setProjectRemoved,
   touchProject,
 } from "./projects.ts";
+import type { Db } from "./storage/database.ts";
 
 /** Reads an uploaded recording and puts it on the shelf. */
 export async function importRecording(db: Db, fileName: string, bytes: Uint8Array): Promise<ImportedProject> {
@@ -40,7 +42,7 @@ export function storeImport(
   { record, notices }: ImportResult,
 ): ImportedProject {
   const id = randomUUID();
-  const name = fileName.replace(/\.(mid|midi|smf|kar|rmi)$/i, "").trim() || "Untitled take";
+  const name = toOneLine(fileName.replace(/\.(mid|midi|smf|kar|rmi)$/i, "")) || "Untitled take";
   db.transaction(() => {
     insertProject(db, { id, name, book, fileName, notices }, bytes, new Date().toISOString());
     insertPattern(db, id, record);
@@ -55,21 +57,26 @@ export function openProject(db: Db, id: string): OpenProject {
   return { ...project, ...stored };
 }
 
-/** Patterns as they are on disk, so that an edit need not read 50,000 hits first. The last few only. */
-const patterns = new Map<string, StoredPattern>();
+/**
+ * Patterns as they are on disk, so that an edit need not read 50,000 hits first. The last few only, and of one connection: after a
+ * backup was restored the same revision may be another.
+ */
+const patternsOf = new WeakMap<Db, Map<string, StoredPattern>>();
 const MOST_PATTERNS = 4;
 
 function currentPattern(db: Db, projectId: string): StoredPattern {
-  const known = patterns.get(projectId);
+  const known = patternsOf.get(db)?.get(projectId);
   // Another process may have written; its revision tells.
   if (known && known.revision === readRevision(db, projectId)) return known;
   const stored = readPattern(db, projectId);
   if (!stored) throw noSuchProject();
-  remember(projectId, stored);
+  remember(db, projectId, stored);
   return stored;
 }
 
-function remember(projectId: string, stored: StoredPattern): void {
+function remember(db: Db, projectId: string, stored: StoredPattern): void {
+  const patterns = patternsOf.get(db) ?? new Map<string, StoredPattern>();
+  patternsOf.set(db, patterns);
   patterns.delete(projectId);
   patterns.set(projectId, stored);
   const [oldest] = patterns.keys();
@@ -105,7 +112,7 @@ export function saveEdits(db: Db, projectId: string, { baseRevision, entries }: 
   let next: StoredPattern | null = null;
   try {
     const answer = save.immediate();
-    if (next) remember(projectId, next);
+    if (next) remember(db, projectId, next);
     return answer;
   } catch (error) {
     if (!(error instanceof StaleRollback)) throw error;
@@ -172,12 +179,16 @@ function partName({ noteMap }: Pattern, { voiceId, articulationId }: Part): stri
   return articulationId === null ? findVoice(noteMap, voiceId).name : strokeName(noteMap, { voiceId, articulationId });
 }
 
-/** Puts one voice of a take on the shelf as a project of its own. The project that it comes from stays as it is. */
+/**
+ * Puts one voice of a take on the shelf as a project of its own. The project that it comes from stays as it is.
+ * @throws ProblemError 404 if the take has no such voice
+ */
 export async function takeOutPart(db: Db, id: string, part: Part): Promise<ImportedProject> {
   const project = findProject(db, id);
   const bytes = readTakeBytes(db, id);
   if (!project || !bytes) throw noSuchProject();
   const { pattern } = currentPattern(db, id);
+  if (!pattern.hits.some((hit) => isOfPart(hit, part))) throw noSuchPart();
   const own = await runInProcess({ kind: "takeOut", bytes, pattern, part });
   const fileName = `${project.name}, ${partName(pattern, part)}.mid`;
   return storeImport(db, { fileName, book: project.book }, own.bytes, own.result);

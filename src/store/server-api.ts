@@ -165,6 +165,7 @@ export async function saveEdits(id: string, request: SaveRequest): Promise<Saved
 
 export { writeChoreFile } from "../api/chore-file.ts";
 export { writeGrooveFile } from "../api/groove-file.ts";
+export { BODY_LIMITS } from "../api/limits.ts";
 export { writeNoteMapFile } from "../api/note-map-file.ts";
 export type {
   ChoreOutcome,
@@ -180,4 +181,3 @@ export type {
   ProjectCard,
   Version,
 } from "../api/wire.ts";
-export { LARGEST_UPLOAD_BYTES } from "../api/wire.ts";

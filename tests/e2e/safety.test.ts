@@ -30,12 +30,26 @@ describe("files that are not as they should be", () => {
     await page.getByRole("link", { name: "Kettle Row", exact: true }).waitFor();
   });
 
-  it("open with an honest empty Bench when they hold no notes", async () => {
+  it("open with an honest empty Bench when they hold no notes, and are refused when they hold nothing", async () => {
     const page = await pages.open();
-    const empty = Uint8Array.from([
-      0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 0, 0, 1, 1, 0xe0, 0x4d, 0x54, 0x72, 0x6b, 0, 0, 0, 4, 0, 0xff, 0x2f, 0,
-    ]);
-    await importBytes(page, "Silence.mid", empty);
+    const header = [0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 0, 0, 1, 1, 0xe0];
+    const track = (...bytes: number[]) => [0x4d, 0x54, 0x72, 0x6b, 0, 0, 0, bytes.length, ...bytes];
+    const end = [0, 0xff, 0x2f, 0];
+    for (const [name, bytes, words] of [
+      ["No tracks.mid", header, "a header and no tracks"],
+      ["No messages.mid", [...header, ...track(...end)], "holds no message: its track is empty"],
+    ] as const) {
+      await page
+        .getByLabel("Recording to import")
+        .setInputFiles({ name, mimeType: "audio/midi", buffer: Buffer.from(bytes) });
+      await page
+        .getByRole("alert")
+        .filter({ hasText: `${name} was not imported` })
+        .getByText(words)
+        .waitFor();
+    }
+    const tempo = [0, 0xff, 0x51, 3, 7, 0xa1, 0x20];
+    await importBytes(page, "Silence.mid", Uint8Array.from([...header, ...track(...tempo, ...end)]));
     await page.getByText("No drums were found in this file.").waitFor();
   });
 

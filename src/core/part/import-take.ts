@@ -5,6 +5,7 @@ import type { FoundGrid } from "../timing/find-grid.ts";
 import { studyVoices } from "../timing/study-voices.ts";
 import { DEFAULT_TREATMENT, type Treatment } from "../treatment.ts";
 import type { FileTimes } from "./edit-kinds.ts";
+import { expectManageable, expectMusic } from "./expect-music.ts";
 import { compareHits, type Hit, hitsByVoice, type Lane, type Pattern } from "./pattern.ts";
 import { readSurroundings } from "./pedal.ts";
 
@@ -43,10 +44,11 @@ function nominalFrames(division: Division & { kind: "smpte" }): number {
 
 /**
  * Reads a recorded take: the chain from bytes to a pattern with one lane per drum voice, each on the grid found for it.
- * @throws MidiFileError if the bytes are no MIDI file
+ * @throws MidiFileError if the bytes are no MIDI file, hold no music, or more than can be shown and exported again
  */
 export function importTake(bytes: Uint8Array, noteMap: NoteMap): ImportedTake {
   const { file, notices } = readMidiFile(bytes);
+  expectMusic(file);
   const { ppq, factor } = resolutionOf(file.division);
   const streams = findNoteStreams(file, noteMap);
   const hits = streams.flatMap((stream, streamIndex) =>
@@ -57,6 +59,7 @@ export function importTake(bytes: Uint8Array, noteMap: NoteMap): ImportedTake {
   const read = { ppq, meters, tempos, streams, noteMap, hits, lengthTicks: 0, lanes: [] };
   const pattern: Pattern = { ...read, outgoingMap: null, changedMessages: {} };
   const lengthTicks = nextBarLine(buildMeterMap(ppq, meters), lastNoteTick(file) * factor + 1);
+  expectManageable(hits.length, lengthTicks);
   const lanes = lanesFor({ ...pattern, lengthTicks });
   const extra: Notice[] =
     file.format === 2 && file.tracks.length > 1

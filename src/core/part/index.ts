@@ -29,6 +29,7 @@ export type {
   TreatmentChange,
   VelocityChange,
 } from "./edit-kinds.ts";
+export { LONGEST_TAKE_TICKS, MOST_HITS } from "./expect-music.ts";
 export { type ExportChoice, exportTake, isOfPart, type Part, TRACK_LAYOUTS, type TrackLayout } from "./export-take.ts";
 export { advanceHistory, EMPTY_HISTORY, type History, historyOfLog, type LogEntry, type Step } from "./history.ts";
 export {

@@ -118,6 +118,9 @@ function readDivision(word: number, byteOffset: number, notices: NoticeList): Di
   }
   const framesPerSecond = 256 - (word >> 8);
   const ticksPerFrame = Math.max(1, word & 0xff);
+  if ((word & 0xff) === 0) {
+    notices.add("header.division", "The file gives no ticks per frame; one was assumed.", byteOffset + 1);
+  }
   if (framesPerSecond === 24 || framesPerSecond === 25 || framesPerSecond === 29 || framesPerSecond === 30) {
     return { kind: "smpte", framesPerSecond, ticksPerFrame };
   }

@@ -6,7 +6,7 @@ import { useEffect, useRef, useState } from "react";
 import { Button } from "../../components/Button.tsx";
 import { FileInput } from "../../components/FileInput.tsx";
 import { ProblemNote } from "../../components/ProblemNote.tsx";
-import { importFile, LARGEST_UPLOAD_BYTES, type Problem, ServerProblem } from "../../store/server-api.ts";
+import { BODY_LIMITS, importFile, type Problem, ServerProblem } from "../../store/server-api.ts";
 
 type State =
   | { readonly kind: "idle" }
@@ -21,7 +21,7 @@ export function DropPlace() {
   const [isOver, setIsOver] = useState(false);
 
   const take = async (file: File) => {
-    if (file.size > LARGEST_UPLOAD_BYTES) {
+    if (file.size > BODY_LIMITS.take) {
       setState({ kind: "refused", fileName: file.name, problem: tooLarge(file.size) });
       return;
     }
@@ -96,7 +96,7 @@ function useFileDrop(onOver: (isOver: boolean) => void, onFile: (file: File) => 
 function tooLarge(size: number): Problem {
   return {
     code: "upload.tooLarge",
-    message: `It is ${Math.ceil(size / 1024 / 1024)} MiB; the limit is ${LARGEST_UPLOAD_BYTES / 1024 / 1024} MiB.`,
+    message: `It is ${Math.ceil(size / 1024 / 1024)} MiB; the limit is ${BODY_LIMITS.take / 1024 / 1024} MiB.`,
     remedy: "A MIDI recording of an hour is far smaller. Check that it is the right file, or split it.",
   };
 }

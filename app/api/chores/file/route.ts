@@ -1,8 +1,8 @@
-import { keepChoreFile, LARGEST_CHORES_BYTES } from "../../../../src/server/chores.ts";
-import { database } from "../../../../src/server/database.ts";
-import { readBody, respond } from "../../../../src/server/http.ts";
+import { BODY_LIMITS } from "../../../../src/api/limits.ts";
+import { keepChoreFile } from "../../../../src/server/chores.ts";
+import { readBody, respondToChange } from "../../../../src/server/http.ts";
 
 /** Keeps all the chores of a file, or none of them. */
 export function POST(request: Request): Promise<Response> {
-  return respond(async () => keepChoreFile(database(), await readBody(request, LARGEST_CHORES_BYTES)));
+  return respondToChange(async (db) => keepChoreFile(db, await readBody(request, BODY_LIMITS.chore)));
 }

@@ -1,13 +1,12 @@
+import { BODY_LIMITS } from "../../../../src/api/limits.ts";
 import { isKitFile, problemOf } from "../../../../src/api/schemas.ts";
 import { readBody, respond } from "../../../../src/server/http.ts";
 import { ProblemError } from "../../../../src/server/problem-error.ts";
 
-const LARGEST_KIT_BYTES = 256 * 1024;
-
 /** Reads a file that says at which velocities a kit changes its sounds. Nothing is kept. */
 export function POST(request: Request): Promise<Response> {
   return respond(async () => {
-    const text = new TextDecoder().decode(await readBody(request, LARGEST_KIT_BYTES));
+    const text = new TextDecoder().decode(await readBody(request, BODY_LIMITS.kit));
     const value = parsed(text);
     if (isKitFile(value)) return value.kit;
     const { message, where } = problemOf(isKitFile);

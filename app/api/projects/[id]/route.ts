@@ -1,6 +1,7 @@
+import { BODY_LIMITS } from "../../../../src/api/limits.ts";
 import { isProjectChange } from "../../../../src/api/schemas.ts";
-import { database } from "../../../../src/server/database.ts";
-import { readJson, respond } from "../../../../src/server/http.ts";
+import { readJson, respond, respondToChange } from "../../../../src/server/http.ts";
+import { database } from "../../../../src/server/storage/shared-database.ts";
 import { changeProject, openProject } from "../../../../src/server/use-cases.ts";
 
 type Context = { params: Promise<{ id: string }> };
@@ -10,5 +11,7 @@ export function GET(_request: Request, { params }: Context): Promise<Response> {
 }
 
 export function PATCH(request: Request, { params }: Context): Promise<Response> {
-  return respond(async () => changeProject(database(), (await params).id, await readJson(request, isProjectChange)));
+  return respondToChange(async (db) =>
+    changeProject(db, (await params).id, await readJson(request, isProjectChange, BODY_LIMITS.name)),
+  );
 }

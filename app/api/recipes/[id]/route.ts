@@ -1,15 +1,14 @@
-import { database } from "../../../../src/server/database.ts";
-import { respond } from "../../../../src/server/http.ts";
+import { respondToChange } from "../../../../src/server/http.ts";
 import { setKeptRemoved } from "../../../../src/server/kept.ts";
 import { RECIPE_SORT } from "../../../../src/server/recipes.ts";
 
 type Context = { params: Promise<{ id: string }> };
 
 export function DELETE(_request: Request, { params }: Context): Promise<Response> {
-  return respond(async () => setKeptRemoved(database(), RECIPE_SORT, (await params).id, true));
+  return respondToChange(async (db) => setKeptRemoved(db, RECIPE_SORT, (await params).id, true));
 }
 
 /** Puts a recipe back that was taken off the shelf. */
 export function POST(_request: Request, { params }: Context): Promise<Response> {
-  return respond(async () => setKeptRemoved(database(), RECIPE_SORT, (await params).id, false));
+  return respondToChange(async (db) => setKeptRemoved(db, RECIPE_SORT, (await params).id, false));
 }

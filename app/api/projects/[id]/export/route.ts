@@ -1,6 +1,6 @@
 import { readExportChoice } from "../../../../../src/api/schemas.ts";
-import { database } from "../../../../../src/server/database.ts";
 import { respond } from "../../../../../src/server/http.ts";
+import { database } from "../../../../../src/server/storage/shared-database.ts";
 import { exportProject } from "../../../../../src/server/use-cases.ts";
 
 export function GET(request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {

@@ -1,6 +1,6 @@
-import { database } from "../../../../../src/server/database.ts";
 import { respond } from "../../../../../src/server/http.ts";
 import { readLog } from "../../../../../src/server/patterns.ts";
+import { database } from "../../../../../src/server/storage/shared-database.ts";
 
 /** The saved edits, or those after a revision that the address names. */
 export function GET(request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {

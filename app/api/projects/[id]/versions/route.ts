@@ -1,6 +1,7 @@
+import { BODY_LIMITS } from "../../../../../src/api/limits.ts";
 import { isVersionRequest } from "../../../../../src/api/schemas.ts";
-import { database } from "../../../../../src/server/database.ts";
-import { readJson, respond } from "../../../../../src/server/http.ts";
+import { readJson, respond, respondToChange } from "../../../../../src/server/http.ts";
+import { database } from "../../../../../src/server/storage/shared-database.ts";
 import { keepVersion, listVersions } from "../../../../../src/server/versions.ts";
 
 type Context = { params: Promise<{ id: string }> };
@@ -10,5 +11,7 @@ export function GET(_request: Request, { params }: Context): Promise<Response> {
 }
 
 export function POST(request: Request, { params }: Context): Promise<Response> {
-  return respond(async () => keepVersion(database(), (await params).id, await readJson(request, isVersionRequest)));
+  return respondToChange(async (db) =>
+    keepVersion(db, (await params).id, await readJson(request, isVersionRequest, BODY_LIMITS.edits)),
+  );
 }

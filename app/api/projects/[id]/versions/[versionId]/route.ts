@@ -1,13 +1,12 @@
-import { database } from "../../../../../../src/server/database.ts";
-import { respond } from "../../../../../../src/server/http.ts";
+import { respondToChange } from "../../../../../../src/server/http.ts";
 import { forgetVersion } from "../../../../../../src/server/versions.ts";
 
 export function DELETE(
   _request: Request,
   { params }: { params: Promise<{ id: string; versionId: string }> },
 ): Promise<Response> {
-  return respond(async () => {
+  return respondToChange(async (db) => {
     const { id, versionId } = await params;
-    return forgetVersion(database(), id, versionId);
+    return forgetVersion(db, id, versionId);
   });
 }

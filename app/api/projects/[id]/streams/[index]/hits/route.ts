@@ -1,5 +1,5 @@
-import { database } from "../../../../../../../src/server/database.ts";
 import { respond } from "../../../../../../../src/server/http.ts";
+import { database } from "../../../../../../../src/server/storage/shared-database.ts";
 import { hitsOfTakeStream } from "../../../../../../../src/server/use-cases.ts";
 
 type Context = { params: Promise<{ id: string; index: string }> };
