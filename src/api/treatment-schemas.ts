@@ -1,6 +1,7 @@
 import { LONGEST_GROOVE_QUARTERS, LONGEST_TAG, MOST_TAGS } from "../core/groove/index.ts";
 import { FAMILIES } from "../core/notemap/index.ts";
 import { NOISE_SHAPES } from "../core/timing/index.ts";
+import { MOST_PUSH_MS } from "../core/treatment.ts";
 import { GROOVE_FORMAT, GROOVE_VERSION } from "./groove-file.ts";
 import { grid, id, orNull, record, tick, velocity, withOptional } from "./shapes.ts";
 
@@ -12,7 +13,7 @@ export const carried = {
   leaveWithinMs: { type: "number", minimum: 0, maximum: 500 },
   reachPercent: { type: "number", minimum: 0, maximum: 50 },
   keepsGraceNotes: { type: "boolean" },
-  pushMs: { type: "number", minimum: -100, maximum: 100 },
+  pushMs: { type: "number", minimum: -MOST_PUSH_MS, maximum: MOST_PUSH_MS },
   pushEvery: { type: "integer", minimum: 1, maximum: 64 },
   pushFrom: { type: "integer", minimum: 1, maximum: 64 },
   humanizeMs: { type: "number", minimum: 0, maximum: 100 },
@@ -29,6 +30,9 @@ export const roleTiming = withOptional(record({}), {
   humanizePercent: chancePercent,
 });
 export const byRole = withOptional(record({}), { ghost: roleTiming, accent: roleTiming });
+
+/** The timing of a recipe, and settings that are copied. */
+export const recipeTiming = withOptional(record(carried), { pushTicks, byRole, humanizeWanderPercent: sharePercent });
 
 /** What can be set otherwise in a stretch. */
 export const { strengthPercent, leaveWithinMs, reachPercent, pushMs, humanizeMs } = carried;

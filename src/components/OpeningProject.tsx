@@ -1,18 +1,28 @@
 import Link from "next/link";
+import { Button } from "./Button.tsx";
 import { ProblemNote, type ProblemWords } from "./ProblemNote.tsx";
 import { type Screen, TopBar } from "./TopBar.tsx";
 
+interface OpeningProjectProps {
+  readonly here: Screen;
+  readonly problem: ProblemWords | null;
+  readonly onRetry: () => void;
+}
+
 /** What a screen shows of a project until it is there, or when it cannot be. */
-export function OpeningProject({ here, problem }: { here: Screen; problem: ProblemWords | null }) {
+export function OpeningProject({ here, problem, onRetry }: OpeningProjectProps) {
   return (
     <div className="flex h-screen flex-col">
       <TopBar here={here} />
       {problem ? (
         <div className="m-auto w-[min(560px,90vw)]">
           <ProblemNote title="This project could not be opened" problem={problem}>
-            <Link href="/" className="mt-2 inline-block font-semibold underline">
-              Back to the shelf
-            </Link>
+            <p className="mt-3 flex items-center gap-4">
+              <Button onClick={onRetry}>Try again</Button>
+              <Link href="/" className="font-semibold underline">
+                Back to the shelf
+              </Link>
+            </p>
           </ProblemNote>
         </div>
       ) : (

@@ -1,34 +1,86 @@
+import { useEffect } from "react";
+import { toast } from "sonner";
+import { Button } from "./Button.tsx";
 import { Hint } from "./Hint.tsx";
+import { LeaveGuard } from "./LeaveGuard.tsx";
 import type { ProblemWords } from "./ProblemNote.tsx";
+
+export interface Saving {
+  readonly saving: "saved" | "saving" | ProblemWords;
+  /** Whether what is not saved is kept by the browser, and not in this window alone. */
+  readonly isKeptHere: boolean;
+  /** How many other windows have the same project open. */
+  readonly otherWindows: number;
+  readonly hasUnsaved: () => boolean;
+  /** Waits until everything is saved; false if that does not happen soon. */
+  readonly whenSaved: (patienceMs: number) => Promise<boolean>;
+  readonly onRetry: () => void;
+  /** Tells of what a person has to know about saving. */
+  readonly onNotice: (listen: (notice: { readonly kind: string; readonly message: string }) => void) => () => void;
+}
 
 interface ProjectWordsProps {
   readonly name: string;
   /** The book it belongs to; empty for none. */
   readonly book: string;
-  readonly saving: "saved" | "saving" | ProblemWords;
+  readonly saving: Saving;
 }
 
-/** Which project this is, and whether it is saved. */
+/** Which project this is, whether it is saved, and what is to be known about that. */
 export function ProjectWords({ name, book, saving }: ProjectWordsProps) {
+  const { otherWindows, onNotice } = saving;
+  useEffect(
+    () =>
+      onNotice(({ kind, message }) => {
+        // Of what was not done a person has to know, so it stays until it was read.
+        const isTrouble = kind !== "recovered";
+        if (isTrouble) toast.error(message, { duration: Number.POSITIVE_INFINITY, closeButton: true });
+        else toast(message, { duration: 10_000 });
+      }),
+    [onNotice],
+  );
   return (
     <>
       <p className="max-w-[300px] truncate text-muted" title={name}>
         {book && <span>{book} / </span>}
         <strong className="text-ink">{name}</strong>
       </p>
-      {typeof saving === "string" ? (
+      {otherWindows > 0 && (
+        <Hint text="What is saved in one window appears in the other.">
+          <span role="note" className="text-[13px] text-muted">
+            Open twice
+          </span>
+        </Hint>
+      )}
+      {typeof saving.saving === "string" ? (
         <span role="status" className="w-12 text-[13px] text-muted">
-          {saving === "saving" ? "Saving" : "Saved"}
+          {saving.saving === "saving" ? "Saving" : "Saved"}
         </span>
       ) : (
-        <span role="alert">
-          <Hint text={`${saving.message} ${saving.remedy}`}>
-            <button type="button" className="font-bold text-brick underline decoration-dotted">
-              Not saving
-            </button>
-          </Hint>
-        </span>
+        <SaveTrouble problem={saving.saving} saving={saving} />
       )}
+      <LeaveGuard hasUnsaved={saving.hasUnsaved} whenSaved={saving.whenSaved} />
     </>
+  );
+}
+
+/** Why nothing is saved, what to do, and what is being done about it: in the page, where it is seen. */
+function SaveTrouble({ problem, saving }: { problem: ProblemWords; saving: Saving }) {
+  return (
+    <div
+      role="alert"
+      className="fixed top-[50px] right-4 z-30 flex w-[min(620px,92vw)] items-start gap-4 rounded-xl border border-brick bg-brick-tint px-4 py-2.5 shadow-lg"
+    >
+      <p className="flex-1 text-[14px] leading-snug">
+        <strong className="text-brick">Not saving. </strong>
+        {problem.message} {problem.remedy}{" "}
+        {saving.isKeptHere
+          ? "Saving is tried again by itself."
+          : "The browser has no room to keep your changes either: do not close this window before they are saved."}
+      </p>
+      <Button className="shrink-0" onClick={saving.onRetry}>
+        Try now
+      </Button>
+    </div>
   );
 }

@@ -45,6 +45,9 @@ export interface TimingTreatment {
   readonly exceptions?: readonly TimingException[];
 }
 
+/** How far a voice can be pushed ahead or behind, in ms. */
+export const MOST_PUSH_MS = 100;
+
 /** What is left out is as for strokes. */
 export interface RoleTiming {
   readonly strengthPercent?: number;

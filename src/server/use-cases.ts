@@ -90,6 +90,8 @@ function remember(db: Db, projectId: string, stored: StoredPattern): void {
 export function saveEdits(db: Db, projectId: string, { baseRevision, entries }: SaveRequest): Saved | StaleAnswer {
   const save = db.transaction((): Saved | StaleAnswer => {
     const current = currentPattern(db, projectId);
+    // What the edits were made on is not here: an older state, such as a backup, was put in its place.
+    if (baseRevision > current.revision) return stale(current.revision, []);
     const newer = readLog(db, projectId, baseRevision);
     const known = newer.filter((entry, index) => entry.id === entries[index]?.id).length;
     if (known !== newer.length) return stale(current.revision, newer);

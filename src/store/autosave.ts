@@ -1,53 +1,79 @@
-import type { Problem } from "../api/wire.ts";
+import { MOST_ENTRIES } from "../api/limits.ts";
+import type { Problem, StaleAnswer, VersionRequest } from "../api/wire.ts";
 import type { LogEntry } from "../core/part/index.ts";
-import { ServerProblem, saveEdits } from "./server-api.ts";
+import { keepVersion, readLog, ServerProblem, saveEdits } from "./server-api.ts";
+import { keepUnsaved } from "./unsaved.ts";
 
 export type SaveState =
   | { readonly kind: "saved" }
   | { readonly kind: "saving" }
-  | { readonly kind: "notSaving"; readonly problem: Problem };
+  /** It is tried again by itself. Where the browser has no room either, the work is in this window alone. */
+  | { readonly kind: "notSaving"; readonly problem: Problem; readonly isKeptHere: boolean };
 
 export interface AutosaveHooks {
   onState(state: SaveState): void;
-  /** Others were faster: their entries, and those of ours that are not saved. Says whether ours still fit. */
-  onNewer(newer: readonly LogEntry[], ours: readonly LogEntry[]): boolean;
+  /** The server has everything up to this revision. */
+  onSaved(revision: number): void;
+  /**
+   * Others were faster. Gives back those of ours that still go, on top of theirs.
+   * @param newer what the server has since; ours whose answer was lost on the way are among it
+   * @param ours what is not saved, as far as we know
+   */
+  onNewer(newer: readonly LogEntry[], ours: readonly LogEntry[], baseRevision: number): Settled;
+  /** The server will not have this entry of ours, whatever happens. Gives back those that still go without it. */
+  onRefused(entry: LogEntry, ours: readonly LogEntry[], baseRevision: number, problem: Problem): Settled;
+  /** What the server has cannot be led to from what we have, as after a backup was restored. Gives back where we stand now. */
+  onDiverged(): Promise<Settled & { readonly revision: number }>;
 }
 
-const FIRST_RETRY_MS = 500;
-const LONGEST_RETRY_MS = 10_000;
+/** What is left to save after others came first. */
+export interface Settled {
+  readonly entries: readonly LogEntry[];
+  /** What did not fit, to be kept on the server as a version of its own. */
+  readonly conflict: VersionRequest | null;
+}
+
+const FIRST_PAUSE_MS = 500;
+const LONGEST_PAUSE_MS = 15_000;
+/** Answers that will be the same however often we ask. */
+const REFUSALS: readonly number[] = [400, 413, 415, 422];
 
 /**
- * Sends log entries to the server in order, at once, one request at a time. Until the server has acknowledged them they
- * are kept in the browser too, so that neither a reload nor a stopped server loses one.
+ * Sends log entries to the server in order, at once, one request at a time. Until the server has acknowledged them they are kept in
+ * the browser too, under a key of this window. Whatever fails is tried again, with growing pauses, until it is saved.
  */
 export class Autosave {
   readonly #projectId: string;
+  readonly #windowId: string;
   readonly #hooks: AutosaveHooks;
-  readonly #storageKey: string;
   #revision: number;
-  #waiting: LogEntry[];
-  #isSending = false;
-  #retryMs = FIRST_RETRY_MS;
+  #waiting: LogEntry[] = [];
+  #conflicts: VersionRequest[] = [];
+  /** After a refusal one at a time, to find the one that is meant. */
+  #batchSize = MOST_ENTRIES;
+  #running: Promise<void> | null = null;
+  #pauseMs = FIRST_PAUSE_MS;
+  #wake: () => void = () => {};
+  #isKeptHere = true;
   #isClosed = false;
 
-  constructor(projectId: string, revision: number, hooks: AutosaveHooks) {
+  constructor(projectId: string, windowId: string, revision: number, hooks: AutosaveHooks) {
     this.#projectId = projectId;
+    this.#windowId = windowId;
     this.#revision = revision;
     this.#hooks = hooks;
-    this.#storageKey = `marten.unsaved.${projectId}`;
-    this.#waiting = [];
-  }
-
-  /** Entries that an earlier page could not save. */
-  leftover(): readonly LogEntry[] {
-    const stored = localStorage.getItem(this.#storageKey);
-    return stored ? (JSON.parse(stored) as LogEntry[]) : [];
   }
 
   add(entry: LogEntry): void {
     this.#waiting.push(entry);
-    this.#store();
-    if (!this.#isSending) void this.#send();
+    this.#keep();
+    this.#run();
+  }
+
+  addConflict(conflict: VersionRequest): void {
+    this.#conflicts.push(conflict);
+    this.#keep();
+    this.#run();
   }
 
   /** The revision on the server that this page knows of. */
@@ -56,58 +82,124 @@ export class Autosave {
   }
 
   get hasUnsaved(): boolean {
-    return this.#waiting.length > 0;
+    return this.#waiting.length > 0 || this.#conflicts.length > 0;
   }
 
-  /** Forgets what an earlier page left, but not what this one has still to save. */
-  forgetLeftover(): void {
-    this.#store();
+  get unsaved(): readonly LogEntry[] {
+    return this.#waiting;
   }
 
-  close(): void {
+  /** Tries again at once, as when the network is back or a person asks. */
+  retryNow(): void {
+    this.#pauseMs = FIRST_PAUSE_MS;
+    this.#wake();
+  }
+
+  /** Takes what others have saved since. What is on its way to the server learns of it there. */
+  async takeNewer(): Promise<void> {
+    if (this.#running) return;
+    const revision = this.#revision;
+    const newer = await readLog(this.#projectId, revision);
+    if (newer.length === 0 || this.#revision !== revision || this.#running) return;
+    this.#settleNewer({ newer, revision: revision + newer.length });
+  }
+
+  /** Nothing more is added. What waits is still sent, as long as the page is there and the server answers. */
+  async close(): Promise<void> {
     this.#isClosed = true;
+    this.#wake();
+    await this.#running;
   }
 
-  #store(): void {
-    if (this.#waiting.length === 0) {
-      localStorage.removeItem(this.#storageKey);
-      return;
-    }
-    try {
-      localStorage.setItem(this.#storageKey, JSON.stringify(this.#waiting));
-    } catch (error) {
-      // The browser's room is used up. The server is the real place; leaving the page too early is warned of all the same.
-      if (!(error instanceof DOMException)) throw error;
-      localStorage.removeItem(this.#storageKey);
-    }
+  #run(): void {
+    this.#running ??= this.#sendAll().finally(() => {
+      this.#running = null;
+    });
   }
 
-  async #send(): Promise<void> {
-    this.#isSending = true;
+  #keep(): void {
+    const unsaved = { baseRevision: this.#revision, entries: this.#waiting, conflicts: this.#conflicts };
+    this.#isKeptHere = keepUnsaved(this.#projectId, this.#windowId, unsaved);
+  }
+
+  async #sendAll(): Promise<void> {
     this.#hooks.onState({ kind: "saving" });
-    while (this.#waiting.length > 0 && !this.#isClosed) {
-      const batch = [...this.#waiting];
+    while (this.hasUnsaved) {
       try {
-        const answer = await saveEdits(this.#projectId, { baseRevision: this.#revision, entries: batch });
-        this.#revision = answer.revision;
-        this.#retryMs = FIRST_RETRY_MS;
-        if ("problem" in answer) {
-          const stillFits = answer.newer.length > 0 && this.#hooks.onNewer(answer.newer, this.#waiting);
-          if (stillFits) continue;
-          this.#hooks.onState({ kind: "notSaving", problem: answer.problem });
-          return; // sending stays switched off: only a reload can help
-        }
-        this.#waiting.splice(0, batch.length);
-        this.#store();
+        if (this.#waiting.length > 0) await this.#sendEntries();
+        else await this.#sendConflict();
+        this.#pauseMs = FIRST_PAUSE_MS;
       } catch (error) {
         if (!(error instanceof ServerProblem)) throw error;
-        this.#hooks.onState({ kind: "notSaving", problem: error.problem });
-        if (error.problem.code !== "server.unreachable") return;
-        await new Promise((resolve) => setTimeout(resolve, this.#retryMs));
-        this.#retryMs = Math.min(LONGEST_RETRY_MS, this.#retryMs * 2);
+        this.#hooks.onState({ kind: "notSaving", problem: error.problem, isKeptHere: this.#isKeptHere });
+        // A page that was left does not go on knocking: what it could not save waits in the browser.
+        if (this.#isClosed) return;
+        await this.#pause();
       }
     }
-    this.#isSending = false;
-    if (this.#waiting.length === 0) this.#hooks.onState({ kind: "saved" });
+    this.#hooks.onState({ kind: "saved" });
+    this.#hooks.onSaved(this.#revision);
+  }
+
+  async #sendEntries(): Promise<void> {
+    const batch = this.#waiting.slice(0, this.#batchSize);
+    try {
+      const answer = await saveEdits(this.#projectId, { baseRevision: this.#revision, entries: batch });
+      if ("problem" in answer) return await this.#settleStale(answer);
+      this.#revision = answer.revision;
+      this.#waiting.splice(0, batch.length);
+      this.#batchSize = MOST_ENTRIES;
+      this.#keep();
+    } catch (error) {
+      if (!(error instanceof ServerProblem) || !REFUSALS.includes(error.status)) throw error;
+      if (batch.length > 1) this.#batchSize = 1;
+      else {
+        const settled = this.#hooks.onRefused(batch[0]!, this.#waiting, this.#revision, error.problem);
+        this.#settle(settled, this.#revision);
+      }
+    }
+  }
+
+  async #sendConflict(): Promise<void> {
+    try {
+      await keepVersion(this.#projectId, this.#conflicts[0]!);
+    } catch (error) {
+      if (!(error instanceof ServerProblem) || !REFUSALS.includes(error.status)) throw error;
+      // It stays in the browser, where a later version may know better.
+      console.warn("A conflicted version could not be kept on the server.", error.problem);
+      this.#conflicts.shift();
+      return;
+    }
+    this.#conflicts.shift();
+    this.#keep();
+  }
+
+  async #settleStale({ newer, revision }: StaleAnswer): Promise<void> {
+    if (newer.length > 0) return this.#settleNewer({ newer, revision });
+    const diverged = await this.#hooks.onDiverged();
+    this.#settle(diverged, diverged.revision);
+  }
+
+  #settleNewer({ newer, revision }: Pick<StaleAnswer, "newer" | "revision">): void {
+    this.#settle(this.#hooks.onNewer(newer, this.#waiting, this.#revision), revision);
+  }
+
+  #settle({ entries, conflict }: Settled, revision: number): void {
+    this.#revision = revision;
+    this.#waiting = [...entries];
+    if (conflict) this.#conflicts.push(conflict);
+    this.#keep();
+  }
+
+  async #pause(): Promise<void> {
+    const pauseMs = this.#pauseMs;
+    this.#pauseMs = Math.min(LONGEST_PAUSE_MS, this.#pauseMs * 2);
+    await new Promise<void>((resolve) => {
+      const timer = setTimeout(resolve, pauseMs);
+      this.#wake = () => {
+        clearTimeout(timer);
+        resolve();
+      };
+    });
   }
 }

@@ -1,6 +1,5 @@
 import { createContext, useContext } from "react";
 import { useStore } from "zustand";
-import type { Problem } from "../api/wire.ts";
 import type { BenchState } from "./bench-state.ts";
 import type { BenchStore } from "./bench-store.ts";
 import type { Playback } from "./playback.ts";
@@ -25,9 +24,21 @@ export function useBenchState<Slice>(select: (state: BenchState) => Slice): Slic
   return useStore(useBench().store, select);
 }
 
-/** Whether everything is saved, or what keeps it from being saved. */
-export function savingOf({ saveState }: BenchState): "saved" | "saving" | Problem {
-  return saveState.kind === "notSaving" ? saveState.problem : saveState.kind;
+/** Whether everything is saved, what keeps it from being saved, and what can be done about it. */
+export function useSaving() {
+  const { store } = useBench();
+  const saveState = useBenchState((state) => state.saveState);
+  const otherWindows = useBenchState((state) => state.otherWindows);
+  const isInTrouble = saveState.kind === "notSaving";
+  return {
+    saving: isInTrouble ? saveState.problem : saveState.kind,
+    isKeptHere: !isInTrouble || saveState.isKeptHere,
+    otherWindows,
+    hasUnsaved: store.hasUnsaved,
+    whenSaved: store.saved,
+    onRetry: store.retrySaving,
+    onNotice: store.onSaveNotice,
+  };
 }
 
 /** Takes the last step back, and says which it was. */

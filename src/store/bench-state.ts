@@ -46,6 +46,8 @@ export interface BenchState {
   readonly lengthFaults: readonly LengthFault[];
   readonly history: History;
   readonly saveState: SaveState;
+  /** How many other windows have this project open. */
+  readonly otherWindows: number;
   readonly picked: ReadonlySet<string>;
   readonly openVoiceId: string | null;
   /** The step of its treatment that is opened on its card; the others are a line each. */

@@ -1,29 +1,26 @@
 import { createStore } from "zustand/vanilla";
 import type { OpenProject } from "../api/wire.ts";
 import {
-  advanceHistory,
   applyEdit,
   type Edit,
   EMPTY_HISTORY,
   farthestMove,
-  historyOfLog,
   invertEdit,
   isEmptyEdit,
   type LogEntry,
   moveHitsBy,
   type Pattern,
   type PlacedHit,
-  StaleEditError,
   sideOfNow,
 } from "../core/part/index.ts";
 import { scopedEdit, scopedTake, scopeOf } from "../core/song/index.ts";
 import { barByIndex } from "../core/time/index.ts";
-import { Autosave } from "./autosave.ts";
 import type { BenchState } from "./bench-state.ts";
 import { keepView, restoreView } from "./kept-view.ts";
 import { keptKit } from "./kit-choice.ts";
 import { deriveLanes, deriveMaps, type LaneView } from "./lane-view.ts";
 import { lanesWithMoved, lanesWithVelocities } from "./overlay.ts";
+import { SavedTake, type SaveNotice } from "./saved-take.ts";
 import { EMPTY_DRAFT } from "./sift-draft.ts";
 import { TreatmentDrag } from "./treatment-drag.ts";
 import { fitViewport, limitViewport, type Viewport } from "./viewport.ts";
@@ -52,6 +49,7 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
     lengthFaults: [],
     history: EMPTY_HISTORY,
     saveState: { kind: "saved" },
+    otherWindows: 0,
     picked: new Set(),
     openVoiceId: pattern.lanes.some((lane) => lane.voiceId === "snare") ? "snare" : (pattern.lanes[0]?.voiceId ?? null),
     side: "cleaned",
@@ -96,13 +94,23 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
     ...restoreView(viewKey, pattern),
   }));
   const { getState: get, setState: set } = store;
+  const listeners = new Set<(notice: SaveNotice) => void>();
+  /** Said before anybody listened. */
+  const unheard: SaveNotice[] = [];
+  function notify(notice: SaveNotice): void {
+    if (listeners.size === 0) unheard.push(notice);
+    for (const listener of listeners) listener(notice);
+  }
+
   /** As it is saved, whatever it is looked at through. */
-  let take = pattern;
-  /** What was done on this page. */
-  const own: LogEntry[] = [];
-  const autosave = new Autosave(project.id, revision, {
+  const saved = new SavedTake({ ...project, pattern, revision }, newId, {
     onState: (saveState) => set({ saveState }),
-    onNewer: rebase,
+    onTake: (_take, history) => {
+      set({ history });
+      takeSaved();
+    },
+    onNotice: notify,
+    onWindows: (otherWindows) => set({ otherWindows }),
   });
 
   function show(shown: Pattern): Partial<BenchState> {
@@ -112,12 +120,12 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
     const before = overlaid ?? state.lanes;
     overlaid = null;
     const scope = scopeOf(shown, state.scopeId);
-    return { shown, maps: nextMaps, lanes: deriveLanes(shown, before, nextMaps, scope && { scope, take }) };
+    return { shown, maps: nextMaps, lanes: deriveLanes(shown, before, nextMaps, scope && { scope, take: saved.take }) };
   }
 
-  /** Takes what is saved by now, and shows it. */
-  function takeSaved(saved: Pattern): void {
-    take = saved;
+  /** Shows what is saved by now. */
+  function takeSaved(): void {
+    const { take } = saved;
     treatmentDrag.end();
     const { scopeId, pattern: before } = get();
     const scope = scopeOf(take, scopeId);
@@ -147,30 +155,6 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
     overlaid = null;
   }
 
-  function log(kind: LogEntry["kind"], label: string, edit: Edit): void {
-    const state = get();
-    const entry: LogEntry = { id: newId(), kind, label, edit };
-    own.push(entry);
-    const next = applyEdit(take, edit);
-    set({ history: advanceHistory(state.history, entry) });
-    takeSaved(next);
-    autosave.add(entry);
-  }
-
-  /** Another window saved first: its entries go under ours, if ours still fit. */
-  function rebase(newer: readonly LogEntry[], ours: readonly LogEntry[]): boolean {
-    try {
-      let base = take;
-      for (const entry of ours.toReversed()) base = applyEdit(base, invertEdit(entry.edit));
-      for (const entry of [...newer, ...ours]) base = applyEdit(base, entry.edit);
-      takeSaved(base);
-      return true;
-    } catch (error) {
-      if (!(error instanceof StaleEditError)) throw error;
-      return false;
-    }
-  }
-
   let viewTimer: ReturnType<typeof setTimeout> | undefined;
   const stopKeeping = store.subscribe(() => {
     clearTimeout(viewTimer);
@@ -191,15 +175,17 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
         return;
       }
       const { scopeId } = get();
-      const scope = scopeOf(take, scopeId);
-      log("do", scope ? `${label}, in ${scope.name}` : label, scopedEdit(take, scope, edit));
+      const scope = scopeOf(saved.take, scopeId);
+      const isDone = saved.do("do", scope ? `${label}, in ${scope.name}` : label, scopedEdit(saved.take, scope, edit));
+      if (!isDone) this.endPreview();
     },
 
     /** Looks at the take through a pattern of its song, so that what is set is set there; null for the take itself. */
     setScope(patternId: string | null): void {
+      const { take } = saved;
       const scope = scopeOf(take, patternId);
       set({ scopeId: scope?.id ?? null });
-      takeSaved(take);
+      takeSaved();
       if (!scope) return;
       const { maps: now, viewport } = get();
       const bars = scope.bars.flatMap((bar) => (bar === null ? [] : [barByIndex(now.meterMap, bar)]));
@@ -246,7 +232,7 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
     undo(): string | null {
       const step = get().history.done.at(-1);
       if (!step) return null;
-      log("undo", step.label, invertEdit(step.edit));
+      saved.do("undo", step.label, invertEdit(step.edit));
       set({ picked: stillThere(get()) });
       return step.label;
     },
@@ -254,7 +240,7 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
     redo(): string | null {
       const step = get().history.undone.at(-1);
       if (!step) return null;
-      log("redo", step.label, step.edit);
+      saved.do("redo", step.label, step.edit);
       set({ picked: stillThere(get()) });
       return step.label;
     },
@@ -265,33 +251,31 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
      */
     turnSide(): string {
       const last = get().history.done.at(-1);
+      const { take } = saved;
       if (!take.otherSide) {
-        log("do", "Keep the settings as A", { kind: "keepSide", from: null, to: sideOfNow(take, "A") });
+        saved.do("do", "Keep the settings as A", { kind: "keepSide", from: null, to: sideOfNow(take, "A") });
         return "All settings are kept as A. What you change now is B; the same key turns from one to the other.";
       }
       const { letter } = take.otherSide;
-      if (last?.edit.kind === "turnSide") log("undo", last.label, last.edit);
-      else log("do", `Turn to ${letter}`, { kind: "turnSide" });
+      if (last?.edit.kind === "turnSide") saved.do("undo", last.label, last.edit);
+      else saved.do("do", `Turn to ${letter}`, { kind: "turnSide" });
       return `Settings ${letter}.`;
     },
 
-    /** Takes over what was done before this page was opened, and what an earlier page could not save. */
-    takeLog(entries: readonly LogEntry[]): void {
-      // Something may have been done, and even saved, while the log was on its way.
-      const ownIds = new Set(own.map((entry) => entry.id));
-      set({ history: historyOfLog([...entries.filter((entry) => !ownIds.has(entry.id)), ...own]) });
-      const known = new Set(entries.map((entry) => entry.id));
-      const leftover = autosave.leftover().filter((entry) => !known.has(entry.id) && !ownIds.has(entry.id));
-      autosave.forgetLeftover();
-      for (const entry of leftover) {
-        try {
-          log(entry.kind, entry.label, entry.edit);
-        } catch (error) {
-          if (!(error instanceof StaleEditError)) throw error;
-          set({ saveState: { kind: "notSaving", problem: leftoverProblem(leftover.length) } });
-          return;
-        }
-      }
+    /** Takes over what was done before this page was opened, and what closed windows could not save. */
+    takeLog: (entries: readonly LogEntry[]) => saved.takeLog(entries),
+
+    /** Takes what other windows have saved. */
+    refresh: () => saved.refresh(),
+
+    /** Tries to save at once, instead of after the next pause. */
+    retrySaving: () => saved.retryNow(),
+
+    /** Tells of what a person has to know about saving. Returns what ends it. */
+    onSaveNotice(listener: (notice: SaveNotice) => void): () => void {
+      listeners.add(listener);
+      for (const notice of unheard.splice(0)) listener(notice);
+      return () => listeners.delete(listener);
     },
 
     /** Picks hits. With a lane in front, hits of the others stay out of reach. */
@@ -325,18 +309,16 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
       });
     },
 
-    hasUnsaved: () => autosave.hasUnsaved,
+    /** The take as it is saved, whatever it is looked at through. */
+    take: () => saved.take,
+
+    hasUnsaved: () => saved.hasUnsaved,
 
     /** The revision that is on disk; that of the pattern once everything is saved. */
-    savedRevision: () => autosave.revision,
+    savedRevision: () => saved.revision,
 
     /** Waits until everything is saved. Returns false if that does not happen soon. */
-    async saved(patienceMs = 5000): Promise<boolean> {
-      for (let waitedMs = 0; autosave.hasUnsaved && waitedMs < patienceMs; waitedMs += 50) {
-        await new Promise((resolve) => setTimeout(resolve, 50));
-      }
-      return !autosave.hasUnsaved;
-    },
+    saved: (patienceMs?: number) => saved.saved(patienceMs),
 
     /** Keeps the view at once, as when the page goes away. */
     keepView(): void {
@@ -348,16 +330,8 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
       keepView(viewKey, get());
       clearTimeout(viewTimer);
       stopKeeping();
-      autosave.close();
+      void saved.close();
     },
-  };
-}
-
-function leftoverProblem(count: number) {
-  return {
-    code: "edits.leftover",
-    message: `${count} changes from an earlier visit no longer fit this take.`,
-    remedy: "The take was changed elsewhere since then. What is on disk is shown.",
   };
 }
 

@@ -1,6 +1,10 @@
+import { checkOf } from "../api/check-shape.ts";
+import { grid, id, orNull, record, tick, withOptional } from "../api/shapes.ts";
 import type { Pattern } from "../core/part/index.ts";
+import { SIDES } from "../core/song/index.ts";
 import type { Grid } from "../core/time/index.ts";
-import type { BenchState } from "./bench-state.ts";
+import { type BenchState, COLOUR_BYS } from "./bench-state.ts";
+import { keep, readKept } from "./browser-store.ts";
 
 /** What is kept of the view in the browser, beside the pattern on the server. */
 type KeptView = Pick<
@@ -17,6 +21,34 @@ type KeptView = Pick<
   readonly startTick: number;
   readonly ticksPerPx: number;
 };
+
+const yesOrNo = { type: "boolean" };
+const ids = { type: "array", items: id };
+/** What an older version kept has fewer fields: those that were there from the start are required. */
+const isView = checkOf(
+  withOptional(
+    record({
+      openVoiceId: orNull(id),
+      side: { enum: SIDES },
+      loop: orNull(record({ startTick: tick, endTick: tick })),
+      click: record({ isOn: yesOrNo, hasOffBeats: yesOrNo }),
+      playheadTick: { type: "number", minimum: 0 },
+      muted: ids,
+      soloed: ids,
+      hidden: ids,
+      startTick: { type: "number" },
+      ticksPerPx: { type: "number", minimum: 1e-6, maximum: 1e9 },
+    }),
+    {
+      colourBy: { enum: COLOUR_BYS },
+      showsControls: yesOrNo,
+      areSlim: yesOrNo,
+      drawGrids: { type: "array", items: { type: "array", minItems: 2, maxItems: 2, items: { anyOf: [id, grid] } } },
+      seen: ids,
+      asRecorded: ids,
+    },
+  ),
+);
 
 export function keepView(key: string, state: BenchState): void {
   const { openVoiceId, side, loop, click, playheadTick, muted, soloed, hidden, viewport } = state;
@@ -41,14 +73,13 @@ export function keepView(key: string, state: BenchState): void {
     startTick,
     ticksPerPx,
   };
-  localStorage.setItem(key, JSON.stringify(view));
+  keep(key, view);
 }
 
 export function restoreView(key: string, pattern: Pattern): Partial<BenchState> {
-  const stored = localStorage.getItem(key);
-  if (!stored) return {};
-  const { startTick, ticksPerPx, muted, soloed, hidden, openVoiceId, drawGrids, seen, asRecorded, ...view } =
-    JSON.parse(stored) as KeptView;
+  const kept = readKept<KeptView>(key, isView);
+  if (!kept) return {};
+  const { startTick, ticksPerPx, muted, soloed, hidden, openVoiceId, drawGrids, seen, asRecorded, ...view } = kept;
   const isLane = (voiceId: string) => pattern.lanes.some((lane) => lane.voiceId === voiceId);
   return {
     ...view,

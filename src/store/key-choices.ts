@@ -1,17 +1,18 @@
 import { createStore } from "zustand/vanilla";
+import { checkOf } from "../api/check-shape.ts";
+import { id } from "../api/shapes.ts";
+import { keep, readKept } from "./browser-store.ts";
 
 /** The keys that a person gave to commands, by command, where they are not the usual ones. Kept in the browser. */
 export type KeyChoices = Readonly<Record<string, readonly string[]>>;
 
 const STORAGE_KEY = "marten.keys";
 
-export const keyChoices = createStore<KeyChoices>(() => {
-  // On the server, where pages are made first, there is nothing to read.
-  const stored = typeof localStorage === "undefined" ? null : localStorage.getItem(STORAGE_KEY);
-  return stored ? (JSON.parse(stored) as KeyChoices) : {};
-});
+const isKeys = checkOf({ type: "object", additionalProperties: { type: "array", maxItems: 16, items: id } });
+
+export const keyChoices = createStore<KeyChoices>(() => readKept<KeyChoices>(STORAGE_KEY, isKeys) ?? {});
 
 export function chooseKeys(choices: KeyChoices): void {
   keyChoices.setState(choices, true);
-  localStorage.setItem(STORAGE_KEY, JSON.stringify(choices));
+  keep(STORAGE_KEY, choices);
 }

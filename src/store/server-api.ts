@@ -29,17 +29,25 @@ import type { Hit, LogEntry, Part, TrackLayout } from "../core/part/index.ts";
 /** A problem that the server answered with, or that kept us from reaching it. */
 export class ServerProblem extends Error {
   override readonly name = "ServerProblem";
+  /** @param status of the answer; 0 if there was none */
   constructor(
     readonly problem: Problem,
+    readonly status = 0,
     options?: ErrorOptions,
   ) {
     super(problem.message, options);
   }
 }
 
+/** The body of an answer, with its status. */
+interface Reading<Body> {
+  readonly status: number;
+  readonly body: Body;
+}
+
 async function ask<Value>(path: string, init?: RequestInit): Promise<Value> {
-  const answer = await read<Answer<Value>>(path, init);
-  if (!answer.ok) throw new ServerProblem(answer.problem);
+  const { body: answer, status } = await read<Answer<Value>>(path, init);
+  if (!answer.ok) throw new ServerProblem(answer.problem, status);
   return answer.value;
 }
 
@@ -49,24 +57,27 @@ const UNREACHABLE: Problem = {
   remedy: "Check that it is still running in its terminal. Your changes are kept here until it answers.",
 };
 
+/** A server that takes longer than this hangs: the page must not wait for ever. */
+const LONGEST_ANSWER_MS = 120_000;
+
 async function reach(path: string, init?: RequestInit): Promise<Response> {
   try {
-    return await fetch(path, init);
+    return await fetch(path, { signal: AbortSignal.timeout(LONGEST_ANSWER_MS), ...init });
   } catch (error) {
-    // A refused connection is a TypeError.
-    if (!(error instanceof TypeError)) throw error;
-    throw new ServerProblem(UNREACHABLE, { cause: error });
+    // A refused connection is a TypeError, and so is a request that the browser cuts off; one that took too long is no Error of ours.
+    if (!(error instanceof TypeError || (error instanceof DOMException && error.name === "TimeoutError"))) throw error;
+    throw new ServerProblem(UNREACHABLE, 0, { cause: error });
   }
 }
 
-async function read<Body>(path: string, init?: RequestInit): Promise<Body> {
+async function read<Body>(path: string, init?: RequestInit): Promise<Reading<Body>> {
   const response = await reach(path, init);
   try {
-    return (await response.json()) as Body;
+    return { status: response.status, body: (await response.json()) as Body };
   } catch (error) {
     // An answer that is no JSON or breaks off is not our server's.
     if (!(error instanceof SyntaxError || error instanceof TypeError)) throw error;
-    throw new ServerProblem(UNREACHABLE, { cause: error });
+    throw new ServerProblem(UNREACHABLE, 0, { cause: error });
   }
 }
 
@@ -101,7 +112,7 @@ export async function readTake(id: string): Promise<Uint8Array> {
   const response = await reach(`/api/projects/${id}/take`);
   if (response.ok) return new Uint8Array(await response.arrayBuffer());
   const answer: Answer<never> = await response.json();
-  throw new ServerProblem(answer.ok ? UNREACHABLE : answer.problem);
+  throw new ServerProblem(answer.ok ? UNREACHABLE : answer.problem, response.status);
 }
 
 /** Where one voice, or one stroke of it, can be had as a file. */
@@ -157,10 +168,11 @@ export const putGrooveBack = (id: string) => ask<null>(`/api/grooves/${id}`, { m
 
 /** A stale answer is no failure: it brings what is newer. */
 export async function saveEdits(id: string, request: SaveRequest): Promise<Saved | StaleAnswer> {
-  const answer = await read<Answer<Saved> | StaleAnswer>(`/api/projects/${id}/edits`, asJson("POST", request));
+  const path = `/api/projects/${id}/edits`;
+  const { body: answer, status } = await read<Answer<Saved> | StaleAnswer>(path, asJson("POST", request));
   if (answer.ok) return answer.value;
   if ("newer" in answer) return answer;
-  throw new ServerProblem(answer.problem);
+  throw new ServerProblem(answer.problem, status);
 }
 
 export { writeChoreFile } from "../api/chore-file.ts";

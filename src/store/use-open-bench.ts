@@ -12,50 +12,73 @@ function painted(): Promise<void> {
   return new Promise((resolve) => requestAnimationFrame(() => setTimeout(resolve)));
 }
 
-/** Opens a project and closes it with the screen. */
-export function useOpenBench(projectId: string): [Bench | null, Problem | null] {
+/** What is shown when something of our own stands in the way. The console has the rest. */
+const FAULT: Problem = {
+  code: "page.fault",
+  message: "Something of this page failed while the project was opened.",
+  remedy: "Try again. If it happens twice, the browser's console says more; the project itself is on the disk.",
+};
+
+/** Opens a project and closes it with the screen. @returns the Bench, or why there is none, and what tries again */
+export function useOpenBench(projectId: string): [Bench | null, Problem | null, () => void] {
   const [bench, setBench] = useState<Bench | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
+  const [turn, setTurn] = useState(0);
   useEffect(() => {
     let isLeft = false;
     let close = () => {};
+    setProblem(null);
     const open = async () => {
-      try {
-        const project = await openProject(projectId);
-        if (isLeft) return;
-        const store = createBenchStore(project, () => crypto.randomUUID());
-        const playback = new Playback(store);
-        const helpers: (() => void)[] = [];
-        const warn = (event: BeforeUnloadEvent) => {
-          if (store.hasUnsaved()) event.preventDefault();
-        };
-        window.addEventListener("beforeunload", warn);
-        window.addEventListener("pagehide", store.keepView);
-        close = () => {
-          window.removeEventListener("beforeunload", warn);
-          window.removeEventListener("pagehide", store.keepView);
-          for (const stop of helpers.splice(0)) stop();
-          playback.close();
-          store.close();
-        };
-        setBench({ store, playback, pointerTick: null });
-        // The lanes are shown first; what helps them would keep the processor from it.
-        await painted();
-        if (isLeft) return;
-        helpers.push(summarizeInWorker(store), readTakeInWorker(store));
-        void playback.prepareSounds();
-        const log = await readLog(projectId);
-        if (!isLeft) store.takeLog(log);
-      } catch (error) {
-        if (!(error instanceof ServerProblem)) throw error;
-        if (!isLeft) setProblem(error.problem);
-      }
+      const project = await openProject(projectId);
+      if (isLeft) return;
+      const store = createBenchStore(project, () => crypto.randomUUID());
+      const playback = new Playback(store);
+      const helpers: (() => void)[] = [];
+      const warn = (event: BeforeUnloadEvent) => {
+        if (store.hasUnsaved()) event.preventDefault();
+      };
+      const look = () => {
+        if (document.visibilityState === "visible") void store.refresh();
+      };
+      window.addEventListener("beforeunload", warn);
+      window.addEventListener("pagehide", store.keepView);
+      window.addEventListener("online", store.retrySaving);
+      document.addEventListener("visibilitychange", look);
+      window.addEventListener("focus", look);
+      close = () => {
+        window.removeEventListener("beforeunload", warn);
+        window.removeEventListener("pagehide", store.keepView);
+        window.removeEventListener("online", store.retrySaving);
+        document.removeEventListener("visibilitychange", look);
+        window.removeEventListener("focus", look);
+        for (const stop of helpers.splice(0)) stop();
+        playback.close();
+        store.close();
+      };
+      setBench({ store, playback, pointerTick: null });
+      // The lanes are shown first; what helps them would keep the processor from it.
+      await painted();
+      if (isLeft) return;
+      helpers.push(summarizeInWorker(store), readTakeInWorker(store));
+      void playback.prepareSounds();
+      const log = await readLog(projectId);
+      if (!isLeft) await store.takeLog(log);
     };
-    void open();
+    open().catch((error: unknown) => {
+      if (!(error instanceof ServerProblem)) console.error(error);
+      if (!isLeft) setProblem(error instanceof ServerProblem ? error.problem : FAULT);
+    });
     return () => {
       isLeft = true;
       close();
     };
-  }, [projectId]);
-  return [bench, problem];
+  }, [projectId, turn]);
+  return [
+    bench,
+    problem,
+    () => {
+      setBench(null);
+      setTurn(turn + 1);
+    },
+  ];
 }

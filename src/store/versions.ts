@@ -30,16 +30,17 @@ export async function keepNow({ store }: Bench, name: string): Promise<Version> 
 }
 
 /** Compares a version with the present. @throws ServerProblem if the log cannot be read */
-export async function compareWithNow({ store }: Bench, { revision }: Version): Promise<VersionDifference> {
+export async function compareWithNow({ store }: Bench, { revision, entries = [] }: Version): Promise<VersionDifference> {
   for (;;) {
     if (!(await store.saved())) throw new ServerProblem(NOT_SAVED);
-    const now = store.getState().pattern;
+    const now = store.take();
     const count = store.savedRevision() - revision;
     const log = await readLog(store.getState().project.id, revision);
-    if (store.getState().pattern !== now) continue;
+    if (store.take() !== now) continue;
     // Another window may have saved what this one does not know yet.
     const since = log.slice(0, count);
-    const pattern = since.toReversed().reduce((later, entry) => applyEdit(later, invertEdit(entry.edit)), now);
+    const then = since.toReversed().reduce((later, entry) => applyEdit(later, invertEdit(entry.edit)), now);
+    const pattern = entries.reduce((earlier, entry) => applyEdit(earlier, entry.edit), then);
     return { ...differencesBetween(pattern, now), pattern };
   }
 }

@@ -79,6 +79,7 @@ export {
 } from "./pick-hits.ts";
 export { describeExport, type OutgoingVoice } from "./place-hits.ts";
 export { addLane, nameNote, revoiceHits, useNoteMap } from "./reassign.ts";
+export { type Rebased, rebase, tryEdit } from "./rebase.ts";
 export { backToFileTime, type FoundTime, retime } from "./retime.ts";
 export { isSameValue, StaleEditError } from "./stale.ts";
 export { barCountOf, type LaneSummary, type PatternSummary, summarizeLanes, summarizePattern } from "./summary.ts";

@@ -5,7 +5,7 @@ import { Button } from "../../components/Button.tsx";
 import { Hint } from "../../components/Hint.tsx";
 import { HistoryButtons } from "../../components/HistoryButtons.tsx";
 import { ProjectWords } from "../../components/ProjectWords.tsx";
-import { redo, savingOf, undo, useBench, useBenchState } from "../../store/bench-context.ts";
+import { redo, undo, useBench, useBenchState, useSaving } from "../../store/bench-context.ts";
 import { HistorySheet } from "./HistorySheet.tsx";
 import { ExportSheet, TracksSheet } from "./later.tsx";
 
@@ -13,7 +13,7 @@ import { ExportSheet, TracksSheet } from "./later.tsx";
 export function BenchActions({ onSheet }: { onSheet: () => void }) {
   const bench = useBench();
   const project = useBenchState((state) => state.project);
-  const saving = useBenchState(savingOf);
+  const saving = useSaving();
   const undoStep = useBenchState(({ history }) => history.done.at(-1)?.label ?? null);
   const redoStep = useBenchState(({ history }) => history.undone.at(-1)?.label ?? null);
   const [isExportOpen, setIsExportOpen] = useState(false);

@@ -67,7 +67,7 @@ function Sheets() {
 
 /** The screen on which a pattern is cleaned. */
 export function BenchScreen({ projectId }: { projectId: string }) {
-  const [bench, problem] = useOpenBench(projectId);
+  const [bench, problem, retry] = useOpenBench(projectId);
   const [isSheetOpen, setIsSheetOpen] = useState(false);
   const [isMenuOpen, setIsMenuOpen] = useState(false);
   const openSheet = useCallback(() => setIsSheetOpen(true), []);
@@ -76,7 +76,7 @@ export function BenchScreen({ projectId }: { projectId: string }) {
   useWantedHit(bench);
   useWantedScope(bench);
   useEffect(() => (bench ? loadLater() : undefined), [bench]);
-  if (!bench) return <OpeningProject here="Bench" problem={problem} />;
+  if (!bench) return <OpeningProject here="Bench" problem={problem} onRetry={retry} />;
   return (
     <BenchContext value={bench}>
       <div className="flex h-screen flex-col overflow-hidden">

@@ -6,6 +6,7 @@ import { Button } from "../../components/Button.tsx";
 import { Sheet } from "../../components/Sheet.tsx";
 import { describeExport, type OutgoingVoice, TRACK_LAYOUTS, type TrackLayout } from "../../core/part/index.ts";
 import { type Bench, useBench, useBenchState } from "../../store/bench-context.ts";
+import { keepWord, readWord } from "../../store/browser-store.ts";
 import { exportPath } from "../../store/server-api.ts";
 
 interface ExportSheetProps {
@@ -39,9 +40,7 @@ function ExportForm({ onDone }: { onDone: () => void }) {
   const pattern = useBenchState((state) => state.pattern);
   const projectId = useBenchState((state) => state.project.id);
   const voices = useMemo(() => describeExport(pattern), [pattern]);
-  const [layout, setLayout] = useState(
-    () => TRACK_LAYOUTS.find((one) => one === localStorage.getItem(LAYOUT_KEY)) ?? "asRecorded",
-  );
+  const [layout, setLayout] = useState(() => TRACK_LAYOUTS.find((one) => one === readWord(LAYOUT_KEY)) ?? "asRecorded");
   const sum = (count: (voice: OutgoingVoice) => number) => voices.reduce((total, voice) => total + count(voice), 0);
   const hits = sum((voice) => voice.hitCount);
   const changed = sum((voice) => voice.changedCount);
@@ -52,7 +51,7 @@ function ExportForm({ onDone }: { onDone: () => void }) {
         aria-label="Tracks"
         value={layout}
         onValueChange={(value) => {
-          localStorage.setItem(LAYOUT_KEY, value);
+          keepWord(LAYOUT_KEY, value);
           setLayout(value as TrackLayout);
         }}
         className="flex flex-wrap gap-x-6 gap-y-1"

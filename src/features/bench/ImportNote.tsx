@@ -4,6 +4,7 @@ import { toast } from "sonner";
 import { isUnnamedVoice, type NoteStream } from "../../core/notemap/index.ts";
 import { isTreated } from "../../core/part/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
+import { keepWord, readWord } from "../../store/browser-store.ts";
 import { tightenAll } from "./actions.ts";
 import { NamesSheet, TracksSheet } from "./later.tsx";
 
@@ -15,7 +16,7 @@ export function ImportNote() {
   const project = useBenchState((state) => state.project);
   const pattern = useBenchState((state) => state.pattern);
   const key = `marten.importNote.${project.id}`;
-  const [isShown, setIsShown] = useState(() => localStorage.getItem(key) === null);
+  const [isShown, setIsShown] = useState(() => readWord(key) === null);
   const [areTracksOpen, setAreTracksOpen] = useState(false);
   const [areNamesOpen, setAreNamesOpen] = useState(false);
   const doubts = useBenchState((state) => state.doubts.length);
@@ -87,7 +88,7 @@ export function ImportNote() {
         aria-label="Close this note"
         className="rounded p-0.5 text-muted hover:text-ink"
         onClick={() => {
-          localStorage.setItem(key, "read");
+          keepWord(key, "read");
           setIsShown(false);
         }}
       >

@@ -3,6 +3,7 @@ import { recipeOf, type TimingRecipe, withRecipe } from "../../core/recipe.ts";
 import { findLatency } from "../../core/timing/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
 import type { BenchState } from "../../store/bench-state.ts";
+import { keepCopiedSettings, readCopiedSettings } from "../../store/copied-settings.ts";
 import { hitCount, workingLane } from "./actions.ts";
 import { meantStretch } from "./write-actions.ts";
 
@@ -33,13 +34,10 @@ export function giveSettings({ store }: Bench, toVoiceIds: ReadonlySet<string>):
   return `${toWhom} ${names.length === 1 ? "is" : "are"} treated like ${lane.voice.name} now, each on its own grid.`;
 }
 
-/** The treatment that was copied, also of another project: it is kept with the browser. */
-const COPIED_KEY = "marten.copied-settings";
-
 export function copySettings({ store }: Bench): Said {
   const lane = workingLane(store.getState());
   if (!lane) return "Open a lane first.";
-  localStorage.setItem(COPIED_KEY, JSON.stringify(recipeOf(lane.treatment.timing)));
+  if (!keepCopiedSettings(recipeOf(lane.treatment.timing))) return "The browser has no room to keep settings in.";
   return `Copied the settings of ${lane.voice.name}. They can be put on any lane, of other projects too.`;
 }
 
@@ -47,9 +45,8 @@ export function pasteSettings({ store }: Bench): Said {
   const state = store.getState();
   const lane = workingLane(state);
   if (!lane) return "Open a lane first.";
-  const copied = localStorage.getItem(COPIED_KEY);
-  if (!copied) return "No settings are copied yet.";
-  const recipe = JSON.parse(copied) as TimingRecipe;
+  const recipe = readCopiedSettings();
+  if (!recipe) return "No settings are copied yet.";
   store.commit(`Put copied settings on ${lane.voice.name}`, recipeEdit(state, new Set([lane.voiceId]), recipe));
   return `${lane.voice.name} has the copied settings now, on its own grid.`;
 }

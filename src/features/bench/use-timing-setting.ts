@@ -1,6 +1,7 @@
+import { toast } from "sonner";
 import { changeTiming } from "../../core/part/index.ts";
 import { type Grid, tickToMs } from "../../core/time/index.ts";
-import type { TimingTreatment } from "../../core/treatment.ts";
+import { MOST_PUSH_MS, type TimingTreatment } from "../../core/treatment.ts";
 import { useBench } from "../../store/bench-context.ts";
 import type { LaneView } from "../../store/lane-view.ts";
 
@@ -27,6 +28,13 @@ export function useTimingSetting({ voiceId, voice }: LaneView) {
     swapPushUnit: (isInTicks: boolean) => {
       const { pattern, maps } = store.getState();
       const msPerTick = tickToMs(maps.tempoMap, 1);
+      const pushed = pattern.lanes.find((lane) => lane.voiceId === voiceId)?.treatment.timing.pushTicks ?? 0;
+      const farMs = Math.round(Math.abs(pushed) * msPerTick);
+      if (!isInTicks && farMs > MOST_PUSH_MS) {
+        const ticks = `${Math.abs(pushed)} ticks are ${farMs} ms at this tempo`;
+        toast(`${ticks}, and a push can be ${MOST_PUSH_MS} ms at most. It stays in ticks.`, { id: "command" });
+        return;
+      }
       const edit = changeTiming(pattern, new Set([voiceId]), ({ pushTicks, ...timing }) =>
         isInTicks
           ? { ...timing, pushMs: 0, pushTicks: pushTicks ?? Math.round(timing.pushMs / msPerTick) }

@@ -7,15 +7,15 @@ import { OpeningProject } from "../../components/OpeningProject.tsx";
 import { ProblemNote } from "../../components/ProblemNote.tsx";
 import { ProjectWords } from "../../components/ProjectWords.tsx";
 import { TopBar } from "../../components/TopBar.tsx";
-import { BenchContext, redo, savingOf, undo, useBench, useBenchState } from "../../store/bench-context.ts";
+import { BenchContext, redo, undo, useBench, useBenchState, useSaving } from "../../store/bench-context.ts";
 import { useMessages } from "../../store/use-messages.ts";
 import { useOpenBench } from "../../store/use-open-bench.ts";
 import { MessageList } from "./MessageList.tsx";
 
 /** The screen that lists every message of a take. */
 export function MessagesScreen({ projectId }: { projectId: string }) {
-  const [bench, problem] = useOpenBench(projectId);
-  if (!bench) return <OpeningProject here="Messages" problem={problem} />;
+  const [bench, problem, retry] = useOpenBench(projectId);
+  if (!bench) return <OpeningProject here="Messages" problem={problem} onRetry={retry} />;
   return (
     <BenchContext value={bench}>
       <div className="flex h-screen min-w-[1000px] flex-col overflow-hidden">
@@ -31,7 +31,7 @@ export function MessagesScreen({ projectId }: { projectId: string }) {
 function Actions() {
   const bench = useBench();
   const project = useBenchState((state) => state.project);
-  const saving = useBenchState(savingOf);
+  const saving = useSaving();
   const undoStep = useBenchState(({ history }) => history.done.at(-1)?.label ?? null);
   const redoStep = useBenchState(({ history }) => history.undone.at(-1)?.label ?? null);
   return (

@@ -7,7 +7,7 @@ import { useShortcuts } from "../../components/keyboard.ts";
 import { OpeningProject } from "../../components/OpeningProject.tsx";
 import { ProjectWords } from "../../components/ProjectWords.tsx";
 import { TopBar } from "../../components/TopBar.tsx";
-import { BenchContext, redo, savingOf, undo, useBench, useBenchState } from "../../store/bench-context.ts";
+import { BenchContext, redo, undo, useBench, useBenchState, useSaving } from "../../store/bench-context.ts";
 import { readMapFile, ServerProblem } from "../../store/server-api.ts";
 import { useOpenBench } from "../../store/use-open-bench.ts";
 import { KeptMapView } from "./KeptMapView.tsx";
@@ -17,10 +17,10 @@ import { type KeptMaps, useKeptMaps } from "./use-kept-maps.ts";
 
 /** The screen on which notes are named: the map of the open take, and the maps on the shelf. */
 export function MapsScreen({ projectId }: { projectId: string }) {
-  const [bench, problem] = useOpenBench(projectId);
+  const [bench, problem, retry] = useOpenBench(projectId);
   const kept = useKeptMaps();
   const trouble = problem ?? kept.problem;
-  if (!bench || !kept.maps || trouble) return <OpeningProject here="Note maps" problem={trouble} />;
+  if (!bench || !kept.maps || trouble) return <OpeningProject here="Note maps" problem={trouble} onRetry={retry} />;
   return (
     <BenchContext value={bench}>
       <Maps kept={kept} projectId={projectId} />
@@ -31,7 +31,7 @@ export function MapsScreen({ projectId }: { projectId: string }) {
 function Maps({ kept, projectId }: { kept: KeptMaps; projectId: string }) {
   const bench = useBench();
   const project = useBenchState((state) => state.project);
-  const saving = useBenchState(savingOf);
+  const saving = useSaving();
   const takeUndo = useBenchState(({ history }) => history.done.at(-1)?.label ?? null);
   const takeRedo = useBenchState(({ history }) => history.undone.at(-1)?.label ?? null);
   const [chosenId, setChosenId] = useState<string | null>(null);

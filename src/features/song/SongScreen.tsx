@@ -10,7 +10,7 @@ import { ProjectWords } from "../../components/ProjectWords.tsx";
 import { TopBar } from "../../components/TopBar.tsx";
 import { barCountOf } from "../../core/part/index.ts";
 import { MOST_TAKE_BARS } from "../../core/song/index.ts";
-import { BenchContext, redo, savingOf, undo, useBench, useBenchState } from "../../store/bench-context.ts";
+import { BenchContext, redo, undo, useBench, useBenchState, useSaving } from "../../store/bench-context.ts";
 import { songScore } from "../../store/song-score.ts";
 import { useGrooves } from "../../store/use-grooves.ts";
 import { useOpenBench } from "../../store/use-open-bench.ts";
@@ -27,8 +27,8 @@ import { TakeStrip } from "./TakeStrip.tsx";
 
 /** The song: a take cut into patterns, the order they are played in, and what every voice does in each of them. */
 export function SongScreen({ projectId }: { projectId: string }) {
-  const [bench, problem] = useOpenBench(projectId);
-  if (!bench) return <OpeningProject here="Song" problem={problem} />;
+  const [bench, problem, retry] = useOpenBench(projectId);
+  if (!bench) return <OpeningProject here="Song" problem={problem} onRetry={retry} />;
   return (
     <BenchContext value={bench}>
       <SongOrNone projectId={projectId} />
@@ -140,7 +140,7 @@ function Song({ projectId }: { projectId: string }) {
 function Actions() {
   const bench = useBench();
   const project = useBenchState((state) => state.project);
-  const saving = useBenchState(savingOf);
+  const saving = useSaving();
   const undoStep = useBenchState(({ history }) => history.done.at(-1)?.label ?? null);
   const redoStep = useBenchState(({ history }) => history.undone.at(-1)?.label ?? null);
   return (

@@ -41,8 +41,13 @@ export function feelEdit(
   feel: FeelTreatment | null,
 ): Edit {
   return changeTreatments(pattern, voiceIds, ({ feel: _, ...treatment }) =>
-    feel ? { ...treatment, feel } : treatment,
+    feel ? { ...treatment, feel: { ...feel, groove: laid(feel.groove) } } : treatment,
   );
+}
+
+/** A groove as a lane holds it: by what it is, without what the shelf says of it. */
+function laid({ id, name, lengthQuarters, grid, layers }: Groove): Groove {
+  return { id, name, lengthQuarters, grid, layers };
 }
 
 /** Lays the feel of a voice on every other as well: one drummer. */
