@@ -7,10 +7,14 @@ const lockOf = (projectId: string, windowId: string) => `marten.window.${project
 /** One window's line to the others that have the same project open. */
 export class OtherWindows {
   readonly #projectId: string;
+  readonly #windowId: string;
+  readonly #watched = new Set<string>();
+  readonly #leaving = new AbortController();
   readonly #channel: BroadcastChannel | null;
   readonly #onCount: (count: number) => void;
   #release: () => void = () => {};
   #isClosed = false;
+  readonly #ended: Promise<unknown> | undefined;
 
   /**
    * @param onChange told when another window has saved something, with its revision
@@ -23,9 +27,11 @@ export class OtherWindows {
     onCount: (count: number) => void,
   ) {
     this.#projectId = projectId;
+    this.#windowId = windowId;
     this.#onCount = onCount;
-    // A lock is held as long as its window is there, and no longer, however it ends.
-    void globalThis.navigator?.locks?.request(lockOf(projectId, windowId), () => {
+    // A lock is held as long as its window is there, and no longer, however it ends. The others look when it is held, and when it is not.
+    this.#ended = globalThis.navigator?.locks?.request(lockOf(projectId, windowId), () => {
+      this.#tell({ kind: "opened" });
       void this.#count();
       return new Promise<void>((resolve) => {
         this.#release = resolve;
@@ -37,15 +43,16 @@ export class OtherWindows {
       if (data.kind === "changed") onChange(data.revision);
       else void this.#count();
     });
-    this.#tell({ kind: "opened" });
   }
 
   tellChanged(revision: number): void {
     this.#tell({ kind: "changed", revision });
   }
 
-  close(): void {
+  async close(): Promise<void> {
+    this.#leaving.abort();
     this.#release();
+    await this.#ended;
     this.#tell({ kind: "closed" });
     this.#isClosed = true;
     this.#channel?.close();
@@ -57,16 +64,30 @@ export class OtherWindows {
 
   async #count(): Promise<void> {
     const windows = await openWindows(this.#projectId);
+    if (this.#isClosed) return;
     this.#onCount(Math.max(0, windows.size - 1));
+    for (const windowId of windows) this.#watch(windowId);
+  }
+
+  /** A window that is closed says nothing. Whoever waits for its lock gets it then. */
+  #watch(windowId: string): void {
+    if (windowId === this.#windowId || this.#watched.has(windowId)) return;
+    this.#watched.add(windowId);
+    const { signal } = this.#leaving;
+    navigator.locks
+      .request(lockOf(this.#projectId, windowId), { signal }, () => {})
+      .then(() => this.#count())
+      .catch((error: unknown) => {
+        // This window was closed first.
+        if (!signal.aborted) throw error;
+      });
   }
 }
 
 /** The windows that have a project open now. */
 export async function openWindows(projectId: string): Promise<ReadonlySet<string>> {
-  const { held = [], pending = [] } = (await globalThis.navigator?.locks?.query()) ?? {};
+  const { held = [] } = (await globalThis.navigator?.locks?.query()) ?? {};
   const beginning = lockOf(projectId, "");
-  const ids = [...held, ...pending].flatMap(({ name = "" }) =>
-    name.startsWith(beginning) ? [name.slice(beginning.length)] : [],
-  );
+  const ids = held.flatMap(({ name = "" }) => (name.startsWith(beginning) ? [name.slice(beginning.length)] : []));
   return new Set(ids);
 }

@@ -133,7 +133,7 @@ export class SavedTake {
 
   async close(): Promise<void> {
     await this.#autosave.close();
-    this.#windows.close();
+    await this.#windows.close();
   }
 
   #hear(newest: number): void {

@@ -30,7 +30,10 @@ export async function keepNow({ store }: Bench, name: string): Promise<Version> 
 }
 
 /** Compares a version with the present. @throws ServerProblem if the log cannot be read */
-export async function compareWithNow({ store }: Bench, { revision, entries = [] }: Version): Promise<VersionDifference> {
+export async function compareWithNow(
+  { store }: Bench,
+  { revision, entries = [] }: Version,
+): Promise<VersionDifference> {
   for (;;) {
     if (!(await store.saved())) throw new ServerProblem(NOT_SAVED);
     const now = store.take();

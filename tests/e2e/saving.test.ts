@@ -1,0 +1,268 @@
+import { execFileSync } from "node:child_process";
+import { existsSync, mkdtempSync, readFileSync, renameSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import type { BrowserContext, Page } from "playwright-core";
+import { describe, expect, inject, it } from "vitest";
+import type { OpenProject, ProjectCard } from "../../src/api/wire.ts";
+import type { LogEntry } from "../../src/core/part/index.ts";
+import { usePages } from "./browser.ts";
+import { importBytes, openProject } from "./browser-tools.ts";
+import { type RunningServer, startServer } from "./server.ts";
+
+// What is done is saved, or it is said why not, what to do, and what is being done about it; and nothing is lost on the way.
+
+const pages = usePages();
+const kettle = new Uint8Array(readFileSync("demo/kettle-row.mid"));
+const card = (page: Page) => page.getByRole("complementary", { name: "Lane card" });
+const isSaved = (page: Page) => page.getByText("Saved", { exact: true }).waitFor();
+const trouble = (page: Page) => page.getByRole("alert").filter({ hasText: "Not saving." });
+
+async function setNumber(page: Page, label: string, value: string): Promise<void> {
+  await card(page)
+    .getByRole("button", { name: new RegExp(`^${label}:`) })
+    .click();
+  await page.getByRole("textbox", { name: label }).fill(value);
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("Escape");
+}
+
+const get = async <Value>(url: string): Promise<Value> => (await (await fetch(url)).json()).value;
+const idOf = (page: Page) => new URL(page.url()).pathname.split("/").at(-1)!;
+const logOf = (page: Page) => get<readonly LogEntry[]>(`${new URL(page.url()).origin}/api/projects/${idOf(page)}/log`);
+const keysOf = (page: Page, beginning: string) =>
+  page.evaluate((start) => Object.keys(localStorage).filter((key) => key.startsWith(start)), beginning);
+
+/** A second window of the same browser on the same project. */
+async function another(page: Page): Promise<Page> {
+  const second = await (page.context() as BrowserContext).newPage();
+  await second.goto(page.url());
+  await second.getByRole("main", { name: "Lanes" }).waitFor();
+  return second;
+}
+
+describe("a setting", () => {
+  it("that would be beyond what can be saved is refused in words, and everything else is saved", async () => {
+    const page = await pages.open();
+    // Half as fast, so that ticks are long.
+    const slow = new Uint8Array(readFileSync("demo/slack-water.mid"));
+    await importBytes(page, "Far.mid", slow);
+    await page.getByRole("button", { name: /^Ride/ }).first().click();
+    await setNumber(page, "Push", "20");
+    await card(page).getByRole("button", { name: "Unit of the push: ms" }).click();
+    await page.getByRole("menuitemradio", { name: "ticks", exact: true }).click();
+    await setNumber(page, "Push", "120");
+    await card(page)
+      .getByRole("button", { name: /^Push: 120 ticks/ })
+      .waitFor();
+    await card(page).getByRole("button", { name: "Unit of the push: ticks" }).click();
+    await page.getByRole("menuitemradio", { name: "ms", exact: true }).click();
+    await page.getByText(/^120 ticks are 1\d\d ms at this tempo, and a push can be 100 ms at most/).waitFor();
+    await card(page)
+      .getByRole("button", { name: /^Push: 120 ticks/ })
+      .waitFor();
+    await setNumber(page, "Strength", "90");
+    await isSaved(page);
+    await page.reload();
+    await card(page).getByRole("button", { name: "Strength: 90 %" }).waitFor();
+  });
+});
+
+describe("two windows of one project", () => {
+  it("show what the other saves, say that it is open twice, and lose nothing when they disagree", async () => {
+    const page = await pages.open();
+    await importBytes(page, "Twice.mid", kettle);
+    const other = await another(page);
+    await page.getByText("Open twice").waitFor();
+    await other.getByText("Open twice").waitFor();
+    await setNumber(page, "Strength", "60");
+    await card(other).getByRole("button", { name: "Strength: 60 %" }).waitFor();
+
+    // The other window's saving is held up while both change the same thing.
+    await other.route(/\/edits$/, (route) => route.abort());
+    await other.route(/\/log\?/, (route) => route.abort());
+    await setNumber(other, "Strength", "90");
+    await trouble(other).waitFor();
+    await setNumber(page, "Strength", "70");
+    await isSaved(page);
+    // More work on other things.
+    await other.keyboard.press("Control+a");
+    await other.keyboard.press("ArrowUp");
+    await other.unrouteAll({ behavior: "wait" });
+    await trouble(other).getByRole("button", { name: "Try now" }).click();
+    await isSaved(other);
+    await other.getByText(/1 change here did not fit what was changed elsewhere/).waitFor();
+    await card(other).getByRole("button", { name: "Strength: 70 %" }).waitFor();
+    expect((await logOf(page)).map(({ label }) => label.replace(/ \d+ hits/, ""))).toHaveLength(3);
+
+    // What did not fit can be looked at and taken, after a reload as well.
+    await other.reload();
+    await card(other).getByRole("button", { name: "Strength: 70 %" }).waitFor();
+    await other.getByRole("button", { name: "What was done" }).click();
+    const version = other.getByRole("listitem", { name: /^Conflicted version/ });
+    await version.getByText("the settings of 1 voice").waitFor();
+    await version.getByRole("button", { name: "Go back to it" }).click();
+    await card(other).getByRole("button", { name: "Strength: 90 %" }).waitFor();
+    await isSaved(other);
+    await card(page).getByRole("button", { name: "Strength: 90 %" }).waitFor();
+    await other.close();
+    await page.getByText("Open twice").waitFor({ state: "hidden" });
+  });
+});
+
+describe("what could not be saved", () => {
+  it("is kept for each window by itself, also when both are closed, and is there at the next opening", async () => {
+    const page = await pages.open();
+    await importBytes(page, "Closed.mid", kettle);
+    const other = await another(page);
+    const address = page.url();
+    await page.context().route(/\/edits$/, (route) => route.abort());
+    await setNumber(page, "Strength", "60");
+    await other.keyboard.press("Control+a");
+    await other.keyboard.press("ArrowUp");
+    await Promise.all([trouble(page).waitFor(), trouble(other).waitFor()]);
+    const third = await page.context().newPage();
+    await Promise.all([page.close({ runBeforeUnload: false }), other.close({ runBeforeUnload: false })]);
+    await third.context().unrouteAll({ behavior: "wait" });
+    await third.goto(address);
+    await third
+      .getByText(/1 change from an earlier window that could not be saved is there again/)
+      .first()
+      .waitFor();
+    await isSaved(third);
+    await expect.poll(async () => (await logOf(third)).length).toBe(2);
+    await card(third).getByRole("button", { name: "Strength: 60 %" }).waitFor();
+    expect(await keysOf(third, "marten.unsaved")).toEqual([]);
+  });
+
+  it("holds a link of the page until it is saved, or asks", async () => {
+    const page = await pages.open();
+    await importBytes(page, "Leaving.mid", kettle);
+    await page.route(/\/edits$/, (route) => route.abort());
+    await setNumber(page, "Strength", "60");
+    await trouble(page).waitFor();
+    await page.getByRole("link", { name: "Song", exact: true }).click();
+    const question = page.getByRole("alertdialog", { name: "Leave before everything is saved?" });
+    await question.getByRole("button", { name: "Stay" }).click();
+    await question.waitFor({ state: "hidden" });
+    expect(page.url()).toContain("/bench/");
+    await page.unrouteAll({ behavior: "wait" });
+    await trouble(page).getByRole("button", { name: "Try now" }).click();
+    await isSaved(page);
+    await page.getByRole("link", { name: "Song", exact: true }).click();
+    await page.waitForURL(/\/song\//);
+  });
+
+  it("is said to be in this window alone when the browser has no room", async () => {
+    const page = await pages.open();
+    await importBytes(page, "Full browser.mid", kettle);
+    await page.evaluate(() => {
+      for (let size = 2 ** 22; size > 8; size /= 2) {
+        try {
+          for (let turn = 0; ; turn++) localStorage.setItem(`ballast ${size} ${turn}`, "x".repeat(size));
+        } catch {
+          // The next smaller piece may still fit.
+        }
+      }
+    });
+    await page.route(/\/edits$/, (route) => route.abort());
+    await setNumber(page, "Strength", "60");
+    await trouble(page)
+      .getByText(/The browser has no room to keep your changes either/)
+      .waitFor();
+    await page.unrouteAll({ behavior: "wait" });
+    await isSaved(page);
+  });
+});
+
+describe("what the browser keeps", () => {
+  it("never keeps a screen from opening, whatever it has become", async () => {
+    const page = await pages.open();
+    await importBytes(page, "Broken.mid", kettle);
+    const id = idOf(page);
+    await setNumber(page, "Strength", "60");
+    await isSaved(page);
+    for (const text of ["{oh", "null", "[]", '"x"', "{}", '{"viewport":3,"muted":7}']) {
+      await page.evaluate(
+        ([project, broken]) => {
+          const keys = ["view", "unsaved", "importNote"].map((name) => `marten.${name}.${project}`);
+          for (const key of [...keys, `${keys[1]}.a window`, "marten.keys", "marten.kit", "marten.copied-settings"]) {
+            localStorage.setItem(key, broken!);
+          }
+        },
+        [id, text] as const,
+      );
+      for (const screen of ["bench", "song", "messages", "maps"]) {
+        await page.goto(`${inject("baseUrl")}/${screen}/${id}`);
+        await page.getByText("Broken", { exact: true }).first().waitFor();
+        await isSaved(page);
+      }
+    }
+    await page.goto(`${inject("baseUrl")}/bench/${id}`);
+    await card(page).getByRole("button", { name: "Strength: 60 %" }).waitFor();
+  });
+});
+
+describe("the data folder", () => {
+  const start = async (at: string): Promise<RunningServer> => startServer({ dataFolder: at, port: 3700 });
+  const kettleRow = async (url: string) =>
+    (await get<ProjectCard[]>(`${url}/api/projects`)).find(({ name }) => name === "Kettle Row")!;
+
+  it("that is taken away stops the writing, loudly: a whole copy can be saved, and nothing is acknowledged that is gone", async () => {
+    const folder = join(mkdtempSync(join(tmpdir(), "marten-moved-")), "data");
+    const server = await start(folder);
+    const page = await pages.open();
+    await page.goto(server.url);
+    await openProject(page, "Kettle Row");
+    await setNumber(page, "Strength", "60");
+    await isSaved(page);
+    renameSync(folder, `${folder}-elsewhere`);
+    await setNumber(page, "Strength", "90");
+    await trouble(page)
+      .getByText(/was deleted, moved or replaced while Idle Marten was running/)
+      .waitFor();
+    const [download] = await Promise.all([
+      page.waitForEvent("download"),
+      page.evaluate(() => {
+        const link = document.createElement("a");
+        link.href = "/api/storage/copy";
+        link.download = "";
+        link.click();
+      }),
+    ]);
+    const copy = (await download.path())!;
+    const other = mkdtempSync(join(tmpdir(), "marten-copy-"));
+    execFileSync("npm", ["run", "-s", "restore", "--", copy], { env: { ...process.env, MARTEN_DATA: other } });
+    // Put back, it goes on by itself.
+    rmSync(folder, { recursive: true, force: true });
+    renameSync(`${folder}-elsewhere`, folder);
+    await trouble(page).getByRole("button", { name: "Try now" }).click();
+    await isSaved(page);
+    expect(await server.stop()).toBe(0);
+
+    const fromCopy = await startServer({ dataFolder: other, port: 3720 });
+    const restored = await kettleRow(fromCopy.url);
+    const { revision } = await get<OpenProject>(`${fromCopy.url}/api/projects/${restored.id}`);
+    expect(revision).toBe(1);
+    await fromCopy.stop();
+  });
+
+  it("is one whole file after every orderly stop", async () => {
+    const folder = mkdtempSync(join(tmpdir(), "marten-stop-"));
+    const server = await start(folder);
+    const { id } = await kettleRow(server.url);
+    const page = await pages.open();
+    await page.goto(`${server.url}/bench/${id}`);
+    for (const value of ["60", "70", "90"]) {
+      await setNumber(page, "Strength", value);
+      await isSaved(page);
+    }
+    expect(await server.stop()).toBe(0);
+    expect(existsSync(join(folder, "marten.sqlite-wal"))).toBe(false);
+    const alone = mkdtempSync(join(tmpdir(), "marten-alone-"));
+    execFileSync("cp", [join(folder, "marten.sqlite"), alone]);
+    const again = await start(alone);
+    expect((await get<OpenProject>(`${again.url}/api/projects/${id}`)).revision).toBe(3);
+    await again.stop();
+  });
+});
