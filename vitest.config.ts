@@ -8,6 +8,7 @@ export default defineConfig({
           name: "unit",
           include: ["src/**/*.test.ts", "bench/**/*.test.ts"],
           environment: "node",
+          setupFiles: ["src/store/testing/one-window.ts"],
           // A machine that swaps for a while is no fault of the code.
           testTimeout: 30_000,
         },

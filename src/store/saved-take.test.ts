@@ -1,6 +1,7 @@
 import { mkdtempSync, readFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { BroadcastChannel } from "node:worker_threads";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { BODY_LIMITS } from "../api/limits.ts";
 import { isSaveRequest, isVersionRequest } from "../api/schemas.ts";
@@ -80,6 +81,7 @@ beforeEach(() => {
   kept = new Map();
   outage = null;
   room = Number.POSITIVE_INFINITY;
+  vi.stubGlobal("BroadcastChannel", BroadcastChannel);
   vi.stubGlobal("fetch", answer);
   vi.stubGlobal("localStorage", {
     getItem: (key: string) => kept.get(key) ?? null,

@@ -51,7 +51,6 @@ afterEach(() => {
 beforeEach(() => {
   server = new FakeServer();
   stored = new Map();
-  vi.stubGlobal("BroadcastChannel", undefined);
   vi.stubGlobal("fetch", (path: string, init?: RequestInit) => server.answer(path, init));
   vi.stubGlobal("localStorage", {
     getItem: (key: string) => stored.get(key) ?? null,

@@ -22,8 +22,6 @@ export function openABench(): Bench {
 /** A Bench on any pattern; nothing of it is saved, and nothing sounds. */
 export function openBenchOn(pattern: Pattern): Bench {
   const saved = (init?: RequestInit) => (init?.body ? { revision: 1 } : []);
-  // One window alone: tests of others are in saved-take.test.ts.
-  vi.stubGlobal("BroadcastChannel", undefined);
   vi.stubGlobal("fetch", async (_path: string, init?: RequestInit) => Response.json({ ok: true, value: saved(init) }));
   let turn = 0;
   const store = createBenchStore(
