@@ -82,7 +82,7 @@ const steps = {
   maxItems: 32,
   items: record({ sift, acts: { type: "array", maxItems: 32, items: act } }),
 };
-const newChore = record({ name: { type: "string", minLength: 1, maxLength: 200 }, steps });
+export const newChore = record({ name: { type: "string", minLength: 1, maxLength: 200 }, steps });
 const choreFile = record({
   format: { const: CHORE_FORMAT },
   version: { const: CHORE_VERSION },

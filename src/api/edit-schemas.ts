@@ -40,18 +40,25 @@ const lane = record({ voiceId: id, treatment: shared("treatment") });
 export const list = (items: object) => ({ type: "array", maxItems: 500_000, items });
 
 const meaning = record({ voiceId: id, articulationId: id });
-const pastMessage = orNull(record({ tick, bytes: { type: "array", maxItems: 1_000_000, items: { type: "integer" } } }));
+export const pastMessage = orNull(
+  record({ tick, bytes: { type: "array", maxItems: 1_000_000, items: { type: "integer" } } }),
+);
 const messageChange = {
   type: "object",
   properties: { messageId: { type: "string", pattern: "^\\d{1,5}:\\d{1,9}$" }, from: pastMessage, to: pastMessage },
   required: ["messageId"],
   additionalProperties: false,
 };
-const meters = list(record({ tick, numerator: { type: "integer" }, denominator: { type: "integer" } }));
-const tempos = list(record({ tick, usPerQuarter: { type: "integer", minimum: 1 } }));
+export const meters = list(record({ tick, numerator: { type: "integer" }, denominator: { type: "integer" } }));
+export const tempos = list(record({ tick, usPerQuarter: { type: "integer", minimum: 1 } }));
 const fileTimes = record({ meters, tempos });
 
-const timeline = record({ fileTempos: tempos, fileMeters: meters, playedTempos: tempos, startMs: { type: "number" } });
+export const timeline = record({
+  fileTempos: tempos,
+  fileMeters: meters,
+  playedTempos: tempos,
+  startMs: { type: "number" },
+});
 const timeFrame = record({ timeline: orNull(timeline), meters, tempos, lengthTicks: tick });
 
 const bar = { type: "integer", minimum: 0, maximum: 1_000_000 };
@@ -61,7 +68,7 @@ const cell = withOptional(record({}), {
   feel: orNull(record({ grooveId: grooveId, timingPercent: feelPercent, accentPercent: feelPercent })),
   pushMs,
 });
-const songPattern = withOptional(
+export const songPattern = withOptional(
   record({
     id,
     name: { type: "string", minLength: 1, maxLength: 200 },
@@ -74,7 +81,7 @@ const songPattern = withOptional(
     cells: { type: "object", maxProperties: 500, additionalProperties: shared("cell") },
   },
 );
-const songEntries = list(
+export const songEntries = list(
   withOptional(record({ id, patternId: id, repeats: { type: "integer", minimum: 1, maximum: MOST_REPEATS } }), {
     isMuted: { const: true },
     mutedVoiceIds: { type: "array", maxItems: 500, items: id },
@@ -90,7 +97,7 @@ const arranging = {
   song: fromTo(songEntries),
 };
 
-const byId = (value: object) => ({ type: "object", maxProperties: 10_000, additionalProperties: value });
+export const byId = (value: object) => ({ type: "object", maxProperties: 10_000, additionalProperties: value });
 const otherSide = record({
   letter: { enum: SIDE_LETTERS },
   treatments: byId(shared("treatment")),

@@ -1,4 +1,5 @@
 import type { Chore } from "../core/chore/index.ts";
+import type { KitProfile } from "../core/dynamics/index.ts";
 import type { Groove } from "../core/groove/index.ts";
 import type { NoteMap } from "../core/notemap/index.ts";
 import type { LogEntry, Pattern, PatternSummary, Thumbnail } from "../core/part/index.ts";
@@ -140,6 +141,24 @@ export interface MapReading {
   readonly map: NoteMap;
   readonly notices: readonly string[];
 }
+
+/** What came of an archive. */
+export interface BroughtIn {
+  readonly projects: readonly ImportedProject[];
+  /** Projects that were there already. */
+  readonly twins: number;
+  /** Recipes, chores, grooves and maps that were new here. */
+  readonly kept: number;
+  /** For the browser, which keeps them. */
+  readonly kits: readonly KitProfile[];
+}
+
+/** How far some long work is. */
+export type TaskState =
+  | { readonly kind: "unknown" }
+  /** So many are before it. */
+  | { readonly kind: "waiting"; readonly ahead: number }
+  | { readonly kind: "running"; readonly done?: number; readonly of?: number };
 
 export interface ImportedProject {
   readonly id: string;

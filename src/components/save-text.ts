@@ -7,7 +7,7 @@ export function saveBytes(fileName: string, type: string, bytes: Uint8Array): vo
   saveBlob(fileName, new Blob([new Uint8Array(bytes)], { type }));
 }
 
-function saveBlob(fileName: string, blob: Blob): void {
+export function saveBlob(fileName: string, blob: Blob): void {
   const url = URL.createObjectURL(blob);
   const link = document.createElement("a");
   link.href = url;

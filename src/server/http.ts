@@ -7,6 +7,7 @@ import { ProblemError } from "./problem-error.ts";
 import type { Db } from "./storage/database.ts";
 import { databaseToWrite, expectInPlace } from "./storage/shared-database.ts";
 import { storageFaultOf } from "./storage/storage-fault.ts";
+import type { TaskHandle } from "./task-queue.ts";
 
 /** Nothing of what is answered may lie in a cache: it is somebody's work, and may have changed since. */
 const NO_STORE = { "cache-control": "no-store" };
@@ -45,6 +46,12 @@ export function respondToChange(make: (db: Db) => unknown): Promise<Response> {
 
 function refuse(status: number, problem: Problem): Response {
   return Response.json({ ok: false, problem }, { status, headers: NO_STORE });
+}
+
+/** The task that a request asks for: it is given up when whoever asked has gone. */
+export function taskOf(request: Request): TaskHandle {
+  const ticket = new URL(request.url).searchParams.get("ticket")?.slice(0, 100) || null;
+  return { ticket, signal: request.signal };
 }
 
 type Limit = (typeof BODY_LIMITS)[keyof typeof BODY_LIMITS];

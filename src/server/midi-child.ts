@@ -3,13 +3,21 @@ import type { TaskAnswer } from "./midi-process.ts";
 import { type MidiTask, runMidiTask } from "./midi-task.ts";
 
 // One task a process: it ends with it, and so does whatever memory a hostile file made it take.
-process.once("message", (task: MidiTask) => {
-  process.send?.(answerTo(task), () => process.disconnect());
+process.once("message", async (task: MidiTask) => {
+  process.send?.(await answerTo(task), () => process.disconnect());
 });
 
-function answerTo(task: MidiTask): TaskAnswer {
+async function answerTo(task: MidiTask): Promise<TaskAnswer> {
   try {
-    return { ok: true, value: runMidiTask(task) };
+    if (task.kind !== "archive") return { ok: true, value: runMidiTask(task) };
+    // Its checks take a while to be made, and no other task needs them.
+    const { ArchiveError, readArchive } = await import("./archive/read-archive.ts");
+    try {
+      return { ok: true, value: readArchive(task.bytes) };
+    } catch (error) {
+      if (!(error instanceof ArchiveError)) throw error;
+      return { ok: false, problem: error.problem };
+    }
   } catch (error) {
     if (!(error instanceof MidiFileError))
       return { fault: error instanceof Error ? String(error.stack) : String(error) };

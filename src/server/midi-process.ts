@@ -1,61 +1,101 @@
-import { type ChildProcess, fork } from "node:child_process";
+import { type ChildProcess, fork, spawn } from "node:child_process";
 import { join } from "node:path";
 import type { Answer } from "../api/wire.ts";
 import type { MidiTask, MidiTaskResult } from "./midi-task.ts";
 import { ProblemError } from "./problem-error.ts";
+import { givenUp, NO_HANDLE, sharedTasks, type TaskHandle } from "./task-queue.ts";
 
 /** What the process says: its result, what is wrong with the file, or a fault of ours. */
 export type TaskAnswer<Result = unknown> = Answer<Result> | { readonly fault: string };
 
-const TIME_LIMIT_MS = 20_000;
-const MEMORY_LIMIT_MB = 1024;
+/** Of the processor, not of the clock: a machine that is busy with other things makes no file too heavy. */
+const CPU_LIMIT_S = 60;
+const MEMORY_LIMIT_MB = 1536;
+/** Only for a process that hangs and does nothing. */
+const CLOCK_LIMIT_MS = 20 * 60_000;
 /** How a process ends that is out of memory, where there are no signals. */
 const ABORTED = 134;
+/** How the shell reports the end of a process that has used up its processor time. */
+const OUT_OF_TIME = new Set([128 + 24, 128 + 9]);
 
 /** Started while nobody waits: to start a process takes longer than to read most files. */
 let spare: ChildProcess | null = null;
 
 /**
  * Runs one task on a file in a process of its own, so that requests go on being answered. A thread would not do: if one takes more
- * memory than it may at a single stroke, the whole server ends with it.
- * @throws ProblemError if the file cannot be read, takes too long or too much memory
+ * memory than it may at a single stroke, the whole server ends with it. A few run at a time; the others wait in a queue.
+ * @throws ProblemError if the file cannot be read, takes too much time or memory, or was given up
  */
 export function runInProcess<Kind extends MidiTask["kind"]>(
   task: MidiTask & { kind: Kind },
+  handle: TaskHandle = NO_HANDLE,
 ): Promise<MidiTaskResult[Kind]> {
-  const child = spare ?? start();
+  return sharedTasks().run(handle, () => runNow<Kind>(task, handle.signal));
+}
+
+function runNow<Kind extends MidiTask["kind"]>(
+  task: MidiTask,
+  signal: AbortSignal | undefined,
+): Promise<MidiTaskResult[Kind]> {
+  const child = spare?.connected ? spare : start();
   spare = null;
   return new Promise((resolve, reject) => {
-    const timer = setTimeout(() => {
-      reject(tooHeavy("takes longer than 20 seconds to read"));
+    const stop = (reason: ProblemError) => {
+      reject(reason);
       child.kill("SIGKILL");
-    }, TIME_LIMIT_MS);
+    };
+    const timer = setTimeout(() => stop(tooHeavy("does not come to an end")), CLOCK_LIMIT_MS);
+    const giveUp = () => stop(givenUp());
+    signal?.addEventListener("abort", giveUp, { once: true });
     child.once("message", (answer: TaskAnswer<MidiTaskResult[Kind]>) => {
       if ("fault" in answer) reject(new Error(answer.fault));
       else if (answer.ok) resolve(answer.value);
       else reject(new ProblemError(422, answer.problem));
     });
     child.once("error", reject);
-    child.once("exit", (code, signal) => {
+    // What it said is heard before its channel is closed, but maybe after it has ended: only both together say that it said nothing.
+    let end: readonly [number | null, NodeJS.Signals | null] | null = null;
+    let isClosed = false;
+    const over = () => {
+      if (!end || !isClosed) return;
+      const [code, signalName] = end;
       clearTimeout(timer);
+      signal?.removeEventListener("abort", giveUp);
       spare ??= start();
       // After an answer this says nothing any more.
-      if (signal === "SIGABRT" || code === ABORTED) reject(tooHeavy("needs more memory than we allow"));
-      else reject(new Error(`The process for a file ended with ${signal ?? code}, without an answer.`));
+      if (signalName === "SIGXCPU" || OUT_OF_TIME.has(code ?? 0) || signalName === "SIGKILL")
+        reject(tooHeavy(`takes longer than ${CPU_LIMIT_S} seconds of work`));
+      else if (signalName === "SIGABRT" || code === ABORTED) reject(tooHeavy("needs more memory than we allow"));
+      else reject(new Error(`The process for a file ended with ${signalName ?? code}, without an answer.`));
+    };
+    child.once("exit", (code, signalName) => {
+      end = [code, signalName];
+      over();
     });
-    child.send(task);
+    child.once("disconnect", () => {
+      isClosed = true;
+      over();
+    });
+    child.send(task, (error) => {
+      if (error) reject(error);
+    });
   });
 }
 
 function start(): ChildProcess {
   // Built beside the server by the build script: a bundler cannot follow a script of another bundle.
-  const child = fork(join(/* turbopackIgnore: true */ process.cwd(), "build/midi-child.mjs"), {
-    // Typed arrays go over as they are.
-    serialization: "advanced",
-    execArgv: [`--max-old-space-size=${MEMORY_LIMIT_MB}`],
-    // What it says when it runs out of memory is told in our own words.
-    stdio: ["ignore", "inherit", "ignore", "ipc"],
-  });
+  const script = join(/* turbopackIgnore: true */ process.cwd(), "build/midi-child.mjs");
+  const memory = `--max-old-space-size=${MEMORY_LIMIT_MB}`;
+  // Typed arrays go over as they are. What it says when it runs out of memory is told in our own words.
+  const options = { serialization: "advanced" as const, stdio: ["ignore", "inherit", "ignore", "ipc"] as const };
+  // The kernel keeps count of the processor: no clock of ours could.
+  const child =
+    process.platform === "win32"
+      ? fork(script, { ...options, stdio: [...options.stdio], execArgv: [memory] })
+      : spawn("/bin/sh", ["-c", `ulimit -t ${CPU_LIMIT_S}; exec "$0" "$@"`, process.execPath, memory, script], {
+          ...options,
+          stdio: [...options.stdio],
+        });
   // A spare one must not keep the server from ending, and nobody hears it fail.
   child.unref();
   child.channel?.unref();

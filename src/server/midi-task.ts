@@ -20,6 +20,7 @@ import {
 } from "../core/part/index.ts";
 import { type Notice, readMidiFile } from "../core/smf/index.ts";
 import { exportSong } from "../core/song/index.ts";
+import type { ReadArchive } from "./archive/read-archive.ts";
 import type { PatternRecord } from "./patterns.ts";
 
 /** Work on a file's bytes. It runs in a process of its own, since a file can be large or made to be slow. */
@@ -34,7 +35,8 @@ export type MidiTask =
       readonly bytes: Uint8Array;
       readonly pattern: Pattern;
       readonly streamIndex: number;
-    };
+    }
+  | { readonly kind: "archive"; readonly bytes: Uint8Array };
 
 export interface ImportResult {
   readonly record: PatternRecord;
@@ -48,6 +50,7 @@ export interface MidiTaskResult {
   readonly song: Uint8Array;
   readonly takeOut: { readonly bytes: Uint8Array; readonly result: ImportResult };
   readonly hitsOfStream: readonly Hit[];
+  readonly archive: ReadArchive;
 }
 
 export function runImport(bytes: Uint8Array): ImportResult {
@@ -60,7 +63,7 @@ function runTakeOut({ bytes, pattern }: TakenOut): MidiTaskResult["takeOut"] {
 }
 
 /** The large parts as text: what a thread hands over as objects is copied one by one. */
-function recordOf(pattern: Pattern): PatternRecord {
+export function recordOf(pattern: Pattern): PatternRecord {
   const { hits, streams, lanes, noteMap, outgoingMap, changedMessages, ...head } = pattern;
   return {
     head: JSON.stringify(head),
@@ -90,7 +93,9 @@ function writeSong(bytes: Uint8Array, pattern: Pattern, choice: SongChoice): Uin
   return zipSync(Object.fromEntries(files));
 }
 
-export function runMidiTask(task: MidiTask): MidiTaskResult[MidiTask["kind"]] {
+type FileTask = Exclude<MidiTask, { kind: "archive" }>;
+
+export function runMidiTask(task: FileTask): MidiTaskResult[FileTask["kind"]] {
   switch (task.kind) {
     case "import":
       return runImport(task.bytes);

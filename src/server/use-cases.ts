@@ -27,10 +27,16 @@ import {
   touchProject,
 } from "./projects.ts";
 import type { Db } from "./storage/database.ts";
+import type { TaskHandle } from "./task-queue.ts";
 
 /** Reads an uploaded recording and puts it on the shelf. */
-export async function importRecording(db: Db, fileName: string, bytes: Uint8Array): Promise<ImportedProject> {
-  const result = await runInProcess({ kind: "import", bytes });
+export async function importRecording(
+  db: Db,
+  fileName: string,
+  bytes: Uint8Array,
+  handle?: TaskHandle,
+): Promise<ImportedProject> {
+  const result = await runInProcess({ kind: "import", bytes }, handle);
   return storeImport(db, { fileName, book: "" }, bytes, result);
 }
 
@@ -143,6 +149,7 @@ export async function exportProject(
   db: Db,
   id: string,
   choice: ExportChoice,
+  handle?: TaskHandle,
 ): Promise<{ fileName: string; bytes: Uint8Array }> {
   const project = findProject(db, id);
   const bytes = readTakeBytes(db, id);
@@ -151,7 +158,7 @@ export async function exportProject(
   const what = choice.only ? partName(pattern, choice.only) : "cleaned";
   return {
     fileName: `${project.name} ${what}.mid`,
-    bytes: await runInProcess({ kind: "export", bytes, pattern, choice }),
+    bytes: await runInProcess({ kind: "export", bytes, pattern, choice }, handle),
   };
 }
 
@@ -160,6 +167,7 @@ export async function exportSongOf(
   db: Db,
   id: string,
   choice: SongChoice,
+  handle?: TaskHandle,
 ): Promise<{ fileName: string; type: string; bytes: Uint8Array }> {
   const project = findProject(db, id);
   const take = readTakeBytes(db, id);
@@ -173,7 +181,7 @@ export async function exportSongOf(
   return {
     fileName: `${project.name} ${what}.${ending}`,
     type,
-    bytes: await runInProcess({ kind: "song", bytes: take, pattern, choice }),
+    bytes: await runInProcess({ kind: "song", bytes: take, pattern, choice }, handle),
   };
 }
 
@@ -185,13 +193,13 @@ function partName({ noteMap }: Pattern, { voiceId, articulationId }: Part): stri
  * Puts one voice of a take on the shelf as a project of its own. The project that it comes from stays as it is.
  * @throws ProblemError 404 if the take has no such voice
  */
-export async function takeOutPart(db: Db, id: string, part: Part): Promise<ImportedProject> {
+export async function takeOutPart(db: Db, id: string, part: Part, handle?: TaskHandle): Promise<ImportedProject> {
   const project = findProject(db, id);
   const bytes = readTakeBytes(db, id);
   if (!project || !bytes) throw noSuchProject();
   const { pattern } = currentPattern(db, id);
   if (!pattern.hits.some((hit) => isOfPart(hit, part))) throw noSuchPart();
-  const own = await runInProcess({ kind: "takeOut", bytes, pattern, part });
+  const own = await runInProcess({ kind: "takeOut", bytes, pattern, part }, handle);
   const fileName = `${project.name}, ${partName(pattern, part)}.mid`;
   return storeImport(db, { fileName, book: project.book }, own.bytes, own.result);
 }

@@ -18,6 +18,8 @@ import type {
   Saved,
   SaveRequest,
   StaleAnswer,
+  StorageState,
+  TaskState,
   Version,
   VersionRequest,
 } from "../api/wire.ts";
@@ -128,8 +130,45 @@ export const renameProject = (id: string, name: string) => ask<unknown>(projectP
 export const setProjectRemoved = (id: string, isRemoved: boolean) =>
   ask<unknown>(projectPath(id), asJson("PATCH", { isRemoved }));
 
-export const importFile = (file: File) =>
-  ask<ImportedProject>(`/api/takes?name=${encodeURIComponent(file.name)}`, { method: "POST", body: file });
+/** Long work on the server, as the one who waits for it sees it. */
+export interface LongTask {
+  readonly ticket: string;
+  readonly signal: AbortSignal;
+}
+
+export const taskState = (ticket: string) => ask<TaskState>(`/api/tasks/${ticket}`);
+
+export const importFile = (file: File, { ticket, signal }: LongTask) =>
+  ask<ImportedProject>(`/api/takes?name=${encodeURIComponent(file.name)}&ticket=${ticket}`, {
+    method: "POST",
+    body: file,
+    signal,
+  });
+
+/** A file that the server makes, with the name that it gives it. */
+export interface MadeFile {
+  readonly name: string;
+  readonly blob: Blob;
+}
+
+/** Has a file made. @throws ServerProblem if it cannot be */
+export async function fetchFile(path: string, { ticket, signal }: LongTask): Promise<MadeFile> {
+  const response = await reach(`${path}${path.includes("?") ? "&" : "?"}ticket=${ticket}`, { signal });
+  if (response.ok) {
+    const [, name = "file"] = /filename\*=UTF-8''([^;]+)/.exec(response.headers.get("content-disposition") ?? "") ?? [];
+    return { name: decodeURIComponent(name), blob: await response.blob() };
+  }
+  const answer: Answer<never> = await response.json();
+  throw new ServerProblem(answer.ok ? UNREACHABLE : answer.problem, response.status);
+}
+
+export const storageState = () => ask<StorageState>("/api/storage");
+export const makeBackup = () => ask<string>("/api/storage/backups", { method: "POST" });
+export const restoreBackup = (name: string) =>
+  ask<null>(`/api/storage/backups/${encodeURIComponent(name)}`, { method: "POST" });
+/** Where a backup, or a whole copy made now, can be had as a file. */
+export const backupPath = (name: string) => `/api/storage/backups/${encodeURIComponent(name)}`;
+export const COPY_PATH = "/api/storage/copy";
 
 export const listMaps = () => ask<readonly KeptMap[]>("/api/maps");
 export const keepMap = (map: NoteMap) => ask<KeptMap>("/api/maps", asJson("POST", map));
@@ -191,5 +230,7 @@ export type {
   OpenProject,
   Problem,
   ProjectCard,
+  StorageState,
+  TaskState,
   Version,
 } from "../api/wire.ts";

@@ -1,13 +1,16 @@
 import Link from "next/link";
 import { RadioGroup } from "radix-ui";
 import { useMemo, useState } from "react";
-import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
+import { Refusal } from "../../components/Refusal.tsx";
 import { Sheet } from "../../components/Sheet.tsx";
+import { saveBlob } from "../../components/save-text.ts";
+import { TaskNote } from "../../components/TaskNote.tsx";
 import { describeExport, type OutgoingVoice, TRACK_LAYOUTS, type TrackLayout } from "../../core/part/index.ts";
-import { type Bench, useBench, useBenchState } from "../../store/bench-context.ts";
+import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { keepWord, readWord } from "../../store/browser-store.ts";
-import { exportPath } from "../../store/server-api.ts";
+import { exportPath, fetchFile, type Problem, ServerProblem } from "../../store/server-api.ts";
+import { useLongTask } from "../../store/use-long-task.ts";
 
 interface ExportSheetProps {
   readonly isOpen: boolean;
@@ -35,12 +38,34 @@ export function ExportSheet({ isOpen, onOpenChange }: ExportSheetProps) {
   );
 }
 
+const NOT_SAVED: Problem = {
+  code: "export.unsaved",
+  message: "Your last changes are not saved yet, and the file would miss them.",
+  remedy: "Export again when it says “Saved”.",
+};
+
 function ExportForm({ onDone }: { onDone: () => void }) {
   const bench = useBench();
   const pattern = useBenchState((state) => state.pattern);
   const projectId = useBenchState((state) => state.project.id);
   const voices = useMemo(() => describeExport(pattern), [pattern]);
   const [layout, setLayout] = useState(() => TRACK_LAYOUTS.find((one) => one === readWord(LAYOUT_KEY)) ?? "asRecorded");
+  const task = useLongTask();
+  const [problem, setProblem] = useState<Problem | null>(null);
+  /** The file is written from what is saved, so everything is saved first. */
+  const save = async () => {
+    setProblem(null);
+    if (!(await bench.store.saved())) return setProblem(NOT_SAVED);
+    try {
+      const made = await task.run((handle) => fetchFile(exportPath(projectId, layout), handle));
+      if (!made) return;
+      saveBlob(made.name, made.blob);
+      onDone();
+    } catch (error) {
+      if (!(error instanceof ServerProblem)) throw error;
+      setProblem(error.problem);
+    }
+  };
   const sum = (count: (voice: OutgoingVoice) => number) => voices.reduce((total, voice) => total + count(voice), 0);
   const hits = sum((voice) => voice.hitCount);
   const changed = sum((voice) => voice.changedCount);
@@ -112,13 +137,7 @@ function ExportForm({ onDone }: { onDone: () => void }) {
         </tbody>
       </table>
       <p className="mt-4 flex items-center gap-4">
-        <Button
-          kind="main"
-          onClick={() => {
-            void save(bench, layout);
-            onDone();
-          }}
-        >
+        <Button kind="main" disabled={task.state !== null} onClick={() => void save()}>
           Save the file
         </Button>
         <span className="text-muted">
@@ -127,6 +146,16 @@ function ExportForm({ onDone }: { onDone: () => void }) {
             : `${changed.toLocaleString("en")} of ${hits.toLocaleString("en")} hits changed.`}
         </span>
       </p>
+      {task.state && (
+        <div className="mt-3">
+          <TaskNote what="Writing the file" state={task.state} onCancel={task.cancel} />
+        </div>
+      )}
+      {problem && (
+        <Refusal className="mt-3">
+          {problem.message} {problem.remedy}
+        </Refusal>
+      )}
     </>
   );
 }
@@ -135,19 +164,4 @@ function noteWords({ notes }: OutgoingVoice): string {
   const channels = new Set(notes.map(({ channel }) => channel));
   const list = notes.map(({ note, hitCount }) => (notes.length > 1 ? `${note} (${hitCount})` : `${note}`)).join(", ");
   return `${notes.length === 1 ? "note" : "notes"} ${list}, channel ${[...channels].map((channel) => channel + 1).join(" and ")}`;
-}
-
-/** The file is written from what is saved, so everything is saved first. */
-async function save({ store }: Bench, layout: TrackLayout): Promise<void> {
-  if (!(await store.saved())) {
-    toast.error(
-      "Your last changes are not saved yet, and the file would miss them. Export again when it says “Saved”.",
-    );
-    return;
-  }
-  // A link that is clicked at once: the answer's own header names the file.
-  const link = document.createElement("a");
-  link.href = exportPath(store.getState().project.id, layout);
-  link.download = "";
-  link.click();
 }

@@ -6,7 +6,9 @@ import { useEffect, useRef, useState } from "react";
 import { Button } from "../../components/Button.tsx";
 import { FileInput } from "../../components/FileInput.tsx";
 import { ProblemNote } from "../../components/ProblemNote.tsx";
+import { TaskNote } from "../../components/TaskNote.tsx";
 import { BODY_LIMITS, importFile, type Problem, ServerProblem } from "../../store/server-api.ts";
+import { useLongTask } from "../../store/use-long-task.ts";
 
 type State =
   | { readonly kind: "idle" }
@@ -19,6 +21,7 @@ export function DropPlace() {
   const input = useRef<HTMLInputElement>(null);
   const [state, setState] = useState<State>({ kind: "idle" });
   const [isOver, setIsOver] = useState(false);
+  const task = useLongTask();
 
   const take = async (file: File) => {
     if (file.size > BODY_LIMITS.take) {
@@ -27,8 +30,9 @@ export function DropPlace() {
     }
     setState({ kind: "reading", fileName: file.name });
     try {
-      const { id } = await importFile(file);
-      router.push(`/bench/${id}`);
+      const imported = await task.run((handle) => importFile(file, handle));
+      if (imported) router.push(`/bench/${imported.id}`);
+      else setState({ kind: "idle" });
     } catch (error) {
       if (!(error instanceof ServerProblem)) throw error;
       setState({ kind: "refused", fileName: file.name, problem: error.problem });
@@ -59,6 +63,9 @@ export function DropPlace() {
           onFile={(file) => void take(file)}
         />
       </div>
+      {state.kind === "reading" && task.state && (
+        <TaskNote what={`Reading ${state.fileName}`} state={task.state} onCancel={task.cancel} />
+      )}
       {state.kind === "refused" && <ProblemNote title={`${state.fileName} was not imported`} problem={state.problem} />}
     </section>
   );

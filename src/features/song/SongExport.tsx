@@ -1,7 +1,10 @@
 import { toast } from "sonner";
 import { Sheet } from "../../components/Sheet.tsx";
+import { saveBlob } from "../../components/save-text.ts";
+import { TaskNote } from "../../components/TaskNote.tsx";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
-import { songPath } from "../../store/server-api.ts";
+import { fetchFile, ServerProblem, songPath } from "../../store/server-api.ts";
+import { useLongTask } from "../../store/use-long-task.ts";
 import { arrangementOf } from "./song-actions.ts";
 
 interface SongExportProps {
@@ -17,6 +20,7 @@ export function SongExport({ isOpen, onOpenChange }: SongExportProps) {
   const { store } = useBench();
   const projectId = useBenchState((state) => state.project.id);
   const { patterns, song } = useBenchState((state) => arrangementOf(state.pattern));
+  const task = useLongTask();
   const bars = song.reduce(
     (sum, { patternId, repeats }) => sum + repeats * (patterns.find(({ id }) => id === patternId)?.bars.length ?? 0),
     0,
@@ -27,11 +31,15 @@ export function SongExport({ isOpen, onOpenChange }: SongExportProps) {
       toast("Not everything is saved yet. Try again when the page says Saved.", { id: "command" });
       return;
     }
-    const link = document.createElement("a");
-    link.href = songPath(projectId, form === "each" ? { form } : {});
-    link.download = "";
-    link.click();
-    onOpenChange(false);
+    try {
+      const made = await task.run((handle) => fetchFile(songPath(projectId, form === "each" ? { form } : {}), handle));
+      if (!made) return;
+      saveBlob(made.name, made.blob);
+      onOpenChange(false);
+    } catch (error) {
+      if (!(error instanceof ServerProblem)) throw error;
+      toast.error(`${error.problem.message} ${error.problem.remedy}`);
+    }
   };
   return (
     <Sheet
@@ -52,6 +60,11 @@ export function SongExport({ isOpen, onOpenChange }: SongExportProps) {
           A file for each of {patterns.length} patterns
         </button>
       </p>
+      {task.state && (
+        <div className="mt-3">
+          <TaskNote what="Writing the song" state={task.state} onCancel={task.cancel} />
+        </div>
+      )}
     </Sheet>
   );
 }

@@ -1,12 +1,12 @@
 import { readSongChoice } from "../../../../../src/api/schemas.ts";
-import { respond } from "../../../../../src/server/http.ts";
+import { respond, taskOf } from "../../../../../src/server/http.ts";
 import { database } from "../../../../../src/server/storage/shared-database.ts";
 import { exportSongOf } from "../../../../../src/server/use-cases.ts";
 
 export function GET(request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
   return respond(async () => {
     const choice = readSongChoice(new URL(request.url).searchParams);
-    const { fileName, type, bytes } = await exportSongOf(database(), (await params).id, choice);
+    const { fileName, type, bytes } = await exportSongOf(database(), (await params).id, choice, taskOf(request));
     return new Response(bytes as Uint8Array<ArrayBuffer>, {
       headers: {
         "content-type": type,

@@ -1,0 +1,191 @@
+import type { ValidateFunction } from "ajv";
+import type { KitProfile } from "../core/dynamics/index.ts";
+import type { NoteMap } from "../core/notemap/index.ts";
+import type { Hit, LogEntry, Pattern } from "../core/part/index.ts";
+import type { Notice } from "../core/smf/index.ts";
+import { ajv } from "./ajv.ts";
+import { newChore } from "./chore-schemas.ts";
+import {
+  byId,
+  list,
+  logDefs,
+  logEntry,
+  meters,
+  pastMessage,
+  shared,
+  songEntries,
+  songPattern,
+  tempos,
+  timeline,
+} from "./edit-schemas.ts";
+import { kit } from "./kit-schema.ts";
+import { noteMap } from "./note-map-file.ts";
+import { id, oneLine, orNull, record, tick, withOptional } from "./shapes.ts";
+import { newGroove, recipeTiming } from "./treatment-schemas.ts";
+import type { NewChore, NewGroove, NewRecipe, Version } from "./wire.ts";
+
+// What goes out as a file and comes in on another machine: whole projects, and what is on the shelf. docs/storage.md tells the form.
+
+export const ARCHIVE_FORMAT = "idle-marten-archive";
+export const ARCHIVE_VERSION = 1;
+
+/** The first file of an archive: what it is and what is in it. */
+export interface ArchiveHead {
+  readonly format: typeof ARCHIVE_FORMAT;
+  readonly version: number;
+  readonly madeBy: string;
+  readonly madeAt: string;
+  /** A folder for each, with `project.json` and `take.mid`. */
+  readonly projects: readonly { readonly folder: string; readonly name: string }[];
+  /** Projects that could not be read, by id. */
+  readonly leftOut: readonly string[];
+  /** The SHA-256 of every other file, in hex, by its name: what was harmed on its way is not taken for what was sent. */
+  readonly sha256: Readonly<Record<string, string>>;
+}
+
+/** One project, but for the bytes of its take. */
+export interface PortableProject {
+  readonly version: 1;
+  readonly id: string;
+  readonly name: string;
+  readonly book: string;
+  readonly fileName: string;
+  readonly createdAt: string;
+  readonly changedAt: string;
+  readonly notices: readonly Notice[];
+  readonly revision: number;
+  /** As it is now, without its hits. */
+  readonly pattern: Omit<Pattern, "hits">;
+  readonly recordedHits: readonly Hit[];
+  /** What edits made of hits: as they are now, or null for one that was removed. */
+  readonly changedHits: readonly { readonly hitId: string; readonly hit: Hit | null }[];
+  readonly edits: readonly (LogEntry & { readonly madeAt: string })[];
+  readonly versions: readonly Version[];
+}
+
+/** What else is on the shelf, by the names of the files that hold it. */
+export interface PortableShelf {
+  readonly recipes: readonly NewRecipe[];
+  readonly chores: readonly NewChore[];
+  readonly grooves: readonly NewGroove[];
+  readonly maps: readonly NoteMap[];
+  readonly kits: readonly KitProfile[];
+}
+
+export const SHELF_SORTS = [
+  "recipes",
+  "chores",
+  "grooves",
+  "maps",
+  "kits",
+] as const satisfies readonly (keyof PortableShelf)[];
+
+const text = { type: "string", maxLength: 10_000 };
+const when = { type: "string", maxLength: 40, pattern: "^\\d{4}-\\d\\d-\\d\\dT[\\d:.]+Z$" };
+const whole = { type: "integer", minimum: 0, maximum: Number.MAX_SAFE_INTEGER };
+const some = (items: object) => ({ type: "array", maxItems: 10_000, items });
+
+const stream = record({
+  trackIndex: { type: "integer", minimum: 0, maximum: 65_535 },
+  channel: { type: "integer", minimum: 0, maximum: 15 },
+  trackName: text,
+  noteCount: whole,
+  isDrums: { type: "boolean" },
+  reason: text,
+});
+
+const pattern = withOptional(
+  record({
+    ppq: { type: "integer", minimum: 1, maximum: 65_535 },
+    lengthTicks: tick,
+    meters,
+    tempos,
+    streams: list(stream),
+    noteMap: shared("noteMap"),
+    outgoingMap: orNull(shared("noteMap")),
+    changedMessages: { type: "object", maxProperties: 500_000, additionalProperties: pastMessage },
+    lanes: list(shared("lane")),
+  }),
+  {
+    timeline,
+    arrangement: record({ patterns: list(songPattern), song: songEntries, grooves: byId(shared("groove")) }),
+    otherSide: shared("otherSide"),
+  },
+);
+
+const portableProject = {
+  ...logDefs,
+  ...record({
+    version: { const: 1 },
+    id,
+    name: oneLine,
+    book: { type: "string", maxLength: 200 },
+    fileName: { type: "string", maxLength: 400 },
+    createdAt: when,
+    changedAt: when,
+    notices: list(record({ code: text, message: text, byteOffset: whole })),
+    revision: whole,
+    pattern,
+    recordedHits: list(shared("hit")),
+    changedHits: list(record({ hitId: id, hit: orNull(shared("hit")) })),
+    edits: {
+      type: "array",
+      maxItems: 1_000_000,
+      items: {
+        ...logEntry,
+        properties: { ...logEntry.properties, madeAt: when },
+        required: [...logEntry.required, "madeAt"],
+      },
+    },
+    versions: some(
+      withOptional(
+        record({ id, name: { type: "string", minLength: 1, maxLength: 200 }, revision: whole, madeAt: when }),
+        {
+          entries: list(shared("logEntry")),
+        },
+      ),
+    ),
+  }),
+};
+
+const archiveHead = record({
+  format: { const: ARCHIVE_FORMAT },
+  version: { type: "integer", minimum: 1 },
+  madeBy: text,
+  madeAt: when,
+  projects: some(record({ folder: text, name: text })),
+  leftOut: some(text),
+  sha256: {
+    type: "object",
+    maxProperties: 25_000,
+    additionalProperties: { type: "string", pattern: "^[0-9a-f]{64}$" },
+  },
+});
+
+/** What is to go into an archive. */
+export interface ArchiveWish {
+  /** Those of these ids; null for all. */
+  readonly projectIds: readonly string[] | null;
+  /** Sorts of things of the shelf. */
+  readonly sorts: readonly (keyof PortableShelf)[];
+  /** The layers of kits, which the browser keeps. */
+  readonly kits: readonly KitProfile[];
+}
+
+const archiveWish = record({
+  projectIds: orNull(some(id)),
+  sorts: { type: "array", maxItems: 5, items: { enum: SHELF_SORTS } },
+  kits: some(kit),
+});
+
+export const isArchiveWish: ValidateFunction<ArchiveWish> = ajv.compile<ArchiveWish>(archiveWish);
+export const isArchiveHead: ValidateFunction<ArchiveHead> = ajv.compile<ArchiveHead>(archiveHead);
+export const isPortableProject: ValidateFunction<PortableProject> = ajv.compile<PortableProject>(portableProject);
+/** By the name of the file. */
+export const SHELF_CHECKS: { readonly [Sort in keyof PortableShelf]: ValidateFunction<PortableShelf[Sort]> } = {
+  recipes: ajv.compile<PortableShelf["recipes"]>(some(record({ name: oneLine, timing: recipeTiming }))),
+  chores: ajv.compile<PortableShelf["chores"]>(some(newChore)),
+  grooves: ajv.compile<PortableShelf["grooves"]>(some(newGroove)),
+  maps: ajv.compile<PortableShelf["maps"]>(some(noteMap)),
+  kits: ajv.compile<PortableShelf["kits"]>(some(kit)),
+};

@@ -1,0 +1,30 @@
+interface TaskNoteProps {
+  /** What is being done, such as “Reading Take.mid”. */
+  readonly what: string;
+  readonly state: { readonly kind: string; readonly ahead?: number; readonly done?: number; readonly of?: number };
+  readonly onCancel: () => void;
+}
+
+/** How far something is that takes a while, with its number in the queue or its share, and a way to give it up. */
+export function TaskNote({ what, state, onCancel }: TaskNoteProps) {
+  const share = state.of ? (state.done ?? 0) / state.of : null;
+  const words =
+    state.kind === "waiting"
+      ? `waiting, ${state.ahead} ahead`
+      : share === null
+        ? "working"
+        : `${state.done} of ${state.of}`;
+  return (
+    <div role="status" className="flex items-center gap-3 text-[13px] text-muted">
+      <span className="min-w-0 flex-1">
+        {what}: {words} …
+        {share !== null && (
+          <progress className="mt-1 block h-1.5 w-full accent-spruce" value={share} max={1} aria-label={what} />
+        )}
+      </span>
+      <button type="button" className="shrink-0 font-semibold text-brick underline" onClick={onCancel}>
+        Cancel
+      </button>
+    </div>
+  );
+}
