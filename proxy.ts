@@ -1,3 +1,4 @@
+import { createHash, timingSafeEqual } from "node:crypto";
 import { type NextRequest, NextResponse } from "next/server";
 
 const LOCAL_HOSTS = new Set(["127.0.0.1", "localhost", "[::1]"]);
@@ -15,9 +16,31 @@ export function proxy(request: NextRequest): NextResponse {
       "Open it as http://localhost with its port.",
     );
   }
+  if (!isReadable(request.nextUrl.pathname)) {
+    return refuse("address.broken", "This address cannot be read.", "Go back to the Shelf.", 400);
+  }
   const isChange = request.method !== "GET" && request.method !== "HEAD";
   if (isChange && request.headers.get("origin") !== `http://${host}`) {
     return refuse("origin.foreign", "Another page may not change anything here.", "Use the application's own page.");
+  }
+  const token = process.env.MARTEN_TOKEN;
+  if (token) {
+    const { pathname, searchParams } = request.nextUrl;
+    if (isSame(searchParams.get("token"), token)) return letIn(request, token);
+    if (!isSame(request.cookies.get(TOKEN_COOKIE)?.value ?? null, token)) {
+      if (pathname.startsWith("/api/")) {
+        return refuse(
+          "token.missing",
+          "This application asks for its token.",
+          "Open the address that it printed.",
+          401,
+        );
+      }
+      return new NextResponse("Open the address with the token that Idle Marten printed when it was started.\n", {
+        status: 401,
+        headers: { "content-type": "text/plain; charset=utf-8", "cache-control": "no-store" },
+      });
+    }
   }
   const nonce = Buffer.from(crypto.randomUUID()).toString("base64");
   const policy = [
@@ -40,11 +63,42 @@ export function proxy(request: NextRequest): NextResponse {
   response.headers.set("content-security-policy", policy);
   response.headers.set("x-content-type-options", "nosniff");
   response.headers.set("referrer-policy", "no-referrer");
+  response.headers.set("cross-origin-resource-policy", "same-origin");
   return response;
 }
 
-function refuse(code: string, message: string, remedy: string): NextResponse {
-  return NextResponse.json({ ok: false, problem: { code, message, remedy } }, { status: 403 });
+function refuse(code: string, message: string, remedy: string, status = 403): NextResponse {
+  const headers = { "cache-control": "no-store", "cross-origin-resource-policy": "same-origin" };
+  return NextResponse.json({ ok: false, problem: { code, message, remedy } }, { status, headers });
+}
+
+/** A broken escape would be a fault further on. */
+function isReadable(path: string): boolean {
+  try {
+    return decodeURIComponent(path) !== "";
+  } catch (error) {
+    if (!(error instanceof URIError)) throw error;
+    return false;
+  }
+}
+
+const TOKEN_COOKIE = "marten-token";
+
+/** Compared without telling by the time it takes how much of it is right. */
+function isSame(given: string | null, token: string): boolean {
+  const digest = (text: string) => createHash("sha256").update(text).digest();
+  return given !== null && timingSafeEqual(digest(given), digest(token));
+}
+
+/** The address with the token is opened once; from then on the browser shows its cookie, and the token is in no address. */
+function letIn(request: NextRequest, token: string): NextResponse {
+  const address = request.nextUrl.clone();
+  address.searchParams.delete("token");
+  // Where the browser is, and not where this server thinks it is.
+  const here = `http://${request.headers.get("host")}${address.pathname}${address.search}`;
+  const response = NextResponse.redirect(here, 307);
+  response.cookies.set(TOKEN_COOKIE, token, { httpOnly: true, sameSite: "strict", path: "/", maxAge: 31_536_000 });
+  return response;
 }
 
 export const config = { matcher: ["/((?!_next/static).*)"] };

@@ -1,9 +1,20 @@
 import { redirect } from "next/navigation";
 import { listProjects } from "../src/server/projects.ts";
 import { database } from "../src/server/storage/shared-database.ts";
+import { StorageFault, storageFaultOf } from "../src/server/storage/storage-fault.ts";
+
+/** None where the data cannot be opened: the Shelf says why. */
+function readable() {
+  try {
+    return listProjects(database());
+  } catch (error) {
+    if (!(error instanceof StorageFault) && !storageFaultOf(error)) throw error;
+    return [];
+  }
+}
 
 /** Screens without a project open the one that was worked on last. */
 export function toLastProject(screen: "bench" | "maps" | "song" | "messages"): never {
-  const [last] = listProjects(database());
+  const [last] = readable();
   redirect(last ? `/${screen}/${last.id}` : "/");
 }

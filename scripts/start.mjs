@@ -24,7 +24,8 @@ let isReady = false;
 server.stdout.on("data", (chunk) => {
   if (isReady || !String(chunk).includes("Ready")) return;
   isReady = true;
-  say(`Idle Marten is ready: http://localhost:${port}`);
+  const token = process.env.MARTEN_TOKEN ? `/?token=${encodeURIComponent(process.env.MARTEN_TOKEN)}` : "";
+  say(`Idle Marten is ready: http://localhost:${port}${token}`);
   say("Stop it with Ctrl-C. Your work is saved as you go.");
 });
 let isStopping = false;

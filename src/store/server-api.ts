@@ -1,5 +1,7 @@
+import type { ArchiveWish } from "../api/archive-schemas.ts";
 import type {
   Answer,
+  BroughtIn,
   ChoreOutcome,
   ChoreRequest,
   GrooveReading,
@@ -152,8 +154,8 @@ export interface MadeFile {
 }
 
 /** Has a file made. @throws ServerProblem if it cannot be */
-export async function fetchFile(path: string, { ticket, signal }: LongTask): Promise<MadeFile> {
-  const response = await reach(`${path}${path.includes("?") ? "&" : "?"}ticket=${ticket}`, { signal });
+export async function fetchFile(path: string, { ticket, signal }: LongTask, init?: RequestInit): Promise<MadeFile> {
+  const response = await reach(`${path}${path.includes("?") ? "&" : "?"}ticket=${ticket}`, { ...init, signal });
   if (response.ok) {
     const [, name = "file"] = /filename\*=UTF-8''([^;]+)/.exec(response.headers.get("content-disposition") ?? "") ?? [];
     return { name: decodeURIComponent(name), blob: await response.blob() };
@@ -161,6 +163,13 @@ export async function fetchFile(path: string, { ticket, signal }: LongTask): Pro
   const answer: Answer<never> = await response.json();
   throw new ServerProblem(answer.ok ? UNREACHABLE : answer.problem, response.status);
 }
+
+/** Where the project can be had as one file, with everything that was done to it. */
+export const projectArchivePath = (id: string) => `/api/projects/${id}/archive`;
+export const fetchArchive = (wish: ArchiveWish, task: LongTask) =>
+  fetchFile("/api/archive/export", task, asJson("POST", wish));
+export const bringInArchive = (file: File, { ticket, signal }: LongTask) =>
+  ask<BroughtIn>(`/api/archive?ticket=${ticket}`, { method: "POST", body: file, signal });
 
 export const storageState = () => ask<StorageState>("/api/storage");
 export const makeBackup = () => ask<string>("/api/storage/backups", { method: "POST" });
@@ -219,6 +228,7 @@ export { writeGrooveFile } from "../api/groove-file.ts";
 export { BODY_LIMITS } from "../api/limits.ts";
 export { writeNoteMapFile } from "../api/note-map-file.ts";
 export type {
+  BroughtIn,
   ChoreOutcome,
   GrooveReading,
   KeptChore,

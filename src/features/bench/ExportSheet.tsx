@@ -2,6 +2,7 @@ import Link from "next/link";
 import { RadioGroup } from "radix-ui";
 import { useMemo, useState } from "react";
 import { Button } from "../../components/Button.tsx";
+import { Hint } from "../../components/Hint.tsx";
 import { Refusal } from "../../components/Refusal.tsx";
 import { Sheet } from "../../components/Sheet.tsx";
 import { saveBlob } from "../../components/save-text.ts";
@@ -9,7 +10,7 @@ import { TaskNote } from "../../components/TaskNote.tsx";
 import { describeExport, type OutgoingVoice, TRACK_LAYOUTS, type TrackLayout } from "../../core/part/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { keepWord, readWord } from "../../store/browser-store.ts";
-import { exportPath, fetchFile, type Problem, ServerProblem } from "../../store/server-api.ts";
+import { exportPath, fetchFile, type Problem, projectArchivePath, ServerProblem } from "../../store/server-api.ts";
 import { useLongTask } from "../../store/use-long-task.ts";
 
 interface ExportSheetProps {
@@ -53,11 +54,11 @@ function ExportForm({ onDone }: { onDone: () => void }) {
   const task = useLongTask();
   const [problem, setProblem] = useState<Problem | null>(null);
   /** The file is written from what is saved, so everything is saved first. */
-  const save = async () => {
+  const save = async (path: string) => {
     setProblem(null);
     if (!(await bench.store.saved())) return setProblem(NOT_SAVED);
     try {
-      const made = await task.run((handle) => fetchFile(exportPath(projectId, layout), handle));
+      const made = await task.run((handle) => fetchFile(path, handle));
       if (!made) return;
       saveBlob(made.name, made.blob);
       onDone();
@@ -137,9 +138,14 @@ function ExportForm({ onDone }: { onDone: () => void }) {
         </tbody>
       </table>
       <p className="mt-4 flex items-center gap-4">
-        <Button kind="main" disabled={task.state !== null} onClick={() => void save()}>
+        <Button kind="main" disabled={task.state !== null} onClick={() => void save(exportPath(projectId, layout))}>
           Save the file
         </Button>
+        <Hint text="The recording, every edit with its undo, versions and the song, to be dropped on the Shelf of another machine.">
+          <Button disabled={task.state !== null} onClick={() => void save(projectArchivePath(projectId))}>
+            The whole project
+          </Button>
+        </Hint>
         <span className="text-muted">
           {changed + muted === 0
             ? "Nothing has been changed: this is the recording."

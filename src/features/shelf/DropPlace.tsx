@@ -3,11 +3,20 @@
 import clsx from "clsx";
 import { useRouter } from "next/navigation";
 import { useEffect, useRef, useState } from "react";
+import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { FileInput } from "../../components/FileInput.tsx";
 import { ProblemNote } from "../../components/ProblemNote.tsx";
 import { TaskNote } from "../../components/TaskNote.tsx";
-import { BODY_LIMITS, importFile, type Problem, ServerProblem } from "../../store/server-api.ts";
+import { keepKit } from "../../store/kit-choice.ts";
+import {
+  BODY_LIMITS,
+  type BroughtIn,
+  bringInArchive,
+  importFile,
+  type Problem,
+  ServerProblem,
+} from "../../store/server-api.ts";
 import { useLongTask } from "../../store/use-long-task.ts";
 
 type State =
@@ -16,7 +25,7 @@ type State =
   | { readonly kind: "refused"; readonly fileName: string; readonly problem: Problem };
 
 /** Takes a recording by drop, anywhere on the page, or by choosing a file, and opens it on the Bench. */
-export function DropPlace() {
+export function DropPlace({ onBroughtIn }: { onBroughtIn: () => void }) {
   const router = useRouter();
   const input = useRef<HTMLInputElement>(null);
   const [state, setState] = useState<State>({ kind: "idle" });
@@ -24,8 +33,9 @@ export function DropPlace() {
   const task = useLongTask();
 
   const take = async (file: File) => {
+    if (/\.zip$/i.test(file.name)) return takeArchive(file);
     if (file.size > BODY_LIMITS.take) {
-      setState({ kind: "refused", fileName: file.name, problem: tooLarge(file.size) });
+      setState({ kind: "refused", fileName: file.name, problem: tooLarge(file.size, BODY_LIMITS.take) });
       return;
     }
     setState({ kind: "reading", fileName: file.name });
@@ -33,6 +43,25 @@ export function DropPlace() {
       const imported = await task.run((handle) => importFile(file, handle));
       if (imported) router.push(`/bench/${imported.id}`);
       else setState({ kind: "idle" });
+    } catch (error) {
+      if (!(error instanceof ServerProblem)) throw error;
+      setState({ kind: "refused", fileName: file.name, problem: error.problem });
+    }
+  };
+
+  const takeArchive = async (file: File) => {
+    if (file.size > BODY_LIMITS.archive) {
+      setState({ kind: "refused", fileName: file.name, problem: tooLarge(file.size, BODY_LIMITS.archive) });
+      return;
+    }
+    setState({ kind: "reading", fileName: file.name });
+    try {
+      const came = await task.run((handle) => bringInArchive(file, handle));
+      setState({ kind: "idle" });
+      if (!came) return;
+      for (const kit of came.kits.slice(0, 1)) keepKit(kit);
+      toast(broughtInWords(came), { duration: 10_000 });
+      onBroughtIn();
     } catch (error) {
       if (!(error instanceof ServerProblem)) throw error;
       setState({ kind: "refused", fileName: file.name, problem: error.problem });
@@ -51,7 +80,8 @@ export function DropPlace() {
       >
         <h2 className="text-[19px] font-bold">{isOver ? "Let go to import" : "Drop a recording here"}</h2>
         <p className="mt-1.5 mb-4 text-muted">
-          A MIDI file from pads, keys or an electronic kit, up to 16 MiB. The file itself is kept as it came.
+          A MIDI file from pads, keys or an electronic kit, up to 16 MiB. The file itself is kept as it came. A project
+          or a shelf that was exported as a .zip comes in here, too.
         </p>
         <Button kind="main" disabled={state.kind === "reading"} onClick={() => input.current?.click()}>
           {state.kind === "reading" ? `Reading ${state.fileName} …` : "Choose a file"}
@@ -59,7 +89,7 @@ export function DropPlace() {
         <FileInput
           inputRef={input}
           label="Recording to import"
-          accept=".mid,.midi,.smf,.kar,.rmi,audio/midi"
+          accept=".mid,.midi,.smf,.kar,.rmi,audio/midi,.zip,application/zip"
           onFile={(file) => void take(file)}
         />
       </div>
@@ -100,10 +130,21 @@ function useFileDrop(onOver: (isOver: boolean) => void, onFile: (file: File) => 
   }, []);
 }
 
-function tooLarge(size: number): Problem {
+function broughtInWords({ projects, twins, kept, kits }: BroughtIn): string {
+  const projectWords = (count: number) => `${count} ${count === 1 ? "project" : "projects"}`;
+  const others = kept + kits.length;
+  const parts = [
+    `Brought in ${projectWords(projects.length)}`,
+    ...(others > 0 ? [`${others} other ${others === 1 ? "thing" : "things"} for the shelf`] : []),
+    ...(twins > 0 ? [`${projectWords(twins)} ${twins === 1 ? "was" : "were"} here already`] : []),
+  ];
+  return `${parts.join("; ")}.`;
+}
+
+function tooLarge(size: number, limit: number): Problem {
   return {
     code: "upload.tooLarge",
-    message: `It is ${Math.ceil(size / 1024 / 1024)} MiB; the limit is ${BODY_LIMITS.take / 1024 / 1024} MiB.`,
+    message: `It is ${Math.ceil(size / 1024 / 1024)} MiB; the limit is ${limit / 1024 / 1024} MiB.`,
     remedy: "A MIDI recording of an hour is far smaller. Check that it is the right file, or split it.",
   };
 }

@@ -2,6 +2,7 @@
 
 import { useCallback, useEffect, useState } from "react";
 import { toast } from "sonner";
+import { Button } from "../../components/Button.tsx";
 import { Key } from "../../components/Key.tsx";
 import { ProblemNote } from "../../components/ProblemNote.tsx";
 import { TopBar } from "../../components/TopBar.tsx";
@@ -10,12 +11,15 @@ import {
   type Problem,
   type ProjectCard,
   ServerProblem,
+  type StorageState,
   setProjectRemoved,
 } from "../../store/server-api.ts";
+import { useStorage } from "../../store/use-storage.ts";
 import { ChoreList } from "./ChoreList.tsx";
 import { DropPlace } from "./DropPlace.tsx";
 import { ProjectRow } from "./ProjectRow.tsx";
 import { RecipeList } from "./RecipeList.tsx";
+import { StorageSheet } from "./StorageSheet.tsx";
 
 type Load =
   | { readonly kind: "loading" }
@@ -27,6 +31,8 @@ const NO_PROJECTS: readonly ProjectCard[] = [];
 /** Where projects are kept, and where a recording is dropped. */
 export function ShelfScreen() {
   const [load, setLoad] = useState<Load>({ kind: "loading" });
+  const storage = useStorage();
+  const [isStorageOpen, setIsStorageOpen] = useState(false);
 
   const refresh = useCallback(async () => {
     try {
@@ -53,7 +59,7 @@ export function ShelfScreen() {
       <TopBar here="Shelf" />
       <div className="mx-auto grid w-full max-w-[1280px] grid-cols-1 gap-7 px-7 pt-4 pb-10 md:grid-cols-[300px_1fr]">
         <aside className="flex flex-col gap-7">
-          <DropPlace />
+          <DropPlace onBroughtIn={() => void refresh()} />
           <section aria-labelledby="first-time">
             <h2 id="first-time" className="font-semibold text-muted">
               First time here?
@@ -65,11 +71,19 @@ export function ShelfScreen() {
           </section>
           <ChoreList projects={load.kind === "ready" ? load.projects : NO_PROJECTS} onRun={() => void refresh()} />
           <RecipeList />
+          <section aria-labelledby="backups">
+            <h2 id="backups" className="font-semibold text-muted">
+              Backups
+            </h2>
+            <p className="mt-1 mb-2 text-[13px] text-muted">{lastBackupWords(storage.state)}</p>
+            <Button onClick={() => setIsStorageOpen(true)}>Back up and move …</Button>
+          </section>
         </aside>
         <main>
           <h1 className="mb-3 text-[24px] font-bold">Projects</h1>
           {load.kind === "loading" && <LoadingRows />}
-          {load.kind === "failed" && (
+          {storage.state && <StorageNote state={storage.state} onOpen={() => setIsStorageOpen(true)} />}
+          {load.kind === "failed" && !storage.state?.problem && (
             <ProblemNote title="The shelf could not be opened" problem={load.problem}>
               <button type="button" className="mt-2 font-semibold underline" onClick={() => void refresh()}>
                 Try again
@@ -90,6 +104,35 @@ export function ShelfScreen() {
           )}
         </main>
       </div>
+      {isStorageOpen && (
+        <StorageSheet desk={storage} onRestored={() => void refresh()} onClose={() => setIsStorageOpen(false)} />
+      )}
+    </div>
+  );
+}
+
+function lastBackupWords(state: StorageState | null): string {
+  const last = state?.backups[0];
+  if (!last) return "Whole copies of your work, beside it and for another machine.";
+  return `The last whole copy was made ${new Date(last.madeAt).toLocaleString("en", { dateStyle: "medium", timeStyle: "short" })}.`;
+}
+
+/** What is wrong with the data on the disk, and the way back. */
+function StorageNote({ state, onOpen }: { state: StorageState; onOpen: () => void }) {
+  const { problem, damaged } = state;
+  if (!problem && damaged.length === 0) return null;
+  const names = damaged.map(({ name }) => name ?? "one without a readable name").join(", ");
+  const words = problem ?? {
+    message: `${damaged.length === 1 ? "One project is" : `${damaged.length} projects are`} damaged on the disk: ${names}.`,
+    remedy: "The others open as ever. To have it back, restore a backup from before.",
+  };
+  return (
+    <div className="mb-3">
+      <ProblemNote title="Something is wrong with the data on the disk" problem={words}>
+        <Button className="mt-2" onClick={onOpen}>
+          Backups …
+        </Button>
+      </ProblemNote>
     </div>
   );
 }
