@@ -4,6 +4,7 @@ import { Button } from "./Button.tsx";
 import { Hint } from "./Hint.tsx";
 import { LeaveGuard } from "./LeaveGuard.tsx";
 import type { ProblemWords } from "./ProblemNote.tsx";
+import { PageNotice } from "./TopBar.tsx";
 
 export interface Saving {
   readonly saving: "saved" | "saving" | ProblemWords;
@@ -57,7 +58,9 @@ export function ProjectWords({ name, book, saving }: ProjectWordsProps) {
           {saving.saving === "saving" ? "Saving" : "Saved"}
         </span>
       ) : (
-        <SaveTrouble problem={saving.saving} saving={saving} />
+        <PageNotice>
+          <SaveTrouble problem={saving.saving} saving={saving} />
+        </PageNotice>
       )}
       <LeaveGuard hasUnsaved={saving.hasUnsaved} whenSaved={saving.whenSaved} />
     </>
@@ -67,15 +70,12 @@ export function ProjectWords({ name, book, saving }: ProjectWordsProps) {
 /** Why nothing is saved, what to do, and what is being done about it: in the page, where it is seen. */
 function SaveTrouble({ problem, saving }: { problem: ProblemWords; saving: Saving }) {
   return (
-    <div
-      role="alert"
-      className="fixed top-[50px] right-4 z-30 flex w-[min(620px,92vw)] items-start gap-4 rounded-xl border border-brick bg-brick-tint px-4 py-2.5 shadow-lg"
-    >
+    <div role="alert" className="flex items-center gap-4 border-y border-brick bg-brick-tint px-5 py-1.5">
       <p className="flex-1 text-[14px] leading-snug">
         <strong className="text-brick">Not saving. </strong>
         {problem.message} {problem.remedy}{" "}
         {saving.isKeptHere
-          ? "Saving is tried again by itself."
+          ? "Your changes are kept in this browser, and saving is tried again by itself."
           : "The browser has no room to keep your changes either: do not close this window before they are saved."}
       </p>
       <Button className="shrink-0" onClick={saving.onRetry}>

@@ -3,7 +3,8 @@
 import clsx from "clsx";
 import { Moon, Sun } from "lucide-react";
 import Link from "next/link";
-import type { ReactNode } from "react";
+import { type ReactNode, useEffect, useState } from "react";
+import { createPortal } from "react-dom";
 import { useTheme } from "./Frame.tsx";
 import { Hint } from "./Hint.tsx";
 
@@ -30,41 +31,53 @@ interface TopBarProps {
 export function TopBar({ here, projectId, children }: TopBarProps) {
   const { theme, setTheme } = useTheme();
   return (
-    <header className="flex min-h-[46px] shrink-0 flex-wrap items-center gap-x-6 px-5 max-lg:px-3">
-      <Link href="/" className="flex items-center gap-3 text-[16px] font-bold">
-        <svg viewBox="0 0 24 16" className="w-[22px] fill-amber" aria-hidden="true">
-          <path d="M1 1c2 8 8 12 22 14H1z" />
-        </svg>
-        Idle Marten
-      </Link>
-      <nav aria-label="Screens" className="flex h-[46px] items-stretch gap-1 max-lg:h-9">
-        {SCREENS.map(({ name, path }) => (
-          <Link
-            key={name}
-            href={path === null ? "/" : projectId ? `${path}/${projectId}` : path}
-            aria-current={name === here ? "page" : undefined}
-            className={clsx(
-              "flex items-center border-b-[3px] px-2.5 pt-[3px]",
-              name === here ? "border-amber font-bold" : "border-transparent text-muted hover:text-ink",
-            )}
-          >
-            {name}
-          </Link>
-        ))}
-      </nav>
-      <div className="ml-auto flex min-w-0 items-center gap-4 max-lg:gap-2">
-        {children}
-        <Hint text={theme === "day" ? "Work by night" : "Work by day"}>
-          <button
-            type="button"
-            aria-label={theme === "day" ? "Switch to night" : "Switch to day"}
-            className="rounded-md p-1.5 text-muted hover:text-ink"
-            onClick={() => setTheme(theme === "day" ? "night" : "day")}
-          >
-            {theme === "day" ? <Moon size={17} /> : <Sun size={17} />}
-          </button>
-        </Hint>
-      </div>
-    </header>
+    <>
+      <header className="flex min-h-[46px] shrink-0 flex-wrap items-center gap-x-6 px-5 max-lg:px-3">
+        <Link href="/" className="flex items-center gap-3 text-[16px] font-bold">
+          <svg viewBox="0 0 24 16" className="w-[22px] fill-amber" aria-hidden="true">
+            <path d="M1 1c2 8 8 12 22 14H1z" />
+          </svg>
+          Idle Marten
+        </Link>
+        <nav aria-label="Screens" className="flex h-[46px] items-stretch gap-1 max-lg:h-9">
+          {SCREENS.map(({ name, path }) => (
+            <Link
+              key={name}
+              href={path === null ? "/" : projectId ? `${path}/${projectId}` : path}
+              aria-current={name === here ? "page" : undefined}
+              className={clsx(
+                "flex items-center border-b-[3px] px-2.5 pt-[3px]",
+                name === here ? "border-amber font-bold" : "border-transparent text-muted hover:text-ink",
+              )}
+            >
+              {name}
+            </Link>
+          ))}
+        </nav>
+        <div className="ml-auto flex min-w-0 items-center gap-4 max-lg:gap-2">
+          {children}
+          <Hint text={theme === "day" ? "Work by night" : "Work by day"}>
+            <button
+              type="button"
+              aria-label={theme === "day" ? "Switch to night" : "Switch to day"}
+              className="rounded-md p-1.5 text-muted hover:text-ink"
+              onClick={() => setTheme(theme === "day" ? "night" : "day")}
+            >
+              {theme === "day" ? <Moon size={17} /> : <Sun size={17} />}
+            </button>
+          </Hint>
+        </div>
+      </header>
+      <div id={NOTICE_ID} className="shrink-0" />
+    </>
   );
+}
+
+const NOTICE_ID = "page-notice";
+
+/** Something that the whole page has to say: under the top bar, where it makes room for itself and covers nothing. */
+export function PageNotice({ children }: { children: ReactNode }) {
+  const [place, setPlace] = useState<HTMLElement | null>(null);
+  useEffect(() => setPlace(document.getElementById(NOTICE_ID)), []);
+  return place && createPortal(children, place);
 }

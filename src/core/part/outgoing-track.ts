@@ -33,6 +33,12 @@ interface Target {
   readonly hangs: boolean;
 }
 
+/** The last stroke on a note, and where it was in the file. */
+interface Struck {
+  readonly target: Target;
+  readonly fromTick: number;
+}
+
 /** A hit added by hand sounds this long; drums ignore lengths, but a note needs an end. */
 const ADDED_NOTE_QUARTERS = 1 / 8;
 
@@ -55,17 +61,20 @@ export function outgoingOfTrack(
   const followPedal = new Map(
     pattern.streams.map(({ channel }) => [channel, pedalFollower(pattern, channel, placements)]),
   );
-  const struck = new Map<number, Target & { readonly fromTick: number }>();
+  const struck = new Map<number, Struck>();
+  const hasChanges = Object.keys(pattern.changedMessages).length > 0;
   const outgoing: Outgoing[] = [];
-  for (const [index, message] of messages.entries()) {
-    if (removed.has(index)) continue;
-    const target = targets.get(index);
-    const changed = pattern.changedMessages[`${trackIndex}:${index}`];
+  // Hot: a take can have a million messages. No pairs of index and message, and a name is made only where one is looked for.
+  for (let index = 0; index < messages.length; index++) {
+    if (removed[index] === 1) continue;
+    const message = messages[index]!;
+    const target = targets[index];
+    const changed = hasChanges ? pattern.changedMessages[`${trackIndex}:${index}`] : undefined;
     if (changed === null) continue;
     const tick = at(message.tick);
     if (target && message.kind === "channel") {
       const isEnd: boolean = isNoteOff(message);
-      if (!isEnd) struck.set(message.data1, { ...target, fromTick: tick });
+      if (!isEnd) struck.set(message.data1, { target, fromTick: tick });
       const moved = noteMessage(message, changed ? changed.tick : target.tick, target.placement);
       outgoing.push({
         message: moved,
@@ -88,15 +97,17 @@ export function outgoingOfTrack(
     if (message.kind === "channel" && drumChannels.has(channelOf(message))) {
       const pressed = message.status >> 4 === 0xa ? struck.get(message.data1) : undefined;
       if (pressed) {
-        next = noteMessage(message, tick + pressed.tick - pressed.fromTick, pressed.placement, message.data2);
-        hitId = pressed.hitId;
+        const { target: stroke, fromTick } = pressed;
+        next = noteMessage(message, tick + stroke.tick - fromTick, stroke.placement, message.data2);
+        hitId = stroke.hitId;
       } else if (isPedalMove(message)) {
         next = { ...message, tick: followPedal.get(channelOf(message))?.(tick) ?? tick };
       }
     }
     outgoing.push({ message: changed ? withChange(next, changed) : next, isMovedEnd: false, voiceId: null, hitId });
   }
-  return [...outgoing, ...addedNotes(trackIndex, pattern, placements)];
+  for (const added of addedNotes(trackIndex, pattern, placements)) outgoing.push(added);
+  return outgoing;
 }
 
 /** A message as a hand changed it. */
@@ -109,10 +120,16 @@ export function withChange(
   return { kind: "channel", tick, status, data1, data2 };
 }
 
-function noteMessage(message: ChannelMessage, tick: number, { note, channel, velocity }: Placement, pressure?: number) {
+function noteMessage(
+  message: ChannelMessage,
+  tick: number,
+  { note, channel, velocity }: Placement,
+  pressure?: number,
+): ChannelMessage {
   const isOnset: boolean = isNoteOn(message);
   const data2 = pressure ?? (isOnset ? velocity : message.data2);
-  return { ...message, tick: Math.max(0, tick), status: (message.status & 0xf0) | channel, data1: note, data2 };
+  const status = (message.status & 0xf0) | channel;
+  return { kind: "channel", tick: Math.max(0, tick), status, data1: note, data2 };
 }
 
 /** Where the two messages of each drum note go. Notes whose hit was removed go with it. */
@@ -124,16 +141,18 @@ function placeNotes(
   at: (fileTick: number) => number,
 ) {
   const ends = pairNotes(messages);
-  const targets = new Map<number, Target>();
-  const removed = new Set<number>();
+  /** By the place of the message in the track. */
+  const targets: (Target | undefined)[] = Array(messages.length).fill(undefined);
+  const removed = new Uint8Array(messages.length);
   const notesOfKey = new Map<number, MovedNote[]>();
-  for (const [onIndex, message] of messages.entries()) {
+  for (let onIndex = 0; onIndex < messages.length; onIndex++) {
+    const message = messages[onIndex]!;
     if (!isNoteOn(message) || !drumChannels.has(channelOf(message))) continue;
     const endIndex = ends.get(onIndex);
     const placement = placements.get(`${trackIndex}:${onIndex}`);
     if (!placement) {
-      removed.add(onIndex);
-      if (endIndex !== undefined) removed.add(endIndex);
+      removed[onIndex] = 1;
+      if (endIndex !== undefined) removed[endIndex] = 1;
       continue;
     }
     const onTick = at(message.tick);
@@ -146,10 +165,11 @@ function placeNotes(
   }
   for (const notes of notesOfKey.values()) {
     notes.sort((a, b) => a.placement.tick - b.placement.tick);
-    for (const [index, { onIndex, endIndex, onTick, endTick, placement }] of notes.entries()) {
+    for (let index = 0; index < notes.length; index++) {
+      const { onIndex, endIndex, onTick, endTick, placement } = notes[index]!;
       const hitId = `${trackIndex}:${onIndex}`;
       const hangs = endIndex === undefined;
-      targets.set(onIndex, { tick: placement.tick, placement, hitId, hangs });
+      targets[onIndex] = { tick: placement.tick, placement, hitId, hangs };
       if (endIndex === undefined) continue;
       const next = notes[index + 1];
       const { lengthTicks } = placement;
@@ -157,7 +177,7 @@ function placeNotes(
       // A note that ended before the next one still does.
       const mayCut = lengthTicks !== null || (next !== undefined && endTick <= next.onTick);
       const isCut = next !== undefined && mayCut && shiftedEnd > next.placement.tick;
-      targets.set(endIndex, { tick: isCut ? next.placement.tick : shiftedEnd, placement, hitId, hangs });
+      targets[endIndex] = { tick: isCut ? next.placement.tick : shiftedEnd, placement, hitId, hangs };
     }
   }
   return { targets, removed };
@@ -205,10 +225,11 @@ function pedalFollower(
 /** The notes of hits that were added by hand, on the track of their stream. */
 function addedNotes(trackIndex: number, pattern: Pattern, placements: ReadonlyMap<string, Placement>): Outgoing[] {
   const lengthTicks = Math.round(pattern.ppq * ADDED_NOTE_QUARTERS);
-  return pattern.hits.flatMap((hit): Outgoing[] => {
+  const added = pattern.hits.filter(({ recordedTick }) => recordedTick === null);
+  return added.flatMap((hit): Outgoing[] => {
     const stream = pattern.streams[hit.streamIndex];
     const placement = placements.get(hit.id);
-    if (hit.recordedTick !== null || stream?.trackIndex !== trackIndex || !placement) return [];
+    if (stream?.trackIndex !== trackIndex || !placement) return [];
     const { tick, velocity, note, channel, voiceId } = placement;
     const on: MidiMessage = { kind: "channel", tick, status: 0x90 | channel, data1: note, data2: velocity };
     const end: MidiMessage = {

@@ -30,14 +30,33 @@ export function placeHits(pattern: Pattern): ReadonlyMap<string, Placement> {
   const maps = buildTimeMaps(pattern);
   const byVoice = hitsByVoice(pattern.hits);
   const placements = new Map<string, Placement>();
+  // Of hundreds of thousands of hits there are a few dozen sorts.
+  const known = new Map<string, ReturnType<typeof noteOut>>();
+  const outOf = (hit: Hit) => {
+    const sort = `${hit.note} ${hit.streamIndex} ${hit.pedal} ${hit.voiceId} ${hit.articulationId}`;
+    let out = known.get(sort);
+    if (!out) {
+      out = noteOut(pattern, hit);
+      known.set(sort, out);
+    }
+    return out;
+  };
   for (const { voiceId, treatment } of pattern.lanes) {
     const hits = byVoice.get(voiceId) ?? [];
     const cleaned = treat(hits, treatment, maps, pattern.lengthTicks, findVoice(pattern.noteMap, voiceId).family);
-    for (const [row, hit] of hits.entries()) {
+    for (let row = 0; row < hits.length; row++) {
+      const hit = hits[row]!;
       if (hit.isMuted || cleaned.isLeftOut[row] === 1) continue;
-      const out = noteOut(pattern, hit);
-      const place = { tick: cleaned.ticks[row]!, velocity: cleaned.velocities[row]! };
-      placements.set(hit.id, { ...place, voiceId, lengthTicks: hit.lengthTicks ?? null, ...out });
+      const { note, channel, playsInstead } = outOf(hit);
+      placements.set(hit.id, {
+        tick: cleaned.ticks[row]!,
+        velocity: cleaned.velocities[row]!,
+        note,
+        channel,
+        voiceId,
+        lengthTicks: hit.lengthTicks ?? null,
+        playsInstead,
+      });
     }
   }
   return placements;

@@ -71,16 +71,13 @@ export function ShelfScreen() {
           </section>
           <ChoreList projects={load.kind === "ready" ? load.projects : NO_PROJECTS} onRun={() => void refresh()} />
           <RecipeList />
-          <section aria-labelledby="backups">
-            <h2 id="backups" className="font-semibold text-muted">
-              Backups
-            </h2>
-            <p className="mt-1 mb-2 text-[13px] text-muted">{lastBackupWords(storage.state)}</p>
-            <Button onClick={() => setIsStorageOpen(true)}>Back up and move …</Button>
-          </section>
         </aside>
         <main>
-          <h1 className="mb-3 text-[24px] font-bold">Projects</h1>
+          <div className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-1">
+            <h1 className="mr-auto text-[24px] font-bold">Projects</h1>
+            <p className="text-[13px] text-muted">{lastBackupWords(storage.state)}</p>
+            <Button onClick={() => setIsStorageOpen(true)}>Back up and move …</Button>
+          </div>
           {load.kind === "loading" && <LoadingRows />}
           {storage.state && <StorageNote state={storage.state} onOpen={() => setIsStorageOpen(true)} />}
           {load.kind === "failed" && !storage.state?.problem && (
@@ -113,8 +110,8 @@ export function ShelfScreen() {
 
 function lastBackupWords(state: StorageState | null): string {
   const last = state?.backups[0];
-  if (!last) return "Whole copies of your work, beside it and for another machine.";
-  return `The last whole copy was made ${new Date(last.madeAt).toLocaleString("en", { dateStyle: "medium", timeStyle: "short" })}.`;
+  if (!last) return "";
+  return `Last backup ${new Date(last.madeAt).toLocaleString("en", { dateStyle: "medium", timeStyle: "short" })}`;
 }
 
 /** What is wrong with the data on the disk, and the way back. */

@@ -7,7 +7,7 @@ export class StorageFault extends ProblemError {
 }
 
 const MOVED_REMEDY =
-  "Nothing is written any more. Save a whole copy from the Shelf (Backups) now, put the folder back, and start again.";
+  "Put it back and saving goes on. If it is gone for good, download a whole copy on the Shelf under “Back up and move”.";
 
 export function movedFault(path: string): StorageFault {
   return new StorageFault(503, {
