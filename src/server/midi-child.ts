@@ -1,14 +1,20 @@
 import { MidiFileError } from "../core/smf/index.ts";
 import type { TaskAnswer } from "./midi-process.ts";
-import { type MidiTask, runMidiTask } from "./midi-task.ts";
+import { importInSteps, type MidiTask, runMidiTask } from "./midi-task.ts";
 
 // One task a process: it ends with it, and so does whatever memory a hostile file made it take.
 process.once("message", async (task: MidiTask) => {
   process.send?.(await answerTo(task), () => process.disconnect());
 });
 
+/** What is told before the task is over. */
+function tell(value: unknown): void {
+  process.send?.({ ok: true, value } satisfies TaskAnswer);
+}
+
 async function answerTo(task: MidiTask): Promise<TaskAnswer> {
   try {
+    if (task.kind === "import") return { ok: true, value: importInSteps(task.bytes, tell) };
     if (task.kind !== "archive") return { ok: true, value: runMidiTask(task) };
     // Its checks take a while to be made, and no other task needs them.
     const { ArchiveError, readArchive } = await import("./archive/read-archive.ts");

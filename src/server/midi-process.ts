@@ -1,7 +1,7 @@
 import { type ChildProcess, fork, spawn } from "node:child_process";
 import { join } from "node:path";
 import type { Answer } from "../api/wire.ts";
-import type { MidiTask, MidiTaskResult } from "./midi-task.ts";
+import type { ImportResult, MidiTask, MidiTaskResult } from "./midi-task.ts";
 import { ProblemError } from "./problem-error.ts";
 import { givenUp, NO_HANDLE, sharedTasks, type TaskHandle } from "./task-queue.ts";
 
@@ -21,24 +21,57 @@ const OUT_OF_TIME = new Set([128 + 24, 128 + 9]);
 /** Started while nobody waits: to start a process takes longer than to read most files. */
 let spare: ChildProcess | null = null;
 
+/** A take that is read, and its lanes once their grids are found, as text; null if that failed. */
+export interface ImportInSteps {
+  readonly read: ImportResult;
+  readonly plan: Promise<string | null>;
+}
+
 /**
  * Runs one task on a file in a process of its own, so that requests go on being answered. A thread would not do: if one takes more
  * memory than it may at a single stroke, the whole server ends with it. A few run at a time; the others wait in a queue.
  * @throws ProblemError if the file cannot be read, takes too much time or memory, or was given up
  */
-export function runInProcess<Kind extends MidiTask["kind"]>(
+export function runInProcess<Kind extends Exclude<MidiTask["kind"], "import">>(
   task: MidiTask & { kind: Kind },
   handle: TaskHandle = NO_HANDLE,
 ): Promise<MidiTaskResult[Kind]> {
-  return sharedTasks().run(handle, () => runNow<Kind>(task, handle.signal));
+  return sharedTasks().run(handle, async () => (await runNow(task, handle.signal, 1)).at(-1) as MidiTaskResult[Kind]);
 }
 
-function runNow<Kind extends MidiTask["kind"]>(
+/** The same for an import, which tells what it has read before it seeks the grids. The place in the queue is kept until it is over. */
+export function importInProcess(bytes: Uint8Array, handle: TaskHandle = NO_HANDLE): Promise<ImportInSteps> {
+  return new Promise((resolve, reject) => {
+    let findPlan: (lanes: string | null) => void = () => {};
+    const plan = new Promise<string | null>((found) => {
+      findPlan = found;
+    });
+    let isRead = false;
+    const tell = (read: unknown) => {
+      isRead = true;
+      resolve({ read: read as ImportResult, plan });
+    };
+    sharedTasks()
+      .run(handle, () => runNow({ kind: "import", bytes }, handle.signal, 2, tell))
+      .then((answers) => findPlan(answers.at(-1) as string))
+      .catch((error: unknown) => {
+        // A take without its grids is a take all the same: they are sought when it is opened.
+        if (isRead) findPlan(null);
+        else reject(error);
+      });
+  });
+}
+
+/** @param count how many answers there are to be @param tell told the first, before the others are there */
+function runNow(
   task: MidiTask,
   signal: AbortSignal | undefined,
-): Promise<MidiTaskResult[Kind]> {
+  count: number,
+  tell: (answer: unknown) => void = () => {},
+): Promise<readonly unknown[]> {
   const child = spare?.connected ? spare : start();
   spare = null;
+  const answers: unknown[] = [];
   return new Promise((resolve, reject) => {
     const stop = (reason: ProblemError) => {
       reject(reason);
@@ -47,10 +80,16 @@ function runNow<Kind extends MidiTask["kind"]>(
     const timer = setTimeout(() => stop(tooHeavy("does not come to an end")), CLOCK_LIMIT_MS);
     const giveUp = () => stop(givenUp());
     signal?.addEventListener("abort", giveUp, { once: true });
-    child.once("message", (answer: TaskAnswer<MidiTaskResult[Kind]>) => {
-      if ("fault" in answer) reject(new Error(answer.fault));
-      else if (answer.ok) resolve(answer.value);
-      else reject(new ProblemError(422, answer.problem));
+    child.on("message", (answer: TaskAnswer) => {
+      if ("fault" in answer) return reject(new Error(answer.fault));
+      if (!answer.ok) return reject(new ProblemError(422, answer.problem));
+      answers.push(answer.value);
+      if (answers.length === count) resolve(answers);
+      else {
+        // Whoever asked has an answer, and may go.
+        signal?.removeEventListener("abort", giveUp);
+        tell(answer.value);
+      }
     });
     child.once("error", reject);
     // What it said is heard before its channel is closed, but maybe after it has ended: only both together say that it said nothing.

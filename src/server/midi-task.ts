@@ -10,8 +10,10 @@ import {
   hitsOfStream,
   hitsOnTimeline,
   importTake,
+  importUnplanned,
   type Part,
   type Pattern,
+  planLanes,
   readKitMoves,
   summarizePattern,
   type TakenOut,
@@ -36,10 +38,14 @@ export type MidiTask =
       readonly pattern: Pattern;
       readonly streamIndex: number;
     }
-  | { readonly kind: "archive"; readonly bytes: Uint8Array };
+  | { readonly kind: "archive"; readonly bytes: Uint8Array }
+  /** Seeks the grids of a take whose lanes are on none yet. */
+  | { readonly kind: "plan"; readonly pattern: Pattern };
 
 export interface ImportResult {
   readonly record: PatternRecord;
+  /** Whether the grids of its lanes were sought. */
+  readonly isPlanned: boolean;
   readonly notices: readonly Notice[];
 }
 
@@ -51,15 +57,34 @@ export interface MidiTaskResult {
   readonly takeOut: { readonly bytes: Uint8Array; readonly result: ImportResult };
   readonly hitsOfStream: readonly Hit[];
   readonly archive: ReadArchive;
+  /** The lanes, as text. */
+  readonly plan: string;
 }
 
 export function runImport(bytes: Uint8Array): ImportResult {
   const { pattern, notices } = importTake(bytes, GENERAL_MIDI);
-  return { record: recordOf(pattern), notices };
+  return { record: recordOf(pattern), isPlanned: true, notices };
+}
+
+/** Reads a take without seeking its grids, which takes longer than all the rest. */
+export function unplannedImport(bytes: Uint8Array): ImportResult & { readonly pattern: Pattern } {
+  const { pattern, notices } = importUnplanned(bytes, GENERAL_MIDI);
+  return { record: recordOf(pattern), isPlanned: false, notices, pattern };
+}
+
+/**
+ * Reads a take and tells it at once; the lanes on their grids follow.
+ * @param tell told what was read, before the grids are sought
+ * @returns the lanes, as text
+ */
+export function importInSteps(bytes: Uint8Array, tell: (read: ImportResult) => void): string {
+  const { pattern, ...read } = unplannedImport(bytes);
+  tell(read);
+  return JSON.stringify(planLanes(pattern));
 }
 
 function runTakeOut({ bytes, pattern }: TakenOut): MidiTaskResult["takeOut"] {
-  return { bytes, result: { record: recordOf(pattern), notices: [] } };
+  return { bytes, result: { record: recordOf(pattern), isPlanned: true, notices: [] } };
 }
 
 /** The large parts as text: what a thread hands over as objects is copied one by one. */
@@ -93,12 +118,12 @@ function writeSong(bytes: Uint8Array, pattern: Pattern, choice: SongChoice): Uin
   return zipSync(Object.fromEntries(files));
 }
 
-type FileTask = Exclude<MidiTask, { kind: "archive" }>;
+type FileTask = Exclude<MidiTask, { kind: "archive" | "import" }>;
 
 export function runMidiTask(task: FileTask): MidiTaskResult[FileTask["kind"]] {
   switch (task.kind) {
-    case "import":
-      return runImport(task.bytes);
+    case "plan":
+      return JSON.stringify(planLanes(task.pattern));
     case "export":
       return exportTake(task.bytes, task.pattern, task.choice);
     case "song":

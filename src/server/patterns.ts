@@ -29,11 +29,11 @@ export interface StoredPattern {
   readonly pattern: Pattern;
 }
 
-export function insertPattern(db: Db, projectId: string, record: PatternRecord): void {
+export function insertPattern(db: Db, projectId: string, record: PatternRecord, isPlanned = true): void {
   db.prepare(
     `INSERT INTO patterns
-       (project_id, head, recorded_hits, streams, lanes, note_map, outgoing_map, changed_messages, summary, thumbnail)
-     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+       (project_id, head, recorded_hits, streams, lanes, note_map, outgoing_map, changed_messages, summary, thumbnail, is_planned)
+     VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
   ).run(
     projectId,
     record.head,
@@ -45,7 +45,25 @@ export function insertPattern(db: Db, projectId: string, record: PatternRecord):
     record.changedMessages,
     record.summary,
     record.thumbnail,
+    isPlanned ? 1 : 0,
   );
+}
+
+/** Whether the grids of a take were sought. */
+export function isPlanned(db: Db, projectId: string): boolean {
+  const row = db
+    .prepare<[string], { is_planned: number }>("SELECT is_planned FROM patterns WHERE project_id = ?")
+    .get(projectId);
+  return row?.is_planned !== 0;
+}
+
+/** Puts the lanes of a new take on the grids that were found. What somebody has done to it meanwhile goes first: then they stay. */
+export function writePlan(db: Db, projectId: string, lanes: string): void {
+  db.prepare("UPDATE patterns SET lanes = ?, is_planned = 1 WHERE project_id = ? AND revision = 0").run(
+    lanes,
+    projectId,
+  );
+  db.prepare("UPDATE patterns SET is_planned = 1 WHERE project_id = ?").run(projectId);
 }
 
 export function readRevision(db: Db, projectId: string): number | null {
@@ -186,6 +204,20 @@ interface EditRow {
   readonly kind: LogEntry["kind"];
   readonly label: string;
   readonly edit: string;
+}
+
+/**
+ * Saved edits after a revision, oldest first, as JSON: what is stored is JSON already, and a hundred thousand edits would take seconds to
+ * be read and written again.
+ */
+export function readLogText(db: Db, projectId: string, afterRevision: number): string {
+  const rows = db
+    .prepare<[string, number], { json: string }>(
+      `SELECT json_object('id', entry_id, 'kind', kind, 'label', label, 'edit', json(edit)) AS json
+         FROM edits WHERE project_id = ? AND revision > ? ORDER BY revision`,
+    )
+    .all(projectId, afterRevision);
+  return `[${rows.map(({ json }) => json).join(",")}]`;
 }
 
 /** Saved edits after a revision, oldest first. */

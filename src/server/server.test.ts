@@ -73,7 +73,7 @@ describe("the database", () => {
     const before = openProject(db, id);
     // As it was at first.
     db.exec(
-      "DROP TABLE versions; DROP TABLE recipes; DROP TABLE chores; DROP TABLE grooves; ALTER TABLE takes DROP COLUMN sha256",
+      "DROP TABLE versions; DROP TABLE recipes; DROP TABLE chores; DROP TABLE grooves; ALTER TABLE takes DROP COLUMN sha256; ALTER TABLE patterns DROP COLUMN is_planned",
     );
     db.pragma("user_version = 1");
     db.close();

@@ -13,9 +13,18 @@ import {
   type Pattern,
   StaleEditError,
 } from "../core/part/index.ts";
-import { runInProcess } from "./midi-process.ts";
+import { importInProcess, runInProcess } from "./midi-process.ts";
 import type { ImportResult } from "./midi-task.ts";
-import { insertPattern, readLog, readPattern, readRevision, type StoredPattern, writeEdit } from "./patterns.ts";
+import {
+  insertPattern,
+  isPlanned,
+  readLog,
+  readPattern,
+  readRevision,
+  type StoredPattern,
+  writeEdit,
+  writePlan,
+} from "./patterns.ts";
 import { noSuchPart, noSuchPattern, noSuchProject } from "./problem-error.ts";
 import {
   findProject,
@@ -36,8 +45,40 @@ export async function importRecording(
   bytes: Uint8Array,
   handle?: TaskHandle,
 ): Promise<ImportedProject> {
-  const result = await runInProcess({ kind: "import", bytes }, handle);
-  return storeImport(db, { fileName, book: "" }, bytes, result);
+  const { read, plan } = await importInProcess(bytes, handle);
+  const stored = storeImport(db, { fileName, book: "" }, bytes, read);
+  const planning = plan.then((lanes) => {
+    if (lanes !== null && db.open) takePlan(db, stored.id, lanes);
+    plans.delete(stored.id);
+  });
+  plans.set(stored.id, planning);
+  return stored;
+}
+
+/** Takes whose grids are being sought, by project. On the global object, since routes are bundled apart. */
+const holder = globalThis as { martenPlans?: Map<string, Promise<void>> };
+holder.martenPlans ??= new Map();
+const plans = holder.martenPlans;
+
+function takePlan(db: Db, projectId: string, lanes: string): void {
+  writePlan(db, projectId, lanes);
+  // The same revision with other lanes.
+  patternsOf.get(db)?.delete(projectId);
+}
+
+/**
+ * A project as a screen opens it: with its lanes on their grids. A take that was just imported may still have them sought; one whose
+ * server was stopped meanwhile has them sought now.
+ */
+export async function openPlanned(db: Db, id: string): Promise<OpenProject> {
+  await plans.get(id);
+  if (!isPlanned(db, id)) {
+    const { pattern } = openProject(db, id);
+    takePlan(db, id, await runInProcess({ kind: "plan", pattern }));
+  }
+  // Another bundle of routes may have put the plan there.
+  if (readRevision(db, id) === 0) patternsOf.get(db)?.delete(id);
+  return openProject(db, id);
 }
 
 /** Puts an import on the shelf, in one transaction. */
@@ -45,13 +86,13 @@ export function storeImport(
   db: Db,
   { fileName, book }: { fileName: string; book: string },
   bytes: Uint8Array,
-  { record, notices }: ImportResult,
+  { record, isPlanned, notices }: ImportResult,
 ): ImportedProject {
   const id = randomUUID();
   const name = toOneLine(fileName.replace(/\.(mid|midi|smf|kar|rmi)$/i, "")) || "Untitled take";
   db.transaction(() => {
     insertProject(db, { id, name, book, fileName, notices }, bytes, new Date().toISOString());
-    insertPattern(db, id, record);
+    insertPattern(db, id, record, isPlanned);
   })();
   return { id, name };
 }

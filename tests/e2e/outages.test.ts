@@ -123,7 +123,7 @@ describe("the server", () => {
     await page.getByText("sixteenths").first().waitFor();
     process.kill(-server.process.pid!, "SIGKILL");
     await page.keyboard.press("t");
-    await page.getByRole("button", { name: "Not saving" }).waitFor();
+    await page.getByRole("alert").getByText("Not saving.").waitFor();
     await page.keyboard.press("Control+a");
     await page.keyboard.press("ArrowUp");
     await page

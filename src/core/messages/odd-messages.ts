@@ -97,7 +97,7 @@ export function findOddMessages(
       default:
     }
   }
-  for (const rows of controllers.values()) rowsOf.jitter.push(...jitterOf(table, rows));
+  for (const rows of controllers.values()) for (const row of jitterOf(table, rows)) rowsOf.jitter.push(row);
   rowsOf.jitter.sort((a, b) => a - b);
   rowsOf.beforeFirstBar = strayStart(table, maps, firstNote, isDrumRow);
   return ODD_KINDS.flatMap((kind): OddMessages[] => {

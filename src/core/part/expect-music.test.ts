@@ -40,9 +40,12 @@ describe("a file", () => {
   it("with more hits, or a later one, than a take can have is refused", () => {
     expect(codeOf(() => expectManageable(MOST_HITS, LONGEST_TAKE_TICKS))).toBe("accepted");
     expect(codeOf(() => expectManageable(MOST_HITS + 1, 0))).toBe("file.tooManyHits");
-    // Each delta time fits in the file, and their sum is beyond 32 bits.
-    const far = Array.from({ length: 9 }, (_, turn) => strike(turn * 0x0fffffff));
-    expect(codeOf(importOf([far]))).toBe("file.tooLong");
+    // Each delta time fits in the file; one tick a quarter is 480 of ours.
+    const far = Array.from({ length: 10 }, (_, turn) => strike(turn * 0x0fffffff));
+    expect(codeOf(importOf([far]))).toBe("accepted");
+    const coarse = fileOf([far]);
+    coarse.set([0, 1], 12);
+    expect(codeOf(() => importTake(coarse, GENERAL_MIDI))).toBe("file.tooLong");
   });
 
   it("with a time base that cannot be says so", () => {

@@ -1,7 +1,7 @@
 import { type MidiFile, MidiFileError } from "../smf/index.ts";
 
-/** The last place that a take may have, in ticks: what 32 bits with a sign hold, five days at 960 PPQ and 300 bpm. */
-export const LONGEST_TAKE_TICKS = 2 ** 31 - 1;
+/** The last place that a take may have, in ticks: seven years at 960 PPQ and 300 bpm, and far from where numbers lose their ticks. */
+export const LONGEST_TAKE_TICKS = 2 ** 40;
 
 /** So many hits can be shown, changed in one step and written again. */
 export const MOST_HITS = 500_000;
@@ -41,7 +41,7 @@ export function expectManageable(hitCount: number, lengthTicks: number): void {
   if (lengthTicks > LONGEST_TAKE_TICKS) {
     throw new MidiFileError(
       "file.tooLong",
-      "The last note of this file lies days after the first, beyond what a take can hold.",
+      "The last note of this file lies years after the first, beyond what a take can hold.",
       0,
       "A stray note is the likeliest reason: take it out in the program that recorded it, and import again.",
     );

@@ -47,6 +47,15 @@ function nominalFrames(division: Division & { kind: "smpte" }): number {
  * @throws MidiFileError if the bytes are no MIDI file, hold no music, or more than can be shown and exported again
  */
 export function importTake(bytes: Uint8Array, noteMap: NoteMap): ImportedTake {
+  const { pattern, notices } = importUnplanned(bytes, noteMap);
+  return { pattern: { ...pattern, lanes: planLanes(pattern) }, notices };
+}
+
+/**
+ * The same take before any grid is sought: each lane on the usual settings. To seek them takes longer than all the rest.
+ * @throws MidiFileError as `importTake`
+ */
+export function importUnplanned(bytes: Uint8Array, noteMap: NoteMap): ImportedTake {
   const { file, notices } = readMidiFile(bytes);
   expectMusic(file);
   const { ppq, factor } = resolutionOf(file.division);
@@ -60,7 +69,8 @@ export function importTake(bytes: Uint8Array, noteMap: NoteMap): ImportedTake {
   const pattern: Pattern = { ...read, outgoingMap: null, changedMessages: {} };
   const lengthTicks = nextBarLine(buildMeterMap(ppq, meters), lastNoteTick(file) * factor + 1);
   expectManageable(hits.length, lengthTicks);
-  const lanes = lanesFor({ ...pattern, lengthTicks });
+  const voiceIds = sortVoiceIds(noteMap, new Set(hits.map(({ voiceId }) => voiceId)));
+  const lanes = voiceIds.map((voiceId): Lane => ({ voiceId, treatment: DEFAULT_TREATMENT }));
   const extra: Notice[] =
     file.format === 2 && file.tracks.length > 1
       ? [
@@ -72,6 +82,11 @@ export function importTake(bytes: Uint8Array, noteMap: NoteMap): ImportedTake {
         ]
       : [];
   return { pattern: { ...pattern, lengthTicks, lanes }, notices: [...notices, ...extra] };
+}
+
+/** The lanes of a take that nothing was done to yet, each on the grid that is found for it. */
+export function planLanes(pattern: Pattern): readonly Lane[] {
+  return lanesFor({ ...pattern, lanes: [] });
 }
 
 /** The hits of one stream of a file, as they were recorded. */

@@ -1,3 +1,4 @@
+import { extentOf } from "../extent.ts";
 import { barAt, type MeterMap, tickToBarBeat } from "../time/index.ts";
 import type { PlacedHit } from "./commands.ts";
 import { baseVelocity } from "./pattern.ts";
@@ -68,8 +69,7 @@ export function others(all: readonly PlacedHit[], picked: readonly PlacedHit[]):
  * @returns a distance in ticks
  */
 export function distanceOfCopies(placed: readonly PlacedHit[], meterMap: MeterMap): number {
-  const ticks = placed.map(({ tick }) => tick);
-  const [first, last] = [Math.min(...ticks), Math.max(...ticks)];
+  const [first, last] = extentOf(placed.map(({ tick }) => tick));
   const near = SAME_PLACE_QUARTERS * meterMap.ppq;
   const startTick = pulseAt(meterMap, first + near);
   let endTick = pulseAfter(meterMap, startTick);

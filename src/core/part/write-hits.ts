@@ -1,3 +1,4 @@
+import { extentOf } from "../extent.ts";
 import { meaningWithoutName, outgoingStroke } from "../notemap/index.ts";
 import { type Grid, gridStepTicks, type MeterMap, slotsBetween } from "../time/index.ts";
 import type { PlacedHit } from "./commands.ts";
@@ -151,11 +152,11 @@ export function glue(placed: readonly PlacedHit[]): Edit {
   for (const group of groups.values()) {
     const [first, ...others] = group.toSorted((a, b) => a.tick - b.tick);
     if (!first || others.length === 0) continue;
-    const loudest = Math.max(...group.map(({ hit }) => baseVelocity(hit)));
+    const [, loudest] = extentOf(group.map(({ hit }) => baseVelocity(hit)));
     if (loudest !== baseVelocity(first.hit)) {
       changes.push({ hitId: first.hit.id, fromVelocity: first.hit.pinnedVelocity, toVelocity: loudest });
     }
-    removed.push(...others.map(({ hit }) => hit));
+    for (const { hit } of others) removed.push(hit);
   }
   const removal: Edit = { kind: "removeHits", hits: removed };
   return changes.length === 0 ? removal : { kind: "together", edits: [{ kind: "setVelocity", changes }, removal] };

@@ -1,4 +1,5 @@
 import { levelVelocities, limitVelocity, meanVelocity } from "../../core/dynamics/index.ts";
+import { extentOf } from "../../core/extent.ts";
 import {
   changeTiming,
   changeVelocityBy,
@@ -229,9 +230,9 @@ export function loopWhatIsMeant({ store }: Bench): string | null | void {
   }
   const placed = pickedHits(state);
   const { meterMap } = state.maps;
-  const ticks = placed.map(({ tick }) => tick);
-  const first = placed.length > 0 ? Math.min(...ticks) : Math.max(0, state.viewport.startTick);
-  const last = placed.length > 0 ? Math.max(...ticks) + 1 : xToTick(state.viewport, state.viewport.widthPx);
+  const [firstTick, lastTick] = extentOf(placed.map(({ tick }) => tick));
+  const first = placed.length > 0 ? firstTick : Math.max(0, state.viewport.startTick);
+  const last = placed.length > 0 ? lastTick + 1 : xToTick(state.viewport, state.viewport.widthPx);
   const startTick = placed.length > 0 ? barAt(meterMap, first).startTick : nextBarLine(meterMap, first);
   const endTick = Math.min(
     state.pattern.lengthTicks,

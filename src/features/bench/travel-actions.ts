@@ -1,3 +1,4 @@
+import { extentOf } from "../../core/extent.ts";
 import { barAt } from "../../core/time/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
 import { pickedHits } from "../../store/bench-selectors.ts";
@@ -35,7 +36,8 @@ export function showPicked(bench: Bench): Said {
   const ticks = pickedHits(state).map(({ tick }) => tick);
   if (ticks.length === 0) return "Pick some hits first: click one, or drag around several.";
   const { meterMap } = state.maps;
-  showStretch(bench, barAt(meterMap, Math.min(...ticks)).startTick, barAt(meterMap, Math.max(...ticks)).endTick);
+  const [first, last] = extentOf(ticks);
+  showStretch(bench, barAt(meterMap, first).startTick, barAt(meterMap, last).endTick);
 }
 
 /** Back to what was shown before the last jump, and forth again. */

@@ -1,3 +1,4 @@
+import { extentOf } from "../../core/extent.ts";
 import {
   baseVelocity,
   burstBetween,
@@ -174,7 +175,7 @@ function pickedSpan(state: BenchState): { startTick: number; endTick: number } |
 export function copy(bench: Bench): Said {
   return needPicked(bench, (placed) => {
     const { maps } = bench.store.getState();
-    const first = Math.min(...placed.map(({ tick }) => tick));
+    const [first] = extentOf(placed.map(({ tick }) => tick));
     const barTick = barAt(maps.meterMap, first).startTick;
     bench.store.setState({ clipboard: copiesOf(placed, -barTick) });
     return `Copied ${hitCount(placed.length)}.`;
@@ -222,7 +223,7 @@ export function duplicate(bench: Bench): Said {
   return needPicked(bench, (placed) => {
     const { meterMap } = bench.store.getState().maps;
     const strokes = copiesOf(placed, distanceOfCopies(placed, meterMap));
-    showTick(bench, Math.min(...strokes.map(({ tick }) => tick)));
+    showTick(bench, extentOf(strokes.map(({ tick }) => tick))[0]);
     return write(bench, "Repeat", strokes) ?? `Repeated ${hitCount(strokes.length)}.`;
   });
 }
@@ -257,7 +258,7 @@ export function glueTogether(bench: Bench): Said {
 export function stretch(bench: Bench, factor: 2 | 0.5): Said {
   return needPicked(bench, (placed) => {
     const { pattern, maps } = bench.store.getState();
-    const first = Math.min(...placed.map(({ tick }) => tick));
+    const [first] = extentOf(placed.map(({ tick }) => tick));
     const edit = stretchHits(pattern, placed, pulseAt(maps.meterMap, first + maps.meterMap.ppq / 10), factor);
     if (!edit) return "Some hits would leave the take.";
     bench.store.commit(`${factor === 2 ? "Half" : "Double"} the time of ${hitCount(placed.length)}`, edit);

@@ -4,6 +4,7 @@ import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { useShortcuts } from "../../components/keyboard.ts";
 import { saveText } from "../../components/save-text.ts";
+import { extentOf } from "../../core/extent.ts";
 import {
   filterMessages,
   findRowAt,
@@ -187,7 +188,7 @@ export function MessageList({ messages, table, wantedId }: MessageListProps) {
       return true;
     }
     const anchor = placeOf(cursorId);
-    const [first, last] = [Math.min(...places), Math.max(...places)];
+    const [first, last] = extentOf(places);
     const far = anchor === first ? last + by : first + by;
     const place = Math.max(0, Math.min(rows.length - 1, far));
     const [from, to] = [Math.min(anchor, place), Math.max(anchor, place)];

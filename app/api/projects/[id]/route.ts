@@ -2,12 +2,12 @@ import { BODY_LIMITS } from "../../../../src/api/limits.ts";
 import { isProjectChange } from "../../../../src/api/schemas.ts";
 import { readJson, respond, respondToChange } from "../../../../src/server/http.ts";
 import { database } from "../../../../src/server/storage/shared-database.ts";
-import { changeProject, openProject } from "../../../../src/server/use-cases.ts";
+import { changeProject, openPlanned } from "../../../../src/server/use-cases.ts";
 
 type Context = { params: Promise<{ id: string }> };
 
 export function GET(_request: Request, { params }: Context): Promise<Response> {
-  return respond(async () => openProject(database(), (await params).id));
+  return respond(async () => openPlanned(database(), (await params).id));
 }
 
 export function PATCH(request: Request, { params }: Context): Promise<Response> {
