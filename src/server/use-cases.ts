@@ -20,6 +20,7 @@ import {
   isPlanned,
   readLog,
   readPattern,
+  readPatternText,
   readRevision,
   type StoredPattern,
   writeEdit,
@@ -69,16 +70,18 @@ function takePlan(db: Db, projectId: string, lanes: string): void {
 /**
  * A project as a screen opens it: with its lanes on their grids. A take that was just imported may still have them sought; one whose
  * server was stopped meanwhile has them sought now.
+ * @returns an `OpenProject`, as JSON
  */
-export async function openPlanned(db: Db, id: string): Promise<OpenProject> {
+export async function openPlanned(db: Db, id: string): Promise<string> {
   await plans.get(id);
   if (!isPlanned(db, id)) {
     const { pattern } = openProject(db, id);
     takePlan(db, id, await runInProcess({ kind: "plan", pattern }));
   }
-  // Another bundle of routes may have put the plan there.
-  if (readRevision(db, id) === 0) patternsOf.get(db)?.delete(id);
-  return openProject(db, id);
+  const project = findProject(db, id);
+  const stored = readPatternText(db, id);
+  if (!project || !stored) throw noSuchProject();
+  return `${JSON.stringify(project).slice(0, -1)},"revision":${stored.revision},"pattern":${stored.json}}`;
 }
 
 /** Puts an import on the shelf, in one transaction. */

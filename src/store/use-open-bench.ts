@@ -19,8 +19,12 @@ const FAULT: Problem = {
   remedy: "Try again. If it happens twice, the browser's console says more; the project itself is on the disk.",
 };
 
-/** Opens a project and closes it with the screen. @returns the Bench, or why there is none, and what tries again */
-export function useOpenBench(projectId: string): [Bench | null, Problem | null, () => void] {
+/**
+ * Opens a project and closes it with the screen.
+ * @param isStudied whether the screen shows how it was played and what its file says of it, which a processor finds out in a while
+ * @returns the Bench, or why there is none, and what tries again
+ */
+export function useOpenBench(projectId: string, isStudied = true): [Bench | null, Problem | null, () => void] {
   const [bench, setBench] = useState<Bench | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
   const [turn, setTurn] = useState(0);
@@ -59,7 +63,7 @@ export function useOpenBench(projectId: string): [Bench | null, Problem | null, 
       // The lanes are shown first; what helps them would keep the processor from it.
       await painted();
       if (isLeft) return;
-      helpers.push(summarizeInWorker(store), readTakeInWorker(store));
+      if (isStudied) helpers.push(summarizeInWorker(store), readTakeInWorker(store));
       void playback.prepareSounds();
       const log = await readLog(projectId);
       if (!isLeft) await store.takeLog(log);
@@ -72,7 +76,7 @@ export function useOpenBench(projectId: string): [Bench | null, Problem | null, 
       isLeft = true;
       close();
     };
-  }, [projectId, turn]);
+  }, [projectId, turn, isStudied]);
   return [
     bench,
     problem,

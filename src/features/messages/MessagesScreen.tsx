@@ -14,7 +14,7 @@ import { MessageList } from "./MessageList.tsx";
 
 /** The screen that lists every message of a take. */
 export function MessagesScreen({ projectId }: { projectId: string }) {
-  const [bench, problem, retry] = useOpenBench(projectId);
+  const [bench, problem, retry] = useOpenBench(projectId, false);
   if (!bench) return <OpeningProject here="Messages" problem={problem} onRetry={retry} />;
   return (
     <BenchContext value={bench}>

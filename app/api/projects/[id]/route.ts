@@ -7,7 +7,10 @@ import { changeProject, openPlanned } from "../../../../src/server/use-cases.ts"
 type Context = { params: Promise<{ id: string }> };
 
 export function GET(_request: Request, { params }: Context): Promise<Response> {
-  return respond(async () => openPlanned(database(), (await params).id));
+  return respond(async () => {
+    const project = await openPlanned(database(), (await params).id);
+    return new Response(`{"ok":true,"value":${project}}`, { headers: { "content-type": "application/json" } });
+  });
 }
 
 export function PATCH(request: Request, { params }: Context): Promise<Response> {
