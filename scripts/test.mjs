@@ -19,6 +19,7 @@ const counts = { passed: 0, failed: 0 };
 check("types of the core", "npx", ["tsc", "-p", "src/core"]);
 check("types", "npx", ["tsc", "-p", "."]);
 check("lint, format and layers", "npx", ["biome", "check", "--error-on-warnings", "."]);
+audit();
 suite("unit");
 suite("e2e");
 
@@ -31,6 +32,26 @@ function installChromium() {
   say("Installing Chromium for the tests of the interface.");
   run("Reading the package lists", "apt-get", ["update", "-qq"]);
   run("The installation of Chromium", "apt-get", ["install", "-y", "-qq", "--no-install-recommends", "chromium"]);
+}
+
+/** Known faults of the packages that the application is made of, where the registry tells. Grave ones fail. */
+function audit() {
+  say("Asking for known faults of packages.");
+  const { stdout } = spawnSync("npm", ["audit", "--omit=dev", "--json"], { cwd: root, env, timeout: 60_000 });
+  const found = parsed(String(stdout ?? ""))?.metadata?.vulnerabilities;
+  if (!found) return say("Skipped: the registry does not answer such questions.");
+  const grave = found.high + found.critical;
+  counts[grave === 0 ? "passed" : "failed"]++;
+  say(`${found.total} known, ${grave} of them grave.`);
+}
+
+function parsed(text) {
+  try {
+    return JSON.parse(text);
+  } catch (error) {
+    if (!(error instanceof SyntaxError)) throw error;
+    return null;
+  }
 }
 
 /** One command that passes or fails as a whole. */

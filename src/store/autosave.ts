@@ -2,7 +2,7 @@ import { MOST_ENTRIES } from "../api/limits.ts";
 import type { Problem, StaleAnswer, VersionRequest } from "../api/wire.ts";
 import type { LogEntry } from "../core/part/index.ts";
 import { keepVersion, readLog, ServerProblem, saveEdits } from "./server-api.ts";
-import { keepUnsaved } from "./unsaved.ts";
+import { keepRefused, keepUnsaved } from "./unsaved.ts";
 
 export type SaveState =
   | { readonly kind: "saved" }
@@ -14,12 +14,15 @@ export interface AutosaveHooks {
   onState(state: SaveState): void;
   /** The server has everything up to this revision. */
   onSaved(revision: number): void;
+  /** Nothing is on its way any more: what others saved meanwhile can be taken. */
+  onIdle(): void;
   /**
    * Others were faster. Gives back those of ours that still go, on top of theirs.
    * @param newer what the server has since; ours whose answer was lost on the way are among it
    * @param ours what is not saved, as far as we know
+   * @returns null if what the server has does not lead on from what we have
    */
-  onNewer(newer: readonly LogEntry[], ours: readonly LogEntry[], baseRevision: number): Settled;
+  onNewer(newer: readonly LogEntry[], ours: readonly LogEntry[], baseRevision: number): Settled | null;
   /** The server will not have this entry of ours, whatever happens. Gives back those that still go without it. */
   onRefused(entry: LogEntry, ours: readonly LogEntry[], baseRevision: number, problem: Problem): Settled;
   /** What the server has cannot be led to from what we have, as after a backup was restored. Gives back where we stand now. */
@@ -101,7 +104,7 @@ export class Autosave {
     const revision = this.#revision;
     const newer = await readLog(this.#projectId, revision);
     if (newer.length === 0 || this.#revision !== revision || this.#running) return;
-    this.#settleNewer({ newer, revision: revision + newer.length });
+    await this.#settleNewer({ newer, revision: revision + newer.length });
   }
 
   /** Nothing more is added. What waits is still sent, as long as the page is there and the server answers. */
@@ -114,6 +117,7 @@ export class Autosave {
   #run(): void {
     this.#running ??= this.#sendAll().finally(() => {
       this.#running = null;
+      this.#hooks.onIdle();
     });
   }
 
@@ -167,8 +171,7 @@ export class Autosave {
       if (!(error instanceof ServerProblem) || !REFUSALS.includes(error.status)) throw error;
       // It stays in the browser, where a later version may know better.
       console.warn("A conflicted version could not be kept on the server.", error.problem);
-      this.#conflicts.shift();
-      return;
+      keepRefused(this.#projectId, this.#conflicts[0]!);
     }
     this.#conflicts.shift();
     this.#keep();
@@ -176,12 +179,18 @@ export class Autosave {
 
   async #settleStale({ newer, revision }: StaleAnswer): Promise<void> {
     if (newer.length > 0) return this.#settleNewer({ newer, revision });
-    const diverged = await this.#hooks.onDiverged();
-    this.#settle(diverged, diverged.revision);
+    await this.#settleDiverged();
   }
 
-  #settleNewer({ newer, revision }: Pick<StaleAnswer, "newer" | "revision">): void {
-    this.#settle(this.#hooks.onNewer(newer, this.#waiting, this.#revision), revision);
+  async #settleNewer({ newer, revision }: Pick<StaleAnswer, "newer" | "revision">): Promise<void> {
+    const settled = this.#hooks.onNewer(newer, this.#waiting, this.#revision);
+    if (settled) this.#settle(settled, revision);
+    else await this.#settleDiverged();
+  }
+
+  async #settleDiverged(): Promise<void> {
+    const diverged = await this.#hooks.onDiverged();
+    this.#settle(diverged, diverged.revision);
   }
 
   #settle({ entries, conflict }: Settled, revision: number): void {
@@ -189,6 +198,8 @@ export class Autosave {
     this.#waiting = [...entries];
     if (conflict) this.#conflicts.push(conflict);
     this.#keep();
+    // What came of it while nothing was on its way.
+    if (this.hasUnsaved) this.#run();
   }
 
   async #pause(): Promise<void> {

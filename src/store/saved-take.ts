@@ -47,6 +47,8 @@ export class SavedTake {
   /** What was done since, here and elsewhere, in the order in which it is saved. What is not saved yet comes last. */
   #since: LogEntry[] = [];
   #history: History = EMPTY_HISTORY;
+  /** The newest revision that another window has told. */
+  #heard = 0;
 
   constructor({ id, pattern, revision }: OpenProject, newId: () => string, hooks: SavedTakeHooks) {
     this.#projectId = id;
@@ -57,6 +59,7 @@ export class SavedTake {
     this.#autosave = new Autosave(id, windowId, revision, {
       onState: hooks.onState,
       onSaved: (saved) => this.#windows.tellChanged(saved),
+      onIdle: () => this.#hear(this.#heard),
       onNewer: (newer, ours, baseRevision) => this.#takeNewer(newer, ours, baseRevision),
       onRefused: (entry, ours, baseRevision, problem) => this.#takeBack(entry, ours, baseRevision, problem),
       onDiverged: () => this.#startOver(),
@@ -91,7 +94,10 @@ export class SavedTake {
 
   /** Does something, after it was checked by the very schema that the server uses. Returns whether it was done. */
   do(kind: LogEntry["kind"], label: string, edit: Edit): boolean {
-    const entry: LogEntry = { id: this.#newId(), kind, label: shortened(label), edit };
+    return this.#do({ id: this.#newId(), kind, label: shortened(label), edit });
+  }
+
+  #do(entry: LogEntry): boolean {
     const fault = faultOfEntry(entry);
     if (fault) {
       const what = fault.where.split("/").findLast((part) => /\D/.test(part)) ?? "it";
@@ -99,7 +105,7 @@ export class SavedTake {
       this.#hooks.onNotice({ kind: "refused", message });
       return false;
     }
-    this.#take = applyEdit(this.#take, edit);
+    this.#take = applyEdit(this.#take, entry.edit);
     this.#since.push(entry);
     this.#history = advanceHistory(this.#history, entry);
     this.#hooks.onTake(this.#take, this.#history);
@@ -137,6 +143,7 @@ export class SavedTake {
   }
 
   #hear(newest: number): void {
+    this.#heard = Math.max(this.#heard, newest);
     if (newest > this.#autosave.revision) void this.refresh();
   }
 
@@ -152,9 +159,13 @@ export class SavedTake {
   }
 
   /** Others saved first: what they did goes under ours, where ours still fits. */
-  #takeNewer(newer: readonly LogEntry[], ours: readonly LogEntry[], baseRevision: number): Settled {
+  #takeNewer(newer: readonly LogEntry[], ours: readonly LogEntry[], baseRevision: number): Settled | null {
     const known = new Set(newer.map(({ id }) => id));
-    const base = newer.reduce((pattern, { edit }) => applyEdit(pattern, edit), this.#without(ours));
+    const base = newer.reduce<Pattern | null>(
+      (pattern, { edit }) => pattern && tryEdit(pattern, edit),
+      this.#without(ours),
+    );
+    if (!base) return null;
     const { pattern, kept, unfit } = rebase(
       base,
       ours.filter(({ id }) => !known.has(id)),
@@ -195,7 +206,8 @@ export class SavedTake {
     const { kept, unfit } = rebase(this.#take, left);
     const base = unfit.length === 0 ? 0 : (baseRevision ?? this.#revisionThatFits(left));
     for (const conflict of conflicts) this.#autosave.addConflict(conflict);
-    for (const { kind, label, edit } of kept) this.do(kind, label, edit);
+    // Under the ids that they had: should they have been sent after all, they are known by them.
+    for (const entry of kept) this.#do(entry);
     const conflict = this.#conflictOf(unfit, left, base);
     if (conflict) this.#autosave.addConflict(conflict);
     if (kept.length === 0) return;

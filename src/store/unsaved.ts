@@ -50,6 +50,11 @@ export function keepUnsaved(projectId: string, windowId: string, unsaved: Unsave
   return true;
 }
 
+/** A conflicted version that the server will not have, kept as it is. */
+export function keepRefused(projectId: string, conflict: VersionRequest): void {
+  keep(`marten.refused-version.${projectId}.${conflict.entries?.[0]?.id ?? conflict.name}`, conflict);
+}
+
 /** What windows that are closed by now could not save, with what forgets it. @param isOpen whether a window is still there */
 export function leftovers(
   projectId: string,

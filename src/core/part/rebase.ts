@@ -34,7 +34,7 @@ export function rebase(base: Pattern, ours: readonly LogEntry[]): Rebased {
     } else if (tryEdit(pattern, invertEdit(entry.edit))) done.push(entry);
     else unfit.push(entry);
   }
-  return { pattern, kept: asSteps(kept), done, unfit };
+  return { pattern, kept: asSteps(kept, stepsOf(ours)), done, unfit };
 }
 
 /** The pattern after an edit, or null if the edit does not fit it. */
@@ -47,23 +47,43 @@ export function tryEdit(pattern: Pattern, edit: Edit): Pattern | null {
   }
 }
 
-/** An undo, or a redo, belongs to the last step before it. Where that is another by now, it is a step of its own. */
-function asSteps(entries: readonly LogEntry[]): readonly LogEntry[] {
-  let done = 0;
-  let undone = 0;
-  return entries.map((entry) => {
-    if (entry.kind === "undo" && done > 0) {
-      done--;
-      undone++;
+/** The step that each undo and redo is about, by the id of its entry; left out where it was done before these entries. */
+function stepsOf(entries: readonly LogEntry[]): ReadonlyMap<string, string> {
+  const steps = new Map<string, string>();
+  const done: string[] = [];
+  const undone: string[] = [];
+  for (const { id, kind } of entries) {
+    if (kind === "do") {
+      done.push(id);
+      undone.length = 0;
+      continue;
+    }
+    const [from, to] = kind === "undo" ? [done, undone] : [undone, done];
+    const step = from.pop();
+    if (step === undefined) continue;
+    steps.set(id, step);
+    to.push(step);
+  }
+  return steps;
+}
+
+/**
+ * An undo takes back the last step of the log, and a redo the last that was undone. Where that is another than the one that was meant,
+ * since others came first or the step did not go, it is a step of its own.
+ */
+function asSteps(kept: readonly LogEntry[], steps: ReadonlyMap<string, string>): readonly LogEntry[] {
+  const done: string[] = [];
+  const undone: string[] = [];
+  return kept.map((entry) => {
+    const step = steps.get(entry.id);
+    const [from, to] = entry.kind === "undo" ? [done, undone] : [undone, done];
+    if (entry.kind !== "do" && step !== undefined && from.at(-1) === step) {
+      from.pop();
+      to.push(step);
       return entry;
     }
-    if (entry.kind === "redo" && undone > 0) {
-      done++;
-      undone--;
-      return entry;
-    }
-    done++;
-    undone = 0;
+    done.push(entry.id);
+    undone.length = 0;
     return entry.kind === "do" ? entry : { ...entry, kind: "do", label: `${WORDS[entry.kind]}: ${entry.label}` };
   });
 }
