@@ -7,6 +7,7 @@ import { gunzipSync } from "fflate";
 import { describe, expect, it } from "vitest";
 import type { OpenProject, ProjectCard } from "../../src/api/wire.ts";
 import { applyEdit, changeVelocityBy, type LogEntry } from "../../src/core/part/index.ts";
+import { usePages } from "./browser.ts";
 import { type RunningServer, startServer } from "./server.ts";
 
 // What was acknowledged is there after any end, and a long day makes nothing grow.
@@ -147,6 +148,54 @@ describe("a server that is killed", () => {
     }
     await server.stop();
     expect(isWhole(join(folder, "marten.sqlite"))).toBe(true);
+  });
+});
+
+describe("a hundred thousand edits", () => {
+  const pages = usePages();
+
+  it("open with the project, and the list of them shows those in view", async () => {
+    const folder = mkdtempSync(join(tmpdir(), "marten-long-"));
+    const first = await startServer({ dataFolder: folder, port: PORT });
+    const { id } = (await new Client(first).cards()).find(({ name }) => name === "Kettle Row")!;
+    const { pattern } = await new Client(first).ask<OpenProject>(`/api/projects/${id}`);
+    await first.stop();
+    // As if somebody had done them, one by one.
+    const db = new Database(join(folder, "marten.sqlite"));
+    const [hit] = pattern.hits;
+    const up = changeVelocityBy([hit!], 1);
+    const louder = { ...hit!, pinnedVelocity: hit!.recordedVelocity! + 1 };
+    const down = {
+      kind: "setVelocity",
+      changes: [{ hitId: hit!.id, fromVelocity: louder.pinnedVelocity, toVelocity: null }],
+    };
+    const insert = db.prepare(
+      "INSERT INTO edits (project_id, revision, entry_id, kind, label, edit, made_at) VALUES (?, ?, ?, 'do', ?, ?, '2026-11-27T00:00:00Z')",
+    );
+    db.transaction(() => {
+      for (let turn = 1; turn <= 100_000; turn++) {
+        insert.run(id, turn, `edit ${turn}`, `Step ${turn}`, JSON.stringify(turn % 2 === 1 ? up : down));
+      }
+      db.prepare("UPDATE patterns SET revision = 100000 WHERE project_id = ?").run(id);
+    })();
+    db.close();
+    const server = await startServer({ dataFolder: folder, port: PORT });
+    const page = await pages.open();
+    await page.goto(`${server.url}/bench/${id}`);
+    await page.getByRole("button", { name: "Undo", disabled: false }).waitFor();
+    await page.getByRole("button", { name: "What was done" }).click();
+    const steps = page.getByRole("list", { name: "Steps" });
+    await steps.getByRole("button", { name: /^Step 100000/ }).waitFor();
+    expect(await steps.getByRole("listitem").count()).toBeLessThan(80);
+    // Back to the third step from the end, and on again.
+    await steps.getByRole("button", { name: /^Step 99998/ }).click();
+    await steps.getByRole("button", { name: /^Step 99998.* undone/ }).waitFor();
+    await steps.getByRole("button", { name: /^Step 100000.* undone/ }).click();
+    await page.getByText("Saved", { exact: true }).waitFor();
+    await expect
+      .poll(async () => (await new Client(server).ask<OpenProject>(`/api/projects/${id}`)).revision)
+      .toBe(100_006);
+    await server.stop();
   });
 });
 
