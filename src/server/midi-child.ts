@@ -1,10 +1,10 @@
 import { MidiFileError } from "../core/smf/index.ts";
 import type { TaskAnswer } from "./midi-process.ts";
-import { importInSteps, type MidiTask, runMidiTask } from "./midi-task.ts";
+import { importInSteps, runMidiTask, type SentTask, taskOf } from "./midi-task.ts";
 
 // One task a process: it ends with it, and so does whatever memory a hostile file made it take.
-process.once("message", async (task: MidiTask) => {
-  process.send?.(await answerTo(task), () => process.disconnect());
+process.once("message", async (sent: SentTask) => {
+  process.send?.(await answerTo(sent), () => process.disconnect());
 });
 
 /** What is told before the task is over. */
@@ -12,8 +12,9 @@ function tell(value: unknown): void {
   process.send?.({ ok: true, value } satisfies TaskAnswer);
 }
 
-async function answerTo(task: MidiTask): Promise<TaskAnswer> {
+async function answerTo(sent: SentTask): Promise<TaskAnswer> {
   try {
+    const task = taskOf(sent);
     if (task.kind === "import") return { ok: true, value: importInSteps(task.bytes, tell) };
     if (task.kind !== "archive") return { ok: true, value: runMidiTask(task) };
     // Its checks take a while to be made, and no other task needs them.

@@ -1,7 +1,7 @@
 import { type ChildProcess, fork, spawn } from "node:child_process";
 import { join } from "node:path";
 import type { Answer } from "../api/wire.ts";
-import type { ImportResult, MidiTask, MidiTaskResult } from "./midi-task.ts";
+import type { ImportResult, MidiTask, MidiTaskResult, SentTask } from "./midi-task.ts";
 import { ProblemError } from "./problem-error.ts";
 import { givenUp, NO_HANDLE, sharedTasks, type TaskHandle } from "./task-queue.ts";
 
@@ -33,10 +33,13 @@ export interface ImportInSteps {
  * @throws ProblemError if the file cannot be read, takes too much time or memory, or was given up
  */
 export function runInProcess<Kind extends Exclude<MidiTask["kind"], "import">>(
-  task: MidiTask & { kind: Kind },
+  task: SentTask<Extract<MidiTask, { kind: Kind }>>,
   handle: TaskHandle = NO_HANDLE,
 ): Promise<MidiTaskResult[Kind]> {
-  return sharedTasks().run(handle, async () => (await runNow(task, handle.signal, 1)).at(-1) as MidiTaskResult[Kind]);
+  return sharedTasks().run(
+    handle,
+    async () => (await runNow(task as SentTask, handle.signal, 1)).at(-1) as MidiTaskResult[Kind],
+  );
 }
 
 /** The same for an import, which tells what it has read before it seeks the grids. The place in the queue is kept until it is over. */
@@ -64,7 +67,7 @@ export function importInProcess(bytes: Uint8Array, handle: TaskHandle = NO_HANDL
 
 /** @param count how many answers there are to be @param tell told the first, before the others are there */
 function runNow(
-  task: MidiTask,
+  task: SentTask,
   signal: AbortSignal | undefined,
   count: number,
   tell: (answer: unknown) => void = () => {},

@@ -42,6 +42,17 @@ export type MidiTask =
   /** Seeks the grids of a take whose lanes are on none yet. */
   | { readonly kind: "plan"; readonly pattern: Pattern };
 
+/** A task on its way: its pattern is text, which goes over in a tenth of the time that half a million objects take. */
+export type SentTask<Task = MidiTask> = Task extends { readonly pattern: Pattern }
+  ? Omit<Task, "pattern"> & { readonly patternJson: string }
+  : Task;
+
+export function taskOf(sent: SentTask): MidiTask {
+  if (!("patternJson" in sent)) return sent;
+  const { patternJson, ...rest } = sent;
+  return { ...rest, pattern: JSON.parse(patternJson) } as MidiTask;
+}
+
 export interface ImportResult {
   readonly record: PatternRecord;
   /** Whether the grids of its lanes were sought. */

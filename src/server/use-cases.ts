@@ -75,8 +75,7 @@ function takePlan(db: Db, projectId: string, lanes: string): void {
 export async function openPlanned(db: Db, id: string): Promise<string> {
   await plans.get(id);
   if (!isPlanned(db, id)) {
-    const { pattern } = openProject(db, id);
-    takePlan(db, id, await runInProcess({ kind: "plan", pattern }));
+    takePlan(db, id, await runInProcess({ kind: "plan", patternJson: patternText(db, id) }));
   }
   const project = findProject(db, id);
   const stored = readPatternText(db, id);
@@ -122,6 +121,13 @@ function currentPattern(db: Db, projectId: string): StoredPattern {
   if (!stored) throw noSuchProject();
   remember(db, projectId, stored);
   return stored;
+}
+
+/** The pattern as it is on the disk, as JSON. */
+function patternText(db: Db, projectId: string): string {
+  const stored = readPatternText(db, projectId);
+  if (!stored) throw noSuchProject();
+  return stored.json;
 }
 
 function remember(db: Db, projectId: string, stored: StoredPattern): void {
@@ -198,11 +204,10 @@ export async function exportProject(
   const project = findProject(db, id);
   const bytes = readTakeBytes(db, id);
   if (!project || !bytes) throw noSuchProject();
-  const { pattern } = currentPattern(db, id);
-  const what = choice.only ? partName(pattern, choice.only) : "cleaned";
+  const what = choice.only ? partName(currentPattern(db, id).pattern, choice.only) : "cleaned";
   return {
     fileName: `${project.name} ${what}.mid`,
-    bytes: await runInProcess({ kind: "export", bytes, pattern, choice }, handle),
+    bytes: await runInProcess({ kind: "export", bytes, patternJson: patternText(db, id), choice }, handle),
   };
 }
 
@@ -225,7 +230,7 @@ export async function exportSongOf(
   return {
     fileName: `${project.name} ${what}.${ending}`,
     type,
-    bytes: await runInProcess({ kind: "song", bytes: take, pattern, choice }, handle),
+    bytes: await runInProcess({ kind: "song", bytes: take, patternJson: patternText(db, id), choice }, handle),
   };
 }
 
@@ -243,7 +248,7 @@ export async function takeOutPart(db: Db, id: string, part: Part, handle?: TaskH
   if (!project || !bytes) throw noSuchProject();
   const { pattern } = currentPattern(db, id);
   if (!pattern.hits.some((hit) => isOfPart(hit, part))) throw noSuchPart();
-  const own = await runInProcess({ kind: "takeOut", bytes, pattern, part }, handle);
+  const own = await runInProcess({ kind: "takeOut", bytes, patternJson: patternText(db, id), part }, handle);
   const fileName = `${project.name}, ${partName(pattern, part)}.mid`;
   return storeImport(db, { fileName, book: project.book }, own.bytes, own.result);
 }
@@ -261,7 +266,7 @@ export async function hitsOfTakeStream(db: Db, id: string, streamIndex: number):
   if (!bytes) throw noSuchProject();
   const { pattern } = currentPattern(db, id);
   if (!pattern.streams[streamIndex]) throw noSuchProject();
-  return runInProcess({ kind: "hitsOfStream", bytes, pattern, streamIndex });
+  return runInProcess({ kind: "hitsOfStream", bytes, patternJson: patternText(db, id), streamIndex });
 }
 
 /** Renames a project, takes it off the shelf or puts it back. */

@@ -51,6 +51,7 @@ interface Source {
   readonly tick: number;
   readonly message: MidiMessage;
   readonly isChanged: boolean;
+  readonly laneIndex: number;
 }
 
 /**
@@ -63,57 +64,62 @@ export function tabulateMessages(file: MidiFile, pattern: Pattern): MessageTable
   const hitsById = new Map(pattern.hits.map((hit) => [hit.id, hit]));
   const laneIndexes = new Map(pattern.lanes.map(({ voiceId }, index) => [voiceId, index]));
   const drumTracks = drumChannels(pattern);
+  const hasChanges = Object.keys(pattern.changedMessages).length > 0;
   const sources: Source[] = [];
-  const laneOfMessage = new Map<string, number>();
-  const partners = new Map<string, string>();
+  /** By track and message: the other end of its note, and its row; -1 for none. */
+  const partnersOf: Int32Array[] = [];
+  const rowsOf: Int32Array[] = [];
   let dataSize = 0;
+  // Hot: a take can have a million messages. What belongs to one is found by its place, and not by a name.
   for (const [trackIndex, { messages }] of file.tracks.entries()) {
     const drums = drumTracks.get(trackIndex);
-    const removedEnds = new Set<number>();
+    const removedEnds = new Uint8Array(messages.length);
+    const lanes = new Int32Array(messages.length).fill(-1);
+    const partners = new Int32Array(messages.length).fill(-1);
+    partnersOf.push(partners);
+    rowsOf.push(new Int32Array(messages.length).fill(-1));
     for (const [onIndex, endIndex] of pairNotes(messages)) {
-      const onId = `${trackIndex}:${onIndex}`;
-      partners.set(onId, `${trackIndex}:${endIndex}`);
-      partners.set(`${trackIndex}:${endIndex}`, onId);
+      partners[onIndex] = endIndex;
+      partners[endIndex] = onIndex;
       const onset = messages[onIndex]!;
       if (onset.kind !== "channel" || !drums?.has(channelOf(onset))) continue;
-      const hit = hitsById.get(onId);
-      if (!hit) removedEnds.add(endIndex);
-      else laneOfMessage.set(`${trackIndex}:${endIndex}`, laneIndexes.get(hit.voiceId) ?? -1);
+      const hit = hitsById.get(`${trackIndex}:${onIndex}`);
+      if (!hit) removedEnds[endIndex] = 1;
+      else lanes[endIndex] = laneIndexes.get(hit.voiceId) ?? -1;
     }
-    for (const [messageIndex, message] of messages.entries()) {
-      const id = `${trackIndex}:${messageIndex}`;
-      const changed = pattern.changedMessages[id];
-      if (changed === null || removedEnds.has(messageIndex)) continue;
+    for (let messageIndex = 0; messageIndex < messages.length; messageIndex++) {
+      const message = messages[messageIndex]!;
+      const changed = hasChanges ? pattern.changedMessages[`${trackIndex}:${messageIndex}`] : undefined;
+      if (changed === null || removedEnds[messageIndex] === 1) continue;
       let tick = place(message.tick * factor);
       let shown = message;
       let isChanged = changed !== undefined;
       if (message.kind === "channel" && isNoteOn(message) && drums?.has(channelOf(message))) {
-        const hit = hitsById.get(id);
+        const hit = hitsById.get(`${trackIndex}:${messageIndex}`);
         if (!hit) continue;
-        laneOfMessage.set(id, laneIndexes.get(hit.voiceId) ?? -1);
+        lanes[messageIndex] = laneIndexes.get(hit.voiceId) ?? -1;
         isChanged = hit.pinnedTick !== null || hit.pinnedVelocity !== null;
         tick = hit.pinnedTick ?? tick;
-        shown = { ...message, data2: hit.pinnedVelocity ?? message.data2 };
+        if (hit.pinnedVelocity !== null) shown = { ...message, data2: hit.pinnedVelocity };
       } else if (changed) {
         tick = changed.tick;
         shown = withBytes(message, changed);
       }
       if (shown.kind !== "channel") dataSize += shown.data.length;
-      sources.push({ trackIndex, messageIndex, tick, message: shown, isChanged });
+      sources.push({ trackIndex, messageIndex, tick, message: shown, isChanged, laneIndex: lanes[messageIndex]! });
     }
   }
   sources.sort((a, b) => a.tick - b.tick || a.trackIndex - b.trackIndex || a.messageIndex - b.messageIndex);
   const table = emptyTable(sources.length, dataSize);
-  const rows = new Map<string, number>();
   let dataEnd = 0;
-  for (const [row, { trackIndex, messageIndex, tick, message, isChanged }] of sources.entries()) {
-    const id = `${trackIndex}:${messageIndex}`;
-    rows.set(id, row);
+  for (let row = 0; row < sources.length; row++) {
+    const { trackIndex, messageIndex, tick, message, isChanged, laneIndex } = sources[row]!;
+    rowsOf[trackIndex]![messageIndex] = row;
     table.trackIndexes[row] = trackIndex;
     table.messageIndexes[row] = messageIndex;
     table.ticks[row] = tick;
     table.isChanged[row] = isChanged ? 1 : 0;
-    table.laneIndexes[row] = laneOfMessage.get(id) ?? -1;
+    table.laneIndexes[row] = laneIndex;
     table.statuses[row] = message.kind === "meta" ? 0xff : message.status;
     table.dataStarts[row] = dataEnd;
     if (message.kind === "channel") {
@@ -126,9 +132,10 @@ export function tabulateMessages(file: MidiFile, pattern: Pattern): MessageTable
     }
     table.dataEnds[row] = dataEnd;
   }
-  for (const [id, row] of rows) {
-    const partner = partners.get(id);
-    table.partnerRows[row] = partner === undefined ? -1 : (rows.get(partner) ?? -1);
+  for (let row = 0; row < sources.length; row++) {
+    const { trackIndex, messageIndex } = sources[row]!;
+    const partner = partnersOf[trackIndex]![messageIndex]!;
+    table.partnerRows[row] = partner === -1 ? -1 : rowsOf[trackIndex]![partner]!;
   }
   return table;
 }
