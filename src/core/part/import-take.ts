@@ -1,4 +1,11 @@
-import { findNoteStreams, meaningOf, type NoteMap, type NoteStream, sortVoiceIds } from "../notemap/index.ts";
+import {
+  findNoteStreams,
+  meaningOf,
+  type NoteMap,
+  type NoteMeaning,
+  type NoteStream,
+  sortVoiceIds,
+} from "../notemap/index.ts";
 import { channelOf, type Division, isNoteOn, META, type MidiFile, type Notice, readMidiFile } from "../smf/index.ts";
 import { buildMeterMap, buildTimeMaps, type MeterChange, nextBarLine, type TempoChange } from "../time/index.ts";
 import type { FoundGrid } from "../timing/find-grid.ts";
@@ -101,11 +108,24 @@ export function hitsOfStream(
   const surroundings = readSurroundings(file, trackIndex, channel);
   const scaled = (ticks: number | null) => (ticks === null ? null : ticks * factor);
   const hits: Hit[] = [];
-  for (const [messageIndex, message] of file.tracks[trackIndex]!.messages.entries()) {
+  const { messages } = file.tracks[trackIndex]!;
+  // Of hundreds of thousands of strikes there are a few sorts.
+  const meanings = new Map<number, NoteMeaning>();
+  const meaning = (note: number, pedal: number | null): NoteMeaning => {
+    const sort = note * 256 + (pedal ?? 255);
+    let known = meanings.get(sort);
+    if (!known) {
+      known = meaningOf(noteMap, { note, channel, pedal });
+      meanings.set(sort, known);
+    }
+    return known;
+  };
+  for (let messageIndex = 0; messageIndex < messages.length; messageIndex++) {
+    const message = messages[messageIndex]!;
     if (!isNoteOn(message) || channelOf(message) !== channel) continue;
     const note = message.data1;
     const { pedal, shutTicks, chokedTicks } = surroundings.get(messageIndex)!;
-    const { voiceId, articulationId } = meaningOf(noteMap, { note, channel, pedal });
+    const { voiceId, articulationId } = meaning(note, pedal);
     hits.push({
       id: `${trackIndex}:${messageIndex}`,
       streamIndex,

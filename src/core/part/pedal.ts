@@ -37,7 +37,8 @@ export function isPedalMove(message: MidiMessage): boolean {
 function findPedalMoves(file: MidiFile, channel: number): readonly PedalMove[] {
   const moves: PedalMove[] = [];
   for (const [trackIndex, { messages }] of file.tracks.entries()) {
-    for (const [messageIndex, message] of messages.entries()) {
+    for (let messageIndex = 0; messageIndex < messages.length; messageIndex++) {
+      const message = messages[messageIndex]!;
       if (message.kind !== "channel" || !isPedalMove(message) || channelOf(message) !== channel) continue;
       moves.push({ tick: message.tick, trackIndex, messageIndex, value: message.data2 });
     }
@@ -63,14 +64,16 @@ export function readSurroundings(
   const latestOf = new Map<number, { onIndex: number; tick: number }>();
   const found = new Map<number, HitSurroundings>();
   let next = 0;
-  for (const [index, message] of messages.entries()) {
+  // At the same tick, moves on other tracks and those written before the stroke count as before it.
+  const isBefore = (move: PedalMove, tick: number, index: number) =>
+    move.tick < tick || (move.tick === tick && (move.trackIndex !== trackIndex || move.messageIndex < index));
+  // Hot: a take can have a million messages.
+  for (let index = 0; index < messages.length; index++) {
+    const message = messages[index]!;
     if (message.kind !== "channel" || channelOf(message) !== channel) continue;
     const { tick, status, data1: note, data2 } = message;
     if (isNoteOn(message)) {
-      // At the same tick, moves on other tracks and those written before the stroke count as before it.
-      const isBefore = (move: PedalMove) =>
-        move.tick < tick || (move.tick === tick && (move.trackIndex !== trackIndex || move.messageIndex < index));
-      while (next < moves.length && isBefore(moves[next]!)) next++;
+      while (next < moves.length && isBefore(moves[next]!, tick, index)) next++;
       const pedal = moves[next - 1]?.value ?? null;
       const shut = pedal !== null && pedal < PEDAL_SHUT ? nextShut(moves, next) : undefined;
       found.set(index, { pedal, shutTicks: shut === undefined ? null : shut.tick - tick, chokedTicks: null });
