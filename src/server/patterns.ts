@@ -73,7 +73,8 @@ export function readRevision(db: Db, projectId: string): number | null {
   return row?.revision ?? null;
 }
 
-interface PatternRow {
+/** A pattern as it is stored: its parts are JSON. */
+export interface PatternRow {
   readonly revision: number;
   readonly head: string;
   readonly recorded_hits: string;
@@ -130,6 +131,11 @@ export function readPatternText(
     .get(projectId);
   if (!row) return null;
   if (row.is_whole !== 1) throw damagedProjectFault();
+  return { revision: row.revision, json: `${jsonOfRow(row).slice(0, -1)},"hits":${row.recorded_hits}}` };
+}
+
+/** All of a stored pattern but its hits, as JSON. Its parts are put together as they are. */
+export function jsonOfRow(row: PatternRow): string {
   const parts = [
     row.head.slice(0, -1),
     `"streams":${row.streams}`,
@@ -137,9 +143,8 @@ export function readPatternText(
     `"noteMap":${row.note_map}`,
     `"outgoingMap":${row.outgoing_map}`,
     `"changedMessages":${row.changed_messages}`,
-    `"hits":${row.recorded_hits}`,
   ];
-  return { revision: row.revision, json: `${parts.join(",")}}` };
+  return `${parts.join(",")}}`;
 }
 
 function patternOf(row: PatternRow, changed: readonly { hit_id: string; hit: string | null }[]): Pattern {

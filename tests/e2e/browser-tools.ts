@@ -93,3 +93,14 @@ export async function exportBytes(page: Page, layout?: string): Promise<{ name: 
   for await (const chunk of await download.createReadStream()) chunks.push(chunk as Buffer);
   return { name: download.suggestedFilename(), bytes: new Uint8Array(Buffer.concat(chunks)) };
 }
+
+/** Types a number into the sentence of the lane card. */
+export async function setNumber(page: Page, label: string, value: string): Promise<void> {
+  await page
+    .getByRole("complementary", { name: "Lane card" })
+    .getByRole("button", { name: new RegExp(`^${label}:`) })
+    .click();
+  await page.getByRole("textbox", { name: label }).fill(value);
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("Escape");
+}

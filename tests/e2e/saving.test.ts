@@ -7,7 +7,7 @@ import { describe, expect, inject, it } from "vitest";
 import type { OpenProject, ProjectCard } from "../../src/api/wire.ts";
 import type { LogEntry } from "../../src/core/part/index.ts";
 import { usePages } from "./browser.ts";
-import { importBytes, openProject } from "./browser-tools.ts";
+import { importBytes, openProject, setNumber } from "./browser-tools.ts";
 import { type RunningServer, startServer } from "./server.ts";
 
 // What is done is saved, or it is said why not, what to do, and what is being done about it; and nothing is lost on the way.
@@ -17,15 +17,6 @@ const kettle = new Uint8Array(readFileSync("demo/kettle-row.mid"));
 const card = (page: Page) => page.getByRole("complementary", { name: "Lane card" });
 const isSaved = (page: Page) => page.getByText("Saved", { exact: true }).waitFor();
 const trouble = (page: Page) => page.getByRole("alert").filter({ hasText: "Not saving." });
-
-async function setNumber(page: Page, label: string, value: string): Promise<void> {
-  await card(page)
-    .getByRole("button", { name: new RegExp(`^${label}:`) })
-    .click();
-  await page.getByRole("textbox", { name: label }).fill(value);
-  await page.keyboard.press("Enter");
-  await page.keyboard.press("Escape");
-}
 
 const get = async <Value>(url: string): Promise<Value> => (await (await fetch(url)).json()).value;
 const idOf = (page: Page) => new URL(page.url()).pathname.split("/").at(-1)!;

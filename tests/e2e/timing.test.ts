@@ -3,7 +3,7 @@ import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { readMidiFile } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
-import { exportBytes, importBytes, painted, paintedFins } from "./browser-tools.ts";
+import { exportBytes, importBytes, painted, paintedFins, setNumber } from "./browser-tools.ts";
 
 const pages = usePages();
 const moth = new Uint8Array(readFileSync("demo/moth-parade.mid"));
@@ -14,15 +14,6 @@ const ticksOf = (bytes: Uint8Array, key: number) =>
       one.kind === "channel" && one.status >> 4 === 9 && one.data2 > 0 && one.data1 === key ? [one.tick] : [],
     ),
   );
-
-async function setNumber(page: Page, label: string, value: string): Promise<void> {
-  await card(page)
-    .getByRole("button", { name: new RegExp(`^${label}:`) })
-    .click();
-  await page.getByRole("textbox", { name: label }).fill(value);
-  await page.keyboard.press("Enter");
-  await page.keyboard.press("Escape");
-}
 
 describe("the timing of a voice", () => {
   it("has a grid of their own for its ghosts, which swing while the strokes are straight", async () => {

@@ -15,6 +15,7 @@ import { CHORE_SORT } from "../chores.ts";
 import { GROOVE_SORT } from "../grooves.ts";
 import { type KeptSort, listKept } from "../kept.ts";
 import { listMaps } from "../note-maps.ts";
+import { jsonOfRow, type PatternRow } from "../patterns.ts";
 import { readTakeBytes } from "../projects.ts";
 import { RECIPE_SORT } from "../recipes.ts";
 import { type Db, sha256 } from "../storage/database.ts";
@@ -85,21 +86,13 @@ export async function writeArchive(db: Db, wish: ArchiveWish, path: string, tell
   return head;
 }
 
-interface ProjectRow {
+interface ProjectRow extends PatternRow {
   readonly name: string;
   readonly book: string;
   readonly created_at: string;
   readonly changed_at: string;
   readonly file_name: string;
   readonly notices: string;
-  readonly revision: number;
-  readonly head: string;
-  readonly recorded_hits: string;
-  readonly streams: string;
-  readonly lanes: string;
-  readonly note_map: string;
-  readonly outgoing_map: string;
-  readonly changed_messages: string;
 }
 
 /** The parts are JSON already, and are put together as they are: a take of 500,000 hits is not to be parsed for this. */
@@ -141,17 +134,10 @@ function portableProject(
     revision,
     versions: listVersions(db, id),
   });
-  const parts = [
-    `"streams":${row.streams}`,
-    `"lanes":${row.lanes}`,
-    `"noteMap":${row.note_map}`,
-    `"outgoingMap":${row.outgoing_map}`,
-    `"changedMessages":${row.changed_messages}`,
-  ];
   const json = [
     about.slice(0, -1),
     `"notices":${row.notices}`,
-    `"pattern":${[row.head.slice(0, -1), ...parts].join(",\n")}}`,
+    `"pattern":${jsonOfRow(row)}`,
     `"recordedHits":${row.recorded_hits}`,
     `"changedHits":${joined(hits)}`,
     `"edits":${joined(edits)}}`,
