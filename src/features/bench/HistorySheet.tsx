@@ -1,11 +1,6 @@
-import { useVirtualizer } from "@tanstack/react-virtual";
-import { useRef } from "react";
 import { Sheet } from "../../components/Sheet.tsx";
-import type { History } from "../../core/part/index.ts";
-import { useBench, useBenchState } from "../../store/bench-context.ts";
+import { Steps } from "./later.tsx";
 import { Versions } from "./Versions.tsx";
-
-const ROW_PX = 34;
 
 /** Every step that was done, the last one first, to go back to any of them; and those that were undone, to do again. */
 export function HistorySheet({ isOpen, onOpenChange }: { isOpen: boolean; onOpenChange: (isOpen: boolean) => void }) {
@@ -20,65 +15,5 @@ export function HistorySheet({ isOpen, onOpenChange }: { isOpen: boolean; onOpen
       <h3 className="font-bold">Steps</h3>
       <Steps />
     </Sheet>
-  );
-}
-
-/** One row of the list: steps that are undone lie ahead, the farthest first; then the present; then what was done, the last first. */
-function rowAt({ done, undone }: History, index: number) {
-  if (index < undone.length) return { kind: "undone", step: undone[index]!, far: undone.length - index } as const;
-  if (index === undone.length) return { kind: "now" } as const;
-  const far = index - undone.length;
-  return { kind: "done", step: done[done.length - far]!, far } as const;
-}
-
-/** A take can have a hundred thousand steps: only those in view are made. */
-function Steps() {
-  const { store } = useBench();
-  const history = useBenchState((state) => state.history);
-  const scroller = useRef<HTMLDivElement>(null);
-  const count = history.done.length + history.undone.length + 1;
-  const rows = useVirtualizer({
-    count,
-    getScrollElement: () => scroller.current,
-    estimateSize: () => ROW_PX,
-    overscan: 12,
-    // The present is what one looks for first.
-    initialOffset: Math.max(0, history.undone.length - 2) * ROW_PX,
-  });
-  const go = (steps: number, step: () => unknown) => {
-    for (let left = steps; left > 0; left--) step();
-  };
-  const stepClass = "block h-full w-full truncate border-t border-hairline text-left hover:bg-spruce-tint";
-  return (
-    <div ref={scroller} className="max-h-[44vh] overflow-y-auto text-[14px]">
-      <ol aria-label="Steps" className="relative" style={{ height: rows.getTotalSize() }}>
-        {rows.getVirtualItems().map(({ index, start }) => {
-          const row = rowAt(history, index);
-          return (
-            <li
-              key={row.kind === "now" ? "now" : row.step.id}
-              aria-posinset={index + 1}
-              aria-setsize={count}
-              className="absolute inset-x-0"
-              style={{ top: start, height: ROW_PX }}
-            >
-              {row.kind === "now" ? (
-                <p className="flex h-full items-center border-t border-hairline bg-amber-tint font-bold">
-                  {history.done.length === 0 ? "The take as it was recorded: this is now" : "Now"}
-                </p>
-              ) : row.kind === "undone" ? (
-                <button type="button" className={`${stepClass} text-muted`} onClick={() => go(row.far, store.redo)}>
-                  {row.step.label} <span className="text-[12px]">undone</span>
-                </button>
-              ) : (
-                <button type="button" className={stepClass} onClick={() => go(row.far, store.undo)}>
-                  {row.step.label} <span className="text-[12px] text-muted">take back up to here</span>
-                </button>
-              )}
-            </li>
-          );
-        })}
-      </ol>
-    </div>
   );
 }

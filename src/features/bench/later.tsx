@@ -10,6 +10,7 @@ const tempoSheet = () => import("./TempoSheet.tsx").then((file) => file.TempoShe
 const shortcutsSheet = () => import("./ShortcutsSheet.tsx").then((file) => file.ShortcutsSheet);
 const exportSheet = () => import("./ExportSheet.tsx").then((file) => file.ExportSheet);
 const namesSheet = () => import("./NamesSheet.tsx").then((file) => file.NamesSheet);
+const steps = () => import("./Steps.tsx").then((file) => file.Steps);
 const tracksSheet = () => import("./TracksSheet.tsx").then((file) => file.TracksSheet);
 
 export const SiftPanel = dynamic(siftPanel, { ssr: false });
@@ -18,9 +19,10 @@ export const TempoSheet = dynamic(tempoSheet, { ssr: false });
 export const ShortcutsSheet = dynamic(shortcutsSheet, { ssr: false });
 export const ExportSheet = dynamic(exportSheet, { ssr: false });
 export const NamesSheet = dynamic(namesSheet, { ssr: false });
+export const Steps = dynamic(steps, { ssr: false });
 export const TracksSheet = dynamic(tracksSheet, { ssr: false });
 
-const ALL = [siftPanel, kitSheet, tempoSheet, shortcutsSheet, exportSheet, namesSheet, tracksSheet] as const;
+const ALL = [siftPanel, kitSheet, tempoSheet, shortcutsSheet, exportSheet, namesSheet, steps, tracksSheet] as const;
 
 const SOON_MS = 2500;
 
