@@ -1,5 +1,5 @@
 import { ROLES } from "../core/dynamics/index.ts";
-import { SIDE_LETTERS } from "../core/part/index.ts";
+import { MOST_HITS, SIDE_LETTERS } from "../core/part/index.ts";
 import { MOST_PATTERN_BARS, MOST_REPEATS, PATTERN_COLOURS } from "../core/song/index.ts";
 import { LONGEST_LABEL } from "./limits.ts";
 import { noteMap } from "./note-map-file.ts";
@@ -37,7 +37,7 @@ const hit = withOptional(
 );
 
 const lane = record({ voiceId: id, treatment: shared("treatment") });
-export const list = (items: object) => ({ type: "array", maxItems: 500_000, items });
+export const list = (items: object) => ({ type: "array", maxItems: MOST_HITS, items });
 
 const meaning = record({ voiceId: id, articulationId: id });
 export const pastMessage = orNull(

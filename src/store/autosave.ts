@@ -88,10 +88,6 @@ export class Autosave {
     return this.#waiting.length > 0 || this.#conflicts.length > 0;
   }
 
-  get unsaved(): readonly LogEntry[] {
-    return this.#waiting;
-  }
-
   /** Tries again at once, as when the network is back or a person asks. */
   retryNow(): void {
     this.#pauseMs = FIRST_PAUSE_MS;
