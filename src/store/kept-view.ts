@@ -1,5 +1,5 @@
 import { checkOf } from "../api/check-shape.ts";
-import { grid, id, orNull, record, tick, withOptional } from "../api/shapes.ts";
+import { grid, id, orNull, record, withOptional } from "../api/shapes.ts";
 import type { Pattern } from "../core/part/index.ts";
 import { SIDES } from "../core/song/index.ts";
 import type { Grid } from "../core/time/index.ts";
@@ -23,6 +23,7 @@ type KeptView = Pick<
 };
 
 const yesOrNo = { type: "boolean" };
+const place = { type: "number", minimum: 0 };
 const ids = { type: "array", items: id };
 /** What an older version kept has fewer fields: those that were there from the start are required. */
 const isView = checkOf(
@@ -30,9 +31,9 @@ const isView = checkOf(
     record({
       openVoiceId: orNull(id),
       side: { enum: SIDES },
-      loop: orNull(record({ startTick: tick, endTick: tick })),
+      loop: orNull(record({ startTick: place, endTick: place })),
       click: record({ isOn: yesOrNo, hasOffBeats: yesOrNo }),
-      playheadTick: { type: "number", minimum: 0 },
+      playheadTick: place,
       muted: ids,
       soloed: ids,
       hidden: ids,
