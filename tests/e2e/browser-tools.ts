@@ -45,8 +45,13 @@ export function finsOf(page: Page) {
 export async function painted(page: Page): Promise<ReturnType<PictureDesk["painted"]>> {
   type Painter = { readonly painted?: PictureDesk["painted"] };
   for (const worker of page.workers()) {
-    const shown = await worker.evaluate(() => (self as unknown as Painter).painted?.() ?? null);
-    if (shown) return shown;
+    try {
+      const shown = await worker.evaluate(() => (self as unknown as Painter).painted?.() ?? null);
+      if (shown) return shown;
+    } catch (error) {
+      // A painter that did not start is ended and another one tried: while it is asked, it may go.
+      if (!/closed|destroyed|detached/i.test(String(error))) throw error;
+    }
   }
   return null;
 }
