@@ -1,14 +1,14 @@
 import { redirect } from "next/navigation";
 import { listProjects } from "../src/server/projects.ts";
 import { database } from "../src/server/storage/shared-database.ts";
-import { StorageFault, storageFaultOf } from "../src/server/storage/storage-fault.ts";
+import { storageFaultOf } from "../src/server/storage/storage-fault.ts";
 
 /** None where the data cannot be opened: the Shelf says why. */
 function readable() {
   try {
     return listProjects(database());
   } catch (error) {
-    if (!(error instanceof StorageFault) && !storageFaultOf(error)) throw error;
+    if (!storageFaultOf(error)) throw error;
     return [];
   }
 }

@@ -142,6 +142,9 @@ export interface MapReading {
   readonly notices: readonly string[];
 }
 
+/** How many projects an archive lacks, since they could not be read. */
+export const LEFT_OUT_HEADER = "x-marten-left-out";
+
 /** What came of an archive. */
 export interface BroughtIn {
   readonly projects: readonly ImportedProject[];

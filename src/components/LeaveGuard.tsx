@@ -4,6 +4,8 @@ import { useEffect, useState } from "react";
 import { Button } from "./Button.tsx";
 
 interface LeaveGuardProps {
+  /** Whether what is not saved is kept by the browser. */
+  readonly isKeptHere: boolean;
   readonly hasUnsaved: () => boolean;
   readonly whenSaved: (patienceMs: number) => Promise<boolean>;
 }
@@ -12,7 +14,7 @@ interface LeaveGuardProps {
 const PATIENCE_MS = 2000;
 
 /** A link of the page's own waits for what is being saved, and asks if that cannot be saved now. */
-export function LeaveGuard({ hasUnsaved, whenSaved }: LeaveGuardProps) {
+export function LeaveGuard({ isKeptHere, hasUnsaved, whenSaved }: LeaveGuardProps) {
   const router = useRouter();
   const [askedFor, setAskedFor] = useState<string | null>(null);
   useEffect(() => {
@@ -37,8 +39,10 @@ export function LeaveGuard({ hasUnsaved, whenSaved }: LeaveGuardProps) {
         <AlertDialog.Content className="fixed top-1/2 left-1/2 z-40 w-[min(480px,92vw)] -translate-x-1/2 -translate-y-1/2 rounded-xl border border-hairline-strong bg-sheet p-6 shadow-xl">
           <AlertDialog.Title className="text-[18px] font-bold">Leave before everything is saved?</AlertDialog.Title>
           <AlertDialog.Description className="mt-1.5 text-muted">
-            The last changes could not be saved yet. They are kept in this browser, and are saved when the project is
-            opened here again.
+            The last changes could not be saved yet.{" "}
+            {isKeptHere
+              ? "They are kept in this browser, and are saved when the project is opened here again."
+              : "The browser has no room to keep them: if you leave, they are lost."}
           </AlertDialog.Description>
           <div className="mt-5 flex justify-end gap-3">
             <AlertDialog.Action asChild>

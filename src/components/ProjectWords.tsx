@@ -62,7 +62,7 @@ export function ProjectWords({ name, book, saving }: ProjectWordsProps) {
           <SaveTrouble problem={saving.saving} saving={saving} />
         </PageNotice>
       )}
-      <LeaveGuard hasUnsaved={saving.hasUnsaved} whenSaved={saving.whenSaved} />
+      <LeaveGuard isKeptHere={saving.isKeptHere} hasUnsaved={saving.hasUnsaved} whenSaved={saving.whenSaved} />
     </>
   );
 }

@@ -4,7 +4,7 @@ import { basename, resolve } from "node:path";
 import Database from "better-sqlite3";
 import { backUp, findBackup, listBackups, restore } from "./storage/backups.ts";
 import { databasePath, dataFolder, sizeOf } from "./storage/data-folder.ts";
-import { lostFault, StorageFault, storageFaultOf } from "./storage/storage-fault.ts";
+import { lostFault, storageFaultOf } from "./storage/storage-fault.ts";
 
 const [command, wanted] = process.argv.slice(2);
 const folder = dataFolder();
@@ -14,7 +14,7 @@ try {
   else if (command === "restore") restoreBackup();
   else throw new Error(`Unknown command: ${command}`);
 } catch (error) {
-  const fault = error instanceof StorageFault ? error : storageFaultOf(error);
+  const fault = storageFaultOf(error);
   if (!fault) throw error;
   console.error(`${fault.problem.message}\n${fault.problem.remedy}`);
   process.exitCode = 1;

@@ -4,8 +4,10 @@ import { ProblemError } from "./problem-error.ts";
 const QUOTE = 0x22;
 const BACKSLASH = 0x5c;
 const COMMA = 0x2c;
-const OPENING = new Set([0x5b, 0x7b]);
-const CLOSING = new Set([0x5d, 0x7d]);
+/** Brackets and braces differ in one bit. */
+const OPENING = 0x5b;
+const CLOSING = 0x5d;
+const WITHOUT_BRACE = ~0x20;
 
 /**
  * Looks at JSON while it comes in, before it is parsed: sixty megabytes of brackets would keep the parser, and everybody else, busy for
@@ -27,10 +29,10 @@ export class JsonGuard {
         else if (byte === QUOTE) this.#isInString = false;
       } else if (byte === QUOTE) this.#isInString = true;
       else if (byte === COMMA) this.#values++;
-      else if (OPENING.has(byte)) {
+      else if ((byte & WITHOUT_BRACE) === OPENING) {
         this.#values++;
         if (++this.#depth > DEEPEST_JSON) throw refusal("is nested deeper than anything that is sent here");
-      } else if (CLOSING.has(byte)) this.#depth--;
+      } else if ((byte & WITHOUT_BRACE) === CLOSING) this.#depth--;
     }
     if (this.#values > MOST_JSON_VALUES) throw refusal("holds more values than anything that is sent here");
   }

@@ -7,7 +7,7 @@ import { findFact, insertFact } from "./projects.ts";
 import { backUpOfTheDay, damagesOf } from "./storage/backups.ts";
 import { dataFolder } from "./storage/data-folder.ts";
 import { closeDatabase, type Db, openDatabase } from "./storage/database.ts";
-import { StorageFault, storageFaultOf } from "./storage/storage-fault.ts";
+import { storageFaultOf } from "./storage/storage-fault.ts";
 import { storeImport } from "./use-cases.ts";
 
 const BOOK = "The Night Ferry";
@@ -17,7 +17,7 @@ const DEMO_FILES = ["slack-water-deck-kit", "slack-water", "moth-parade", "kettl
 try {
   await prepare(dataFolder());
 } catch (error) {
-  const fault = error instanceof StorageFault ? error : storageFaultOf(error);
+  const fault = storageFaultOf(error);
   if (!fault) throw error;
   console.error(`${fault.problem.message}\n${fault.problem.remedy}`);
 }

@@ -88,6 +88,11 @@ export class Autosave {
     return this.#waiting.length > 0 || this.#conflicts.length > 0;
   }
 
+  /** Whether the browser keeps what is not saved, and not this window alone. */
+  get isKeptHere(): boolean {
+    return this.#isKeptHere;
+  }
+
   /** Tries again at once, as when the network is back or a person asks. */
   retryNow(): void {
     this.#pauseMs = FIRST_PAUSE_MS;

@@ -283,6 +283,25 @@ describe("what an earlier page left", () => {
     expect(listVersions(db, id)).toMatchObject([{ revision: 0, entries: [{ label: "Old" }] }]);
   });
 
+  it("stays where it is while the browser has no room for it under the window's own key, and is not done twice later", async () => {
+    const made = JSON.stringify([{ id: "old", kind: "do", label: "Old", edit: edit() }]);
+    kept.set(`marten.unsaved.${id}`, made);
+    room = 10;
+    outage = down;
+    const window = new Window();
+    await window.take.takeLog([]);
+    expect(kept.get(`marten.unsaved.${id}`)).toBe(made);
+    outage = null;
+    window.take.retryNow();
+    await window.saved();
+    room = Number.POSITIVE_INFINITY;
+    const next = new Window();
+    await next.take.takeLog(readLog(db, id, 0));
+    await next.saved();
+    expect(readLog(db, id, 0).map(({ label }) => label)).toEqual(["Old"]);
+    expect(unsavedKeys()).toEqual([]);
+  });
+
   it("and is no JSON, or anything else, is set aside and keeps nothing from opening", async () => {
     for (const text of ["{oh", "null", "[1,2]", '{"version":1}', '"x"']) {
       kept.set(`marten.unsaved.${id}.some window`, text);

@@ -122,8 +122,8 @@ export class SavedTake {
     const open = await openWindows(this.#projectId);
     for (const { forget, ...left } of leftovers(this.#projectId, (windowId) => open.has(windowId))) {
       this.#takeLeftover(left);
-      // By now it is under this window's own key, or saved.
-      forget();
+      // By now it is under this window's own key. Where there is no room for that, the old one stays: what is saved is known by its ids.
+      if (this.#autosave.isKeptHere) forget();
     }
   }
 
@@ -241,7 +241,7 @@ export class SavedTake {
     const count = unfit.length === 1 ? "1 change" : `${unfit.length} changes`;
     this.#hooks.onNotice({
       kind: "conflict",
-      message: `${count} here did not fit what was changed elsewhere: “${unfit[0]!.label}”. They are kept as a conflicted version under History.`,
+      message: `${count} here did not fit what was changed elsewhere: “${unfit[0]!.label}”. What this window had is kept as a conflicted version under “What was done”.`,
     });
     return { name: `Conflicted version, ${time}`, revision, entries: all };
   }

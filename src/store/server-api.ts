@@ -25,7 +25,7 @@ import type {
   Version,
   VersionRequest,
 } from "../api/wire.ts";
-import { projectPath } from "../api/wire.ts";
+import { LEFT_OUT_HEADER, projectPath } from "../api/wire.ts";
 import type { KitProfile } from "../core/dynamics/index.ts";
 import type { NoteMap } from "../core/notemap/index.ts";
 import type { Hit, LogEntry, Part, TrackLayout } from "../core/part/index.ts";
@@ -151,6 +151,8 @@ export const importFile = (file: File, { ticket, signal }: LongTask) =>
 export interface MadeFile {
   readonly name: string;
   readonly blob: Blob;
+  /** Projects that could not be read and are not in it. */
+  readonly leftOutCount: number;
 }
 
 /** Has a file made. @throws ServerProblem if it cannot be */
@@ -158,7 +160,8 @@ export async function fetchFile(path: string, { ticket, signal }: LongTask, init
   const response = await reach(`${path}${path.includes("?") ? "&" : "?"}ticket=${ticket}`, { ...init, signal });
   if (response.ok) {
     const [, name = "file"] = /filename\*=UTF-8''([^;]+)/.exec(response.headers.get("content-disposition") ?? "") ?? [];
-    return { name: decodeURIComponent(name), blob: await response.blob() };
+    const leftOutCount = Number(response.headers.get(LEFT_OUT_HEADER) ?? 0);
+    return { name: decodeURIComponent(name), blob: await response.blob(), leftOutCount };
   }
   const answer: Answer<never> = await response.json();
   throw new ServerProblem(answer.ok ? UNREACHABLE : answer.problem, response.status);

@@ -8,7 +8,7 @@ import { Button } from "../../components/Button.tsx";
 import { FileInput } from "../../components/FileInput.tsx";
 import { ProblemNote } from "../../components/ProblemNote.tsx";
 import { TaskNote } from "../../components/TaskNote.tsx";
-import { keepKit } from "../../store/kit-choice.ts";
+import { keepKit, keptKit, STAND_IN_KIT } from "../../store/kit-choice.ts";
 import {
   BODY_LIMITS,
   type BroughtIn,
@@ -33,39 +33,37 @@ export function DropPlace({ onBroughtIn }: { onBroughtIn: () => void }) {
   const task = useLongTask();
 
   const take = async (file: File) => {
-    if (/\.zip$/i.test(file.name)) return takeArchive(file);
-    if (file.size > BODY_LIMITS.take) {
-      setState({ kind: "refused", fileName: file.name, problem: tooLarge(file.size, BODY_LIMITS.take) });
-      return;
-    }
+    const isArchive = /\.zip$/i.test(file.name);
+    const refuse = (problem: Problem) => setState({ kind: "refused", fileName: file.name, problem });
+    const limit = isArchive ? BODY_LIMITS.archive : BODY_LIMITS.take;
+    if (file.size > limit) return refuse(tooLarge(file.size, limit, isArchive));
     setState({ kind: "reading", fileName: file.name });
     try {
-      const imported = await task.run((handle) => importFile(file, handle));
-      if (imported) router.push(`/bench/${imported.id}`);
-      else setState({ kind: "idle" });
+      // It is still said while the Bench comes.
+      const isLeaving = isArchive ? await takeArchive(file) : await takeRecording(file);
+      if (!isLeaving) setState({ kind: "idle" });
     } catch (error) {
       if (!(error instanceof ServerProblem)) throw error;
-      setState({ kind: "refused", fileName: file.name, problem: error.problem });
+      refuse(error.problem);
     }
   };
 
-  const takeArchive = async (file: File) => {
-    if (file.size > BODY_LIMITS.archive) {
-      setState({ kind: "refused", fileName: file.name, problem: tooLarge(file.size, BODY_LIMITS.archive) });
-      return;
-    }
-    setState({ kind: "reading", fileName: file.name });
-    try {
-      const came = await task.run((handle) => bringInArchive(file, handle));
-      setState({ kind: "idle" });
-      if (!came) return;
-      for (const kit of came.kits.slice(0, 1)) keepKit(kit);
-      toast(broughtInWords(came), { duration: 10_000 });
-      onBroughtIn();
-    } catch (error) {
-      if (!(error instanceof ServerProblem)) throw error;
-      setState({ kind: "refused", fileName: file.name, problem: error.problem });
-    }
+  /** Returns whether another screen is on its way. */
+  const takeRecording = async (file: File): Promise<boolean> => {
+    const imported = await task.run((handle) => importFile(file, handle));
+    if (imported) router.push(`/bench/${imported.id}`);
+    return imported !== null;
+  };
+
+  const takeArchive = async (file: File): Promise<boolean> => {
+    const came = await task.run((handle) => bringInArchive(file, handle));
+    if (!came) return false;
+    // Nothing is overwritten: a kit that was chosen here stays.
+    const [kit] = keptKit() === STAND_IN_KIT ? came.kits : [];
+    if (kit) keepKit(kit);
+    toast(broughtInWords(came, kit ? 1 : 0), { duration: 10_000 });
+    onBroughtIn();
+    return false;
   };
 
   useFileDrop(setIsOver, (file) => void take(file));
@@ -130,9 +128,9 @@ function useFileDrop(onOver: (isOver: boolean) => void, onFile: (file: File) => 
   }, []);
 }
 
-function broughtInWords({ projects, twins, kept, kits }: BroughtIn): string {
+function broughtInWords({ projects, twins, kept }: BroughtIn, kitCount: number): string {
   const projectWords = (count: number) => `${count} ${count === 1 ? "project" : "projects"}`;
-  const others = kept + kits.length;
+  const others = kept + kitCount;
   const parts = [
     `Brought in ${projectWords(projects.length)}`,
     ...(others > 0 ? [`${others} other ${others === 1 ? "thing" : "things"} for the shelf`] : []),
@@ -141,10 +139,12 @@ function broughtInWords({ projects, twins, kept, kits }: BroughtIn): string {
   return `${parts.join("; ")}.`;
 }
 
-function tooLarge(size: number, limit: number): Problem {
+function tooLarge(size: number, limit: number, isArchive: boolean): Problem {
   return {
     code: "upload.tooLarge",
     message: `It is ${Math.ceil(size / 1024 / 1024)} MiB; the limit is ${limit / 1024 / 1024} MiB.`,
-    remedy: "A MIDI recording of an hour is far smaller. Check that it is the right file, or split it.",
+    remedy: isArchive
+      ? "Export it in parts: single projects from the Bench, and the rest of the shelf without them."
+      : "A MIDI recording of an hour is far smaller. Check that it is the right file, or split it.",
   };
 }

@@ -116,6 +116,14 @@ export function StorageSheet({ desk, onRestored, onClose }: StorageSheetProps) {
   );
 }
 
+function leftOut(count: number): Problem {
+  return {
+    code: "archive.leftOut",
+    message: `${count === 1 ? "1 project is" : `${count} projects are`} damaged on the disk and not in the file.`,
+    remedy: "Restore a backup from before to have them back.",
+  };
+}
+
 /** The shelf as one file, to be dropped on the Shelf of another machine. */
 function MoveSection() {
   const [hasProjects, setHasProjects] = useState(true);
@@ -129,7 +137,9 @@ function MoveSection() {
     try {
       const wish = { projectIds: hasProjects ? null : [], sorts: [...sorts], kits };
       const made = await task.run((handle) => fetchArchive(wish, handle));
-      if (made) saveBlob(made.name, made.blob);
+      if (!made) return;
+      saveBlob(made.name, made.blob);
+      if (made.leftOutCount > 0) setProblem(leftOut(made.leftOutCount));
     } catch (error) {
       if (!(error instanceof ServerProblem)) throw error;
       setProblem(error.problem);

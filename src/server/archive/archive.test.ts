@@ -4,6 +4,7 @@ import { join } from "node:path";
 import fc from "fast-check";
 import { gunzipSync, strFromU8, strToU8, unzipSync, zipSync } from "fflate";
 import { beforeAll, describe, expect, it } from "vitest";
+import { LEFT_OUT_HEADER } from "../../api/wire.ts";
 import { historyOfLog } from "../../core/part/index.ts";
 import { CHORE_SORT } from "../chores.ts";
 import { GROOVE_SORT } from "../grooves.ts";
@@ -16,6 +17,7 @@ import { type Db, openDatabase, sha256 } from "../storage/database.ts";
 import { openProject } from "../use-cases.ts";
 import { listVersions } from "../versions.ts";
 import { bringIn } from "./bring-in.ts";
+import { makeArchive } from "./make-archive.ts";
 import { ArchiveError, readArchive } from "./read-archive.ts";
 import { writeArchive } from "./write-archive.ts";
 
@@ -105,6 +107,27 @@ describe("an archive", () => {
       `projects/0001 ${name}/project.json`,
       `projects/0001 ${name}/take.mid`,
     ]);
+  });
+
+  it("of a project that is damaged is refused; of the whole shelf it says how many it lacks, and holds the others", async () => {
+    const folder = mkdtempSync(join(tmpdir(), "marten-damaged-"));
+    writeFileSync(
+      join(folder, "marten.sqlite"),
+      gunzipSync(readFileSync("tests/fixtures/first-landed/marten.sqlite.gz")),
+    );
+    const harmed = openDatabase(folder);
+    const [one, ...others] = listProjects(harmed);
+    harmed.prepare("UPDATE takes SET bytes = zeroblob(length(bytes)) WHERE project_id = ?").run(one!.id);
+    const make = (projectIds: readonly string[] | null, signal?: AbortSignal) =>
+      makeArchive(harmed, { projectIds, sorts: [], kits: [] }, "Some", { ticket: null, signal });
+    await expect(make([one!.id])).rejects.toThrow("damaged on the disk");
+    const answer = await make(null);
+    expect(answer.headers.get(LEFT_OUT_HEADER)).toBe("1");
+    expect(readArchive(new Uint8Array(await answer.arrayBuffer())).projects).toHaveLength(others.length);
+    const leaving = new AbortController();
+    const given = make(null, leaving.signal);
+    leaving.abort();
+    await expect(given).rejects.toMatchObject({ problem: { code: "task.givenUp" } });
   });
 
   it("that is none, is newer, lacks a file or is not in the form is refused in words, and nothing comes in", () => {

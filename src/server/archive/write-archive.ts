@@ -1,6 +1,5 @@
 import { once } from "node:events";
-import { createWriteStream, readFileSync } from "node:fs";
-import { join } from "node:path";
+import { createWriteStream, type WriteStream } from "node:fs";
 import { AsyncZipDeflate, strToU8, Zip, ZipPassThrough } from "fflate";
 import {
   ARCHIVE_FORMAT,
@@ -16,10 +15,11 @@ import { GROOVE_SORT } from "../grooves.ts";
 import { type KeptSort, listKept } from "../kept.ts";
 import { listMaps } from "../note-maps.ts";
 import { jsonOfRow, type PatternRow } from "../patterns.ts";
+import { noSuchProject } from "../problem-error.ts";
 import { readTakeBytes } from "../projects.ts";
 import { RECIPE_SORT } from "../recipes.ts";
-import { type Db, sha256 } from "../storage/database.ts";
-import { StorageFault, storageFaultOf } from "../storage/storage-fault.ts";
+import { type Db, ownVersion, sha256 } from "../storage/database.ts";
+import { storageFaultOf } from "../storage/storage-fault.ts";
 import type { TellProgress } from "../task-queue.ts";
 import { listVersions } from "../versions.ts";
 
@@ -29,6 +29,14 @@ import { listVersions } from "../versions.ts";
  */
 export async function writeArchive(db: Db, wish: ArchiveWish, path: string, tell: TellProgress): Promise<ArchiveHead> {
   const out = createWriteStream(path, { mode: 0o600 });
+  try {
+    return await writeTo(out, db, wish, tell);
+  } finally {
+    out.destroy();
+  }
+}
+
+async function writeTo(out: WriteStream, db: Db, wish: ArchiveWish, tell: TellProgress): Promise<ArchiveHead> {
   let isFull = false;
   const zip = new Zip((error, chunk, isLast) => {
     if (error) out.destroy(error);
@@ -38,6 +46,8 @@ export async function writeArchive(db: Db, wish: ArchiveWish, path: string, tell
     }
   });
   const finished = once(out, "finish");
+  // It is awaited below; a disk that is full before that is no fault that nobody hears of.
+  finished.catch(() => out.destroy());
   const hashes: Record<string, string> = {};
   const add = async (name: string, bytes: Uint8Array) => {
     hashes[name] = sha256(bytes);
@@ -64,7 +74,7 @@ export async function writeArchive(db: Db, wish: ArchiveWish, path: string, tell
       await add(`${folder}/take.mid`, take);
       projects.push({ folder, name });
     } catch (error) {
-      if (!(error instanceof StorageFault) && !storageFaultOf(error)) throw error;
+      if (!storageFaultOf(error)) throw error;
       leftOut.push(id);
     }
     // Others are to be answered in between.
@@ -74,7 +84,7 @@ export async function writeArchive(db: Db, wish: ArchiveWish, path: string, tell
   const head: ArchiveHead = {
     format: ARCHIVE_FORMAT,
     version: ARCHIVE_VERSION,
-    madeBy: JSON.parse(readFileSync(join(process.cwd(), "package.json"), "utf8")).version,
+    madeBy: ownVersion(),
     madeAt: new Date().toISOString(),
     projects,
     leftOut,
@@ -109,7 +119,7 @@ function portableProject(
     )
     .get(id);
   const take = readTakeBytes(db, id);
-  if (!row || !take) throw new StorageFault(404, { code: "project.missing", message: "", remedy: "" });
+  if (!row || !take) throw noSuchProject();
   const hits = db
     .prepare<[string], { json: string }>(
       `SELECT json_object('hitId', hit_id, 'hit', json(coalesce(hit, 'null'))) AS json FROM changed_hits WHERE project_id = ?`,

@@ -100,6 +100,7 @@ export function sha256(bytes: Uint8Array): string {
   return createHash("sha256").update(bytes).digest("hex");
 }
 
-function ownVersion(): string {
+/** The version of the application, as it is written into what it stores. */
+export function ownVersion(): string {
   return JSON.parse(readFileSync(join(process.cwd(), "package.json"), "utf8")).version;
 }

@@ -121,8 +121,9 @@ const TROUBLES: readonly (readonly [RegExp, Trouble])[] = [
   ],
 ];
 
-/** The fault that an error of SQLite or of the file system stands for; null for other errors. */
+/** The fault that an error is, or that one of SQLite or of the file system stands for; null for other errors. */
 export function storageFaultOf(error: unknown): StorageFault | null {
+  if (error instanceof StorageFault) return error;
   const isStorage = error instanceof Database.SqliteError || (error instanceof Error && "syscall" in error);
   const code = isStorage ? (error as { code?: unknown }).code : undefined;
   if (typeof code !== "string") return null;

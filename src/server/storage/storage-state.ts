@@ -3,7 +3,7 @@ import { readShelf } from "../projects.ts";
 import { listBackups } from "./backups.ts";
 import { dataFolder } from "./data-folder.ts";
 import { database, expectInPlace } from "./shared-database.ts";
-import { StorageFault, storageFaultOf } from "./storage-fault.ts";
+import { storageFaultOf } from "./storage-fault.ts";
 
 /** How the data on the disk is, also where it cannot be opened: that is when it matters. */
 export function storageState(): StorageState {
@@ -14,7 +14,7 @@ export function storageState(): StorageState {
     damaged = readShelf(database()).damaged;
     expectInPlace();
   } catch (error) {
-    const fault = error instanceof StorageFault ? error : storageFaultOf(error);
+    const fault = storageFaultOf(error);
     if (!fault) throw error;
     problem = fault.problem;
   }
