@@ -75,7 +75,15 @@ export interface OpenProject {
   readonly fileName: string;
   readonly notices: readonly Notice[];
   readonly revision: number;
+  /** Whether the grids of its lanes were sought; until then each is on the usual settings. */
+  readonly isPlanned: boolean;
   readonly pattern: Pattern;
+}
+
+/** The lanes of a take on the grids that were found for them. */
+export interface PlannedLanes {
+  readonly revision: number;
+  readonly lanes: Pattern["lanes"];
 }
 
 /** A recipe that is to be kept on the shelf. */

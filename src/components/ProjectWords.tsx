@@ -6,8 +6,10 @@ import { LeaveGuard } from "./LeaveGuard.tsx";
 import type { ProblemWords } from "./ProblemNote.tsx";
 import { PageNotice } from "./TopBar.tsx";
 
+const SAVING = { seeking: "Finding grids …", saving: "Saving", saved: "Saved" };
+
 export interface Saving {
-  readonly saving: "saved" | "saving" | ProblemWords;
+  readonly saving: keyof typeof SAVING | ProblemWords;
   /** Whether what is not saved is kept by the browser, and not in this window alone. */
   readonly isKeptHere: boolean;
   /** How many other windows have the same project open. */
@@ -34,7 +36,7 @@ export function ProjectWords({ name, book, saving }: ProjectWordsProps) {
     () =>
       onNotice(({ kind, message }) => {
         // Of what was not done a person has to know, so it stays until it was read.
-        const isTrouble = kind !== "recovered";
+        const isTrouble = kind === "refused" || kind === "conflict";
         if (isTrouble) toast.error(message, { duration: Number.POSITIVE_INFINITY, closeButton: true });
         else toast(message, { duration: 10_000 });
       }),
@@ -54,8 +56,8 @@ export function ProjectWords({ name, book, saving }: ProjectWordsProps) {
         </Hint>
       )}
       {typeof saving.saving === "string" ? (
-        <span role="status" className="w-12 text-[13px] text-muted">
-          {saving.saving === "saving" ? "Saving" : "Saved"}
+        <span role="status" className="min-w-12 text-[13px] text-muted">
+          {SAVING[saving.saving]}
         </span>
       ) : (
         <PageNotice>

@@ -1,3 +1,4 @@
+import type { PlannedLanes } from "../api/wire.ts";
 import {
   compareHits,
   type Edit,
@@ -64,6 +65,14 @@ export function writePlan(db: Db, projectId: string, lanes: string): void {
     projectId,
   );
   db.prepare("UPDATE patterns SET is_planned = 1 WHERE project_id = ?").run(projectId);
+}
+
+/** The lanes alone, and not the hits with them. */
+export function readLanes(db: Db, projectId: string): PlannedLanes | null {
+  const row = db
+    .prepare<[string], { revision: number; lanes: string }>("SELECT revision, lanes FROM patterns WHERE project_id = ?")
+    .get(projectId);
+  return row ? { revision: row.revision, lanes: JSON.parse(row.lanes) } : null;
 }
 
 export function readRevision(db: Db, projectId: string): number | null {

@@ -1,7 +1,7 @@
 import { randomUUID } from "node:crypto";
 import type { ProjectChange, SongChoice } from "../api/schemas.ts";
 import { toOneLine } from "../api/shapes.ts";
-import type { ImportedProject, OpenProject, Saved, SaveRequest, StaleAnswer } from "../api/wire.ts";
+import type { ImportedProject, OpenProject, PlannedLanes, Saved, SaveRequest, StaleAnswer } from "../api/wire.ts";
 import { findVoice, strokeName } from "../core/notemap/index.ts";
 import {
   applyEdit,
@@ -18,6 +18,7 @@ import type { ImportResult } from "./midi-task.ts";
 import {
   insertPattern,
   isPlanned,
+  readLanes,
   readLog,
   readPattern,
   readPatternText,
@@ -68,19 +69,26 @@ function takePlan(db: Db, projectId: string, lanes: string): void {
 }
 
 /**
- * A project as a screen opens it: with its lanes on their grids. A take that was just imported may still have them sought; one whose
- * server was stopped meanwhile has them sought now.
+ * A project as a screen opens it. The grids of a take that was just imported may still be sought.
  * @returns an `OpenProject`, as JSON
  */
-export async function openPlanned(db: Db, id: string): Promise<string> {
+export function openAsText(db: Db, id: string): string {
+  const project = findProject(db, id);
+  const stored = readPatternText(db, id);
+  if (!project || !stored) throw noSuchProject();
+  const about = { ...project, isPlanned: isPlanned(db, id), revision: stored.revision };
+  return `${JSON.stringify(about).slice(0, -1)},"pattern":${stored.json}}`;
+}
+
+/** The lanes of a take once they are on their grids. Where the server was stopped while it sought them, they are sought now. */
+export async function plannedLanes(db: Db, id: string): Promise<PlannedLanes> {
   await plans.get(id);
   if (!isPlanned(db, id)) {
     takePlan(db, id, await runInProcess({ kind: "plan", patternJson: patternText(db, id) }));
   }
-  const project = findProject(db, id);
-  const stored = readPatternText(db, id);
-  if (!project || !stored) throw noSuchProject();
-  return `${JSON.stringify(project).slice(0, -1)},"revision":${stored.revision},"pattern":${stored.json}}`;
+  const lanes = readLanes(db, id);
+  if (!lanes) throw noSuchProject();
+  return lanes;
 }
 
 /** Puts an import on the shelf, in one transaction. */
@@ -103,7 +111,7 @@ export function openProject(db: Db, id: string): OpenProject {
   const project = findProject(db, id);
   if (!project) throw noSuchProject();
   const stored = currentPattern(db, id);
-  return { ...project, ...stored };
+  return { ...project, isPlanned: isPlanned(db, id), ...stored };
 }
 
 /**

@@ -29,9 +29,10 @@ export function useSaving() {
   const { store } = useBench();
   const saveState = useBenchState((state) => state.saveState);
   const otherWindows = useBenchState((state) => state.otherWindows);
+  const isSeekingGrids = useBenchState((state) => state.isSeekingGrids);
   const isInTrouble = saveState.kind === "notSaving";
   return {
-    saving: isInTrouble ? saveState.problem : saveState.kind,
+    saving: isInTrouble ? saveState.problem : isSeekingGrids ? ("seeking" as const) : saveState.kind,
     isKeptHere: !isInTrouble || saveState.isKeptHere,
     otherWindows,
     hasUnsaved: store.hasUnsaved,

@@ -1,5 +1,5 @@
 import { createStore } from "zustand/vanilla";
-import type { OpenProject } from "../api/wire.ts";
+import type { OpenProject, PlannedLanes } from "../api/wire.ts";
 import {
   applyEdit,
   type Edit,
@@ -40,6 +40,7 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
     shown: pattern,
     maps,
     lanes: deriveLanes(pattern, [], maps),
+    isSeekingGrids: !project.isPlanned,
     studiedShare: 0,
     openStep: "timing",
     summaries: new Map(),
@@ -260,6 +261,12 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
       if (last?.edit.kind === "turnSide") saved.do("undo", last.label, last.edit);
       else saved.do("do", `Turn to ${letter}`, { kind: "turnSide" });
       return `Settings ${letter}.`;
+    },
+
+    /** Puts the lanes on the grids that were found for them. */
+    takePlan(plan: PlannedLanes): void {
+      set({ isSeekingGrids: false });
+      saved.takePlan(plan);
     },
 
     /** Takes over what was done before this page was opened, and what closed windows could not save. */

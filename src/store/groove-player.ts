@@ -23,7 +23,16 @@ export class GroovePlayer {
   constructor(projectId: string | undefined, groove: Groove, bpm: number, onPlaying: (isPlaying: boolean) => void) {
     this.#projectId = projectId;
     const pattern = neutralPart(groove, bpm);
-    const project = { id: "groove", name: "", book: "", fileName: "", notices: [], revision: 0, pattern };
+    const project = {
+      id: "groove",
+      name: "",
+      book: "",
+      fileName: "",
+      notices: [],
+      revision: 0,
+      isPlanned: true,
+      pattern,
+    };
     this.#store = createBenchStore(project, () => crypto.randomUUID());
     this.#store.setState({ side: "cleaned", click: { isOn: false, hasOffBeats: false } });
     this.#playback = new Playback(this.#store);

@@ -30,7 +30,7 @@ beforeEach(() => {
   const pattern = patternOf(hits, { lengthTicks: 3840 });
   let turn = 0;
   store = createBenchStore(
-    { id: "p", name: "", book: "", fileName: "", notices: [], revision: 0, pattern },
+    { id: "p", name: "", book: "", fileName: "", notices: [], revision: 0, isPlanned: true, pattern },
     () => `${turn++}`,
   );
   store.setState({ click: { isOn: false, hasOffBeats: false } });
@@ -71,7 +71,7 @@ describe("what stops a sound", () => {
     patternOf([hitAt(0, { voiceId, articulationId: "open", ...more })], { lengthTicks: 3840 });
   const stopOf = async (pattern: Pattern) => {
     store = createBenchStore(
-      { id: "q", name: "", book: "", fileName: "", notices: [], revision: 0, pattern },
+      { id: "q", name: "", book: "", fileName: "", notices: [], revision: 0, isPlanned: true, pattern },
       () => "x",
     );
     store.setState({ click: { isOn: false, hasOffBeats: false } });

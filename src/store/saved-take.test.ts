@@ -6,6 +6,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { BODY_LIMITS } from "../api/limits.ts";
 import { isSaveRequest, isVersionRequest } from "../api/schemas.ts";
 import { applyEdit, changeTiming, changeVelocityBy, type Edit, type Pattern } from "../core/part/index.ts";
+import { DEFAULT_TREATMENT } from "../core/treatment.ts";
 import { readJson, respond } from "../server/http.ts";
 import { runImport } from "../server/midi-task.ts";
 import { readLog } from "../server/patterns.ts";
@@ -58,6 +59,30 @@ class Window {
     await this.take.close();
   }
 }
+
+it("puts the lanes on their grids when these are found, and changes nothing before", () => {
+  let take: Pattern | null = null;
+  const notices: SaveNotice[] = [];
+  const stored = openProject(db, id);
+  const lanes = stored.pattern.lanes.map((lane) => ({ ...lane, treatment: DEFAULT_TREATMENT }));
+  const unplanned = { ...stored, isPlanned: false, pattern: { ...stored.pattern, lanes } };
+  const window = new SavedTake(unplanned, () => "w", {
+    onTake: (now) => {
+      take = now;
+    },
+    onState: () => {},
+    onNotice: (notice) => notices.push(notice),
+    onWindows: () => {},
+  });
+  const push = () => changeTiming(window.take, new Set(["ride"]), (timing) => ({ ...timing, isOn: true }));
+  expect(window.do("do", "Push", push())).toBe(false);
+  expect(notices).toEqual([expect.objectContaining({ kind: "wait", message: expect.stringContaining("“Push”") })]);
+  expect(take).toBe(null);
+  window.takePlan({ revision: 0, lanes: stored.pattern.lanes });
+  expect(take).toEqual(stored.pattern);
+  expect(window.do("do", "Push", push())).toBe(true);
+  return window.close();
+});
 
 const answer = async (path: string, init: RequestInit = {}): Promise<Response> => {
   const instead = outage?.(path);

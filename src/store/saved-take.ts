@@ -1,5 +1,5 @@
 import { LONGEST_LABEL } from "../api/limits.ts";
-import type { OpenProject, Problem, VersionRequest } from "../api/wire.ts";
+import type { OpenProject, PlannedLanes, Problem, VersionRequest } from "../api/wire.ts";
 import {
   advanceHistory,
   applyEdit,
@@ -21,7 +21,7 @@ import { faultOfEntry, leftovers, type Unsaved } from "./unsaved.ts";
 
 /** Something about saving that a person has to know of, said once. */
 export interface SaveNotice {
-  readonly kind: "refused" | "conflict" | "recovered";
+  readonly kind: "refused" | "wait" | "conflict" | "recovered";
   readonly message: string;
 }
 
@@ -49,12 +49,15 @@ export class SavedTake {
   #history: History = EMPTY_HISTORY;
   /** The newest revision that another window has told. */
   #heard = 0;
+  /** Whether its lanes are on their grids. What was done before would be done to other settings. */
+  #isPlanned: boolean;
 
-  constructor({ id, pattern, revision }: OpenProject, newId: () => string, hooks: SavedTakeHooks) {
+  constructor({ id, pattern, revision, isPlanned }: OpenProject, newId: () => string, hooks: SavedTakeHooks) {
     this.#projectId = id;
     this.#newId = newId;
     this.#hooks = hooks;
     this.#take = pattern;
+    this.#isPlanned = isPlanned;
     const windowId = newId();
     this.#autosave = new Autosave(id, windowId, revision, {
       onState: hooks.onState,
@@ -92,12 +95,24 @@ export class SavedTake {
     return !this.hasUnsaved;
   }
 
+  /** Puts the lanes on the grids that were found. Whoever was faster has changed the take: then that comes in as what others do. */
+  takePlan({ revision, lanes }: PlannedLanes): void {
+    this.#isPlanned = true;
+    if (revision === this.revision) this.#show({ ...this.#take, lanes });
+    else void this.refresh();
+  }
+
   /** Does something, after it was checked by the very schema that the server uses. Returns whether it was done. */
   do(kind: LogEntry["kind"], label: string, edit: Edit): boolean {
     return this.#do({ id: this.#newId(), kind, label: shortened(label), edit });
   }
 
   #do(entry: LogEntry): boolean {
+    if (!this.#isPlanned) {
+      const message = `“${entry.label}” was not done yet: the grids are still being found. Try again in a moment.`;
+      this.#hooks.onNotice({ kind: "wait", message });
+      return false;
+    }
     const fault = faultOfEntry(entry);
     if (fault) {
       const what = fault.where.split("/").findLast((part) => /\D/.test(part)) ?? "it";

@@ -13,7 +13,7 @@ function openACutTake() {
   const pattern = patternOf(hits, { lengthTicks: 4 * BAR, lanes: [laneOf("snare")] });
   let turn = 0;
   const store = createBenchStore(
-    { id: "p", name: "Take", book: "", fileName: "", notices: [], revision: 0, pattern },
+    { id: "p", name: "Take", book: "", fileName: "", notices: [], revision: 0, isPlanned: true, pattern },
     () => `id ${turn++}`,
   );
   store.setState({ viewport: { startTick: 0, ticksPerPx: 10, widthPx: 768 } });

@@ -15,6 +15,7 @@ import type {
   NewGroove,
   NewRecipe,
   OpenProject,
+  PlannedLanes,
   Problem,
   ProjectCard,
   Saved,
@@ -93,6 +94,8 @@ const asJson = (method: string, body: unknown): RequestInit => ({
 
 export const listProjects = () => ask<readonly ProjectCard[]>("/api/projects");
 export const openProject = (id: string) => ask<OpenProject>(projectPath(id));
+/** The lanes on their grids, once these are found. */
+export const readPlannedLanes = (id: string) => ask<PlannedLanes>(`${projectPath(id)}/lanes`);
 export const readLog = (id: string, afterRevision = 0) =>
   ask<readonly LogEntry[]>(`/api/projects/${id}/log?after=${afterRevision}`);
 export const listVersions = (id: string) => ask<readonly Version[]>(`/api/projects/${id}/versions`);

@@ -14,7 +14,16 @@ const pattern = patternOf([
   hitAt(250),
   hitAt(480, { voiceId: "kick", articulationId: "main", note: 36 }),
 ]);
-const project: OpenProject = { id: "p", name: "Test", book: "", fileName: "t.mid", notices: [], revision: 0, pattern };
+const project: OpenProject = {
+  id: "p",
+  name: "Test",
+  book: "",
+  fileName: "t.mid",
+  notices: [],
+  revision: 0,
+  isPlanned: true,
+  pattern,
+};
 
 /** A server that keeps what it is sent, as the real one does. */
 class FakeServer {

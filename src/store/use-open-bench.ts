@@ -3,7 +3,7 @@ import type { Problem } from "../api/wire.ts";
 import type { Bench } from "./bench-context.ts";
 import { createBenchStore } from "./bench-store.ts";
 import { Playback } from "./playback.ts";
-import { openProject, readLog, ServerProblem } from "./server-api.ts";
+import { openProject, readLog, readPlannedLanes, ServerProblem } from "./server-api.ts";
 import { summarizeInWorker } from "./summaries.ts";
 import { readTakeInWorker } from "./take-facts.ts";
 
@@ -62,6 +62,8 @@ export function useOpenBench(projectId: string, isStudied = true): [Bench | null
       setBench({ store, playback, pointerTick: null });
       // The lanes are shown first; what helps them would keep the processor from it.
       await painted();
+      if (isLeft) return;
+      if (!project.isPlanned) store.takePlan(await readPlannedLanes(projectId));
       if (isLeft) return;
       if (isStudied) helpers.push(summarizeInWorker(store), readTakeInWorker(store));
       void playback.prepareSounds();

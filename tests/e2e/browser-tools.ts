@@ -19,6 +19,7 @@ export function launch(): Promise<Browser> {
 /** Waits for the Bench and for what is found in the open lane, whose coming may move what is below it. */
 async function waitForBench(page: Page): Promise<void> {
   await page.getByRole("main", { name: "Lanes" }).waitFor();
+  await page.getByText("Finding grids …").waitFor({ state: "hidden" });
   await page.getByText("Looking for what nobody played …").waitFor({ state: "hidden" });
 }
 

@@ -7,7 +7,7 @@ import { describe, expect, inject, it } from "vitest";
 import type { OpenProject, ProjectCard } from "../../src/api/wire.ts";
 import type { LogEntry } from "../../src/core/part/index.ts";
 import { usePages } from "./browser.ts";
-import { importBytes, openProject, setNumber } from "./browser-tools.ts";
+import { importBytes, openProject, paintedFins, setNumber } from "./browser-tools.ts";
 import { type RunningServer, startServer } from "./server.ts";
 
 // What is done is saved, or it is said why not, what to do, and what is being done about it; and nothing is lost on the way.
@@ -31,6 +31,38 @@ async function another(page: Page): Promise<Page> {
   await second.getByRole("main", { name: "Lanes" }).waitFor();
   return second;
 }
+
+describe("a take whose grids are still being found", () => {
+  it("is seen and heard at once, says so, and takes changes as soon as they are found", async () => {
+    const page = await pages.open();
+    await importBytes(page, "Kettle.mid", kettle);
+    let find = () => {};
+    const found = new Promise<void>((resolve) => {
+      find = resolve;
+    });
+    await page.route("**/api/projects/*/lanes", async (route) => {
+      await found;
+      await route.continue();
+    });
+    await page.route(`**/api/projects/${idOf(page)}`, async (route) => {
+      const response = await route.fetch();
+      const answer = await response.json();
+      await route.fulfill({ response, json: { ...answer, value: { ...answer.value, isPlanned: false } } });
+    });
+    await page.reload();
+    await page.getByRole("main", { name: "Lanes" }).waitFor();
+    await page.getByText("Finding grids …").waitFor();
+    expect(await paintedFins(page)).not.toBe("");
+    await page.keyboard.press("m");
+    await card(page).getByRole("switch").first().click();
+    await page.getByText(/was not done yet: the grids are still being found\. Try again in a moment\./).waitFor();
+    find();
+    await page.getByText("Finding grids …").waitFor({ state: "hidden" });
+    await card(page).getByRole("switch").first().click();
+    await isSaved(page);
+    expect(await logOf(page)).toHaveLength(1);
+  });
+});
 
 describe("a setting", () => {
   it("that would be beyond what can be saved is refused in words, and everything else is saved", async () => {

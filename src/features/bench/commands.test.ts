@@ -24,7 +24,7 @@ beforeEach(() => {
   const pattern = patternOf(hits, { lengthTicks: 7680, lanes: [laneOf("snare"), laneOf("kick")] });
   let turn = 0;
   const store = createBenchStore(
-    { id: "p", name: "", book: "", fileName: "", notices: [], revision: 0, pattern },
+    { id: "p", name: "", book: "", fileName: "", notices: [], revision: 0, isPlanned: true, pattern },
     () => `${turn++}`,
   );
   store.setWidth(800);

@@ -45,7 +45,7 @@ beforeEach(() => {
   });
   let turn = 0;
   const store = createBenchStore(
-    { id: "p", name: "Take", book: "", fileName: "", notices: [], revision: 0, pattern },
+    { id: "p", name: "Take", book: "", fileName: "", notices: [], revision: 0, isPlanned: true, pattern },
     () => `${turn++}`,
   );
   bench = { store, playback: { audition: async () => {} } as unknown as Playback, pointerTick: null };

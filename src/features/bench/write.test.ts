@@ -23,7 +23,7 @@ beforeEach(() => {
   const pattern = patternOf(hits, { lengthTicks: 7680, lanes: [laneOf("snare"), laneOf("kick")] });
   let turn = 0;
   const store = createBenchStore(
-    { id: "p", name: "Take", book: "", fileName: "", notices: [], revision: 0, pattern },
+    { id: "p", name: "Take", book: "", fileName: "", notices: [], revision: 0, isPlanned: true, pattern },
     () => `id ${turn++}`,
   );
   store.setWidth(800);

@@ -2,13 +2,13 @@ import { BODY_LIMITS } from "../../../../src/api/limits.ts";
 import { isProjectChange } from "../../../../src/api/schemas.ts";
 import { readJson, respond, respondToChange } from "../../../../src/server/http.ts";
 import { database } from "../../../../src/server/storage/shared-database.ts";
-import { changeProject, openPlanned } from "../../../../src/server/use-cases.ts";
+import { changeProject, openAsText } from "../../../../src/server/use-cases.ts";
 
 type Context = { params: Promise<{ id: string }> };
 
 export function GET(_request: Request, { params }: Context): Promise<Response> {
   return respond(async () => {
-    const project = await openPlanned(database(), (await params).id);
+    const project = await openAsText(database(), (await params).id);
     return new Response(`{"ok":true,"value":${project}}`, { headers: { "content-type": "application/json" } });
   });
 }

@@ -25,7 +25,7 @@ export function openBenchOn(pattern: Pattern): Bench {
   vi.stubGlobal("fetch", async (_path: string, init?: RequestInit) => Response.json({ ok: true, value: saved(init) }));
   let turn = 0;
   const store = createBenchStore(
-    { id: "p", name: "Take", book: "", fileName: "", notices: [], revision: 0, pattern },
+    { id: "p", name: "Take", book: "", fileName: "", notices: [], revision: 0, isPlanned: true, pattern },
     () => `id ${turn++}`,
   );
   store.setState({ viewport: { startTick: 0, ticksPerPx: 10, widthPx: 768 } });
