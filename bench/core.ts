@@ -1,11 +1,13 @@
 import { parseMidi } from "midi-file";
+import { hitsByVoice } from "../src/core/document/index.ts";
+import { type DynamicsTreatment, USUAL_DYNAMICS } from "../src/core/document/treatment.ts";
+import { importTake } from "../src/core/file/index.ts";
 import { GROOVES } from "../src/core/groove/index.ts";
 import { GENERAL_MIDI } from "../src/core/notemap/index.ts";
-import { hitsByVoice, importTake, summarizeLanes } from "../src/core/part/index.ts";
+import { summarizeLanes } from "../src/core/overview/index.ts";
 import { readMidiFile } from "../src/core/smf/index.ts";
 import { buildTimeMaps } from "../src/core/time/index.ts";
 import { treat } from "../src/core/treat.ts";
-import { type DynamicsTreatment, USUAL_DYNAMICS } from "../src/core/treatment.ts";
 import { denseTake } from "./dense-take.ts";
 import { type Finding, quietMs, ratio, saidMs } from "./measure.ts";
 

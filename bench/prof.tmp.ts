@@ -1,8 +1,9 @@
 import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { importUnplanned } from "../src/core/file/index.ts";
 import { GENERAL_MIDI } from "../src/core/notemap/index.ts";
-import { importUnplanned, summarizePattern, thumbnailOf } from "../src/core/part/index.ts";
+import { summarizePattern, thumbnailOf } from "../src/core/overview/index.ts";
 import { readMidiFile } from "../src/core/smf/index.ts";
 import { recordOf, unplannedImport } from "../src/server/midi-task.ts";
 import { openDatabase } from "../src/server/storage/database.ts";

@@ -1,7 +1,7 @@
 // `npm run score`: cleans takes whose truth is known, without any hint, and writes docs/accuracy.md. A number after it is another
 // seed, which is printed and not written.
 import { writeFileSync } from "node:fs";
-import { ROLES, type Role } from "../src/core/dynamics/index.ts";
+import { ROLES, type Role } from "../src/core/document/index.ts";
 import { makeStudies, TIGHTNESSES, type Tightness } from "../src/standin/studies.ts";
 import { percent, type Score, type StudyScore, scoreStudies, sumScores } from "./scoring.ts";
 import { type GrooveScore, scoreGrooves } from "./scoring-grooves.ts";

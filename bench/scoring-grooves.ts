@@ -1,13 +1,7 @@
-import {
-  feelOf,
-  type GrooveNumbers,
-  type GrooveSlot,
-  makeLayer,
-  PLAIN_NUMBERS,
-  takeGroove,
-} from "../src/core/groove/index.ts";
+import type { GrooveSlot } from "../src/core/document/index.ts";
+import { importTake } from "../src/core/file/index.ts";
+import { feelOf, type GrooveNumbers, makeLayer, PLAIN_NUMBERS, takeGroove } from "../src/core/groove/index.ts";
 import { GENERAL_MIDI } from "../src/core/notemap/index.ts";
-import { importTake } from "../src/core/part/index.ts";
 import { siftLanesOf } from "../src/core/sift/index.ts";
 import { META, type MidiMessage, writeMidiFile } from "../src/core/smf/index.ts";
 import { buildTimeMaps } from "../src/core/time/index.ts";

@@ -1,6 +1,7 @@
-import { ROLES, type Role, rolesOf } from "../src/core/dynamics/index.ts";
+import { columnsOf, hitsByVoice, ROLES, type Role } from "../src/core/document/index.ts";
+import { rolesOf } from "../src/core/dynamics/index.ts";
+import { importTake } from "../src/core/file/index.ts";
 import { GENERAL_MIDI } from "../src/core/notemap/index.ts";
-import { columnsOf, hitsByVoice, importTake } from "../src/core/part/index.ts";
 import { writeMidiFile } from "../src/core/smf/index.ts";
 import { type Habits, perform } from "../src/standin/perform.ts";
 import { createRandom } from "../src/standin/random.ts";

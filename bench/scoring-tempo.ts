@@ -1,5 +1,5 @@
+import { importTake } from "../src/core/file/index.ts";
 import { GENERAL_MIDI } from "../src/core/notemap/index.ts";
-import { importTake } from "../src/core/part/index.ts";
 import { writeMidiFile } from "../src/core/smf/index.ts";
 import { studyTempo } from "../src/core/tempo/index.ts";
 import { withoutClick } from "../src/standin/free-time.ts";

@@ -1,10 +1,11 @@
+import { baseTick, columnsOf, hitsByVoice, type Pattern } from "../src/core/document/index.ts";
+import type { Treatment } from "../src/core/document/treatment.ts";
+import { importTake } from "../src/core/file/index.ts";
 import { GENERAL_MIDI } from "../src/core/notemap/index.ts";
-import { baseTick, columnsOf, hitsByVoice, importTake, type Pattern } from "../src/core/part/index.ts";
 import { writeMidiFile } from "../src/core/smf/index.ts";
 import { barAt, buildTimeMaps, GRID_CHOICES, type Grid, tickToMs } from "../src/core/time/index.ts";
 import { hitFinders, studyVoices } from "../src/core/timing/index.ts";
 import { treat } from "../src/core/treat.ts";
-import type { Treatment } from "../src/core/treatment.ts";
 import { perform, type TrueHit } from "../src/standin/perform.ts";
 import { createRandom } from "../src/standin/random.ts";
 import type { Study, Tightness } from "../src/standin/studies.ts";

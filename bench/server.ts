@@ -1,7 +1,7 @@
 import { mkdtempSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { changeVelocityBy } from "../src/core/part/index.ts";
+import { changeVelocityBy } from "../src/core/commands/index.ts";
 import { readMidiFile } from "../src/core/smf/index.ts";
 import { runImport, unplannedImport } from "../src/server/midi-task.ts";
 import { openDatabase } from "../src/server/storage/database.ts";

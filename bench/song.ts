@@ -1,6 +1,6 @@
+import type { Pattern } from "../src/core/document/index.ts";
 import { GROOVES } from "../src/core/groove/index.ts";
 import { GENERAL_MIDI } from "../src/core/notemap/index.ts";
-import type { Pattern } from "../src/core/part/index.ts";
 import {
   type Arrangement,
   changeCells,

@@ -1,7 +1,6 @@
 import type { ValidateFunction } from "ajv";
+import type { Hit, LogEntry, NoteMap, Pattern } from "../core/document/index.ts";
 import type { KitProfile } from "../core/dynamics/index.ts";
-import type { NoteMap } from "../core/notemap/index.ts";
-import type { Hit, LogEntry, Pattern } from "../core/part/index.ts";
 import type { Notice } from "../core/smf/index.ts";
 import { ajv } from "./ajv.ts";
 import { newChore } from "./chore-schemas.ts";

@@ -1,8 +1,10 @@
 import { readFileSync } from "node:fs";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { changeTiming, moveHitsBy, nameNote } from "../core/commands/index.ts";
+import { type Edit, sideOfNow } from "../core/document/index.ts";
+import { importTake } from "../core/file/index.ts";
 import { GENERAL_MIDI } from "../core/notemap/index.ts";
-import { changeTiming, type Edit, importTake, moveHitsBy, nameNote, sideOfNow } from "../core/part/index.ts";
 import { checkOf } from "./check-shape.ts";
 import { logDefs, logEntry } from "./edit-schemas.ts";
 import { isLogEntry } from "./schemas.ts";

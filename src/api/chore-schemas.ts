@@ -1,6 +1,6 @@
 import type { ErrorObject, ValidateFunction } from "ajv";
-import { CONTOUR_SPANS, CONTOURS, ROLES } from "../core/dynamics/index.ts";
-import { FAMILIES } from "../core/notemap/index.ts";
+import { FAMILIES, ROLES } from "../core/document/index.ts";
+import { CONTOUR_SPANS, CONTOURS } from "../core/dynamics/index.ts";
 import { COMPANIES, PLACES } from "../core/sift/index.ts";
 import { ajv } from "./ajv.ts";
 import { CHORE_FORMAT, CHORE_VERSION } from "./chore-file.ts";

@@ -1,5 +1,5 @@
-import { ROLES } from "../core/dynamics/index.ts";
-import { MOST_HITS, SIDE_LETTERS } from "../core/part/index.ts";
+import { ROLES, SIDE_LETTERS } from "../core/document/index.ts";
+import { MOST_HITS } from "../core/file/index.ts";
 import { MOST_PATTERN_BARS, MOST_REPEATS, PATTERN_COLOURS } from "../core/song/index.ts";
 import { LONGEST_LABEL } from "./limits.ts";
 import { noteMap } from "./note-map-file.ts";

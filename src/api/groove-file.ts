@@ -1,4 +1,4 @@
-import type { Groove } from "../core/groove/index.ts";
+import type { Groove } from "../core/document/index.ts";
 
 /** What a file of a groove says it is. */
 export const GROOVE_FORMAT = "idle-marten-groove";

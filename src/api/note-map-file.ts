@@ -1,4 +1,5 @@
-import { ARTICULATION_MARKS, FAMILIES, LONGEST_NAME, type NoteMap } from "../core/notemap/index.ts";
+import { ARTICULATION_MARKS, FAMILIES, type NoteMap } from "../core/document/index.ts";
+import { LONGEST_NAME } from "../core/notemap/index.ts";
 import { orNull, record, sevenBits } from "./shapes.ts";
 
 /** A note map as a file of its own. The published schema is `public/note-map.schema.json`. */

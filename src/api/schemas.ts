@@ -1,7 +1,7 @@
 import type { JSONSchemaType, ValidateFunction } from "ajv";
+import type { LogEntry, NoteMap } from "../core/document/index.ts";
 import type { KitProfile } from "../core/dynamics/index.ts";
-import type { NoteMap } from "../core/notemap/index.ts";
-import { type ExportChoice, type LogEntry, type Part, TRACK_LAYOUTS } from "../core/part/index.ts";
+import { type ExportChoice, type Part, TRACK_LAYOUTS } from "../core/file/index.ts";
 import { MOST_SWING_PERCENT, STRAIGHT_PERCENT } from "../core/time/index.ts";
 import { ajv } from "./ajv.ts";
 import { logDefs, logEntry, shared } from "./edit-schemas.ts";

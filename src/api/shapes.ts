@@ -1,4 +1,4 @@
-import { LONGEST_TAKE_TICKS } from "../core/part/index.ts";
+import { LONGEST_TAKE_TICKS } from "../core/file/index.ts";
 import { GRID_DENOMINATORS, GRID_FAMILIES, MOST_SWING_PERCENT, STRAIGHT_PERCENT } from "../core/time/index.ts";
 
 // Building blocks of the schemas.

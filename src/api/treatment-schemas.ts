@@ -1,7 +1,5 @@
-import { LONGEST_GROOVE_QUARTERS, LONGEST_TAG, MOST_TAGS } from "../core/groove/index.ts";
-import { FAMILIES } from "../core/notemap/index.ts";
-import { NOISE_SHAPES } from "../core/timing/index.ts";
-import { MOST_PUSH_MS } from "../core/treatment.ts";
+import { FAMILIES, LONGEST_GROOVE_QUARTERS, LONGEST_TAG, MOST_TAGS, NOISE_SHAPES } from "../core/document/index.ts";
+import { MOST_PUSH_MS } from "../core/document/treatment.ts";
 import { GROOVE_FORMAT, GROOVE_VERSION } from "./groove-file.ts";
 import { grid, id, orNull, record, tick, velocity, withOptional } from "./shapes.ts";
 

@@ -1,8 +1,7 @@
 import type { Chore } from "../core/chore/index.ts";
+import type { Groove, LogEntry, NoteMap, Pattern } from "../core/document/index.ts";
 import type { KitProfile } from "../core/dynamics/index.ts";
-import type { Groove } from "../core/groove/index.ts";
-import type { NoteMap } from "../core/notemap/index.ts";
-import type { LogEntry, Pattern, PatternSummary, Thumbnail } from "../core/part/index.ts";
+import type { PatternSummary, Thumbnail } from "../core/overview/index.ts";
 import type { Recipe } from "../core/recipe.ts";
 import type { Notice } from "../core/smf/index.ts";
 

@@ -1,16 +1,7 @@
-import { findVoice, GENERAL_MIDI } from "../core/notemap/index.ts";
-import {
-  applyEdit,
-  baseTick,
-  exportTake,
-  findLengthFaults,
-  hitsByVoice,
-  importTake,
-  type Lane,
-  leaveOut,
-  mendLengths,
-  type Pattern,
-} from "../core/part/index.ts";
+import { leaveOut, mendLengths } from "../core/commands/index.ts";
+import { applyEdit, baseTick, findVoice, hitsByVoice, type Lane, type Pattern } from "../core/document/index.ts";
+import { exportTake, findLengthFaults, importTake } from "../core/file/index.ts";
+import { GENERAL_MIDI } from "../core/notemap/index.ts";
 import { type TimingRecipe, withRecipe } from "../core/recipe.ts";
 import { readMidiFile } from "../core/smf/index.ts";
 import { studyTempo, type TempoVerdict, takeTempo } from "../core/tempo/index.ts";

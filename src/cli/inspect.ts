@@ -1,5 +1,6 @@
+import { importTake } from "../core/file/index.ts";
 import { GENERAL_MIDI } from "../core/notemap/index.ts";
-import { importTake, summarizeLanes } from "../core/part/index.ts";
+import { summarizeLanes } from "../core/overview/index.ts";
 import { buildMeterMap, formatBarBeat, formatGrid } from "../core/time/index.ts";
 import { foundGridSentence } from "../core/timing/index.ts";
 

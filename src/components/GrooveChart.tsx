@@ -1,5 +1,5 @@
 import { line, scaleLinear } from "d3";
-import type { GrooveLayer } from "../core/groove/index.ts";
+import type { GrooveLayer } from "../core/document/index.ts";
 
 const WIDTH = 276;
 const CURVE_HEIGHT = 50;

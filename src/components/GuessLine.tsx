@@ -1,4 +1,5 @@
-import { type Guess, type NoteMap, strokeName } from "../core/notemap/index.ts";
+import { type NoteMap, strokeName } from "../core/document/index.ts";
+import type { Guess } from "../core/notemap/index.ts";
 
 /** What a note may be, how sure that is, and why. */
 export function GuessLine({ guess, noteMap }: { guess: Guess; noteMap: NoteMap }) {

@@ -1,4 +1,4 @@
-import { type NoteMap, type NoteMeaning, strokeName } from "../core/notemap/index.ts";
+import { type NoteMap, type NoteMeaning, strokeName } from "../core/document/index.ts";
 
 /** A stroke as the id of a choice. */
 export const idOf = ({ voiceId, articulationId }: NoteMeaning) => `${voiceId}/${articulationId}`;

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
+import { DEFAULT_TREATMENT, type TimingTreatment } from "./document/treatment.ts";
 import { RECIPES, recipeOf, recipeSentence, withRecipe } from "./recipe.ts";
-import { DEFAULT_TREATMENT, type TimingTreatment } from "./treatment.ts";
 
 const own: TimingTreatment = {
   ...DEFAULT_TREATMENT.timing,

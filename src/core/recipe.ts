@@ -1,4 +1,4 @@
-import { DEFAULT_TREATMENT, type TimingTreatment } from "./treatment.ts";
+import { DEFAULT_TREATMENT, type TimingTreatment } from "./document/treatment.ts";
 
 /**
  * How a voice is tightened, without where it was played: what can be carried to another voice, pattern or take. The grid,

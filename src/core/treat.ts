@@ -1,13 +1,19 @@
+import type { Family } from "./document/index.ts";
+import { columnsOf, type Hit, type LaneColumns } from "./document/pattern.ts";
+import {
+  type NoiseShape,
+  type RepairTreatment,
+  type TimingTreatment,
+  type Treatment,
+  USUAL_DYNAMICS,
+} from "./document/treatment.ts";
 import { rolesOf } from "./dynamics/roles.ts";
 import { type ShapedVelocities, shapeVelocities } from "./dynamics/shape-lane.ts";
 import { layGroove } from "./groove/lay-on.ts";
-import type { Family } from "./notemap/index.ts";
-import { columnsOf, type Hit, type LaneColumns } from "./part/pattern.ts";
 import { type TempoMap, type TimeMaps, tickAfterMs, ticksAfterMs } from "./time/index.ts";
 import { settingsByRow } from "./timing/exceptions.ts";
-import { type NoiseShape, noiseOf, wanderAt } from "./timing/humanize.ts";
+import { noiseOf, wanderAt } from "./timing/humanize.ts";
 import { FLAG, type PlacedHits, quantize } from "./timing/quantize.ts";
-import { type RepairTreatment, type TimingTreatment, type Treatment, USUAL_DYNAMICS } from "./treatment.ts";
 
 /** What a treatment makes of a lane. Row i of every column belongs to hit i. */
 export interface CleanedHits {

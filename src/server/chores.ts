@@ -2,7 +2,7 @@ import { randomUUID } from "node:crypto";
 import { readChoreFile } from "../api/chore-schemas.ts";
 import type { ChoreOutcome, ChoreRequest, KeptChore, NewChore, Problem } from "../api/wire.ts";
 import { CHORES, type ChoreStep, runChore } from "../core/chore/index.ts";
-import { isEmptyEdit } from "../core/part/index.ts";
+import { isEmptyEdit } from "../core/document/index.ts";
 import { type KeptSort, keep } from "./kept.ts";
 import { ProblemError } from "./problem-error.ts";
 import type { Db } from "./storage/database.ts";

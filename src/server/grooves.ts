@@ -1,6 +1,7 @@
 import { isGrooveFile } from "../api/schemas.ts";
 import type { GrooveReading, KeptGroove, NewGroove } from "../api/wire.ts";
-import { GROOVES, type Groove } from "../core/groove/index.ts";
+import type { Groove } from "../core/document/index.ts";
+import { GROOVES } from "../core/groove/index.ts";
 import { type KeptSort, keep } from "./kept.ts";
 import { runInProcess } from "./midi-process.ts";
 import { ProblemError } from "./problem-error.ts";

@@ -1,25 +1,22 @@
 import { zipSync } from "fflate";
 import type { SongChoice } from "../api/schemas.ts";
 import { toOneLine } from "../api/shapes.ts";
-import { type FoundGroove, grooveOfPattern } from "../core/groove/index.ts";
-import { GENERAL_MIDI } from "../core/notemap/index.ts";
+import { planLanes } from "../core/commands/index.ts";
+import { type Hit, hitsOnTimeline, type Pattern } from "../core/document/index.ts";
 import {
   type ExportChoice,
   exportTake,
-  type Hit,
   hitsOfStream,
-  hitsOnTimeline,
   importTake,
   importUnplanned,
   type Part,
-  type Pattern,
-  planLanes,
   readKitMoves,
-  summarizePattern,
   type TakenOut,
   takeOut,
-  thumbnailOf,
-} from "../core/part/index.ts";
+} from "../core/file/index.ts";
+import { type FoundGroove, grooveOfPattern } from "../core/groove/index.ts";
+import { GENERAL_MIDI } from "../core/notemap/index.ts";
+import { summarizePattern, thumbnailOf } from "../core/overview/index.ts";
 import { type Notice, readMidiFile } from "../core/smf/index.ts";
 import { exportSong } from "../core/song/index.ts";
 import type { ReadArchive } from "./archive/read-archive.ts";

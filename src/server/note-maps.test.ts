@@ -4,10 +4,10 @@ import { join } from "node:path";
 import { beforeEach, describe, expect, it } from "vitest";
 import { noteMapFile, writeNoteMapFile } from "../api/note-map-file.ts";
 import { isNoteMapFile } from "../api/schemas.ts";
+import type { NoteMap } from "../core/document/index.ts";
 import {
   addVoice,
   GENERAL_MIDI,
-  type NoteMap,
   setOutgoing,
   splitByPedal,
   writeNamesDocument,

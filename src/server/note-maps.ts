@@ -1,6 +1,7 @@
 import { randomUUID } from "node:crypto";
 import type { KeptMap } from "../api/wire.ts";
-import { checkMap, GENERAL_MIDI, type NoteMap, NoteMapError } from "../core/notemap/index.ts";
+import type { NoteMap } from "../core/document/index.ts";
+import { checkMap, GENERAL_MIDI, NoteMapError } from "../core/notemap/index.ts";
 import { ProblemError } from "./problem-error.ts";
 import type { Db } from "./storage/database.ts";
 

@@ -5,10 +5,9 @@ import {
   type Hit,
   type LogEntry,
   type Pattern,
-  summarizePattern,
-  thumbnailOf,
   touchedHitIds,
-} from "../core/part/index.ts";
+} from "../core/document/index.ts";
+import { summarizePattern, thumbnailOf } from "../core/overview/index.ts";
 import type { Db } from "./storage/database.ts";
 import { damagedProjectFault } from "./storage/storage-fault.ts";
 

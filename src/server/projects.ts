@@ -1,6 +1,6 @@
 import type { DamagedProject, ProjectCard } from "../api/wire.ts";
-import { isUnnamedVoice } from "../core/notemap/index.ts";
-import { isTreated, type Lane } from "../core/part/index.ts";
+import { isTreated } from "../core/commands/index.ts";
+import { isUnnamedVoice, type Lane } from "../core/document/index.ts";
 import type { Notice } from "../core/smf/index.ts";
 import { type Db, sha256 } from "./storage/database.ts";
 import { damagedProjectFault, storageFaultOf } from "./storage/storage-fault.ts";

@@ -11,20 +11,11 @@ import {
   problemOf,
   readExportChoice,
 } from "../api/schemas.ts";
-import {
-  addLane,
-  changeTiming,
-  type Edit,
-  invertEdit,
-  type LogEntry,
-  moveHitsBy,
-  nameNote,
-  type Pattern,
-  retime,
-  thumbnailOf,
-} from "../core/part/index.ts";
+import { addLane, changeTiming, moveHitsBy, nameNote, retime } from "../core/commands/index.ts";
+import { type Edit, invertEdit, type LogEntry, type Pattern } from "../core/document/index.ts";
+import { DEFAULT_TREATMENT } from "../core/document/treatment.ts";
+import { thumbnailOf } from "../core/overview/index.ts";
 import { RECIPES, recipeOf } from "../core/recipe.ts";
-import { DEFAULT_TREATMENT } from "../core/treatment.ts";
 import { readBody, readJson, respond } from "./http.ts";
 import { keep, listKept, setKeptRemoved } from "./kept.ts";
 import { runImport } from "./midi-task.ts";

@@ -4,19 +4,12 @@ import { join } from "node:path";
 import { unzipSync } from "fflate";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { isSaveRequest, readSongChoice } from "../api/schemas.ts";
+import { arranging, type Edit, sideOfNow } from "../core/document/index.ts";
+import { importTake } from "../core/file/index.ts";
 import { GROOVES } from "../core/groove/index.ts";
 import { GENERAL_MIDI } from "../core/notemap/index.ts";
-import { type Edit, importTake, sideOfNow } from "../core/part/index.ts";
 import { META, readMidiFile, readText } from "../core/smf/index.ts";
-import {
-  type Arrangement,
-  arranging,
-  changeCells,
-  cutInto,
-  cutsEvery,
-  layOnCells,
-  NO_ARRANGEMENT,
-} from "../core/song/index.ts";
+import { type Arrangement, changeCells, cutInto, cutsEvery, layOnCells, NO_ARRANGEMENT } from "../core/song/index.ts";
 import { runImport, runMidiTask } from "./midi-task.ts";
 import { type Db, openDatabase } from "./storage/database.ts";
 import { exportSongOf, openProject, saveEdits, storeImport } from "./use-cases.ts";

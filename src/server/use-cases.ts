@@ -2,17 +2,16 @@ import { randomUUID } from "node:crypto";
 import type { ProjectChange, SongChoice } from "../api/schemas.ts";
 import { toOneLine } from "../api/shapes.ts";
 import type { ImportedProject, OpenProject, PlannedLanes, Saved, SaveRequest, StaleAnswer } from "../api/wire.ts";
-import { findVoice, strokeName } from "../core/notemap/index.ts";
 import {
   applyEdit,
-  type ExportChoice,
+  findVoice,
   type Hit,
-  isOfPart,
   type LogEntry,
-  type Part,
   type Pattern,
   StaleEditError,
-} from "../core/part/index.ts";
+  strokeName,
+} from "../core/document/index.ts";
+import { type ExportChoice, isOfPart, type Part } from "../core/file/index.ts";
 import { importInProcess, runInProcess } from "./midi-process.ts";
 import type { ImportResult } from "./midi-task.ts";
 import {

@@ -1,6 +1,6 @@
 import { MOST_ENTRIES } from "../api/limits.ts";
 import type { Problem, StaleAnswer, VersionRequest } from "../api/wire.ts";
-import type { LogEntry } from "../core/part/index.ts";
+import type { LogEntry } from "../core/document/index.ts";
 import { keepVersion, readLog, ServerProblem, saveEdits } from "./server-api.ts";
 import { keepRefused, keepUnsaved } from "./unsaved.ts";
 

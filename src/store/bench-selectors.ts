@@ -1,4 +1,5 @@
-import type { Hit, PlacedHit } from "../core/part/index.ts";
+import type { PlacedHit } from "../core/commands/index.ts";
+import type { Hit } from "../core/document/index.ts";
 import type { BenchState } from "./bench-state.ts";
 import type { LaneView } from "./lane-view.ts";
 

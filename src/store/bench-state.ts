@@ -1,7 +1,10 @@
 import type { OpenProject } from "../api/wire.ts";
+import type { LengthFault, Stroke } from "../core/commands/index.ts";
+import type { History, Pattern } from "../core/document/index.ts";
 import type { KitProfile } from "../core/dynamics/index.ts";
+import type { Marker, Tone } from "../core/file/index.ts";
 import type { Guess } from "../core/notemap/index.ts";
-import type { History, LaneSummary, LengthFault, Marker, Pattern, Stroke, Tone } from "../core/part/index.ts";
+import type { LaneSummary } from "../core/overview/index.ts";
 import type { Side } from "../core/song/index.ts";
 import type { Grid, TimeMaps } from "../core/time/index.ts";
 import type { SaveState } from "./autosave.ts";

@@ -1,18 +1,16 @@
 import { createStore } from "zustand/vanilla";
 import type { OpenProject, PlannedLanes } from "../api/wire.ts";
+import { farthestMove, moveHitsBy, type PlacedHit } from "../core/commands/index.ts";
 import {
   applyEdit,
   type Edit,
   EMPTY_HISTORY,
-  farthestMove,
   invertEdit,
   isEmptyEdit,
   type LogEntry,
-  moveHitsBy,
   type Pattern,
-  type PlacedHit,
   sideOfNow,
-} from "../core/part/index.ts";
+} from "../core/document/index.ts";
 import { scopedEdit, scopedTake, scopeOf } from "../core/song/index.ts";
 import { barByIndex } from "../core/time/index.ts";
 import type { BenchState } from "./bench-state.ts";

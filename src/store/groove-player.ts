@@ -1,6 +1,6 @@
-import { type Groove, neutralPart, withFeel } from "../core/groove/index.ts";
-import { findVoice } from "../core/notemap/index.ts";
-import type { Pattern } from "../core/part/index.ts";
+import type { Pattern } from "../core/document/index.ts";
+import { findVoice, type Groove } from "../core/document/index.ts";
+import { neutralPart, withFeel } from "../core/groove/index.ts";
 import { barByIndex } from "../core/time/index.ts";
 import { createBenchStore } from "./bench-store.ts";
 import { deriveLanes, deriveMaps } from "./lane-view.ts";

@@ -1,10 +1,21 @@
-import { bordersOf, type RoleBorders, rolesOf } from "../core/dynamics/index.ts";
-import { ARTICULATION_MARKS, findVoice, type NoteMap, type Voice } from "../core/notemap/index.ts";
-import { baseVelocity, columnOf, columnsOf, type Hit, hitsByVoice, type Pattern } from "../core/part/index.ts";
+import {
+  ARTICULATION_MARKS,
+  baseVelocity,
+  columnOf,
+  columnsOf,
+  findVoice,
+  type Hit,
+  hitsByVoice,
+  type NoteMap,
+  type Pattern,
+  type RoleBorders,
+  type Voice,
+} from "../core/document/index.ts";
+import type { Treatment } from "../core/document/treatment.ts";
+import { bordersOf, rolesOf } from "../core/dynamics/index.ts";
 import { barsOf, rowsInScope, type Side, type SongPattern, spliced, withoutFeel } from "../core/song/index.ts";
 import { buildTimeMaps, type TimeMaps, ticksToMs } from "../core/time/index.ts";
 import { type CleanedHits, treat } from "../core/treat.ts";
-import type { Treatment } from "../core/treatment.ts";
 
 /** One side of a lane. Row i of every column belongs to hit i. */
 export interface LaneSide {

@@ -1,4 +1,4 @@
-import type { Strike } from "../core/notemap/index.ts";
+import type { Strike } from "../core/document/index.ts";
 
 /** A note that was struck, and how hard (1 to 127). */
 export interface LiveStrike extends Strike {

@@ -1,5 +1,6 @@
-import { ROLES, roleOf } from "../core/dynamics/index.ts";
-import type { PlacedHit, VelocityChange } from "../core/part/index.ts";
+import type { PlacedHit } from "../core/commands/index.ts";
+import type { VelocityChange } from "../core/document/index.ts";
+import { ROLES, roleOf } from "../core/document/index.ts";
 import { PlanFinder, tickAfterMs, tickToMs } from "../core/time/index.ts";
 import type { LaneView } from "./lane-view.ts";
 

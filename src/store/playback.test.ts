@@ -1,6 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { FakeAudio } from "../audio/testing/fake-audio.ts";
-import { changeTiming, type Pattern } from "../core/part/index.ts";
+import { changeTiming } from "../core/commands/index.ts";
+import type { Pattern } from "../core/document/index.ts";
 import { hitAt, patternOf } from "../core/testing/patterns.ts";
 import { type BenchStore, createBenchStore } from "./bench-store.ts";
 import { Playback } from "./playback.ts";

@@ -7,7 +7,7 @@ import {
   soundLike,
   Transport,
 } from "../audio/index.ts";
-import { findVoice, isUnnamedVoice, type NoteMap } from "../core/notemap/index.ts";
+import { findVoice, isUnnamedVoice, type NoteMap } from "../core/document/index.ts";
 import { msToTick, tickToMs } from "../core/time/index.ts";
 import { type Helper, startKit } from "../workers/index.ts";
 import type { Kit } from "../workers/kit.worker.ts";

@@ -13,7 +13,7 @@ import {
   type Pattern,
   rebase,
   tryEdit,
-} from "../core/part/index.ts";
+} from "../core/document/index.ts";
 import { Autosave, type SaveState, type Settled } from "./autosave.ts";
 import { OtherWindows, openWindows } from "./other-windows.ts";
 import { openProject, readLog, ServerProblem } from "./server-api.ts";

@@ -1,6 +1,7 @@
 import { describe, expect, it, vi } from "vitest";
-import { changeTiming, type Pattern } from "../core/part/index.ts";
-import { arranging, cutInto, cutsEvery, NO_ARRANGEMENT } from "../core/song/index.ts";
+import { changeTiming } from "../core/commands/index.ts";
+import { arranging, type Pattern } from "../core/document/index.ts";
+import { cutInto, cutsEvery, NO_ARRANGEMENT } from "../core/song/index.ts";
 import { hitAt, laneOf, patternOf } from "../core/testing/patterns.ts";
 import { createBenchStore } from "./bench-store.ts";
 

@@ -27,9 +27,9 @@ import type {
   VersionRequest,
 } from "../api/wire.ts";
 import { LEFT_OUT_HEADER, projectPath } from "../api/wire.ts";
+import type { Hit, LogEntry, NoteMap } from "../core/document/index.ts";
 import type { KitProfile } from "../core/dynamics/index.ts";
-import type { NoteMap } from "../core/notemap/index.ts";
-import type { Hit, LogEntry, Part, TrackLayout } from "../core/part/index.ts";
+import type { Part, TrackLayout } from "../core/file/index.ts";
 
 /** A problem that the server answered with, or that kept us from reaching it. */
 export class ServerProblem extends Error {

@@ -1,7 +1,8 @@
 import fc from "fast-check";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import type { OpenProject, SaveRequest } from "../api/wire.ts";
-import { applyEdit, changeTiming, changeVelocityBy, moveHitsBy, type Pattern } from "../core/part/index.ts";
+import { changeTiming, changeVelocityBy, moveHitsBy } from "../core/commands/index.ts";
+import { applyEdit, type Pattern } from "../core/document/index.ts";
 import { hitAt, patternOf } from "../core/testing/patterns.ts";
 import { isAudible, pickedHits } from "./bench-selectors.ts";
 import { type BenchStore, createBenchStore } from "./bench-store.ts";

@@ -1,4 +1,4 @@
-import type { Pattern } from "../core/part/index.ts";
+import type { Pattern } from "../core/document/index.ts";
 import { calledBack, startAnalysis } from "../workers/index.ts";
 import type { BenchStore } from "./bench-store.ts";
 

@@ -1,5 +1,6 @@
-import { type Guess, strokeName, withGuesses } from "../core/notemap/index.ts";
-import { useNoteMap } from "../core/part/index.ts";
+import { useNoteMap } from "../core/commands/index.ts";
+import { strokeName } from "../core/document/index.ts";
+import { type Guess, withGuesses } from "../core/notemap/index.ts";
 import type { Bench } from "./bench-context.ts";
 
 /** Takes guesses as names, as one step. */

@@ -1,4 +1,4 @@
-import type { Edit, TreatmentChange } from "../core/part/index.ts";
+import type { Edit, TreatmentChange } from "../core/document/index.ts";
 
 /** An edit of nothing but settings. */
 export type TreatmentEdit = Extract<Edit, { readonly kind: "setTreatments" }>;

@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useState } from "react";
 import type { Problem } from "../api/wire.ts";
+import type { Edit } from "../core/document/index.ts";
 import type { MessageTable, OddMessages, WantedMessage } from "../core/messages/index.ts";
-import type { Edit } from "../core/part/index.ts";
 import { startTakeReader } from "../workers/index.ts";
 import { type Bench, useBench, useBenchState } from "./bench-context.ts";
 import { readTake, ServerProblem } from "./server-api.ts";

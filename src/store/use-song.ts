@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useState } from "react";
-import type { GrooveLayer, GrooveWish } from "../core/groove/index.ts";
-import type { Pattern } from "../core/part/index.ts";
+import type { GrooveLayer, Pattern } from "../core/document/index.ts";
+import type { GrooveWish } from "../core/groove/index.ts";
 import {
   type CellPlace,
   type FoundSection,

@@ -5,7 +5,7 @@ import {
   type HitDifference,
   invertEdit,
   type Pattern,
-} from "../core/part/index.ts";
+} from "../core/document/index.ts";
 import type { Bench } from "./bench-context.ts";
 import { keepVersion, readLog, ServerProblem, type Version } from "./server-api.ts";
 

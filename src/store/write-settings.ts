@@ -1,4 +1,4 @@
-import type { Curve } from "../core/part/index.ts";
+import type { Curve } from "../core/commands/index.ts";
 import type { Grid } from "../core/time/index.ts";
 
 /** Where it is written: in the loop or the bars in view, or between the first and the last hit that is picked. */

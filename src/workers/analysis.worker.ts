@@ -1,6 +1,7 @@
 import { expose } from "comlink";
-import { findDoubts, type Guess, guessNotes, isUnnamedVoice } from "../core/notemap/index.ts";
-import { type LaneSummary, type Pattern, summarizeLanes } from "../core/part/index.ts";
+import { isUnnamedVoice, type Pattern } from "../core/document/index.ts";
+import { findDoubts, type Guess, guessNotes } from "../core/notemap/index.ts";
+import { type LaneSummary, summarizeLanes } from "../core/overview/index.ts";
 import { type BeatWishes, studyTempo, type TempoStudy } from "../core/tempo/index.ts";
 import { buildTimeMaps } from "../core/time/index.ts";
 

@@ -1,6 +1,5 @@
 import { expose, transfer } from "comlink";
-import type { GrooveLayer } from "../core/groove/index.ts";
-import type { Pattern } from "../core/part/index.ts";
+import type { GrooveLayer, Pattern } from "../core/document/index.ts";
 import {
   type Arrangement,
   barsOf,

@@ -1,4 +1,7 @@
 import { expose } from "comlink";
+import type { LengthFault } from "../core/commands/index.ts";
+import { type Edit, findVoice, type Pattern } from "../core/document/index.ts";
+import { findLengthFaults, type Marker, readMarkers, readTones, type Tone } from "../core/file/index.ts";
 import {
   changeMessages,
   csvRow,
@@ -12,17 +15,6 @@ import {
   tabulateMessages,
   type WantedMessage,
 } from "../core/messages/index.ts";
-import { findVoice } from "../core/notemap/index.ts";
-import {
-  type Edit,
-  findLengthFaults,
-  type LengthFault,
-  type Marker,
-  type Pattern,
-  readMarkers,
-  readTones,
-  type Tone,
-} from "../core/part/index.ts";
 import { type MidiFile, readMidiFile } from "../core/smf/index.ts";
 import { buildTimeMaps, formatBarBeat, tickToMs } from "../core/time/index.ts";
 

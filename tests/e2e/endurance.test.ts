@@ -6,7 +6,8 @@ import Database from "better-sqlite3";
 import { gunzipSync } from "fflate";
 import { describe, expect, it } from "vitest";
 import type { OpenProject, ProjectCard } from "../../src/api/wire.ts";
-import { applyEdit, changeVelocityBy, type LogEntry } from "../../src/core/part/index.ts";
+import { changeVelocityBy } from "../../src/core/commands/index.ts";
+import { applyEdit, type LogEntry } from "../../src/core/document/index.ts";
 import { usePages } from "./browser.ts";
 import { type RunningServer, startServer } from "./server.ts";
 

@@ -5,7 +5,7 @@ import { join } from "node:path";
 import type { BrowserContext, Page } from "playwright-core";
 import { describe, expect, inject, it } from "vitest";
 import type { OpenProject, ProjectCard } from "../../src/api/wire.ts";
-import type { LogEntry } from "../../src/core/part/index.ts";
+import type { LogEntry } from "../../src/core/document/index.ts";
 import { usePages } from "./browser.ts";
 import { importBytes, openProject, paintedFins, setNumber } from "./browser-tools.ts";
 import { type RunningServer, startServer } from "./server.ts";

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { FAMILIES, GENERAL_MIDI } from "../../core/notemap/index.ts";
+import { FAMILIES } from "../../core/document/index.ts";
+import { GENERAL_MIDI } from "../../core/notemap/index.ts";
 import { RECIPES } from "./recipes.ts";
 import { soundLike } from "./sound-like.ts";
 

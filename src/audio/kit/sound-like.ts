@@ -1,4 +1,4 @@
-import type { ArticulationMark, Family } from "../../core/notemap/index.ts";
+import type { ArticulationMark, Family } from "../../core/document/index.ts";
 import type { SoundId } from "../sound-bank.ts";
 import { RECIPES } from "./recipes.ts";
 

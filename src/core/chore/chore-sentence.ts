@@ -1,4 +1,4 @@
-import { findVoice, type NoteMap, strokeName } from "../notemap/index.ts";
+import { findVoice, type NoteMap, strokeName } from "../document/index.ts";
 import { type SiftNames, siftSentence } from "../sift/index.ts";
 import type { ChoreAct, ChoreStep } from "./chore.ts";
 

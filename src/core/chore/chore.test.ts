@@ -1,10 +1,10 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { applyEdit, type Hit, invertEdit, type Pattern } from "../document/index.ts";
+import { USUAL_DYNAMICS } from "../document/treatment.ts";
 import { GENERAL_MIDI } from "../notemap/index.ts";
-import { applyEdit, type Hit, invertEdit, type Pattern } from "../part/index.ts";
 import type { Sift } from "../sift/index.ts";
 import { hitAt, MS_PER_TICK, patternOf } from "../testing/patterns.ts";
-import { USUAL_DYNAMICS } from "../treatment.ts";
 import { actWords, CHORES, type ChoreAct, runChore } from "./index.ts";
 
 const hat = (tick: number, more: Partial<Hit> = {}) =>

@@ -1,13 +1,13 @@
+import { revoiceHits } from "../commands/reassign.ts";
+import { applyEdit } from "../document/edit.ts";
+import type { Edit } from "../document/edit-kinds.ts";
+import type { NoteMap } from "../document/index.ts";
+import type { Hit, Pattern } from "../document/pattern.ts";
+import { USUAL_DYNAMICS } from "../document/treatment.ts";
 import { alongContour, fitIn, limitVelocity } from "../dynamics/index.ts";
-import type { NoteMap } from "../notemap/index.ts";
-import { applyEdit } from "../part/edit.ts";
-import type { Edit } from "../part/edit-kinds.ts";
-import type { Hit, Pattern } from "../part/pattern.ts";
-import { revoiceHits } from "../part/reassign.ts";
 import { type SiftedHit, siftHits, siftLanesOf } from "../sift/index.ts";
 import { buildTimeMaps, type TimeMaps, tickAfterMs } from "../time/index.ts";
 import { noiseOf } from "../timing/humanize.ts";
-import { USUAL_DYNAMICS } from "../treatment.ts";
 import type { ChoreAct, ChoreStep } from "./chore.ts";
 
 /** What a chore would do to a pattern. */

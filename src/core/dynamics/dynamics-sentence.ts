@@ -1,6 +1,6 @@
+import { ROLES } from "../document/role.ts";
+import { type DynamicsTreatment, type RoleShape, USUAL_DYNAMICS } from "../document/treatment.ts";
 import { gridName } from "../time/index.ts";
-import { type DynamicsTreatment, type RoleShape, USUAL_DYNAMICS } from "../treatment.ts";
-import { ROLES } from "./roles.ts";
 
 /** The dynamics step as a sentence: `Ghosts 8 softer, 80 % as dynamic, in eighths 100 65.` */
 export function dynamicsSentence(dynamics: DynamicsTreatment): string {

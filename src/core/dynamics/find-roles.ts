@@ -1,4 +1,4 @@
-import type { RoleBorders } from "./roles.ts";
+import type { RoleBorders } from "../document/role.ts";
 
 /** Groups whose means are closer than this, in velocity, are one role to the ear. */
 const SMALLEST_GAP = 14;

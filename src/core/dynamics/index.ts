@@ -13,7 +13,7 @@ export {
 export { dynamicsSentence } from "./dynamics-sentence.ts";
 export { findRoleBorders } from "./find-roles.ts";
 export { type KitProfile, layerAt, layerBorders, parseBorders } from "./kit-profile.ts";
-export { bordersOf, ROLES, type Role, type RoleBorders, roleOf, rolesOf } from "./roles.ts";
+export { bordersOf, rolesOf } from "./roles.ts";
 export { fitIn, type ShapedVelocities, shapeVelocities } from "./shape-lane.ts";
 export {
   levelVelocities,

@@ -1,10 +1,11 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { createRandom } from "../../standin/random.ts";
+import { roleOf } from "../document/index.ts";
+import { USUAL_DYNAMICS } from "../document/treatment.ts";
 import { patternOf } from "../testing/patterns.ts";
 import { buildTimeMaps } from "../time/index.ts";
-import { USUAL_DYNAMICS } from "../treatment.ts";
-import { barsThatDiffer, dynamicsSentence, findAlike, findRoleBorders, roleOf, summarizeLoudness } from "./index.ts";
+import { barsThatDiffer, dynamicsSentence, findAlike, findRoleBorders, summarizeLoudness } from "./index.ts";
 
 const around = (means: readonly number[], spread = 6) => {
   const random = createRandom(3);

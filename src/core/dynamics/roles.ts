@@ -1,20 +1,5 @@
+import type { RoleBorders } from "../document/role.ts";
 import { findRoleBorders } from "./find-roles.ts";
-
-/** What the loudness of a hit means in its voice, from the softest. */
-export const ROLES = ["ghost", "stroke", "accent"] as const;
-export type Role = (typeof ROLES)[number];
-
-/** A hit up to `ghostTop` is a ghost, one from `accentBottom` on is an accent. */
-export interface RoleBorders {
-  /** 0 if the voice has no ghosts. */
-  readonly ghostTop: number;
-  /** 128 if the voice has no accents. */
-  readonly accentBottom: number;
-}
-
-export function roleOf(velocity: number, { ghostTop, accentBottom }: RoleBorders): Role {
-  return velocity <= ghostTop ? "ghost" : velocity >= accentBottom ? "accent" : "stroke";
-}
 
 /** What the roles of a lane are told from. */
 interface RoleColumns {

@@ -1,10 +1,10 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import type { Hit } from "../part/index.ts";
+import type { Hit } from "../document/index.ts";
+import { DEFAULT_TREATMENT, type DynamicsTreatment, type Treatment, USUAL_DYNAMICS } from "../document/treatment.ts";
 import { hitAt, patternOf } from "../testing/patterns.ts";
 import { buildTimeMaps } from "../time/index.ts";
 import { treat } from "../treat.ts";
-import { DEFAULT_TREATMENT, type DynamicsTreatment, type Treatment, USUAL_DYNAMICS } from "../treatment.ts";
 
 const maps = buildTimeMaps(patternOf([]));
 const LENGTH = 400_000;

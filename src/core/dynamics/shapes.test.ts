@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import type { Edit, Hit } from "../part/index.ts";
+import type { Edit, Hit } from "../document/index.ts";
 import { hitAt } from "../testing/patterns.ts";
 import { levelVelocities, lineAt, meanVelocity, scaleAround, scaleVelocities, setVelocities } from "./index.ts";
 

@@ -1,5 +1,5 @@
-import type { Edit } from "../part/edit-kinds.ts";
-import { baseVelocity, type Hit } from "../part/pattern.ts";
+import type { Edit } from "../document/edit-kinds.ts";
+import { baseVelocity, type Hit } from "../document/pattern.ts";
 
 // Commands that shape loudness by hand. They return the edit and change nothing; what they set is whole and 1 to 127. Each can
 // start from how loud hits sound, with what their treatment does, and not from how they are before it.

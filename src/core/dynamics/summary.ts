@@ -1,5 +1,5 @@
+import { ROLES, type Role } from "../document/role.ts";
 import { barAt, type MeterMap } from "../time/index.ts";
-import { ROLES, type Role } from "./roles.ts";
 
 /** The loudness of some hits in numbers. */
 export interface LoudnessSummary {

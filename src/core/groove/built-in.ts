@@ -1,4 +1,4 @@
-import type { Groove } from "./groove.ts";
+import type { Groove } from "../document/groove.ts";
 import { type GrooveNumbers, makeLayer, PLAIN_NUMBERS } from "./make-groove.ts";
 
 const EIGHTHS = { family: "straight", denominator: 8 } as const;

@@ -1,8 +1,9 @@
 import { describe, expect, it } from "vitest";
+import type { Groove } from "../document/index.ts";
+import { importTake } from "../file/index.ts";
 import { GENERAL_MIDI } from "../notemap/index.ts";
-import { importTake } from "../part/index.ts";
 import { hitAt, laneOf, patternOf } from "../testing/patterns.ts";
-import { GROOVES, type Groove, grooveOfPattern, grooveToMidi, makeLayer, PLAIN_NUMBERS } from "./index.ts";
+import { GROOVES, grooveOfPattern, grooveToMidi, makeLayer, PLAIN_NUMBERS } from "./index.ts";
 
 const SIXTEENTHS = { family: "straight", denominator: 16 } as const;
 const swung = { ...PLAIN_NUMBERS, swingPercent: 58, pushPercent: 4, weakPercent: 25 };

@@ -1,9 +1,8 @@
-import type { Family } from "../notemap/index.ts";
-import type { Pattern } from "../part/index.ts";
+import { type Groove, LONGEST_GROOVE_QUARTERS } from "../document/groove.ts";
+import type { Family, Pattern } from "../document/index.ts";
 import { siftLanesOf } from "../sift/index.ts";
 import { META, type MidiMessage, writeMidiFile, writeText } from "../smf/index.ts";
 import { barAt, buildTimeMaps, type Grid, gridStepTicks, handGridAt, withSwingShare } from "../time/index.ts";
-import { type Groove, LONGEST_GROOVE_QUARTERS } from "./groove.ts";
 import { takeGroove } from "./take-groove.ts";
 
 const PPQ = 960;

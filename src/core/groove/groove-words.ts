@@ -1,5 +1,5 @@
+import type { Groove, GrooveLayer } from "../document/groove.ts";
 import { gridName } from "../time/index.ts";
-import type { Groove, GrooveLayer } from "./groove.ts";
 
 /** What is plain to hear of a layer. */
 export interface LayerFeel {

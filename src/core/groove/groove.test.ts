@@ -1,24 +1,29 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { createRandom } from "../../standin/random.ts";
-import { applyEdit, bakeIn, type Hit, type Pattern } from "../part/index.ts";
+import { bakeIn } from "../commands/index.ts";
+import {
+  applyEdit,
+  type Groove,
+  type GrooveLayer,
+  type Hit,
+  layerFor,
+  type Pattern,
+  slotCountOf,
+} from "../document/index.ts";
+import { DEFAULT_TREATMENT, type FeelTreatment, USUAL_DYNAMICS } from "../document/treatment.ts";
 import { siftLanesOf } from "../sift/index.ts";
 import { hitAt, laneOf, MS_PER_TICK, patternOf } from "../testing/patterns.ts";
 import { buildTimeMaps, type Grid } from "../time/index.ts";
 import { treat } from "../treat.ts";
-import { DEFAULT_TREATMENT, type FeelTreatment, USUAL_DYNAMICS } from "../treatment.ts";
 import {
   feelOf,
   GROOVES,
-  type Groove,
-  type GrooveLayer,
   type GrooveWish,
   grooveWords,
-  layerFor,
   makeLayer,
   mixGrooves,
   PLAIN_NUMBERS,
-  slotCountOf,
   takeGroove,
 } from "./index.ts";
 

@@ -1,16 +1,5 @@
 export { GROOVES } from "./built-in.ts";
 export { type FoundGroove, grooveOfPattern, grooveToMidi } from "./exchange.ts";
-export {
-  type Groove,
-  type GrooveLayer,
-  type GrooveSlot,
-  LONGEST_GROOVE_QUARTERS,
-  LONGEST_TAG,
-  layerFor,
-  MOST_TAGS,
-  PLAIN_SLOT,
-  slotCountOf,
-} from "./groove.ts";
 export { feelOf, grooveWords, type LayerFeel } from "./groove-words.ts";
 export { type LaidGroove, layGroove } from "./lay-on.ts";
 export { type GrooveNumbers, makeLayer, mixGrooves, PLAIN_NUMBERS } from "./make-groove.ts";

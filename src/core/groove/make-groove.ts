@@ -1,7 +1,14 @@
-import type { Family } from "../notemap/index.ts";
+import {
+  type Groove,
+  type GrooveLayer,
+  type GrooveSlot,
+  layerFor,
+  PLAIN_SLOT,
+  slotCountOf,
+} from "../document/groove.ts";
+import type { Family } from "../document/index.ts";
 import type { Grid } from "../time/index.ts";
 import { noiseOf } from "../timing/humanize.ts";
-import { type Groove, type GrooveLayer, type GrooveSlot, layerFor, PLAIN_SLOT, slotCountOf } from "./groove.ts";
 
 /** A groove made of numbers. */
 export interface GrooveNumbers {

@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
-import { hitsByVoice } from "../part/index.ts";
+import { type Groove, hitsByVoice } from "../document/index.ts";
 import { buildTimeMaps } from "../time/index.ts";
 import { treat } from "../treat.ts";
-import { GROOVES, type Groove, makeLayer, neutralPart, PLAIN_NUMBERS } from "./index.ts";
+import { GROOVES, makeLayer, neutralPart, PLAIN_NUMBERS } from "./index.ts";
 
 const ticksOf = (groove: Groove, voiceId: string) => {
   const part = neutralPart(groove, 100);

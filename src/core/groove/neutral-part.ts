@@ -1,9 +1,10 @@
-import { type Family, GENERAL_MIDI } from "../notemap/index.ts";
-import { compareHits, type Hit, type Pattern } from "../part/pattern.ts";
+import type { Groove } from "../document/groove.ts";
+import { layerFor } from "../document/groove.ts";
+import type { Family } from "../document/index.ts";
+import { compareHits, type Hit, type Pattern } from "../document/pattern.ts";
+import { DEFAULT_TREATMENT, type Treatment } from "../document/treatment.ts";
+import { GENERAL_MIDI } from "../notemap/index.ts";
 import { gridStepTicks } from "../time/index.ts";
-import { DEFAULT_TREATMENT, type Treatment } from "../treatment.ts";
-import type { Groove } from "./groove.ts";
-import { layerFor } from "./groove.ts";
 
 const PPQ = 960;
 const SHORTEST_QUARTERS = 4;

@@ -1,7 +1,7 @@
-import { FAMILIES, type Family } from "../notemap/index.ts";
+import { barOfGroove, type GrooveLayer, type GrooveSlot, slotCountOf } from "../document/groove.ts";
+import { FAMILIES, type Family } from "../document/index.ts";
 import { placeInBar, type SiftLane } from "../sift/index.ts";
 import { type Grid, gridStepTicks, type TimeMaps } from "../time/index.ts";
-import { barOfGroove, type GrooveLayer, type GrooveSlot, slotCountOf } from "./groove.ts";
 
 /** What a groove is to be taken from, and how it is counted. */
 export interface GrooveWish {

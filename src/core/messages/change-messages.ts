@@ -1,12 +1,5 @@
-import {
-  type ChangedMessage,
-  type Edit,
-  type FileTimes,
-  type Hit,
-  type Pattern,
-  readTimes,
-  resolutionOf,
-} from "../part/index.ts";
+import type { ChangedMessage, Edit, FileTimes, Hit, Pattern } from "../document/index.ts";
+import { readTimes, resolutionOf } from "../file/index.ts";
 import type { MidiFile } from "../smf/index.ts";
 import { withBytes } from "./message-table.ts";
 

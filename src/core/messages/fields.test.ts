@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { importTake } from "../file/index.ts";
 import { GENERAL_MIDI } from "../notemap/index.ts";
-import { importTake } from "../part/index.ts";
 import { META, type MidiMessage, readMidiFile, writeMidiFile, writeText } from "../smf/index.ts";
 import {
   bytesOf,

@@ -1,4 +1,5 @@
-import { type ChangedMessage, type Pattern, placeInPattern, resolutionOf } from "../part/index.ts";
+import { type ChangedMessage, type Pattern, placeInPattern } from "../document/index.ts";
+import { resolutionOf } from "../file/index.ts";
 import { channelOf, isNoteOn, type MidiFile, type MidiMessage, pairNotes } from "../smf/index.ts";
 
 /**

@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
+import { applyEdit, invertEdit, type Pattern } from "../document/index.ts";
+import { exportTake, importTake } from "../file/index.ts";
 import { GENERAL_MIDI } from "../notemap/index.ts";
-import { applyEdit, exportTake, importTake, invertEdit, type Pattern } from "../part/index.ts";
 import { META, type MidiFile, type MidiMessage, readMidiFile, writeMidiFile, writeText } from "../smf/index.ts";
 import { buildTimeMaps } from "../time/index.ts";
 import {

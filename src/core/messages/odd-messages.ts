@@ -1,4 +1,4 @@
-import { lengthFaultOf } from "../part/index.ts";
+import { lengthFaultOf } from "../file/index.ts";
 import { META } from "../smf/index.ts";
 import { barAt, type TimeMaps, tickToMs } from "../time/index.ts";
 import type { MessageTable } from "./message-table.ts";

@@ -11,7 +11,7 @@ import {
   type PedalRange,
   strokeName,
   type Voice,
-} from "./note-map.ts";
+} from "../document/note-map.ts";
 
 // Changes of a map. Each returns the next map; none changes the one it is given.
 

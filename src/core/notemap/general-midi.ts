@@ -6,7 +6,7 @@ import {
   type NoteMap,
   type NoteMapEntry,
   type Voice,
-} from "./note-map.ts";
+} from "../document/note-map.ts";
 
 /** A stroke without a note is one that kits play by their pedal. */
 type Stroke = readonly [note: number | null, name: string, mark?: ArticulationMark];

@@ -3,11 +3,12 @@ import { describe, expect, it } from "vitest";
 import { type Habits, perform } from "../../standin/perform.ts";
 import { createRandom } from "../../standin/random.ts";
 import { drawUpPart, STYLES } from "../../standin/styles.ts";
-import { importTake, type Pattern } from "../part/index.ts";
+import { meaningOf, type Pattern } from "../document/index.ts";
+import { importTake } from "../file/index.ts";
 import { writeMidiFile } from "../smf/index.ts";
 import { hitAt, patternOf } from "../testing/patterns.ts";
 import { buildTimeMaps } from "../time/index.ts";
-import { findDoubts, GENERAL_MIDI, type Guess, guessNotes, meaningOf, withGuesses } from "./index.ts";
+import { findDoubts, GENERAL_MIDI, type Guess, guessNotes, withGuesses } from "./index.ts";
 
 const HABITS: Habits = {
   ppq: 480,

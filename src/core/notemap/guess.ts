@@ -1,7 +1,7 @@
-import type { Hit } from "../part/pattern.ts";
+import { findVoice, isUnnamedVoice, type NoteMap, type NoteMeaning, withMeaning } from "../document/note-map.ts";
+import type { Hit } from "../document/pattern.ts";
 import { barAt, type TimeMaps, tickToMs } from "../time/index.ts";
 import { splitByPedal } from "./change-map.ts";
-import { findVoice, isUnnamedVoice, type NoteMap, type NoteMeaning, withMeaning } from "./note-map.ts";
 import { findPedalPad } from "./pedal-pad.ts";
 
 /** What an unnamed note may be. Nothing follows from it until a person takes it. */

@@ -28,28 +28,5 @@ export {
   writeXml,
   type XmlElement,
 } from "./names-document.ts";
-export {
-  ARTICULATION_MARKS,
-  type Articulation,
-  type ArticulationMark,
-  entryOf,
-  FAMILIES,
-  type Family,
-  findVoice,
-  isSameMeaning,
-  isUnnamedVoice,
-  meaningOf,
-  meaningWithoutName,
-  type NoteMap,
-  type NoteMapEntry,
-  type NoteMeaning,
-  type OutgoingNote,
-  type PedalRange,
-  type Strike,
-  sortVoiceIds,
-  strokeName,
-  type Voice,
-  withMeaning,
-} from "./note-map.ts";
-export { findNoteStreams, type NoteStream } from "./note-streams.ts";
+export { findNoteStreams } from "./note-streams.ts";
 export { type OutgoingStroke, outgoingStroke } from "./outgoing.ts";

@@ -1,13 +1,12 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { type NoteMap, strokeName } from "../document/index.ts";
 import {
   addEntry,
   GENERAL_MIDI,
-  type NoteMap,
   readNamesDocument,
   setOutgoing,
   splitByPedal,
-  strokeName,
   writeNamesDocument,
   type XmlElement,
 } from "./index.ts";

@@ -1,7 +1,7 @@
+import { compareEntries, type NoteMap, type NoteMapEntry, type NoteMeaning, type Voice } from "../document/note-map.ts";
 import { freeId, isSameName, LONGEST_NAME } from "./change-map.ts";
 import { GENERAL_MIDI } from "./general-midi.ts";
 import { familyOfName, meaningOfName } from "./names.ts";
-import { compareEntries, type NoteMap, type NoteMapEntry, type NoteMeaning, type Voice } from "./note-map.ts";
 
 /** An element of an XML document that is known to be well formed. */
 export interface XmlElement {

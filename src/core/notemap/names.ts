@@ -1,4 +1,4 @@
-import type { Family, NoteMeaning } from "./note-map.ts";
+import type { Family, NoteMeaning } from "../document/note-map.ts";
 
 type Rule = readonly [pattern: RegExp, voiceId: string, articulationId: string];
 

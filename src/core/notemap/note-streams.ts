@@ -1,17 +1,6 @@
+import { meaningOf, type NoteMap } from "../document/note-map.ts";
+import type { NoteStream } from "../document/note-stream.ts";
 import { channelOf, isNoteOn, META, type MidiFile, readText } from "../smf/index.ts";
-import { meaningOf, type NoteMap } from "./note-map.ts";
-
-/** The notes of one channel on one track, and whether they are taken for drums. */
-export interface NoteStream {
-  readonly trackIndex: number;
-  /** 0 to 15; a person reads 1 to 16. */
-  readonly channel: number;
-  readonly trackName: string;
-  readonly noteCount: number;
-  readonly isDrums: boolean;
-  /** Why, in words for a person. */
-  readonly reason: string;
-}
 
 const DRUM_CHANNEL = 9;
 const DRUM_WORDS = /drum|kit|perc|snare|kick|hi-?hat|hats?\b|toms?\b|cymbal/i;

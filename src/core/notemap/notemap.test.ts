@@ -1,31 +1,33 @@
 import { describe, expect, it } from "vitest";
+import {
+  FAMILIES,
+  findVoice,
+  isUnnamedVoice,
+  meaningOf,
+  type NoteMap,
+  type NoteMapEntry,
+  type Strike,
+  sortVoiceIds,
+  withMeaning,
+} from "../document/index.ts";
 import { META, type MidiFile, type MidiMessage, writeText } from "../smf/index.ts";
 import {
   addEntry,
   addStroke,
   addVoice,
   checkMap,
-  FAMILIES,
   findNoteStreams,
-  findVoice,
   GENERAL_MIDI,
-  isUnnamedVoice,
-  meaningOf,
   moveVoice,
-  type NoteMap,
-  type NoteMapEntry,
   NoteMapError,
   outgoingStroke,
   removeVoice,
   renameStroke,
   renameVoice,
-  type Strike,
   setFamily,
   setInk,
   setOutgoing,
-  sortVoiceIds,
   splitByPedal,
-  withMeaning,
 } from "./index.ts";
 
 const strike = (note: number, more: Partial<Strike> = {}): Strike => ({ note, channel: 9, pedal: null, ...more });

@@ -1,4 +1,10 @@
-import { type ArticulationMark, isSameMeaning, type NoteMap, type NoteMeaning, type Voice } from "./note-map.ts";
+import {
+  type ArticulationMark,
+  isSameMeaning,
+  type NoteMap,
+  type NoteMeaning,
+  type Voice,
+} from "../document/note-map.ts";
 
 /** Where a stroke goes out. */
 export interface OutgoingStroke {

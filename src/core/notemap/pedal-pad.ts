@@ -1,4 +1,4 @@
-import type { Hit } from "../part/pattern.ts";
+import type { Hit } from "../document/pattern.ts";
 import { type TempoMap, tickToMs } from "../time/index.ts";
 
 const OPEN_BELOW = 30;

@@ -1,4 +1,4 @@
-import { ROLES, type Role } from "../dynamics/index.ts";
+import { ROLES, type Role } from "../document/index.ts";
 import type { TimeMaps } from "../time/index.ts";
 import { PLACES, type Sift, type SiftClause, type SiftTest } from "./rule.ts";
 import { type SiftLane, siftHits } from "./sift-hits.ts";

@@ -1,5 +1,5 @@
+import type { TimingTreatment } from "../document/treatment.ts";
 import { type Bar, barAt, type Grid, gridAt, gridStepTicks, type MeterMap, swingTicks } from "../time/index.ts";
-import type { TimingTreatment } from "../treatment.ts";
 import type { Place } from "./rule.ts";
 
 /** How near to a place a slot must be, in parts of a quarter. */

@@ -1,5 +1,4 @@
-import type { Role } from "../dynamics/index.ts";
-import type { Family } from "../notemap/index.ts";
+import type { Family, Role } from "../document/index.ts";
 import type { Grid } from "../time/index.ts";
 
 export const PLACES = ["downBeats", "beats", "backBeats", "offBeats", "betweens", "triplets"] as const;

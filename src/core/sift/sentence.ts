@@ -1,4 +1,4 @@
-import type { Family } from "../notemap/index.ts";
+import type { Family } from "../document/index.ts";
 import { gridName } from "../time/index.ts";
 import type { Company, Place, Sift, SiftTest } from "./rule.ts";
 

@@ -1,10 +1,10 @@
+import { findVoice, type Voice } from "../document/index.ts";
+import { columnsOf, type Hit, hitsByVoice, type Pattern } from "../document/pattern.ts";
+import type { Treatment } from "../document/treatment.ts";
 import { rolesOf } from "../dynamics/index.ts";
-import { findVoice, type Voice } from "../notemap/index.ts";
-import { columnsOf, type Hit, hitsByVoice, type Pattern } from "../part/pattern.ts";
 import { type TimeMaps, ticksToMs } from "../time/index.ts";
 import { findGraceNotes } from "../timing/grace-notes.ts";
 import { type CleanedHits, treat } from "../treat.ts";
-import type { Treatment } from "../treatment.ts";
 import { isAtPlace, isOnStep, type PlaceInBar, placeInBar } from "./places.ts";
 import type { Company, Sift, SiftTest } from "./rule.ts";
 

@@ -1,10 +1,10 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import type { Hit, Pattern } from "../document/index.ts";
+import type { TimingTreatment } from "../document/treatment.ts";
 import { GENERAL_MIDI } from "../notemap/index.ts";
-import type { Hit, Pattern } from "../part/index.ts";
 import { hitAt, laneOf, patternOf } from "../testing/patterns.ts";
 import { barAt, buildMeterMap, buildTimeMaps, type MeterChange } from "../time/index.ts";
-import type { TimingTreatment } from "../treatment.ts";
 import {
   describeHits,
   isAtPlace,

@@ -1,6 +1,6 @@
-import type { Groove } from "../groove/groove.ts";
-import type { Arrangement, CellFeel, Cells, CellTreatment, SongPattern } from "./arrangement.ts";
-import { cellOf } from "./arrangement.ts";
+import type { Arrangement, CellFeel, Cells, CellTreatment, SongPattern } from "../document/arrangement.ts";
+import { cellOf } from "../document/arrangement.ts";
+import type { Groove } from "../document/groove.ts";
 
 /** A place in the matrix of patterns and voices. */
 export interface CellPlace {

@@ -1,12 +1,11 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { applyEdit, arranging, editBetween, invertEdit } from "../document/index.ts";
 import { GROOVES } from "../groove/index.ts";
-import { applyEdit, editBetween, invertEdit } from "../part/index.ts";
 import { BAR, cutAll, newId, takeOf } from "../testing/songs.ts";
 import {
   type Arrangement,
   addToSong,
-  arranging,
   changeCells,
   changePattern,
   cutInto,

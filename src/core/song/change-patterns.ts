@@ -6,7 +6,7 @@ import {
   type PatternColour,
   type SongEntry,
   type SongPattern,
-} from "./arrangement.ts";
+} from "../document/arrangement.ts";
 
 // Changes of the patterns of a song and of their order. Each makes the next arrangement and changes nothing.
 

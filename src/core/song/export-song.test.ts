@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
+import type { Pattern } from "../document/index.ts";
+import { type KitMoves, NO_MOVES } from "../file/index.ts";
 import { GENERAL_MIDI } from "../notemap/index.ts";
-import { type KitMoves, NO_MOVES, type Pattern } from "../part/index.ts";
 import { META, type MidiMessage, readMidiFile, readText } from "../smf/index.ts";
 import { hitAt, laneOf, patternOf } from "../testing/patterns.ts";
 import {

@@ -1,9 +1,9 @@
-import { findVoice } from "../notemap/index.ts";
-import type { KitMove, KitMoves } from "../part/kit-moves.ts";
-import { type Hit, hitsByVoice, type Pattern } from "../part/pattern.ts";
-import { noteOut } from "../part/place-hits.ts";
+import { NO_ARRANGEMENT, type SongEntry } from "../document/arrangement.ts";
+import { findVoice } from "../document/index.ts";
+import { type Hit, hitsByVoice, type Pattern } from "../document/pattern.ts";
+import type { KitMove, KitMoves } from "../file/kit-moves.ts";
+import { noteOut } from "../file/place-hits.ts";
 import { META, type MidiMessage, writeMidiFile, writeText } from "../smf/index.ts";
-import { NO_ARRANGEMENT, type SongEntry } from "./arrangement.ts";
 import { SongDesk } from "./lay-song.ts";
 import type { HeardVoice, SongTime } from "./song-time.ts";
 

@@ -1,5 +1,5 @@
+import { PATTERN_COLOURS } from "../document/arrangement.ts";
 import type { Bar } from "../time/index.ts";
-import { PATTERN_COLOURS } from "./arrangement.ts";
 import type { Cut } from "./change-patterns.ts";
 import type { SongVoice } from "./song-voices.ts";
 

@@ -1,5 +1,4 @@
-export { type Arranging, arranging } from "./arrange.ts";
-export * from "./arrangement.ts";
+export * from "../document/arrangement.ts";
 export * from "./change-cells.ts";
 export * from "./change-patterns.ts";
 export { exportSong } from "./export-song.ts";

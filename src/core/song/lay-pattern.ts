@@ -1,7 +1,7 @@
+import { type Arrangement, type SongPattern, treatmentIn } from "../document/arrangement.ts";
+import type { TimingTreatment, Treatment } from "../document/treatment.ts";
 import { type Bar, type TimeMaps, tickToMs } from "../time/index.ts";
 import { giveFeel, plainTicks, type SettledVoice } from "../treat.ts";
-import type { TimingTreatment, Treatment } from "../treatment.ts";
-import { type Arrangement, type SongPattern, treatmentIn } from "./arrangement.ts";
 import type { SongVoice } from "./song-voices.ts";
 
 /** One voice of a pattern, on its three sides. Entry i of every column is one hit of the pattern. */

@@ -1,9 +1,9 @@
-import type { GrooveLayer } from "../groove/groove.ts";
+import { type Arrangement, NO_ARRANGEMENT, type SongEntry, type SongPattern } from "../document/arrangement.ts";
+import type { GrooveLayer } from "../document/groove.ts";
+import type { Pattern } from "../document/pattern.ts";
+import { isSameValue } from "../document/stale.ts";
 import { type GrooveWish, takeGroove } from "../groove/take-groove.ts";
-import type { Pattern } from "../part/pattern.ts";
-import { isSameValue } from "../part/stale.ts";
 import { type Bar, buildTimeMaps, type TimeMaps } from "../time/index.ts";
-import { type Arrangement, NO_ARRANGEMENT, type SongEntry, type SongPattern } from "./arrangement.ts";
 import type { CellPlace } from "./change-cells.ts";
 import { barTicksOf, type LaidPattern, layPattern } from "./lay-pattern.ts";
 import { type FeelProfile, profileOf, type Sameness, samenessOf } from "./sameness.ts";

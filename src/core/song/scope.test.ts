@@ -1,19 +1,12 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { changeTreatments, moveHitsBy, nameNote } from "../commands/index.ts";
+import { applyEdit, type Edit, invertEdit, type Pattern } from "../document/index.ts";
+import { type Treatment, USUAL_DYNAMICS } from "../document/treatment.ts";
 import { GROOVES } from "../groove/index.ts";
-import {
-  applyEdit,
-  changeTreatments,
-  type Edit,
-  invertEdit,
-  moveHitsBy,
-  nameNote,
-  type Pattern,
-} from "../part/index.ts";
 import { hitAt, laneOf, patternOf } from "../testing/patterns.ts";
 import { buildTimeMaps } from "../time/index.ts";
 import { treat } from "../treat.ts";
-import { type Treatment, USUAL_DYNAMICS } from "../treatment.ts";
 import {
   barsOf,
   cutInto,

@@ -1,12 +1,12 @@
-import { applyEdit } from "../part/edit.ts";
-import type { Edit, TreatmentChange } from "../part/edit-kinds.ts";
-import type { Lane, Pattern } from "../part/pattern.ts";
-import { isSameValue } from "../part/stale.ts";
+import { arranging } from "../document/arrange.ts";
+import { type Arrangement, NO_ARRANGEMENT, type SongPattern, treatmentIn } from "../document/arrangement.ts";
+import { applyEdit } from "../document/edit.ts";
+import type { Edit, TreatmentChange } from "../document/edit-kinds.ts";
+import type { Lane, Pattern } from "../document/pattern.ts";
+import { isSameValue } from "../document/stale.ts";
+import type { FeelTreatment, Treatment } from "../document/treatment.ts";
 import type { Bar } from "../time/index.ts";
 import type { CleanedHits } from "../treat.ts";
-import type { FeelTreatment, Treatment } from "../treatment.ts";
-import { arranging } from "./arrange.ts";
-import { type Arrangement, NO_ARRANGEMENT, type SongPattern, treatmentIn } from "./arrangement.ts";
 import { changeCells, layOnCells } from "./change-cells.ts";
 
 // The take seen through one of its patterns: its lanes have the settings that they have there, and what is set is set there alone.

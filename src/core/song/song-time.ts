@@ -1,3 +1,4 @@
+import type { Arrangement, SongEntry, SongPattern } from "../document/arrangement.ts";
 import {
   type Bar,
   buildTimeMaps,
@@ -6,7 +7,6 @@ import {
   type TimeMaps,
   ticksToMs,
 } from "../time/index.ts";
-import type { Arrangement, SongEntry, SongPattern } from "./arrangement.ts";
 import { barTicksOf, type LaidPattern, type LaidSide } from "./lay-pattern.ts";
 
 /** A pattern at one of its places in the song. */

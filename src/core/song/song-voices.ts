@@ -1,8 +1,8 @@
-import { findVoice, type Voice } from "../notemap/index.ts";
-import { type Hit, hitsByVoice, type Lane, type Pattern } from "../part/pattern.ts";
+import { findVoice, type Voice } from "../document/index.ts";
+import { type Hit, hitsByVoice, type Lane, type Pattern } from "../document/pattern.ts";
+import type { Treatment } from "../document/treatment.ts";
 import { type Bar, barAt, barByIndex, type TimeMaps } from "../time/index.ts";
 import { type SettledVoice, settle } from "../treat.ts";
-import type { Treatment } from "../treatment.ts";
 
 /** A voice of the take, counted in bars: what patterns are laid from. */
 export interface SongVoice {

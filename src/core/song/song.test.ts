@@ -1,8 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { createRandom } from "../../standin/random.ts";
+import { hitsByVoice } from "../document/index.ts";
 import { GROOVES } from "../groove/index.ts";
-import { hitsByVoice } from "../part/index.ts";
 import { hitAt, laneOf, patternOf } from "../testing/patterns.ts";
 import { BAR, cutAll, laidOf, newId, takeOf } from "../testing/songs.ts";
 import { barByIndex, buildTimeMaps, tickToMs } from "../time/index.ts";

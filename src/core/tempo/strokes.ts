@@ -1,6 +1,6 @@
-import { findVoice } from "../notemap/index.ts";
-import { baseTick, baseVelocity, type Pattern } from "../part/pattern.ts";
-import { whenPlayed } from "../part/timeline.ts";
+import { findVoice } from "../document/index.ts";
+import { baseTick, baseVelocity, type Pattern } from "../document/pattern.ts";
+import { whenPlayed } from "../document/timeline.ts";
 
 /** What finding beats needs of a take: every stroke with its time, in order. Row i of every column is one stroke. */
 export interface Strokes {

@@ -1,4 +1,5 @@
-import { type Edit, type FoundTime, hitsByVoice, type Pattern, retime } from "../part/index.ts";
+import { type FoundTime, retime } from "../commands/index.ts";
+import { type Edit, hitsByVoice, type Pattern } from "../document/index.ts";
 import {
   bpmAt,
   buildTempoMap,

@@ -1,8 +1,9 @@
 import { readFileSync } from "node:fs";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import type { Pattern } from "../document/index.ts";
+import { importTake } from "../file/index.ts";
 import { GENERAL_MIDI } from "../notemap/index.ts";
-import { importTake, type Pattern } from "../part/index.ts";
 import { hitAt, patternOf } from "../testing/patterns.ts";
 import { buildTempoMap, tickToMs } from "../time/index.ts";
 import {

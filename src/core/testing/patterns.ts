@@ -1,6 +1,6 @@
+import type { Hit, Lane, Pattern } from "../document/index.ts";
+import { DEFAULT_TREATMENT, type TimingTreatment } from "../document/treatment.ts";
 import { GENERAL_MIDI } from "../notemap/index.ts";
-import type { Hit, Lane, Pattern } from "../part/index.ts";
-import { DEFAULT_TREATMENT, type TimingTreatment } from "../treatment.ts";
 
 // Small patterns for tests: one quarter is 480 ticks, and at 120 bpm a tick is 25/24 ms.
 

@@ -1,5 +1,5 @@
 import { createRandom } from "../../standin/random.ts";
-import { compareHits, type Pattern } from "../part/index.ts";
+import { compareHits, type Pattern } from "../document/index.ts";
 import { type Arrangement, barsOf, cutInto, cutsEvery, layPattern, NO_ARRANGEMENT, songVoices } from "../song/index.ts";
 import { buildTimeMaps } from "../time/index.ts";
 import { hitAt, laneOf, patternOf } from "./patterns.ts";

@@ -1,10 +1,11 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import type { ExceptionalSettings } from "../document/treatment.ts";
+import { DEFAULT_TREATMENT, type TimingTreatment } from "../document/treatment.ts";
 import { hitAt, patternOf } from "../testing/patterns.ts";
 import { buildTimeMaps } from "../time/index.ts";
 import { treat } from "../treat.ts";
-import { DEFAULT_TREATMENT, type TimingTreatment } from "../treatment.ts";
-import { AS_RECORDED, type ExceptionalSettings, onlyWithin, withException } from "./exceptions.ts";
+import { AS_RECORDED, onlyWithin, withException } from "./exceptions.ts";
 
 const maps = buildTimeMaps(patternOf([]));
 const LENGTH = 7680;

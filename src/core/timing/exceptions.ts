@@ -1,17 +1,5 @@
+import type { ExceptionalSettings, TimingException, TimingTreatment } from "../document/treatment.ts";
 import { withoutTicks } from "../time/index.ts";
-import type { TimingTreatment } from "../treatment.ts";
-
-/** What can be set otherwise in a stretch than in the rest of a voice. Left out, it is as in the rest. */
-export type ExceptionalSettings = Partial<
-  Pick<TimingTreatment, "strengthPercent" | "leaveWithinMs" | "reachPercent" | "pushMs" | "humanizeMs">
->;
-
-/** A stretch in which a voice is treated otherwise. */
-export interface TimingException extends ExceptionalSettings {
-  readonly startTick: number;
-  /** Where it ends, not included. */
-  readonly endTick: number;
-}
 
 /** Nothing is pulled, pushed or left to chance. */
 export const AS_RECORDED: ExceptionalSettings = { strengthPercent: 0, pushMs: 0, humanizeMs: 0 };

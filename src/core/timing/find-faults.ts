@@ -1,4 +1,4 @@
-import { baseVelocity, columnOf, type Hit } from "../part/pattern.ts";
+import { baseVelocity, columnOf, type Hit } from "../document/pattern.ts";
 import { type TimeMaps, ticksToMs } from "../time/index.ts";
 import { findGraceNotes } from "./grace-notes.ts";
 

@@ -1,5 +1,5 @@
+import { columnsOf, type Hit } from "../document/pattern.ts";
 import { findRoleBorders } from "../dynamics/find-roles.ts";
-import { columnsOf, type Hit } from "../part/pattern.ts";
 import { GRID_CHOICES, type Grid, type GridStretch, gridName, type TimeMaps } from "../time/index.ts";
 import { median } from "./drift.ts";
 import { findGhostGrid } from "./find-ghost-grid.ts";

@@ -1,7 +1,8 @@
-import { type RoleBorders, rolesOf } from "../dynamics/roles.ts";
-import type { LaneColumns } from "../part/pattern.ts";
+import type { LaneColumns } from "../document/pattern.ts";
+import type { RoleBorders } from "../document/role.ts";
+import type { TimingTreatment } from "../document/treatment.ts";
+import { rolesOf } from "../dynamics/roles.ts";
 import { type Grid, type MeterMap, type NearestSlots, PlanFinder, SlotFinder, withSwingShare } from "../time/index.ts";
-import type { TimingTreatment } from "../treatment.ts";
 
 /** What decides which slots a hit may have. */
 export type SlotPlan = Pick<TimingTreatment, "grid" | "stretches" | "ghostGrid" | "byRole">;

@@ -1,6 +1,4 @@
-/** Uniform within the spread, or bell-shaped with the spread as its standard deviation. */
-export const NOISE_SHAPES = ["even", "bell"] as const;
-export type NoiseShape = (typeof NOISE_SHAPES)[number];
+import type { NoiseShape } from "../document/treatment.ts";
 
 /**
  * The deviation of one hit. It depends on the hit and the seed alone, so that a hit keeps its own whatever else changes, and

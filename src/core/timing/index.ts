@@ -1,9 +1,7 @@
 export { countDrifts, type DriftSummary, summarizeDrifts } from "./drift.ts";
 export {
   AS_RECORDED,
-  type ExceptionalSettings,
   onlyWithin,
-  type TimingException,
   withException,
 } from "./exceptions.ts";
 export { type Fault, faultSentence } from "./find-faults.ts";
@@ -11,6 +9,6 @@ export { type FoundGrid, findGrid, foundGridName, foundGridSentence } from "./fi
 export { findLatency } from "./find-latency.ts";
 export { findGraceNotes } from "./grace-notes.ts";
 export { hitFinders } from "./hit-slots.ts";
-export { NOISE_SHAPES, type NoiseShape, noiseOf } from "./humanize.ts";
+export { noiseOf } from "./humanize.ts";
 export { FLAG, type PlacedHits, quantize } from "./quantize.ts";
 export { studyVoices, type VoiceStudy } from "./study-voices.ts";

@@ -1,4 +1,4 @@
-import { baseTick, baseVelocity, columnOf, type Hit } from "../part/pattern.ts";
+import { baseTick, baseVelocity, columnOf, type Hit } from "../document/pattern.ts";
 import { barAt, type TimeMaps, ticksToMs, tickToMs } from "../time/index.ts";
 import { findGraceNotes } from "./grace-notes.ts";
 

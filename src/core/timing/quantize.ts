@@ -1,5 +1,7 @@
-import { type RoleBorders, rolesOf } from "../dynamics/roles.ts";
-import type { LaneColumns } from "../part/pattern.ts";
+import type { LaneColumns } from "../document/pattern.ts";
+import type { RoleBorders } from "../document/role.ts";
+import type { TimingTreatment } from "../document/treatment.ts";
+import { rolesOf } from "../dynamics/roles.ts";
 import {
   gridStepTicks,
   msToTick,
@@ -9,7 +11,6 @@ import {
   ticksToMs,
   tickToMs,
 } from "../time/index.ts";
-import type { TimingTreatment } from "../treatment.ts";
 import { settingsByRow } from "./exceptions.ts";
 import { findGraceNotes } from "./grace-notes.ts";
 import { hitFinders, type SlotPlan } from "./hit-slots.ts";

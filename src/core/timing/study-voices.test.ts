@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import type { Hit } from "../part/index.ts";
+import type { Hit } from "../document/index.ts";
 import { hitAt, MS_PER_TICK } from "../testing/patterns.ts";
 import { buildTimeMaps, gridName } from "../time/index.ts";
 import { faultSentence, foundGridSentence, studyVoices } from "./index.ts";

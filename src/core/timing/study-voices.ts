@@ -1,5 +1,5 @@
+import { columnsOf, type Hit } from "../document/pattern.ts";
 import { bordersOf } from "../dynamics/roles.ts";
-import { columnsOf, type Hit } from "../part/pattern.ts";
 import { PlanFinder, type TimeMaps, tickAfterMs } from "../time/index.ts";
 import { type Fault, findFaults } from "./find-faults.ts";
 import { type FoundGrid, findGrids } from "./find-grid.ts";

@@ -2,16 +2,15 @@ import { useState } from "react";
 import { Button } from "../../components/Button.tsx";
 import { Refusal } from "../../components/Refusal.tsx";
 import { Sheet } from "../../components/Sheet.tsx";
-import { lineAt, setVelocities } from "../../core/dynamics/index.ts";
 import {
-  baseVelocity,
-  type Edit,
   loudnessOf,
   moveHitsBy,
   parseTimeChange,
   parseVelocityChange,
   parseVelocityRamp,
-} from "../../core/part/index.ts";
+} from "../../core/commands/index.ts";
+import { baseVelocity, type Edit } from "../../core/document/index.ts";
+import { lineAt, setVelocities } from "../../core/dynamics/index.ts";
 import { formatBarBeat, msToTick, parseBarBeat, tickToMs } from "../../core/time/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { pickedHits } from "../../store/bench-selectors.ts";

@@ -1,15 +1,10 @@
 import { X } from "lucide-react";
 import { SentenceChoice } from "../../components/SentenceChoice.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
+import type { ExceptionalSettings, TimingException } from "../../core/document/index.ts";
+import type { TimingTreatment } from "../../core/document/treatment.ts";
 import { barAt } from "../../core/time/index.ts";
-import {
-  AS_RECORDED,
-  type ExceptionalSettings,
-  onlyWithin,
-  type TimingException,
-  withException,
-} from "../../core/timing/index.ts";
-import type { TimingTreatment } from "../../core/treatment.ts";
+import { AS_RECORDED, onlyWithin, withException } from "../../core/timing/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import type { LaneView } from "../../store/lane-view.ts";
 import { stretchWords } from "./stretch-words.ts";

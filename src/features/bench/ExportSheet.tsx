@@ -7,7 +7,7 @@ import { Refusal } from "../../components/Refusal.tsx";
 import { Sheet } from "../../components/Sheet.tsx";
 import { saveBlob } from "../../components/save-text.ts";
 import { TaskNote } from "../../components/TaskNote.tsx";
-import { describeExport, type OutgoingVoice, TRACK_LAYOUTS, type TrackLayout } from "../../core/part/index.ts";
+import { describeExport, type OutgoingVoice, TRACK_LAYOUTS, type TrackLayout } from "../../core/file/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { keepWord, readWord } from "../../store/browser-store.ts";
 import { exportPath, fetchFile, type Problem, projectArchivePath, ServerProblem } from "../../store/server-api.ts";

@@ -1,8 +1,8 @@
 import { X } from "lucide-react";
 import { useState } from "react";
 import { toast } from "sonner";
-import { isUnnamedVoice, type NoteStream } from "../../core/notemap/index.ts";
-import { isTreated } from "../../core/part/index.ts";
+import { isTreated } from "../../core/commands/index.ts";
+import { isUnnamedVoice, type NoteStream } from "../../core/document/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { keepWord, readWord } from "../../store/browser-store.ts";
 import { tightenAll } from "./actions.ts";

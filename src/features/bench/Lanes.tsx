@@ -2,7 +2,7 @@ import clsx from "clsx";
 import { type RefObject, useEffect, useMemo, useRef } from "react";
 import { useStore } from "zustand";
 import { useShallow } from "zustand/shallow";
-import { pulseAfter, pulseAt } from "../../core/part/index.ts";
+import { pulseAfter, pulseAt } from "../../core/commands/index.ts";
 import type { MeterMap } from "../../core/time/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { visibleLanes } from "../../store/bench-selectors.ts";

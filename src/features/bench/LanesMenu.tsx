@@ -2,7 +2,7 @@ import { Check, ChevronDown } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { toast } from "sonner";
 import { useShallow } from "zustand/shallow";
-import { addLane } from "../../core/part/index.ts";
+import { addLane } from "../../core/commands/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { COLOUR_BYS, type ColourBy } from "../../store/bench-state.ts";
 import { hideUnused, setHidden } from "./lane-actions.ts";

@@ -2,7 +2,7 @@ import { Button } from "../../components/Button.tsx";
 import { GuessLine } from "../../components/GuessLine.tsx";
 import { Sheet } from "../../components/Sheet.tsx";
 import { TakeSureGuesses } from "../../components/TakeSureGuesses.tsx";
-import { strokeName } from "../../core/notemap/index.ts";
+import { strokeName } from "../../core/document/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { takeGuesses } from "../../store/take-guesses.ts";
 

@@ -3,25 +3,17 @@ import { toast } from "sonner";
 import { GuessLine } from "../../components/GuessLine.tsx";
 import { SentenceChoice } from "../../components/SentenceChoice.tsx";
 import { choicesOf, idOf, meaningOfId } from "../../components/stroke-choices.ts";
+import { type LengthFaultKind, mendLengths, nameNote, unmendLengths, useNoteMap } from "../../core/commands/index.ts";
 import {
-  describeSource,
   entryOf,
   findVoice,
+  type Hit,
   isUnnamedVoice,
   meaningWithoutName,
   type NoteMapEntry,
-  removeEntry,
-  replaceEntry,
-} from "../../core/notemap/index.ts";
-import {
-  type Hit,
-  type LengthFaultKind,
-  mendLengths,
-  nameNote,
   strikeOf,
-  unmendLengths,
-  useNoteMap,
-} from "../../core/part/index.ts";
+} from "../../core/document/index.ts";
+import { describeSource, removeEntry, replaceEntry } from "../../core/notemap/index.ts";
 import { type Bench, useBench, useBenchState } from "../../store/bench-context.ts";
 import { takeGuesses } from "../../store/take-guesses.ts";
 import { hitCount } from "./actions.ts";

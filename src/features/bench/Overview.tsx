@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useRef } from "react";
-import { barCountOf } from "../../core/part/index.ts";
+import { barCountOf } from "../../core/overview/index.ts";
 import { runsOf } from "../../core/song/index.ts";
 import { barByIndex } from "../../core/time/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";

@@ -1,8 +1,8 @@
 import { X } from "lucide-react";
 import { Button } from "../../components/Button.tsx";
 import { SentenceChoice } from "../../components/SentenceChoice.tsx";
+import type { TimingTreatment } from "../../core/document/treatment.ts";
 import { barAt, formatGrid, type Grid, type GridStretch, parseGrid, withStretch } from "../../core/time/index.ts";
-import type { TimingTreatment } from "../../core/treatment.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import type { LaneView } from "../../store/lane-view.ts";
 import { GRID_GROUPS } from "./grid-groups.ts";

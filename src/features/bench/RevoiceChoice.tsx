@@ -1,7 +1,7 @@
 import { SentenceChoice } from "../../components/SentenceChoice.tsx";
 import { choicesOf, meaningOfId } from "../../components/stroke-choices.ts";
-import { findVoice } from "../../core/notemap/index.ts";
-import { revoiceHits } from "../../core/part/index.ts";
+import { revoiceHits } from "../../core/commands/index.ts";
+import { findVoice } from "../../core/document/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { pickedHits } from "../../store/bench-selectors.ts";
 import { useSettled } from "../../store/use-settled.ts";

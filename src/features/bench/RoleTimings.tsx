@@ -1,7 +1,7 @@
 import { SentenceChoice } from "../../components/SentenceChoice.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
+import type { RoleTiming } from "../../core/document/treatment.ts";
 import { formatGrid, type Grid, MOST_SWING_PERCENT, parseGrid, STRAIGHT_PERCENT } from "../../core/time/index.ts";
-import type { RoleTiming } from "../../core/treatment.ts";
 import type { LaneView } from "../../store/lane-view.ts";
 import { GRID_GROUPS } from "./grid-groups.ts";
 import type { useTimingSetting } from "./use-timing-setting.ts";

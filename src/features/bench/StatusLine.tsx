@@ -1,8 +1,8 @@
 import Link from "next/link";
 import { Key } from "../../components/Key.tsx";
-import { layerAt, layerBorders, ROLES } from "../../core/dynamics/index.ts";
-import type { Voice } from "../../core/notemap/index.ts";
-import type { Hit } from "../../core/part/index.ts";
+import type { Hit, Voice } from "../../core/document/index.ts";
+import { ROLES } from "../../core/document/index.ts";
+import { layerAt, layerBorders } from "../../core/dynamics/index.ts";
 import { formatBarBeat, tickToMs } from "../../core/time/index.ts";
 import { useBenchState } from "../../store/bench-context.ts";
 import { pickedRows } from "../../store/bench-selectors.ts";

@@ -1,6 +1,6 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { useRef } from "react";
-import type { History } from "../../core/part/index.ts";
+import type { History } from "../../core/document/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 
 const ROW_PX = 34;

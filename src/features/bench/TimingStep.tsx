@@ -3,6 +3,8 @@ import { Hint } from "../../components/Hint.tsx";
 import { SentenceChoice } from "../../components/SentenceChoice.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
 import { Toggle } from "../../components/Toggle.tsx";
+import { NOISE_SHAPES } from "../../core/document/index.ts";
+import { DEFAULT_TREATMENT, type TimingTreatment } from "../../core/document/treatment.ts";
 import { recipeOf, recipeSentence } from "../../core/recipe.ts";
 import {
   formatGrid,
@@ -12,8 +14,7 @@ import {
   parseGrid,
   STRAIGHT_PERCENT,
 } from "../../core/time/index.ts";
-import { foundGridName, NOISE_SHAPES } from "../../core/timing/index.ts";
-import { DEFAULT_TREATMENT, type TimingTreatment } from "../../core/treatment.ts";
+import { foundGridName } from "../../core/timing/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import type { LaneView } from "../../store/lane-view.ts";
 import type { RecipeShelf } from "../../store/use-recipes.ts";

@@ -2,7 +2,7 @@ import { type FormEvent, useEffect, useState } from "react";
 import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { Refusal } from "../../components/Refusal.tsx";
-import type { Difference } from "../../core/part/index.ts";
+import type { Difference } from "../../core/document/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { forgetVersion, listVersions, type Problem, ServerProblem, type Version } from "../../store/server-api.ts";
 import { compareWithNow, goBackTo, keepNow, type VersionDifference } from "../../store/versions.ts";

@@ -3,7 +3,7 @@ import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { SentenceChoice } from "../../components/SentenceChoice.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
-import { CURVES } from "../../core/part/index.ts";
+import { CURVES } from "../../core/commands/index.ts";
 import { formatGrid, type Grid, gridName, parseGrid } from "../../core/time/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import type { BurstPlace, BurstSetting, FillPlace, FillSetting } from "../../store/write-settings.ts";

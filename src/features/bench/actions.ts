@@ -1,17 +1,16 @@
-import { levelVelocities, limitVelocity, meanVelocity } from "../../core/dynamics/index.ts";
-import { extentOf } from "../../core/extent.ts";
 import {
   changeTiming,
   changeVelocityBy,
-  type Edit,
   keepHits,
   loudnessOf,
   moveHitsBy,
-  type Pattern,
   type PlacedHit,
   toggleMuted,
   treatmentOnGrid,
-} from "../../core/part/index.ts";
+} from "../../core/commands/index.ts";
+import type { Edit, Pattern } from "../../core/document/index.ts";
+import { levelVelocities, limitVelocity, meanVelocity } from "../../core/dynamics/index.ts";
+import { extentOf } from "../../core/extent.ts";
 import type { Side } from "../../core/song/index.ts";
 import {
   barAt,

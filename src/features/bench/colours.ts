@@ -1,5 +1,4 @@
-import { ROLES } from "../../core/dynamics/index.ts";
-import { FAMILIES, type Family, type NoteStream } from "../../core/notemap/index.ts";
+import { FAMILIES, type Family, type NoteStream, ROLES } from "../../core/document/index.ts";
 import type { ColourBy } from "../../store/bench-state.ts";
 import type { LaneView } from "../../store/lane-view.ts";
 

@@ -1,13 +1,6 @@
+import { changeVelocityBy, farthestMove, loudnessOf, type PlacedHit, revoiceHits } from "../../core/commands/index.ts";
+import { type Edit, type NoteMeaning, strokeName } from "../../core/document/index.ts";
 import { meanVelocity, scaleAround, scaleVelocities } from "../../core/dynamics/index.ts";
-import { type NoteMeaning, strokeName } from "../../core/notemap/index.ts";
-import {
-  changeVelocityBy,
-  type Edit,
-  farthestMove,
-  loudnessOf,
-  type PlacedHit,
-  revoiceHits,
-} from "../../core/part/index.ts";
 import { formatBarBeat, handGridAt, msToTick, nearestSlots, tickToMs } from "../../core/time/index.ts";
 import type { BenchState } from "../../store/bench-state.ts";
 import type { LaneView } from "../../store/lane-view.ts";

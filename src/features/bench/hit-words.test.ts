@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { changeTreatments, pinHits, toggleMuted } from "../../core/part/index.ts";
+import { changeTreatments, pinHits, toggleMuted } from "../../core/commands/index.ts";
 import { hitWords } from "./hit-words.ts";
 import { openABench } from "./testing/a-bench.ts";
 

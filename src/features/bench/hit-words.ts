@@ -1,5 +1,4 @@
-import { ROLES } from "../../core/dynamics/index.ts";
-import { baseTick } from "../../core/part/index.ts";
+import { baseTick, ROLES } from "../../core/document/index.ts";
 import type { Side } from "../../core/song/index.ts";
 import { tickToBarBeat, tickToMs } from "../../core/time/index.ts";
 import { type LaneView, sideOf } from "../../store/lane-view.ts";

@@ -1,12 +1,7 @@
-import {
-  moveVoice,
-  type NoteMap,
-  NoteMapError,
-  type NoteMeaning,
-  strokeName,
-  type Voice,
-} from "../../core/notemap/index.ts";
-import { type Hit, type Part, removePart, revoiceHits, useNoteMap } from "../../core/part/index.ts";
+import { revoiceHits, useNoteMap } from "../../core/commands/index.ts";
+import { type Hit, type NoteMap, type NoteMeaning, strokeName, type Voice } from "../../core/document/index.ts";
+import { type Part, removePart } from "../../core/file/index.ts";
+import { moveVoice, NoteMapError } from "../../core/notemap/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
 import { visibleLanes } from "../../store/bench-selectors.ts";
 import { ServerProblem, takeOutPart } from "../../store/server-api.ts";

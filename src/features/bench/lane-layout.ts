@@ -1,4 +1,4 @@
-import type { Voice } from "../../core/notemap/index.ts";
+import type { Voice } from "../../core/document/index.ts";
 import { visibleLanes } from "../../store/bench-selectors.ts";
 import type { BenchState } from "../../store/bench-state.ts";
 import type { LaneView } from "../../store/lane-view.ts";

@@ -1,6 +1,7 @@
 import { beforeEach, describe, expect, it, vi } from "vitest";
-import { findVoice, GENERAL_MIDI, type NoteStream } from "../../core/notemap/index.ts";
-import { addLane } from "../../core/part/index.ts";
+import { addLane } from "../../core/commands/index.ts";
+import { findVoice, type NoteStream } from "../../core/document/index.ts";
+import { GENERAL_MIDI } from "../../core/notemap/index.ts";
 import { hitAt, laneOf, patternOf } from "../../core/testing/patterns.ts";
 import type { Bench } from "../../store/bench-context.ts";
 import { visibleLanes } from "../../store/bench-selectors.ts";

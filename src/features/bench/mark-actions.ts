@@ -1,5 +1,5 @@
-import type { Role } from "../../core/dynamics/index.ts";
-import { markHits } from "../../core/part/index.ts";
+import { markHits } from "../../core/commands/index.ts";
+import type { Role } from "../../core/document/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
 import { hitCount, needPicked } from "./actions.ts";
 

@@ -1,5 +1,5 @@
-import { ROLES } from "../../core/dynamics/index.ts";
-import type { Hit } from "../../core/part/index.ts";
+import type { Hit } from "../../core/document/index.ts";
+import { ROLES } from "../../core/document/index.ts";
 import { barAt } from "../../core/time/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
 import { pickedHits } from "../../store/bench-selectors.ts";

@@ -1,5 +1,7 @@
 import { toast } from "sonner";
-import { backToFileTime, barCountOf, type Edit } from "../../core/part/index.ts";
+import { backToFileTime } from "../../core/commands/index.ts";
+import type { Edit } from "../../core/document/index.ts";
+import { barCountOf } from "../../core/overview/index.ts";
 import { type TempoStudy, takeTempo } from "../../core/tempo/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
 import { ServerProblem } from "../../store/server-api.ts";

@@ -1,4 +1,4 @@
-import { bakeIn, changeTiming, isTreated } from "../../core/part/index.ts";
+import { bakeIn, changeTiming, isTreated } from "../../core/commands/index.ts";
 import { recipeOf, type TimingRecipe, withRecipe } from "../../core/recipe.ts";
 import { findLatency } from "../../core/timing/index.ts";
 import type { Bench } from "../../store/bench-context.ts";

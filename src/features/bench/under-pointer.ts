@@ -1,5 +1,5 @@
-import { isUnnamedVoice, type NoteMeaning } from "../../core/notemap/index.ts";
-import type { PlacedHit } from "../../core/part/index.ts";
+import type { PlacedHit } from "../../core/commands/index.ts";
+import { isUnnamedVoice, type NoteMeaning } from "../../core/document/index.ts";
 import { tickToMs } from "../../core/time/index.ts";
 import { visibleLanes } from "../../store/bench-selectors.ts";
 import type { BenchState } from "../../store/bench-state.ts";

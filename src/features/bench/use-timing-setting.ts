@@ -1,7 +1,7 @@
 import { toast } from "sonner";
-import { changeTiming } from "../../core/part/index.ts";
+import { changeTiming } from "../../core/commands/index.ts";
+import { MOST_PUSH_MS, type TimingTreatment } from "../../core/document/treatment.ts";
 import { type Grid, tickToMs } from "../../core/time/index.ts";
-import { MOST_PUSH_MS, type TimingTreatment } from "../../core/treatment.ts";
 import { useBench } from "../../store/bench-context.ts";
 import type { LaneView } from "../../store/lane-view.ts";
 

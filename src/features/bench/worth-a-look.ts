@@ -1,4 +1,4 @@
-import { leaveOut, type PlacedHit, pinHits } from "../../core/part/index.ts";
+import { leaveOut, type PlacedHit, pinHits } from "../../core/commands/index.ts";
 import { barAt, formatBarBeat, nextBarLine, PlanFinder, tickAfterMs } from "../../core/time/index.ts";
 import { type Fault, FLAG, faultSentence } from "../../core/timing/index.ts";
 import type { Bench } from "../../store/bench-context.ts";

@@ -1,15 +1,11 @@
-import { extentOf } from "../../core/extent.ts";
 import {
-  baseVelocity,
   burstBetween,
   burstTicks,
   canWrite,
   copiesOf,
   distanceOfCopies,
-  type Edit,
   emptySlots,
   glue,
-  type Hit,
   likeLoudness,
   likePlaces,
   likeStrokes,
@@ -21,7 +17,9 @@ import {
   splitStrokes,
   stretchHits,
   writeStrokes,
-} from "../../core/part/index.ts";
+} from "../../core/commands/index.ts";
+import { baseVelocity, type Edit, type Hit } from "../../core/document/index.ts";
+import { extentOf } from "../../core/extent.ts";
 import {
   barAt,
   type Grid,

@@ -1,6 +1,6 @@
 import { line, scaleLinear } from "d3";
 import { type PointerEvent, useRef, useState } from "react";
-import { type Groove, type GrooveLayer, slotCountOf } from "../../core/groove/index.ts";
+import { type Groove, type GrooveLayer, slotCountOf } from "../../core/document/index.ts";
 
 const WIDTH = 900;
 const CURVES = 190;

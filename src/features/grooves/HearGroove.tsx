@@ -2,7 +2,7 @@ import { Play, Square } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { toast } from "sonner";
 import { OneOf } from "../../components/OneOf.tsx";
-import type { Groove } from "../../core/groove/index.ts";
+import type { Groove } from "../../core/document/index.ts";
 import { GroovePlayer, type GrooveStage } from "../../store/groove-player.ts";
 import { ServerProblem } from "../../store/server-api.ts";
 

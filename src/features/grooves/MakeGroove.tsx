@@ -2,7 +2,8 @@ import { useState } from "react";
 import { Button } from "../../components/Button.tsx";
 import { SentenceChoice } from "../../components/SentenceChoice.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
-import { type Groove, type GrooveNumbers, makeLayer, mixGrooves, PLAIN_NUMBERS } from "../../core/groove/index.ts";
+import type { Groove } from "../../core/document/index.ts";
+import { type GrooveNumbers, makeLayer, mixGrooves, PLAIN_NUMBERS } from "../../core/groove/index.ts";
 import { formatGrid, GRID_CHOICES, gridName, parseGrid } from "../../core/time/index.ts";
 
 interface MakeProps {

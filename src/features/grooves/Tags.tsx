@@ -1,6 +1,6 @@
 import { X } from "lucide-react";
 import { type FormEvent, useState } from "react";
-import { LONGEST_TAG, MOST_TAGS } from "../../core/groove/index.ts";
+import { LONGEST_TAG, MOST_TAGS } from "../../core/document/index.ts";
 
 interface TagsProps {
   readonly tags: readonly string[];

@@ -2,8 +2,8 @@ import { useState } from "react";
 import { Button } from "../../components/Button.tsx";
 import { Refusal } from "../../components/Refusal.tsx";
 import { Sheet } from "../../components/Sheet.tsx";
+import type { ChangedMessage } from "../../core/document/index.ts";
 import { fieldsOf, kindOf, type MessageTable, messageAt, readFields } from "../../core/messages/index.ts";
-import type { ChangedMessage } from "../../core/part/index.ts";
 import { formatBarBeat, parseBarBeat } from "../../core/time/index.ts";
 import { useBenchState } from "../../store/bench-context.ts";
 

@@ -1,15 +1,9 @@
 import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from "@dnd-kit/sortable";
 import { useMemo } from "react";
-import {
-  isSameMeaning,
-  moveVoice,
-  type NoteMap,
-  type NoteMapEntry,
-  strokeName,
-  type Voice,
-} from "../../core/notemap/index.ts";
-import type { TakeUsage } from "../../core/part/index.ts";
+import { isSameMeaning, type NoteMap, type NoteMapEntry, strokeName, type Voice } from "../../core/document/index.ts";
+import { moveVoice } from "../../core/notemap/index.ts";
+import type { TakeUsage } from "../../core/overview/index.ts";
 import { type MapEditor, type StrokeRow, tryChange } from "./map-editor.ts";
 import { restrictToVerticalAxis } from "./restrict-axis.ts";
 import { COLUMNS, VoiceRows } from "./VoiceRows.tsx";

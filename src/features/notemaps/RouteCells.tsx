@@ -1,16 +1,13 @@
 import clsx from "clsx";
+import { isSameMeaning, type NoteMapEntry, strokeName, type Voice } from "../../core/document/index.ts";
 import {
   addEntry,
   describePedal,
-  isSameMeaning,
-  type NoteMapEntry,
   outgoingStroke,
   removeEntry,
   replaceEntry,
   setOutgoing,
   splitByPedal,
-  strokeName,
-  type Voice,
 } from "../../core/notemap/index.ts";
 import { type MapEditor, type StrokeRow, tryChange } from "./map-editor.ts";
 import { noteName } from "./note-names.ts";

@@ -2,7 +2,7 @@ import { Popover } from "radix-ui";
 import { useState } from "react";
 import { Button } from "../../components/Button.tsx";
 import { Refusal } from "../../components/Refusal.tsx";
-import type { NoteMapEntry, PedalRange } from "../../core/notemap/index.ts";
+import type { NoteMapEntry, PedalRange } from "../../core/document/index.ts";
 
 type Source = Pick<NoteMapEntry, "note" | "channel" | "pedal">;
 

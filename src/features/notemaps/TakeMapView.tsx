@@ -4,16 +4,10 @@ import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { EditableName } from "../../components/EditableName.tsx";
 import { SentenceChoice } from "../../components/SentenceChoice.tsx";
-import {
-  entryOf,
-  GENERAL_MIDI,
-  meaningOf,
-  type NoteMap,
-  type NoteMapEntry,
-  renameMap,
-  strokeName,
-} from "../../core/notemap/index.ts";
-import { usageOf, useNoteMap } from "../../core/part/index.ts";
+import { useNoteMap } from "../../core/commands/index.ts";
+import { entryOf, meaningOf, type NoteMap, type NoteMapEntry, strokeName } from "../../core/document/index.ts";
+import { GENERAL_MIDI, renameMap } from "../../core/notemap/index.ts";
+import { usageOf } from "../../core/overview/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import type { LiveStrike } from "../../store/midi-input.ts";
 import { ListenStrip } from "./ListenStrip.tsx";

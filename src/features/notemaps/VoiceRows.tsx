@@ -5,18 +5,8 @@ import { GripVertical, MoreHorizontal } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { toast } from "sonner";
 import { EditableName } from "../../components/EditableName.tsx";
-import {
-  addStroke,
-  FAMILIES,
-  type NoteMapEntry,
-  removeVoice,
-  renameStroke,
-  renameVoice,
-  setFamily,
-  setInk,
-  strokeName,
-  type Voice,
-} from "../../core/notemap/index.ts";
+import { FAMILIES, type NoteMapEntry, strokeName, type Voice } from "../../core/document/index.ts";
+import { addStroke, removeVoice, renameStroke, renameVoice, setFamily, setInk } from "../../core/notemap/index.ts";
 import { type MapEditor, type StrokeRow, tryChange } from "./map-editor.ts";
 import { ComesInAs, GoesOutAs } from "./RouteCells.tsx";
 import { WherePicture } from "./WherePicture.tsx";

@@ -1,4 +1,4 @@
-import type { NoteUsage } from "../../core/part/index.ts";
+import type { NoteUsage } from "../../core/overview/index.ts";
 
 /** Where in the take a note plays: a stroke for each part of it, as tall as the note is frequent there. */
 export function WherePicture({ usage, ink }: { usage: NoteUsage; ink: string }) {

@@ -1,5 +1,6 @@
-import { type Articulation, type NoteMap, type NoteMapEntry, NoteMapError } from "../../core/notemap/index.ts";
-import type { TakeUsage } from "../../core/part/index.ts";
+import type { Articulation, NoteMap, NoteMapEntry } from "../../core/document/index.ts";
+import { NoteMapError } from "../../core/notemap/index.ts";
+import type { TakeUsage } from "../../core/overview/index.ts";
 
 /** What the table of a map edits: the map of the open take, or one on the shelf. */
 export interface MapEditor {

@@ -1,5 +1,6 @@
 import { saveText } from "../../components/save-text.ts";
-import { type NoteMap, writeNamesDocument, writeXml } from "../../core/notemap/index.ts";
+import type { NoteMap } from "../../core/document/index.ts";
+import { writeNamesDocument, writeXml } from "../../core/notemap/index.ts";
 import { writeNoteMapFile } from "../../store/server-api.ts";
 
 /** Saves a map in our own form, with everything that it holds. */

@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import { toast } from "sonner";
-import type { NoteMap } from "../../core/notemap/index.ts";
+import type { NoteMap } from "../../core/document/index.ts";
 import {
   changeMap,
   type KeptMap,

@@ -2,7 +2,9 @@ import { Button } from "../../components/Button.tsx";
 import { Refusal } from "../../components/Refusal.tsx";
 import { SentenceChoice } from "../../components/SentenceChoice.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
-import { type Groove, grooveWords } from "../../core/groove/index.ts";
+import type { Groove } from "../../core/document/index.ts";
+import { type Treatment, USUAL_DYNAMICS } from "../../core/document/treatment.ts";
+import { grooveWords } from "../../core/groove/index.ts";
 import {
   type Arrangement,
   type CellChange,
@@ -13,7 +15,6 @@ import {
   treatmentIn,
 } from "../../core/song/index.ts";
 import { bpmAt, gridName, handGridAt } from "../../core/time/index.ts";
-import { type Treatment, USUAL_DYNAMICS } from "../../core/treatment.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import type { GrooveShelf } from "../../store/use-grooves.ts";
 import type { SongDesk } from "../../store/use-song.ts";

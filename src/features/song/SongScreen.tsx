@@ -8,7 +8,7 @@ import { OpeningProject } from "../../components/OpeningProject.tsx";
 import { ProblemNote } from "../../components/ProblemNote.tsx";
 import { ProjectWords } from "../../components/ProjectWords.tsx";
 import { TopBar } from "../../components/TopBar.tsx";
-import { barCountOf } from "../../core/part/index.ts";
+import { barCountOf } from "../../core/overview/index.ts";
 import { MOST_TAKE_BARS } from "../../core/song/index.ts";
 import { BenchContext, redo, undo, useBench, useBenchState, useSaving } from "../../store/bench-context.ts";
 import { songScore } from "../../store/song-score.ts";

@@ -3,7 +3,8 @@ import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { GrooveChart } from "../../components/GrooveChart.tsx";
 import { OneOf } from "../../components/OneOf.tsx";
-import { type Groove, type GrooveLayer, grooveWords, slotCountOf } from "../../core/groove/index.ts";
+import { type Groove, type GrooveLayer, slotCountOf } from "../../core/document/index.ts";
+import { grooveWords } from "../../core/groove/index.ts";
 import type { CellPlace } from "../../core/song/index.ts";
 import {
   bpmAt,

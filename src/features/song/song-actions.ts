@@ -1,8 +1,8 @@
-import { findVoice, type Voice } from "../../core/notemap/index.ts";
-import type { Edit, Marker, Pattern } from "../../core/part/index.ts";
+import type { Edit, Pattern } from "../../core/document/index.ts";
+import { arranging, findVoice, type Voice } from "../../core/document/index.ts";
+import type { Marker } from "../../core/file/index.ts";
 import {
   type Arrangement,
-  arranging,
   barsOf,
   type CellPlace,
   type Cells,

@@ -5,7 +5,7 @@ import fc from "fast-check";
 import { gunzipSync, strFromU8, strToU8, unzipSync, zipSync } from "fflate";
 import { beforeAll, describe, expect, it } from "vitest";
 import { LEFT_OUT_HEADER } from "../../api/wire.ts";
-import { historyOfLog } from "../../core/part/index.ts";
+import { historyOfLog } from "../../core/document/index.ts";
 import { CHORE_SORT } from "../chores.ts";
 import { GROOVE_SORT } from "../grooves.ts";
 import { type KeptSort, listKept } from "../kept.ts";

@@ -1,7 +1,7 @@
 import { createHash, randomUUID } from "node:crypto";
 import type { PortableShelf } from "../../api/archive-schemas.ts";
 import type { BroughtIn } from "../../api/wire.ts";
-import { isSameValue } from "../../core/part/index.ts";
+import { isSameValue } from "../../core/document/index.ts";
 import { CHORE_SORT } from "../chores.ts";
 import { GROOVE_SORT } from "../grooves.ts";
 import { type KeptSort, keep, listKept } from "../kept.ts";

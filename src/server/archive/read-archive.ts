@@ -11,7 +11,7 @@ import {
 } from "../../api/archive-schemas.ts";
 import { problemOf } from "../../api/schemas.ts";
 import type { Problem } from "../../api/wire.ts";
-import { compareHits, invertEdit, type Pattern, tryEdit } from "../../core/part/index.ts";
+import { compareHits, invertEdit, type Pattern, tryEdit } from "../../core/document/index.ts";
 import { readMidiFile } from "../../core/smf/index.ts";
 import { recordOf } from "../midi-task.ts";
 import type { PatternRecord } from "../patterns.ts";

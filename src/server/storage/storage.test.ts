@@ -15,7 +15,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import Database from "better-sqlite3";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
-import { changeVelocityBy } from "../../core/part/index.ts";
+import { changeVelocityBy } from "../../core/commands/index.ts";
 import { runImport } from "../midi-task.ts";
 import { listProjects, readShelf, readTakeBytes } from "../projects.ts";
 import { openProject, saveEdits, storeImport } from "../use-cases.ts";

@@ -1,4 +1,4 @@
-import { pinHits, unpinHits } from "../../../core/part/index.ts";
+import { pinHits, unpinHits } from "../../../core/commands/index.ts";
 import { redo, undo } from "../../../store/bench-context.ts";
 import {
   changeLoudness,

@@ -2,8 +2,8 @@ import { Minus, Plus } from "lucide-react";
 import { Slider } from "radix-ui";
 import { useState } from "react";
 import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
+import type { DynamicsTreatment, LoudnessCycle } from "../../../core/document/treatment.ts";
 import { formatGrid, type Grid, parseGrid } from "../../../core/time/index.ts";
-import type { DynamicsTreatment, LoudnessCycle } from "../../../core/treatment.ts";
 import { GRID_GROUPS } from "../grid-groups.ts";
 import type { DynamicsSetting } from "./use-dynamics-setting.ts";
 

@@ -1,9 +1,9 @@
 import { X } from "lucide-react";
 import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
 import { SentenceNumber } from "../../../components/SentenceNumber.tsx";
+import type { DynamicsException, DynamicsTreatment } from "../../../core/document/treatment.ts";
 import { barAt } from "../../../core/time/index.ts";
 import { withException } from "../../../core/timing/index.ts";
-import type { DynamicsException, DynamicsTreatment } from "../../../core/treatment.ts";
 import { useBench, useBenchState } from "../../../store/bench-context.ts";
 import type { LaneView } from "../../../store/lane-view.ts";
 import { stretchWords } from "../stretch-words.ts";

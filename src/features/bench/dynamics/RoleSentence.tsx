@@ -1,7 +1,7 @@
 import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
 import { SentenceNumber } from "../../../components/SentenceNumber.tsx";
-import type { Role } from "../../../core/dynamics/index.ts";
-import type { DynamicsTreatment, RoleShape } from "../../../core/treatment.ts";
+import type { Role } from "../../../core/document/index.ts";
+import type { DynamicsTreatment, RoleShape } from "../../../core/document/treatment.ts";
 import type { DynamicsSetting } from "./use-dynamics-setting.ts";
 
 type Part = keyof RoleShape;

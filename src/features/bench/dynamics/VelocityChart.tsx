@@ -1,7 +1,8 @@
 import { line, max, scaleLinear } from "d3";
 import { Slider } from "radix-ui";
 import { useState } from "react";
-import { ROLES, type RoleBorders, summarizeLoudness } from "../../../core/dynamics/index.ts";
+import { ROLES, type RoleBorders } from "../../../core/document/index.ts";
+import { summarizeLoudness } from "../../../core/dynamics/index.ts";
 import type { LaneView } from "../../../store/lane-view.ts";
 import { useSettled } from "../../../store/use-settled.ts";
 import type { DynamicsSetting } from "./use-dynamics-setting.ts";

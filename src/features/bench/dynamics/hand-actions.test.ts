@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
+import { USUAL_DYNAMICS } from "../../../core/document/treatment.ts";
 import { hitAt, laneOf, patternOf } from "../../../core/testing/patterns.ts";
-import { USUAL_DYNAMICS } from "../../../core/treatment.ts";
 import type { Bench } from "../../../store/bench-context.ts";
 import { changeLoudness, level } from "../actions.ts";
 import { openABench, openBenchOn } from "../testing/a-bench.ts";

@@ -1,3 +1,5 @@
+import type { PlacedHit } from "../../../core/commands/index.ts";
+import { baseVelocity, type Edit } from "../../../core/document/index.ts";
 import {
   alongContour,
   type Contour,
@@ -7,7 +9,6 @@ import {
   layContour,
   setVelocities,
 } from "../../../core/dynamics/index.ts";
-import { baseVelocity, type Edit, type PlacedHit } from "../../../core/part/index.ts";
 import type { Bench } from "../../../store/bench-context.ts";
 import { pickedHits } from "../../../store/bench-selectors.ts";
 import type { BenchState } from "../../../store/bench-state.ts";

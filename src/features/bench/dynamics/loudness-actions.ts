@@ -1,5 +1,5 @@
+import type { Hit } from "../../../core/document/index.ts";
 import { findAlike, limitVelocity, setVelocities } from "../../../core/dynamics/index.ts";
-import type { Hit } from "../../../core/part/index.ts";
 import { noiseOf } from "../../../core/timing/index.ts";
 import type { Bench } from "../../../store/bench-context.ts";
 import type { LaneView } from "../../../store/lane-view.ts";

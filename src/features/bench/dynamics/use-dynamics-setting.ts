@@ -1,6 +1,6 @@
-import type { RoleBorders } from "../../../core/dynamics/index.ts";
-import { changeTreatments } from "../../../core/part/index.ts";
-import { type DynamicsTreatment, type Treatment, USUAL_DYNAMICS } from "../../../core/treatment.ts";
+import { changeTreatments } from "../../../core/commands/index.ts";
+import type { RoleBorders } from "../../../core/document/index.ts";
+import { type DynamicsTreatment, type Treatment, USUAL_DYNAMICS } from "../../../core/document/treatment.ts";
 import { useBench } from "../../../store/bench-context.ts";
 import type { LaneView } from "../../../store/lane-view.ts";
 

@@ -1,7 +1,8 @@
-import { type Groove, type GrooveLayer, slotCountOf, takeGroove } from "../../../core/groove/index.ts";
-import { changeTreatments, type Edit } from "../../../core/part/index.ts";
+import { changeTreatments } from "../../../core/commands/index.ts";
+import { type Edit, type Groove, type GrooveLayer, slotCountOf } from "../../../core/document/index.ts";
+import type { FeelTreatment } from "../../../core/document/treatment.ts";
+import { takeGroove } from "../../../core/groove/index.ts";
 import type { Grid } from "../../../core/time/index.ts";
-import type { FeelTreatment } from "../../../core/treatment.ts";
 import type { Bench } from "../../../store/bench-context.ts";
 import type { BenchState } from "../../../store/bench-state.ts";
 

@@ -1,14 +1,7 @@
 import { toast } from "sonner";
 import { idOf } from "../../../components/stroke-choices.ts";
-import { type NoteMeaning, strokeName } from "../../../core/notemap/index.ts";
-import {
-  copiesOf,
-  type Edit,
-  moveHitsBy,
-  type PlacedHit,
-  type Stroke,
-  writeStrokes,
-} from "../../../core/part/index.ts";
+import { copiesOf, moveHitsBy, type PlacedHit, type Stroke, writeStrokes } from "../../../core/commands/index.ts";
+import { type Edit, type NoteMeaning, strokeName } from "../../../core/document/index.ts";
 import { pickedHits } from "../../../store/bench-selectors.ts";
 import { auditionHit, hitCount } from "../actions.ts";
 import { type DragMove, type DragWords, loudnessEdit, moveAlong, moveDrift, revoicingEdit } from "../drag-edits.ts";

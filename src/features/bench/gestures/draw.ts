@@ -1,5 +1,6 @@
 import { toast } from "sonner";
-import { canWrite, type Hit, type Stroke, writeStrokes } from "../../../core/part/index.ts";
+import { canWrite, type Stroke, writeStrokes } from "../../../core/commands/index.ts";
+import type { Hit } from "../../../core/document/index.ts";
 import { gridStepTicks } from "../../../core/time/index.ts";
 import { xToTick } from "../../../store/viewport.ts";
 import { boxesOf } from "../lane-layout.ts";

@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it } from "vitest";
-import { changeTiming } from "../../../core/part/index.ts";
+import { changeTiming } from "../../../core/commands/index.ts";
 import type { Bench } from "../../../store/bench-context.ts";
 import { boxesOf, finHeightOf } from "../lane-layout.ts";
 import { openABench } from "../testing/a-bench.ts";

@@ -1,5 +1,5 @@
+import type { Edit, Hit } from "../../../core/document/index.ts";
 import { lineAt, type ShapePoint, setVelocities } from "../../../core/dynamics/index.ts";
-import type { Edit, Hit } from "../../../core/part/index.ts";
 import { tickToX, xToTick } from "../../../store/viewport.ts";
 import { auditionHit, hitCount } from "../actions.ts";
 import { boxesOf } from "../lane-layout.ts";

@@ -1,4 +1,4 @@
-import type { Family } from "../../../core/notemap/index.ts";
+import type { Family } from "../../../core/document/index.ts";
 import { PATTERN_COLOURS } from "../../../core/song/index.ts";
 
 const NAMES = [

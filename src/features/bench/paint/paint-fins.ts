@@ -1,5 +1,4 @@
-import { ROLES } from "../../../core/dynamics/index.ts";
-import { ARTICULATION_MARKS, type ArticulationMark } from "../../../core/notemap/index.ts";
+import { ARTICULATION_MARKS, type ArticulationMark, ROLES } from "../../../core/document/index.ts";
 import { rowsBetween } from "../../../store/rows-between.ts";
 import { tickToX, type Viewport } from "../../../store/viewport.ts";
 import type { LaneBox } from "../lane-layout.ts";

@@ -1,4 +1,4 @@
-import { FAMILIES, type Family } from "../../../core/notemap/index.ts";
+import { FAMILIES, type Family } from "../../../core/document/index.ts";
 import { gridName, gridStepTicks, slotsBetween, ticksToMs } from "../../../core/time/index.ts";
 import { rowsBetween } from "../../../store/rows-between.ts";
 import { tickToX } from "../../../store/viewport.ts";

@@ -1,4 +1,4 @@
-import type { Marker } from "../../../core/part/index.ts";
+import type { Marker } from "../../../core/file/index.ts";
 import type { PatternColour, Side } from "../../../core/song/index.ts";
 import type { LoopRange } from "../../../store/bench-state.ts";
 import { type LaneView, sideOf } from "../../../store/lane-view.ts";

@@ -1,4 +1,4 @@
-import type { Marker } from "../../../core/part/index.ts";
+import type { Marker } from "../../../core/file/index.ts";
 import { barAt, type MeterMap } from "../../../core/time/index.ts";
 import type { LoopRange } from "../../../store/bench-state.ts";
 import { tickToX, type Viewport } from "../../../store/viewport.ts";

@@ -1,4 +1,4 @@
-import type { TreatmentChange } from "../../../core/part/index.ts";
+import type { TreatmentChange } from "../../../core/document/index.ts";
 import type { Inks } from "./inks.ts";
 import { type PainterMessage, STARTED, SURFACES, type Surface } from "./picture.ts";
 import { type PicturedState, PictureTeller } from "./take-picture.ts";

@@ -1,7 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { findVoice, GENERAL_MIDI } from "../../../core/notemap/index.ts";
-import type { Hit, Pattern, TreatmentChange } from "../../../core/part/index.ts";
+import type { Hit, Pattern, TreatmentChange } from "../../../core/document/index.ts";
+import { findVoice } from "../../../core/document/index.ts";
+import { GENERAL_MIDI } from "../../../core/notemap/index.ts";
 import { hitAt, laneOf, patternOf } from "../../../core/testing/patterns.ts";
 import { buildTimeMaps } from "../../../core/time/index.ts";
 import { STAND_IN_KIT } from "../../../store/kit-choice.ts";

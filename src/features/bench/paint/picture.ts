@@ -1,6 +1,5 @@
-import type { RoleBorders } from "../../../core/dynamics/index.ts";
-import type { Family } from "../../../core/notemap/index.ts";
-import type { Hit, Marker, TreatmentChange } from "../../../core/part/index.ts";
+import type { Family, Hit, RoleBorders, TreatmentChange } from "../../../core/document/index.ts";
+import type { Marker } from "../../../core/file/index.ts";
 import type { Grid, GridStretch, TimeMaps } from "../../../core/time/index.ts";
 import type { LoopRange } from "../../../store/bench-state.ts";
 import type { Viewport } from "../../../store/viewport.ts";

@@ -1,5 +1,5 @@
+import type { TreatmentChange } from "../../../core/document/index.ts";
 import { layerBorders } from "../../../core/dynamics/index.ts";
-import type { TreatmentChange } from "../../../core/part/index.ts";
 import { handGridAt, type TimeMaps } from "../../../core/time/index.ts";
 import { isAudible, pickedRows, visibleLanes } from "../../../store/bench-selectors.ts";
 import type { BenchState } from "../../../store/bench-state.ts";

@@ -1,8 +1,8 @@
+import { columnsOf } from "../../../core/document/index.ts";
+import type { Treatment } from "../../../core/document/treatment.ts";
 import { bordersOf, rolesOf } from "../../../core/dynamics/index.ts";
-import { columnsOf } from "../../../core/part/index.ts";
 import { handGridAt, type TimeMaps } from "../../../core/time/index.ts";
 import { treat } from "../../../core/treat.ts";
-import type { Treatment } from "../../../core/treatment.ts";
 import type { LanePicture, LaneSource } from "./picture.ts";
 
 /**

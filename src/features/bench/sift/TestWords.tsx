@@ -1,8 +1,7 @@
 import { OneOf } from "../../../components/OneOf.tsx";
 import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
 import { choicesOf, idOf, meaningOfId } from "../../../components/stroke-choices.ts";
-import { ROLES } from "../../../core/dynamics/index.ts";
-import { FAMILIES } from "../../../core/notemap/index.ts";
+import { FAMILIES, ROLES } from "../../../core/document/index.ts";
 import { COMPANIES, COMPANY_WORDS, PLACE_WORDS, PLACES, type SiftTest } from "../../../core/sift/index.ts";
 import { formatGrid, gridStepTicks, parseGrid } from "../../../core/time/index.ts";
 import { useBenchState } from "../../../store/bench-context.ts";

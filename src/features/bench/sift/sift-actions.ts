@@ -1,5 +1,5 @@
 import { type ChoreRun, type ChoreStep, runChore } from "../../../core/chore/index.ts";
-import { isEmptyEdit, type Pattern } from "../../../core/part/index.ts";
+import { isEmptyEdit, type Pattern } from "../../../core/document/index.ts";
 import { describeHits, type SiftLane, siftLanesOf } from "../../../core/sift/index.ts";
 import type { TimeMaps } from "../../../core/time/index.ts";
 import type { Bench } from "../../../store/bench-context.ts";

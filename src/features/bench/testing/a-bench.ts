@@ -1,5 +1,5 @@
 import { vi } from "vitest";
-import type { Pattern } from "../../../core/part/index.ts";
+import type { Pattern } from "../../../core/document/index.ts";
 import { hitAt, laneOf, patternOf } from "../../../core/testing/patterns.ts";
 import type { Bench } from "../../../store/bench-context.ts";
 import { createBenchStore } from "../../../store/bench-store.ts";

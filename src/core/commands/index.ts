@@ -1,0 +1,38 @@
+export { parseTimeChange, parseVelocityChange, parseVelocityRamp, type TimeChange } from "./amount.ts";
+export { bakeIn, isTreated, type TickRange } from "./bake-in.ts";
+export {
+  changeTiming,
+  changeTreatments,
+  changeVelocityBy,
+  farthestMove,
+  keepHits,
+  leaveOut,
+  loudnessOf,
+  markHits,
+  moveHitsBy,
+  type PlacedHit,
+  pinHits,
+  toggleMuted,
+  unpinHits,
+} from "./commands.ts";
+export { type LengthFault, type LengthFaultKind, mendLengths, unmendLengths } from "./mend-lengths.ts";
+export { distanceOfCopies, likeLoudness, likePlaces, likeStrokes, others, pulseAfter, pulseAt } from "./pick-hits.ts";
+export { lanesFor, planLanes, treatmentOnGrid } from "./plan-lanes.ts";
+export { addLane, nameNote, revoiceHits, useNoteMap } from "./reassign.ts";
+export { backToFileTime, type FoundTime, retime } from "./retime.ts";
+export {
+  burstBetween,
+  burstTicks,
+  CURVES,
+  type Curve,
+  canWrite,
+  copiesOf,
+  emptySlots,
+  glue,
+  type NewId,
+  ramp,
+  type Stroke,
+  splitStrokes,
+  stretchHits,
+  writeStrokes,
+} from "./write-hits.ts";

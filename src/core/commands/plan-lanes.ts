@@ -1,0 +1,37 @@
+import { sortVoiceIds } from "../document/index.ts";
+import { hitsByVoice, type Lane, type Pattern } from "../document/pattern.ts";
+import { DEFAULT_TREATMENT, type Treatment } from "../document/treatment.ts";
+import { buildTimeMaps } from "../time/index.ts";
+import type { FoundGrid } from "../timing/find-grid.ts";
+import { studyVoices } from "../timing/study-voices.ts";
+
+/** The lanes of a take that nothing was done to yet, each on the grid that is found for it. */
+export function planLanes(pattern: Pattern): readonly Lane[] {
+  return lanesFor({ ...pattern, lanes: [] });
+}
+
+/**
+ * The lanes that a pattern's hits need, in the order of its map. A lane that is there keeps its treatment; a new one
+ * starts with its timing off and set to the grid found for its voice.
+ * @param keptVoiceIds drums that keep their lane also without a hit
+ */
+export function lanesFor(pattern: Pattern, keptVoiceIds: readonly string[] = []): readonly Lane[] {
+  const maps = buildTimeMaps(pattern);
+  const byVoice = hitsByVoice(pattern.hits);
+  const { found } = studyVoices(byVoice, maps);
+  return sortVoiceIds(pattern.noteMap, new Set([...byVoice.keys(), ...keptVoiceIds])).map((voiceId) => {
+    const known = pattern.lanes.find((lane) => lane.voiceId === voiceId);
+    if (known) return known;
+    const own = found.get(voiceId);
+    return { voiceId, treatment: own ? treatmentOnGrid(own) : DEFAULT_TREATMENT };
+  });
+}
+
+/** A treatment that is not on yet, set to a found grid and the voice's habit. */
+export function treatmentOnGrid(found: FoundGrid): Treatment {
+  const pocketMs = Math.round(found.meanDriftMs * 10) / 10;
+  const stretches = found.stretches.length > 0 ? { stretches: found.stretches } : {};
+  const ghosts = found.ghostGrid ? { ghostGrid: found.ghostGrid } : {};
+  const plan = { grid: found.grid, ...ghosts, ...stretches };
+  return { ...DEFAULT_TREATMENT, timing: { ...DEFAULT_TREATMENT.timing, ...plan, pocketMs } };
+}

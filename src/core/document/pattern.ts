@@ -1,0 +1,172 @@
+import type { MeterChange, TempoChange } from "../time/index.ts";
+import type { Arrangement } from "./arrangement.ts";
+import type { NoteMap, NoteStream, Strike } from "./index.ts";
+import type { OtherSide } from "./other-side.ts";
+import { ROLES, type Role } from "./role.ts";
+import type { FilePlace, Timeline } from "./timeline.ts";
+import type { Treatment } from "./treatment.ts";
+
+/** One struck note. What was recorded never changes; what a hand sets is kept beside it. */
+export interface Hit {
+  /** `track:message` of its note-on in the file, or any other text for a hit added by hand. */
+  readonly id: string;
+  /** Which stream of the take it came from and goes out on: an index into `Pattern.streams`. */
+  readonly streamIndex: number;
+  /** The note as it came in, 0 to 127. */
+  readonly note: number;
+  readonly voiceId: string;
+  readonly articulationId: string;
+  /** Where the hat pedal was, 0 (open) to 127 (pressed); null if the take says nothing of a pedal. */
+  readonly pedal: number | null;
+  /** When the foot shut the hats after it, in ticks from its onset; null if they were shut, or stayed open. */
+  readonly shutTicks: number | null;
+  /** When a hand, or the end of its note, stopped it, in ticks from its onset; null if nothing did. */
+  readonly chokedTicks: number | null;
+  /** Null for a hit added by hand. */
+  readonly recordedTick: number | null;
+  /** 1 to 127; null for a hit added by hand. */
+  readonly recordedVelocity: number | null;
+  /** Where a hand put it; null means the lane's treatment places it. */
+  readonly pinnedTick: number | null;
+  /** How loud a hand made it, 1 to 127; null means the lane's treatment says. */
+  readonly pinnedVelocity: number | null;
+  /** Left out unless a hand has muted it: then it stays in its lane, but is neither heard nor exported. */
+  readonly isMuted?: true;
+  /** How long its note lasts when it goes out, 1 at the least. Left out unless a hand has mended it. */
+  readonly lengthTicks?: number;
+  /** What a hand says it is. Left out, its loudness says so. */
+  readonly role?: Role;
+  /** How much of the swing of its grid it follows, 0 to 100. Left out, as the treatment says: all of it, as a rule. */
+  readonly swingSharePercent?: number;
+  /** Where it is in the file. Left out unless the take is on a time of its own, and not on that of its file. */
+  readonly inFile?: FilePlace;
+}
+
+/** What a hand says of a hit, so that treatments know. Left out, its loudness and its lane say it. */
+export type HitMarks = Pick<Hit, "role" | "swingSharePercent">;
+
+/** What a hand says of a hit; nothing that it does not say is in it. */
+export function marksOf({ role, swingSharePercent }: Hit): HitMarks {
+  return { ...(role ? { role } : {}), ...(swingSharePercent === undefined ? {} : { swingSharePercent }) };
+}
+
+/** A message as a hand changed it; null for one that was taken out. */
+export type ChangedMessage = {
+  /** In ticks of the pattern. */
+  readonly tick: number;
+  /** Of a channel message its status and data bytes, of others their data. */
+  readonly bytes: readonly number[];
+} | null;
+
+/** The row of one voice. */
+export interface Lane {
+  readonly voiceId: string;
+  readonly treatment: Treatment;
+}
+
+export interface Pattern {
+  /** Left out unless the take is on a time that was found for it. */
+  readonly timeline?: Timeline;
+  /** 480 at the least: coarser files are scaled up when they come in. */
+  readonly ppq: number;
+  /** A bar line: where the pattern ends. */
+  readonly lengthTicks: number;
+  readonly meters: readonly MeterChange[];
+  readonly tempos: readonly TempoChange[];
+  readonly streams: readonly NoteStream[];
+  /** What each incoming note plays. Every pattern has its own, so that naming a note here changes nothing elsewhere. */
+  readonly noteMap: NoteMap;
+  /** For the kit that will play it; null: hits go out on the notes they came in on. */
+  readonly outgoingMap: NoteMap | null;
+  /** What a hand made of messages that are no hits, by their `track:message`. */
+  readonly changedMessages: Readonly<Record<string, ChangedMessage>>;
+  /** The hits of the streams that are drums, sorted by `compareHits`. */
+  readonly hits: readonly Hit[];
+  readonly lanes: readonly Lane[];
+  /** The patterns that the take was cut into, and the song of them. Left out until it is cut. */
+  readonly arrangement?: Arrangement;
+  /** Left out until a second set of settings is kept. */
+  readonly otherSide?: OtherSide;
+}
+
+/** What is known of a hit's note as it came in. */
+export function strikeOf({ streams }: Pick<Pattern, "streams">, { note, pedal, streamIndex }: Hit): Strike {
+  return { note, pedal, channel: streams[streamIndex]?.channel ?? 0 };
+}
+
+/** Where a hit is before treatment. */
+export function baseTick(hit: Hit): number {
+  return hit.pinnedTick ?? hit.recordedTick ?? 0;
+}
+
+/** How loud a hit is before treatment, 1 to 127. */
+export function baseVelocity(hit: Hit): number {
+  return hit.pinnedVelocity ?? hit.recordedVelocity ?? 1;
+}
+
+/** By recorded tick (for added hits, by where they were put), then by id: an order that no move changes. */
+export function compareHits(a: Hit, b: Hit): number {
+  const ticks = (a.recordedTick ?? a.pinnedTick ?? 0) - (b.recordedTick ?? b.pinnedTick ?? 0);
+  return ticks || (a.id < b.id ? -1 : a.id > b.id ? 1 : 0);
+}
+
+/** The hits of each voice, in the order in which they sound before treatment. */
+export function hitsByVoice(hits: readonly Hit[]): ReadonlyMap<string, readonly Hit[]> {
+  const byVoice = new Map<string, Hit[]>();
+  for (const hit of hits) {
+    const hitsOfVoice = byVoice.get(hit.voiceId);
+    if (hitsOfVoice) hitsOfVoice.push(hit);
+    else byVoice.set(hit.voiceId, [hit]);
+  }
+  for (const hitsOfVoice of byVoice.values())
+    hitsOfVoice.sort((a, b) => baseTick(a) - baseTick(b) || compareHits(a, b));
+  return byVoice;
+}
+
+/** One number of each hit as a column. A plain loop: `Float64Array.from` goes through an iterator and is ten times slower. */
+export function columnOf(hits: readonly Hit[], read: (hit: Hit) => number): Float64Array<ArrayBuffer> {
+  const column = new Float64Array(hits.length);
+  for (let row = 0; row < column.length; row++) column[row] = read(hits[row]!);
+  return column;
+}
+
+/** What a treatment needs of a lane, as columns: reading 20,000 hits several times took longer than the arithmetic. */
+export interface LaneColumns {
+  /** Where each hit is before treatment, ascending. */
+  readonly ticks: Float64Array;
+  /** 1 to 127, before treatment. */
+  readonly velocities: Float64Array;
+  /** As they came in; of hits added by hand as they were put. */
+  readonly recordedVelocities: Float64Array;
+  /** 1 where a hand has set the time. */
+  readonly isPinned: Uint8Array;
+  /** 1 where a hand has set the loudness. */
+  readonly isVelocityPinned: Uint8Array;
+  /** The roles that a hand has set: 0 for none, otherwise one more than the place in `ROLES`. Null if there are none. */
+  readonly roleMarks: Uint8Array | null;
+  /** The shares of swing that a hand has set, or -1. Null if there are none. */
+  readonly swingShares: Float64Array | null;
+}
+
+/** Lanes are treated on every frame of a drag, and their hits never change, so the columns of each are read once. */
+const columnsOfHits = new WeakMap<readonly Hit[], LaneColumns>();
+
+export function columnsOf(hits: readonly Hit[]): LaneColumns {
+  const known = columnsOfHits.get(hits);
+  if (known) return known;
+  const columns: LaneColumns = {
+    ticks: columnOf(hits, baseTick),
+    velocities: columnOf(hits, baseVelocity),
+    recordedVelocities: columnOf(hits, (hit) => hit.recordedVelocity ?? baseVelocity(hit)),
+    isPinned: new Uint8Array(columnOf(hits, (hit) => (hit.pinnedTick === null ? 0 : 1))),
+    isVelocityPinned: new Uint8Array(columnOf(hits, (hit) => (hit.pinnedVelocity === null ? 0 : 1))),
+    roleMarks: hits.some(({ role }) => role)
+      ? new Uint8Array(columnOf(hits, ({ role }) => (role ? ROLES.indexOf(role) + 1 : 0)))
+      : null,
+    swingShares: hits.some(({ swingSharePercent }) => swingSharePercent !== undefined)
+      ? columnOf(hits, ({ swingSharePercent = -1 }) => swingSharePercent)
+      : null,
+  };
+  columnsOfHits.set(hits, columns);
+  return columns;
+}

@@ -1,0 +1,16 @@
+export { LONGEST_TAKE_TICKS, MOST_HITS } from "./expect-music.ts";
+export { type ExportChoice, exportTake, isOfPart, type Part, TRACK_LAYOUTS, type TrackLayout } from "./export-take.ts";
+export {
+  hitsOfStream,
+  type ImportedTake,
+  importTake,
+  importUnplanned,
+  readTimes,
+  resolutionOf,
+} from "./import-take.ts";
+export { type KitMoves, NO_MOVES, readKitMoves } from "./kit-moves.ts";
+export { findLengthFaults, lengthFaultOf } from "./lengths.ts";
+export { type Marker, readMarkers } from "./markers.ts";
+export { describeExport, type OutgoingVoice } from "./place-hits.ts";
+export { removePart, type TakenOut, takeOut } from "./take-out.ts";
+export { readTones, type Tone } from "./tones.ts";

@@ -1,0 +1,247 @@
+import { findVoice } from "../document/index.ts";
+import type { Hit, Pattern } from "../document/pattern.ts";
+import { type ChannelMessage, channelOf, isNoteOff, isNoteOn, type MidiMessage, pairNotes } from "../smf/index.ts";
+import { isPedalMove } from "./pedal.ts";
+import type { Placement } from "./place-hits.ts";
+
+/** A message on its way out. Of several at one tick, ends of moved notes go first, so that they cannot cut a new one. */
+export interface Outgoing {
+  readonly message: MidiMessage;
+  readonly isMovedEnd: boolean;
+  /** The voice of a drum note's messages; null for everything else. */
+  readonly voiceId: string | null;
+  /** The hit of a drum note's messages. */
+  readonly hitId: string | null;
+}
+
+/** A kept drum note of a track: where its two messages are and where they go. */
+interface MovedNote {
+  readonly onIndex: number;
+  /** Undefined for a note that hangs. */
+  readonly endIndex: number | undefined;
+  readonly onTick: number;
+  readonly endTick: number;
+  readonly placement: Placement;
+}
+
+/** Where a message of a drum note goes. */
+interface Target {
+  readonly tick: number;
+  readonly placement: Placement;
+  readonly hitId: string;
+  /** Whether it is a note that never ends in the file. */
+  readonly hangs: boolean;
+}
+
+/** The last stroke on a note, and where it was in the file. */
+interface Struck {
+  readonly target: Target;
+  readonly fromTick: number;
+}
+
+/** A hit added by hand sounds this long; drums ignore lengths, but a note needs an end. */
+const ADDED_NOTE_QUARTERS = 1 / 8;
+
+/**
+ * The messages of one track as they go out, in pattern ticks: drum notes where their hits are placed, pedal moves and
+ * choking hands along with the strokes they belong to, messages that a hand changed as it left them, all else as it was.
+ * @param at where a tick of the file is in the pattern
+ */
+export function outgoingOfTrack(
+  messages: readonly MidiMessage[],
+  trackIndex: number,
+  pattern: Pattern,
+  placements: ReadonlyMap<string, Placement>,
+  at: (fileTick: number) => number,
+): readonly Outgoing[] {
+  const drumChannels = new Set(
+    pattern.streams.flatMap((stream) => (stream.isDrums && stream.trackIndex === trackIndex ? [stream.channel] : [])),
+  );
+  const { targets, removed } = placeNotes(messages, trackIndex, drumChannels, placements, at);
+  const followPedal = new Map(
+    pattern.streams.map(({ channel }) => [channel, pedalFollower(pattern, channel, placements)]),
+  );
+  const struck = new Map<number, Struck>();
+  const hasChanges = Object.keys(pattern.changedMessages).length > 0;
+  const outgoing: Outgoing[] = [];
+  // Hot: a take can have a million messages. No pairs of index and message, and a name is made only where one is looked for.
+  for (let index = 0; index < messages.length; index++) {
+    if (removed[index] === 1) continue;
+    const message = messages[index]!;
+    const target = targets[index];
+    const changed = hasChanges ? pattern.changedMessages[`${trackIndex}:${index}`] : undefined;
+    if (changed === null) continue;
+    const tick = at(message.tick);
+    if (target && message.kind === "channel") {
+      const isEnd: boolean = isNoteOff(message);
+      if (!isEnd) struck.set(message.data1, { target, fromTick: tick });
+      const moved = noteMessage(message, changed ? changed.tick : target.tick, target.placement);
+      outgoing.push({
+        message: moved,
+        isMovedEnd: isEnd && moved.tick !== tick,
+        voiceId: target.placement.voiceId,
+        hitId: target.hitId,
+      });
+      const { lengthTicks, voiceId } = target.placement;
+      // A note that never ended has no note-off that could be moved.
+      if (!isEnd && target.hangs && lengthTicks !== null) {
+        const { note, channel } = target.placement;
+        const end = { kind: "channel", status: 0x80 | channel, data1: note, data2: 64 } as const;
+        const ending = { ...end, tick: moved.tick + lengthTicks };
+        outgoing.push({ message: ending, isMovedEnd: true, voiceId, hitId: target.hitId });
+      }
+      continue;
+    }
+    let next: MidiMessage = { ...message, tick };
+    let hitId: string | null = null;
+    if (message.kind === "channel" && drumChannels.has(channelOf(message))) {
+      const pressed = message.status >> 4 === 0xa ? struck.get(message.data1) : undefined;
+      if (pressed) {
+        const { target: stroke, fromTick } = pressed;
+        next = noteMessage(message, tick + stroke.tick - fromTick, stroke.placement, message.data2);
+        hitId = stroke.hitId;
+      } else if (isPedalMove(message)) {
+        next = { ...message, tick: followPedal.get(channelOf(message))?.(tick) ?? tick };
+      }
+    }
+    outgoing.push({ message: changed ? withChange(next, changed) : next, isMovedEnd: false, voiceId: null, hitId });
+  }
+  for (const added of addedNotes(trackIndex, pattern, placements)) outgoing.push(added);
+  return outgoing;
+}
+
+/** A message as a hand changed it. */
+export function withChange(
+  message: MidiMessage,
+  { tick, bytes }: NonNullable<Pattern["changedMessages"][string]>,
+): MidiMessage {
+  if (message.kind !== "channel") return { ...message, tick, data: Uint8Array.from(bytes) };
+  const [status = message.status, data1 = 0, data2 = 0] = bytes;
+  return { kind: "channel", tick, status, data1, data2 };
+}
+
+function noteMessage(
+  message: ChannelMessage,
+  tick: number,
+  { note, channel, velocity }: Placement,
+  pressure?: number,
+): ChannelMessage {
+  const isOnset: boolean = isNoteOn(message);
+  const data2 = pressure ?? (isOnset ? velocity : message.data2);
+  const status = (message.status & 0xf0) | channel;
+  return { kind: "channel", tick: Math.max(0, tick), status, data1: note, data2 };
+}
+
+/** Where the two messages of each drum note go. Notes whose hit was removed go with it. */
+function placeNotes(
+  messages: readonly MidiMessage[],
+  trackIndex: number,
+  drumChannels: ReadonlySet<number>,
+  placements: ReadonlyMap<string, Placement>,
+  at: (fileTick: number) => number,
+) {
+  const ends = pairNotes(messages);
+  /** By the place of the message in the track. */
+  const targets: (Target | undefined)[] = Array(messages.length).fill(undefined);
+  const removed = new Uint8Array(messages.length);
+  const notesOfKey = new Map<number, MovedNote[]>();
+  for (let onIndex = 0; onIndex < messages.length; onIndex++) {
+    const message = messages[onIndex]!;
+    if (!isNoteOn(message) || !drumChannels.has(channelOf(message))) continue;
+    const endIndex = ends.get(onIndex);
+    const placement = placements.get(`${trackIndex}:${onIndex}`);
+    if (!placement) {
+      removed[onIndex] = 1;
+      if (endIndex !== undefined) removed[endIndex] = 1;
+      continue;
+    }
+    const onTick = at(message.tick);
+    const endTick = endIndex === undefined ? onTick : at(messages[endIndex]!.tick);
+    const key = (placement.channel << 8) | placement.note;
+    const note = { onIndex, endIndex, onTick, endTick, placement };
+    const notes = notesOfKey.get(key);
+    if (notes) notes.push(note);
+    else notesOfKey.set(key, [note]);
+  }
+  for (const notes of notesOfKey.values()) {
+    notes.sort((a, b) => a.placement.tick - b.placement.tick);
+    for (let index = 0; index < notes.length; index++) {
+      const { onIndex, endIndex, onTick, endTick, placement } = notes[index]!;
+      const hitId = `${trackIndex}:${onIndex}`;
+      const hangs = endIndex === undefined;
+      targets[onIndex] = { tick: placement.tick, placement, hitId, hangs };
+      if (endIndex === undefined) continue;
+      const next = notes[index + 1];
+      const { lengthTicks } = placement;
+      const shiftedEnd = placement.tick + (lengthTicks ?? endTick - onTick);
+      // A note that ended before the next one still does.
+      const mayCut = lengthTicks !== null || (next !== undefined && endTick <= next.onTick);
+      const isCut = next !== undefined && mayCut && shiftedEnd > next.placement.tick;
+      targets[endIndex] = { tick: isCut ? next.placement.tick : shiftedEnd, placement, hitId, hangs };
+    }
+  }
+  return { targets, removed };
+}
+
+/**
+ * Moves of the hat pedal keep their place among the strokes of the hats: between two strokes they move as those do. A
+ * stroke that is pulled ahead of the pedal move that opened it would sound shut.
+ */
+function pedalFollower(
+  pattern: Pattern,
+  channel: number,
+  placements: ReadonlyMap<string, Placement>,
+): (tick: number) => number {
+  const isHat = (hit: Hit) =>
+    hit.pedal !== null &&
+    hit.recordedTick !== null &&
+    pattern.streams[hit.streamIndex]?.channel === channel &&
+    findVoice(pattern.noteMap, hit.voiceId).family === "hats";
+  const from: number[] = [];
+  const to: number[] = [];
+  for (const hit of pattern.hits) {
+    const placement = placements.get(hit.id);
+    if (!placement || !isHat(hit)) continue;
+    from.push(hit.recordedTick!);
+    // Hits that a hand has put in another order cannot be followed further than to the last of them.
+    to.push(Math.max(to.at(-1) ?? 0, placement.tick));
+  }
+  if (from.every((tick, index) => tick === to[index])) return (tick) => tick;
+  return (tick) => {
+    let low = 0;
+    let high = from.length;
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if (from[middle]! < tick) low = middle + 1;
+      else high = middle;
+    }
+    const [startFrom, startTo] = low === 0 ? [0, 0] : [from[low - 1]!, to[low - 1]!];
+    if (low === from.length) return tick + startTo - startFrom;
+    const span = from[low]! - startFrom;
+    return span === 0 ? to[low]! : Math.round(startTo + ((tick - startFrom) / span) * (to[low]! - startTo));
+  };
+}
+
+/** The notes of hits that were added by hand, on the track of their stream. */
+function addedNotes(trackIndex: number, pattern: Pattern, placements: ReadonlyMap<string, Placement>): Outgoing[] {
+  const lengthTicks = Math.round(pattern.ppq * ADDED_NOTE_QUARTERS);
+  const added = pattern.hits.filter(({ recordedTick }) => recordedTick === null);
+  return added.flatMap((hit): Outgoing[] => {
+    const stream = pattern.streams[hit.streamIndex];
+    const placement = placements.get(hit.id);
+    if (stream?.trackIndex !== trackIndex || !placement) return [];
+    const { tick, velocity, note, channel, voiceId } = placement;
+    const on: MidiMessage = { kind: "channel", tick, status: 0x90 | channel, data1: note, data2: velocity };
+    const end: MidiMessage = {
+      kind: "channel",
+      tick: tick + lengthTicks,
+      status: 0x80 | channel,
+      data1: note,
+      data2: 64,
+    };
+    return [
+      { message: on, isMovedEnd: false, voiceId, hitId: hit.id },
+      { message: end, isMovedEnd: true, voiceId, hitId: hit.id },
+    ];
+  });
+}

@@ -1,0 +1,124 @@
+import { findVoice, isSameMeaning, meaningOf, type NoteMap, type NoteMeaning, strokeName } from "../document/index.ts";
+import { type Hit, hitsByVoice, type Pattern, strikeOf } from "../document/pattern.ts";
+import { outgoingStroke } from "../notemap/index.ts";
+import { buildTimeMaps } from "../time/index.ts";
+import { treat } from "../treat.ts";
+
+/** Where a hit ends up, in pattern ticks. */
+export interface Placement {
+  readonly tick: number;
+  readonly velocity: number;
+  /** The note and channel it goes out on. */
+  readonly note: number;
+  readonly channel: number;
+  readonly voiceId: string;
+  /** How long its note lasts; null for as long as it does in the file. */
+  readonly lengthTicks: number | null;
+  /** The stroke that the note plays, if that is another one than the hit's own; null if the kit has no note for the drum. */
+  readonly playsInstead: NoteMeaning | null | undefined;
+}
+
+/** Where every hit ends up that is neither muted nor left out by the repair: its cleaned place and loudness, and the note that the outgoing map gives it. */
+export function placeHits(pattern: Pattern): ReadonlyMap<string, Placement> {
+  const maps = buildTimeMaps(pattern);
+  const byVoice = hitsByVoice(pattern.hits);
+  const placements = new Map<string, Placement>();
+  // Of hundreds of thousands of hits there are a few dozen sorts.
+  const known = new Map<string, ReturnType<typeof noteOut>>();
+  const outOf = (hit: Hit) => {
+    const sort = `${hit.note} ${hit.streamIndex} ${hit.pedal} ${hit.voiceId} ${hit.articulationId}`;
+    let out = known.get(sort);
+    if (!out) {
+      out = noteOut(pattern, hit);
+      known.set(sort, out);
+    }
+    return out;
+  };
+  for (const { voiceId, treatment } of pattern.lanes) {
+    const hits = byVoice.get(voiceId) ?? [];
+    const cleaned = treat(hits, treatment, maps, pattern.lengthTicks, findVoice(pattern.noteMap, voiceId).family);
+    for (let row = 0; row < hits.length; row++) {
+      const hit = hits[row]!;
+      if (hit.isMuted || cleaned.isLeftOut[row] === 1) continue;
+      const { note, channel, playsInstead } = outOf(hit);
+      placements.set(hit.id, {
+        tick: cleaned.ticks[row]!,
+        velocity: cleaned.velocities[row]!,
+        note,
+        channel,
+        voiceId,
+        lengthTicks: hit.lengthTicks ?? null,
+        playsInstead,
+      });
+    }
+  }
+  return placements;
+}
+
+/**
+ * The note that a hit goes out on. Without an outgoing map it is the one it came in on, unless the map of the take names
+ * another or a hand has moved it to another drum. A drum that the kit has no note for keeps the note it came in on, so that no hit is lost.
+ */
+export function noteOut(pattern: Pattern, hit: Hit): Pick<Placement, "note" | "channel" | "playsInstead"> {
+  const strike = strikeOf(pattern, hit);
+  const { note, channel } = strike;
+  const { outgoingMap, noteMap } = pattern;
+  const isRouted = outgoingMap !== null || noteMap.outgoing.some((outgoing) => isSameMeaning(outgoing, hit));
+  if (!isRouted && isSameMeaning(meaningOf(noteMap, strike), hit)) return { note, channel, playsInstead: undefined };
+  const stroke = outgoingStroke(outgoingMap ?? noteMap, hit);
+  if (!stroke) return { note, channel, playsInstead: null };
+  return {
+    note: stroke.note,
+    channel: stroke.channel ?? channel,
+    playsInstead: isSameMeaning(stroke.meaning, hit) ? undefined : stroke.meaning,
+  };
+}
+
+/** What will be written of one voice. */
+export interface OutgoingVoice {
+  readonly voiceId: string;
+  readonly name: string;
+  readonly hitCount: number;
+  /** Hits whose time, loudness, note or channel the file will have changed. */
+  readonly changedCount: number;
+  /** Hits that a hand has muted, or that the repair leaves out: they stay in the take and are not written. */
+  readonly mutedCount: number;
+  readonly notes: readonly { readonly note: number; readonly channel: number; readonly hitCount: number }[];
+  /** Strokes that have no note of their own, each with what sounds instead, in words. */
+  readonly fallbacks: readonly string[];
+}
+
+/** Says what an export would write, voice by voice. */
+export function describeExport(pattern: Pattern): readonly OutgoingVoice[] {
+  const placements = placeHits(pattern);
+  const byVoice = hitsByVoice(pattern.hits);
+  const targetMap = pattern.outgoingMap ?? pattern.noteMap;
+  return pattern.lanes.map(({ voiceId }) => {
+    const voice = findVoice(pattern.noteMap, voiceId);
+    const ownHits = byVoice.get(voiceId) ?? [];
+    const hits = ownHits.filter((hit) => placements.has(hit.id));
+    const notes = new Map<string, { note: number; channel: number; hitCount: number }>();
+    const fallbacks = new Set<string>();
+    let changedCount = 0;
+    for (const hit of hits) {
+      const { tick, velocity, note, channel, playsInstead } = placements.get(hit.id)!;
+      const key = `${note} ${channel}`;
+      const entry = notes.get(key) ?? { note, channel, hitCount: 0 };
+      notes.set(key, { ...entry, hitCount: entry.hitCount + 1 });
+      const isMended = hit.lengthTicks !== undefined;
+      const isRerouted = note !== hit.note || channel !== strikeOf(pattern, hit).channel;
+      if (tick !== hit.recordedTick || velocity !== hit.recordedVelocity || isRerouted || isMended) changedCount++;
+      if (playsInstead !== undefined) fallbacks.add(fallbackWords(pattern.noteMap, targetMap, hit, playsInstead));
+    }
+    const sorted = [...notes.values()].sort((a, b) => a.note - b.note);
+    const mutedCount = ownHits.length - hits.length;
+    const counts = { hitCount: hits.length, changedCount, mutedCount };
+    return { voiceId, name: voice.name, ...counts, notes: sorted, fallbacks: [...fallbacks] };
+  });
+}
+
+function fallbackWords(map: NoteMap, targetMap: NoteMap, hit: Hit, instead: NoteMeaning | null): string {
+  const name = strokeName(map, hit);
+  if (instead === null) return `${name} has no note there: it keeps note ${hit.note}`;
+  return `${name} is played as ${strokeName(targetMap, instead)}`;
+}

@@ -1,0 +1,61 @@
+import { findVoice } from "../document/index.ts";
+import { type Hit, hitsByVoice, type Pattern } from "../document/pattern.ts";
+import { barAt, bpmAt, buildTimeMaps, type Meter, type TimeMaps } from "../time/index.ts";
+import type { Fault } from "../timing/find-faults.ts";
+import type { FoundGrid } from "../timing/find-grid.ts";
+import { studyVoices } from "../timing/study-voices.ts";
+
+/** What can be said of one lane as it was recorded. */
+export interface LaneSummary {
+  readonly voiceId: string;
+  readonly name: string;
+  /** The incoming notes that feed it, ascending. */
+  readonly notes: readonly number[];
+  readonly hitCount: number;
+  /** Null for a lane without hits. */
+  readonly found: FoundGrid | null;
+  /** Hits of the lane that nobody played. */
+  readonly faults: readonly Fault[];
+}
+
+/** A pattern in numbers, for the shelf and the command line. */
+export interface PatternSummary {
+  readonly bpm: number;
+  readonly meter: Meter;
+  readonly barCount: number;
+  readonly hitCount: number;
+  readonly voiceCount: number;
+}
+
+export function summarizePattern(pattern: Pattern): PatternSummary {
+  const { meterMap, tempoMap } = buildTimeMaps(pattern);
+  return {
+    bpm: bpmAt(tempoMap, 0),
+    meter: barAt(meterMap, 0).meter,
+    barCount: barCountOf(pattern.lengthTicks, { meterMap, tempoMap }),
+    hitCount: pattern.hits.length,
+    voiceCount: pattern.lanes.length,
+  };
+}
+
+export function barCountOf(lengthTicks: number, { meterMap }: TimeMaps): number {
+  return barAt(meterMap, Math.max(0, lengthTicks - 1)).barIndex + 1;
+}
+
+/** Finds the grid of every lane. The slow part of opening a take: shells run it off their main thread. */
+export function summarizeLanes(pattern: Pattern, onProgress?: (share: number) => void): readonly LaneSummary[] {
+  const maps = buildTimeMaps(pattern);
+  const byVoice = hitsByVoice(pattern.hits);
+  const { found, faults } = studyVoices(byVoice, maps, onProgress);
+  return pattern.lanes.map(({ voiceId }) => {
+    const hits: readonly Hit[] = byVoice.get(voiceId) ?? [];
+    return {
+      voiceId,
+      name: findVoice(pattern.noteMap, voiceId).name,
+      notes: [...new Set(hits.map((hit) => hit.note))].sort((a, b) => a - b),
+      hitCount: hits.length,
+      found: found.get(voiceId) ?? null,
+      faults: faults.filter((fault) => fault.voiceId === voiceId),
+    };
+  });
+}
