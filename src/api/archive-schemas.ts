@@ -1,26 +1,23 @@
 import type { ValidateFunction } from "ajv";
 import type { Hit, LogEntry, NoteMap, Pattern } from "../core/document/index.ts";
-import type { KitProfile } from "../core/dynamics/index.ts";
-import type { Notice } from "../core/smf/index.ts";
-import { ajv } from "./ajv.ts";
-import { newChore } from "./chore-schemas.ts";
+import { noteMap } from "../core/document/shapes/note-map-shape.ts";
 import {
-  byId,
-  list,
-  logDefs,
-  logEntry,
+  changedMessage,
   meters,
-  pastMessage,
-  shared,
   songEntries,
   songPattern,
   tempos,
   timeline,
-} from "./edit-schemas.ts";
+} from "../core/document/shapes/pattern-shape.ts";
+import { newGroove, recipeTiming } from "../core/document/shapes/treatment-shape.ts";
+import { byId, list, shared, tick } from "../core/document/shapes/values.ts";
+import type { KitProfile } from "../core/dynamics/index.ts";
+import { id, oneLine, orNull, record, withOptional } from "../core/json-shape.ts";
+import type { Notice } from "../core/smf/index.ts";
+import { ajv } from "./ajv.ts";
+import { newChore } from "./chore-schemas.ts";
+import { logDefs, logEntry } from "./edit-schemas.ts";
 import { kit } from "./kit-schema.ts";
-import { noteMap } from "./note-map-file.ts";
-import { id, oneLine, orNull, record, tick, withOptional } from "./shapes.ts";
-import { newGroove, recipeTiming } from "./treatment-schemas.ts";
 import type { NewChore, NewGroove, NewRecipe, Version } from "./wire.ts";
 
 // What goes out as a file and comes in on another machine: whole projects, and what is on the shelf. docs/storage.md tells the form.
@@ -102,7 +99,7 @@ const pattern = withOptional(
     streams: list(stream),
     noteMap: shared("noteMap"),
     outgoingMap: orNull(shared("noteMap")),
-    changedMessages: { type: "object", maxProperties: 500_000, additionalProperties: pastMessage },
+    changedMessages: { type: "object", maxProperties: 500_000, additionalProperties: changedMessage },
     lanes: list(shared("lane")),
   }),
   {

@@ -3,12 +3,13 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { changeTiming, moveHitsBy, nameNote } from "../core/commands/index.ts";
 import { type Edit, sideOfNow } from "../core/document/index.ts";
+import { treatment } from "../core/document/shapes/treatment-shape.ts";
 import { importTake } from "../core/file/index.ts";
 import { GENERAL_MIDI } from "../core/notemap/index.ts";
+import { ALL_KINDS, anyEdits } from "../core/testing/documents.ts";
 import { checkOf } from "./check-shape.ts";
 import { logDefs, logEntry } from "./edit-schemas.ts";
 import { isLogEntry } from "./schemas.ts";
-import { treatment } from "./treatment-schemas.ts";
 
 const { pattern } = importTake(new Uint8Array(readFileSync("demo/kettle-row.mid")), GENERAL_MIDI);
 const check = checkOf({ ...logDefs, ...logEntry });
@@ -44,6 +45,20 @@ describe("a check of a shape", () => {
     expect(check(entryOf(far))).toEqual({ where: "/edit/moves/0/toTick", message: "is -1, and must be 0 or more" });
     expect(check(entryOf({ kind: "dropTables" }))?.where).toBe("/edit/kind");
     expect(check({ ...entryOf(EDITS[0]), label: "x".repeat(201) })?.where).toBe("/label");
+  });
+
+  it("takes edits of every kind, as the server does", () => {
+    const seen = new Set<string>();
+    fc.assert(
+      fc.property(anyEdits, (edits) => {
+        for (const { edit } of edits) {
+          seen.add(edit.kind);
+          expect(check(entryOf(edit))).toBeNull();
+          expect(isLogEntry(entryOf(edit))).toBe(true);
+        }
+      }),
+    );
+    expect([...seen].sort()).toEqual([...ALL_KINDS].sort());
   });
 
   it("says of any value what Ajv says by the same schema", () => {

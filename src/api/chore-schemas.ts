@@ -1,10 +1,11 @@
 import type { ErrorObject, ValidateFunction } from "ajv";
 import { FAMILIES, ROLES } from "../core/document/index.ts";
+import { grid } from "../core/document/shapes/values.ts";
 import { CONTOUR_SPANS, CONTOURS } from "../core/dynamics/index.ts";
+import { record, withOptional } from "../core/json-shape.ts";
 import { COMPANIES, PLACES } from "../core/sift/index.ts";
 import { ajv } from "./ajv.ts";
 import { CHORE_FORMAT, CHORE_VERSION } from "./chore-file.ts";
-import { grid, record, withOptional } from "./shapes.ts";
 import type { ChoreRequest, NewChore, Problem } from "./wire.ts";
 
 // Chores as JSON: rules with what they should do, in a file to be handed on and over the wire.

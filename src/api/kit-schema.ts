@@ -1,4 +1,4 @@
-import { record } from "./shapes.ts";
+import { record } from "../core/json-shape.ts";
 
 const borders = { type: "array", maxItems: 16, items: { type: "integer", minimum: 1, maximum: 126 } };
 

@@ -1,15 +1,18 @@
 import type { JSONSchemaType, ValidateFunction } from "ajv";
 import type { LogEntry, NoteMap } from "../core/document/index.ts";
+import { noteMap } from "../core/document/shapes/note-map-shape.ts";
+import { newGroove, recipeTiming } from "../core/document/shapes/treatment-shape.ts";
+import { shared } from "../core/document/shapes/values.ts";
 import type { KitProfile } from "../core/dynamics/index.ts";
 import { type ExportChoice, type Part, TRACK_LAYOUTS } from "../core/file/index.ts";
+import { id, oneLine, orNull, record, withOptional } from "../core/json-shape.ts";
 import { MOST_SWING_PERCENT, STRAIGHT_PERCENT } from "../core/time/index.ts";
 import { ajv } from "./ajv.ts";
-import { logDefs, logEntry, shared } from "./edit-schemas.ts";
+import { logDefs, logEntry } from "./edit-schemas.ts";
+import { grooveFile } from "./groove-file.ts";
 import { kit } from "./kit-schema.ts";
 import { MOST_ENTRIES } from "./limits.ts";
-import { type NoteMapFile, noteMap, noteMapFile } from "./note-map-file.ts";
-import { id, oneLine, orNull, record, withOptional } from "./shapes.ts";
-import { grooveFile, newGroove, recipeTiming } from "./treatment-schemas.ts";
+import { type NoteMapFile, noteMapFile } from "./note-map-file.ts";
 import type { NewGroove, NewRecipe, Problem, SaveRequest, VersionRequest } from "./wire.ts";
 
 const saveRequest = {

@@ -1,6 +1,5 @@
 import { zipSync } from "fflate";
 import type { SongChoice } from "../api/schemas.ts";
-import { toOneLine } from "../api/shapes.ts";
 import { planLanes } from "../core/commands/index.ts";
 import { type Hit, hitsOnTimeline, type Pattern } from "../core/document/index.ts";
 import {
@@ -15,6 +14,7 @@ import {
   takeOut,
 } from "../core/file/index.ts";
 import { type FoundGroove, grooveOfPattern } from "../core/groove/index.ts";
+import { toOneLine } from "../core/json-shape.ts";
 import { GENERAL_MIDI } from "../core/notemap/index.ts";
 import { summarizePattern, thumbnailOf } from "../core/overview/index.ts";
 import { type Notice, readMidiFile } from "../core/smf/index.ts";

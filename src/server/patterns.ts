@@ -1,12 +1,5 @@
 import type { PlannedLanes } from "../api/wire.ts";
-import {
-  compareHits,
-  type Edit,
-  type Hit,
-  type LogEntry,
-  type Pattern,
-  touchedHitIds,
-} from "../core/document/index.ts";
+import { compareHits, type Hit, type LogEntry, type Pattern, type Touched, touchedBy } from "../core/document/index.ts";
 import { summarizePattern, thumbnailOf } from "../core/overview/index.ts";
 import type { Db } from "./storage/database.ts";
 import { damagedProjectFault } from "./storage/storage-fault.ts";
@@ -193,28 +186,16 @@ export function writeEdit(
     "INSERT INTO edits (project_id, revision, entry_id, kind, label, edit, made_at) VALUES (?, ?, ?, ?, ?, ?, ?)",
   ).run(projectId, revision, entry.id, entry.kind, entry.label, JSON.stringify(entry.edit), now);
   db.prepare("UPDATE patterns SET revision = ? WHERE project_id = ?").run(revision, projectId);
-  writeTouchedHits(db, projectId, entry.edit, pattern);
-  const kinds = new Set(kindsOf(entry.edit));
-  if (
-    !isWithin(kinds, [
-      "setTreatments",
-      "moveHits",
-      "muteHits",
-      "setLengths",
-      "markHits",
-      "arrange",
-      "keepSide",
-      "turnSide",
-    ])
-  ) {
+  const { hitIds, parts } = touchedBy(entry.edit);
+  writeTouchedHits(db, projectId, hitIds, pattern);
+  if (hitIds.length > 0 || parts.some((part) => !UNSEEN_ON_THE_SHELF.has(part))) {
     db.prepare("UPDATE patterns SET summary = ?, thumbnail = ? WHERE project_id = ?").run(
       JSON.stringify(summarizePattern(pattern)),
       JSON.stringify(thumbnailOf(pattern)),
       projectId,
     );
   }
-  if (isWithin(kinds, ["moveHits", "setVelocity", "muteHits", "setLengths", "markHits", "addHits", "removeHits"]))
-    return;
+  if (parts.length === 0) return;
   const { hits: _, lanes, streams, noteMap, outgoingMap, changedMessages, ...head } = pattern;
   db.prepare(
     `UPDATE patterns SET head = ?, lanes = ?, streams = ?, note_map = ?, outgoing_map = ?, changed_messages = ?
@@ -225,16 +206,11 @@ export function writeEdit(
   );
 }
 
-function kindsOf(edit: Edit): readonly Edit["kind"][] {
-  return edit.kind === "together" ? edit.edits.flatMap(kindsOf) : [edit.kind];
-}
+/** Parts of a pattern that the card of its project says nothing of. */
+const UNSEEN_ON_THE_SHELF: ReadonlySet<string> = new Set(["lanes", "arrangement", "otherSide", "outgoingMap"]);
 
-function isWithin(kinds: ReadonlySet<Edit["kind"]>, allowed: readonly Edit["kind"][]): boolean {
-  return [...kinds].every((kind) => allowed.includes(kind));
-}
-
-function writeTouchedHits(db: Db, projectId: string, edit: Edit, pattern: Pattern): void {
-  const hitIds = touchedHitIds(edit, pattern);
+function writeTouchedHits(db: Db, projectId: string, touched: Touched["hitIds"], pattern: Pattern): void {
+  const hitIds = touched === "all" ? pattern.hits.map(({ id }) => id) : touched;
   if (hitIds.length === 0) return;
   const hitsById = new Map(pattern.hits.map((hit) => [hit.id, hit]));
   const write = db.prepare(

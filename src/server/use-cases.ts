@@ -1,6 +1,5 @@
 import { randomUUID } from "node:crypto";
 import type { ProjectChange, SongChoice } from "../api/schemas.ts";
-import { toOneLine } from "../api/shapes.ts";
 import type { ImportedProject, OpenProject, PlannedLanes, Saved, SaveRequest, StaleAnswer } from "../api/wire.ts";
 import {
   applyEdit,
@@ -12,6 +11,7 @@ import {
   strokeName,
 } from "../core/document/index.ts";
 import { type ExportChoice, isOfPart, type Part } from "../core/file/index.ts";
+import { toOneLine } from "../core/json-shape.ts";
 import { importInProcess, runInProcess } from "./midi-process.ts";
 import type { ImportResult } from "./midi-task.ts";
 import {

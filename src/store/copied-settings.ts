@@ -1,5 +1,5 @@
 import { checkOf } from "../api/check-shape.ts";
-import { recipeTiming } from "../api/treatment-schemas.ts";
+import { recipeTiming } from "../core/document/shapes/treatment-shape.ts";
 import type { TimingRecipe } from "../core/recipe.ts";
 import { keep, readKept } from "./browser-store.ts";
 

@@ -1,6 +1,7 @@
 import { checkOf } from "../api/check-shape.ts";
-import { grid, id, orNull, record, withOptional } from "../api/shapes.ts";
 import type { Pattern } from "../core/document/index.ts";
+import { grid } from "../core/document/shapes/values.ts";
+import { id, orNull, record, withOptional } from "../core/json-shape.ts";
 import { SIDES } from "../core/song/index.ts";
 import type { Grid } from "../core/time/index.ts";
 import { type BenchState, COLOUR_BYS } from "./bench-state.ts";

@@ -1,6 +1,6 @@
 import { createStore } from "zustand/vanilla";
 import { checkOf } from "../api/check-shape.ts";
-import { id } from "../api/shapes.ts";
+import { id } from "../core/json-shape.ts";
 import { keep, readKept } from "./browser-store.ts";
 
 /** The keys that a person gave to commands, by command, where they are not the usual ones. Kept in the browser. */

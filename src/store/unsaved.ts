@@ -1,8 +1,8 @@
 import { checkOf } from "../api/check-shape.ts";
 import { logDefs, logEntry } from "../api/edit-schemas.ts";
-import { record } from "../api/shapes.ts";
 import type { VersionRequest } from "../api/wire.ts";
 import type { LogEntry } from "../core/document/index.ts";
+import { record } from "../core/json-shape.ts";
 import { type Check, forget, keep, keptKeys, readKept, setAside } from "./browser-store.ts";
 
 /** What a window has done and the server does not have yet. */

@@ -1,7 +1,6 @@
 import { revoiceHits } from "../commands/reassign.ts";
-import { applyEdit } from "../document/edit.ts";
-import type { Edit } from "../document/edit-kinds.ts";
-import type { NoteMap } from "../document/index.ts";
+import type { Edit, NoteMap } from "../document/index.ts";
+import { applyEdit } from "../document/index.ts";
 import type { Hit, Pattern } from "../document/pattern.ts";
 import { USUAL_DYNAMICS } from "../document/treatment.ts";
 import { alongContour, fitIn, limitVelocity } from "../dynamics/index.ts";

@@ -1,4 +1,4 @@
-import type { Edit, HitMove, VelocityChange } from "../document/edit-kinds.ts";
+import type { Edit, HitMove, VelocityChange } from "../document/index.ts";
 import { findVoice } from "../document/index.ts";
 import { hitsByVoice, type Pattern } from "../document/pattern.ts";
 import type { Treatment } from "../document/treatment.ts";

@@ -1,4 +1,4 @@
-import type { Edit } from "../document/edit-kinds.ts";
+import type { Edit } from "../document/index.ts";
 import { baseVelocity, type Hit, type HitMarks, marksOf, type Pattern } from "../document/pattern.ts";
 import type { TimingTreatment, Treatment } from "../document/treatment.ts";
 

@@ -1,4 +1,4 @@
-import type { Edit } from "../document/edit-kinds.ts";
+import type { Edit } from "../document/index.ts";
 import type { Hit, Pattern } from "../document/pattern.ts";
 
 export type LengthFaultKind = "hanging" | "zeroLength" | "overlong" | "overlapping";

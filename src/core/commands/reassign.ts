@@ -1,4 +1,4 @@
-import type { Edit, MeaningChange } from "../document/edit-kinds.ts";
+import type { Edit, MeaningChange } from "../document/index.ts";
 import {
   isSameMeaning,
   isUnnamedVoice,

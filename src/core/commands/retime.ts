@@ -1,6 +1,5 @@
-import { frameOf } from "../document/apply-retiming.ts";
-import { applyEdit } from "../document/edit.ts";
-import type { Edit, HitMove, MessageChanges, TimeFrame } from "../document/edit-kinds.ts";
+import type { Edit, HitMove, TimeFrame } from "../document/index.ts";
+import { applyEdit, frameOf } from "../document/index.ts";
 import { hitsByVoice, type Pattern } from "../document/pattern.ts";
 import { hitsOnTimeline, type Timeline, whenPlayed } from "../document/timeline.ts";
 import type { Treatment } from "../document/treatment.ts";
@@ -66,7 +65,10 @@ function retimeTo(
 }
 
 /** Messages that a hand has changed are at ticks of the pattern, and go along. */
-function movedMessages({ changedMessages }: Pattern, moved: (tick: number) => number): MessageChanges["changes"] {
+function movedMessages(
+  { changedMessages }: Pattern,
+  moved: (tick: number) => number,
+): Extract<Edit, { kind: "changeMessages" }>["changes"] {
   return Object.entries(changedMessages).flatMap(([messageId, from]) =>
     from === null ? [] : [{ messageId, from, to: { ...from, tick: moved(from.tick) } }],
   );

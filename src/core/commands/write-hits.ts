@@ -1,4 +1,4 @@
-import type { Edit } from "../document/edit-kinds.ts";
+import type { Edit } from "../document/index.ts";
 import { meaningWithoutName } from "../document/index.ts";
 import { baseVelocity, compareHits, type Hit, type Pattern } from "../document/pattern.ts";
 import { extentOf } from "../extent.ts";

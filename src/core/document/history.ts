@@ -1,5 +1,5 @@
-import { invertEdit } from "./edit.ts";
-import type { Edit } from "./edit-kinds.ts";
+import type { Edit } from "./edits/index.ts";
+import { invertEdit } from "./edits/index.ts";
 
 /** One entry of a pattern's log. Undoing and redoing are logged like everything else, so that nothing is forgotten. */
 export interface LogEntry {

@@ -1,18 +1,24 @@
 export { type Arranging, arranging } from "./arrange.ts";
-export { type Difference, differencesBetween, editBetween, type HitDifference } from "./compare.ts";
-export { applyEdit, invertEdit, isEmptyEdit } from "./edit.ts";
-export type {
-  DrumStreamChange,
-  Edit,
-  FileTimes,
-  HitMove,
-  MeaningChange,
-  MessageChanges,
-  Retiming,
-  TimeFrame,
-  TreatmentChange,
-  VelocityChange,
-} from "./edit-kinds.ts";
+export { type Difference, differencesBetween, type HitDifference } from "./compare.ts";
+export type { FileTimes } from "./edits/change-messages.ts";
+export type { Touched } from "./edits/edit-kind.ts";
+export {
+  applyEdit,
+  EDIT_KINDS,
+  EDIT_SHAPES,
+  type Edit,
+  editBetween,
+  invertEdit,
+  isEmptyEdit,
+  mergeEdits,
+  touchedBy,
+} from "./edits/index.ts";
+export type { HitMove } from "./edits/move-hits.ts";
+export type { MeaningChange } from "./edits/reassign-hits.ts";
+export { frameOf, type TimeFrame } from "./edits/retime.ts";
+export type { DrumStreamChange } from "./edits/set-drum-stream.ts";
+export type { TreatmentChange } from "./edits/set-treatments.ts";
+export type { VelocityChange } from "./edits/set-velocity.ts";
 export {
   type Groove,
   type GrooveLayer,
@@ -25,7 +31,7 @@ export {
   slotCountOf,
 } from "./groove.ts";
 export { advanceHistory, EMPTY_HISTORY, type History, historyOfLog, type LogEntry, type Step } from "./history.ts";
-export { mergeEdits } from "./merge-edits.ts";
+export { LONGEST_TAKE_TICKS, MOST_HITS } from "./limits.ts";
 export {
   ARTICULATION_MARKS,
   type Articulation,
@@ -69,7 +75,6 @@ export { type Rebased, rebase, tryEdit } from "./rebase.ts";
 export { ROLES, type Role, type RoleBorders, roleOf } from "./role.ts";
 export { isSameValue, StaleEditError } from "./stale.ts";
 export { hitsOnTimeline, placeInPattern, type Timeline, whenPlayed } from "./timeline.ts";
-export { touchedHitIds } from "./touched-hits.ts";
 export {
   DEFAULT_TREATMENT,
   type DynamicsException,

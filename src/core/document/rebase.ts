@@ -1,5 +1,5 @@
-import { applyEdit, invertEdit } from "./edit.ts";
-import type { Edit } from "./edit-kinds.ts";
+import type { Edit } from "./edits/index.ts";
+import { applyEdit, invertEdit } from "./edits/index.ts";
 import type { LogEntry } from "./history.ts";
 import type { Pattern } from "./pattern.ts";
 import { StaleEditError } from "./stale.ts";

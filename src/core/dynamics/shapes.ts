@@ -1,4 +1,4 @@
-import type { Edit } from "../document/edit-kinds.ts";
+import type { Edit } from "../document/index.ts";
 import { baseVelocity, type Hit } from "../document/pattern.ts";
 
 // Commands that shape loudness by hand. They return the edit and change nothing; what they set is whole and 1 to 127. Each can

@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
+import { LONGEST_TAKE_TICKS, MOST_HITS } from "../document/index.ts";
 import { GENERAL_MIDI } from "../notemap/index.ts";
 import { MidiFileError, type MidiMessage, writeMidiFile } from "../smf/index.ts";
-import { expectManageable, LONGEST_TAKE_TICKS, MOST_HITS } from "./expect-music.ts";
+import { expectManageable } from "./expect-music.ts";
 import { importTake } from "./import-take.ts";
 
 const fileOf = (tracks: readonly (readonly MidiMessage[])[]) =>

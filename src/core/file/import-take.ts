@@ -1,5 +1,5 @@
 import { planLanes } from "../commands/plan-lanes.ts";
-import type { FileTimes } from "../document/edit-kinds.ts";
+import type { FileTimes } from "../document/index.ts";
 import { meaningOf, type NoteMap, type NoteMeaning, type NoteStream, sortVoiceIds } from "../document/index.ts";
 import { compareHits, type Hit, type Lane, type Pattern } from "../document/pattern.ts";
 import { DEFAULT_TREATMENT } from "../document/treatment.ts";

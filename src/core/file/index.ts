@@ -1,4 +1,3 @@
-export { LONGEST_TAKE_TICKS, MOST_HITS } from "./expect-music.ts";
 export { type ExportChoice, exportTake, isOfPart, type Part, TRACK_LAYOUTS, type TrackLayout } from "./export-take.ts";
 export {
   hitsOfStream,

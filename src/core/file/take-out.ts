@@ -1,6 +1,5 @@
 import { lanesFor } from "../commands/plan-lanes.ts";
-import type { Edit } from "../document/edit-kinds.ts";
-import type { NoteMap } from "../document/index.ts";
+import type { Edit, NoteMap } from "../document/index.ts";
 import { compareHits, type Hit, marksOf, type Pattern } from "../document/pattern.ts";
 import { DEFAULT_TREATMENT } from "../document/treatment.ts";
 import { exportTake, isOfPart, type Part } from "./export-take.ts";

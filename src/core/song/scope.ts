@@ -1,7 +1,7 @@
 import { arranging } from "../document/arrange.ts";
 import { type Arrangement, NO_ARRANGEMENT, type SongPattern, treatmentIn } from "../document/arrangement.ts";
-import { applyEdit } from "../document/edit.ts";
-import type { Edit, TreatmentChange } from "../document/edit-kinds.ts";
+import type { Edit, TreatmentChange } from "../document/index.ts";
+import { applyEdit } from "../document/index.ts";
 import type { Lane, Pattern } from "../document/pattern.ts";
 import { isSameValue } from "../document/stale.ts";
 import type { FeelTreatment, Treatment } from "../document/treatment.ts";

@@ -8,8 +8,8 @@ import {
   type ArchiveWish,
   type PortableShelf,
 } from "../../api/archive-schemas.ts";
-import { toOneLine } from "../../api/shapes.ts";
 import type { KitProfile } from "../../core/dynamics/index.ts";
+import { toOneLine } from "../../core/json-shape.ts";
 import { CHORE_SORT } from "../chores.ts";
 import { GROOVE_SORT } from "../grooves.ts";
 import { type KeptSort, listKept } from "../kept.ts";

@@ -1,7 +1,4 @@
-import { LONGEST_TAKE_TICKS } from "../core/file/index.ts";
-import { GRID_DENOMINATORS, GRID_FAMILIES, MOST_SWING_PERCENT, STRAIGHT_PERCENT } from "../core/time/index.ts";
-
-// Building blocks of the schemas.
+// Building blocks of JSON schemas, for whatever is stored or sent.
 
 export const sevenBits = { type: "integer", minimum: 0, maximum: 127 } as const;
 
@@ -16,17 +13,6 @@ export function record(properties: Record<string, object>) {
 export function withOptional(schema: ReturnType<typeof record>, optional: Record<string, object>) {
   return { ...schema, properties: { ...schema.properties, ...optional } };
 }
-
-export const grid = {
-  type: "object",
-  properties: {
-    family: { enum: GRID_FAMILIES },
-    denominator: { enum: GRID_DENOMINATORS },
-    swingPercent: { type: "number", minimum: STRAIGHT_PERCENT, maximum: MOST_SWING_PERCENT },
-  },
-  required: ["family", "denominator"],
-  additionalProperties: false,
-};
 
 /**
  * A name as a person types it: one line, not blank, without signs that control or turn what stands beside it, or halves of signs. Built
@@ -50,5 +36,3 @@ export function toOneLine(name: string): string {
 }
 
 export const id = { type: "string", minLength: 1, maxLength: 200 } as const;
-export const tick = { type: "integer", minimum: 0, maximum: LONGEST_TAKE_TICKS } as const;
-export const velocity = { type: "integer", minimum: 1, maximum: 127 } as const;

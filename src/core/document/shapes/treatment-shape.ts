@@ -1,9 +1,10 @@
-import { FAMILIES, LONGEST_GROOVE_QUARTERS, LONGEST_TAG, MOST_TAGS, NOISE_SHAPES } from "../core/document/index.ts";
-import { MOST_PUSH_MS } from "../core/document/treatment.ts";
-import { GROOVE_FORMAT, GROOVE_VERSION } from "./groove-file.ts";
-import { grid, id, orNull, record, tick, velocity, withOptional } from "./shapes.ts";
+import { id, orNull, record, withOptional } from "../../json-shape.ts";
+import { LONGEST_GROOVE_QUARTERS, LONGEST_TAG, MOST_TAGS } from "../groove.ts";
+import { FAMILIES } from "../note-map.ts";
+import { MOST_PUSH_MS, NOISE_SHAPES } from "../treatment.ts";
+import { grid, tick, velocity } from "./values.ts";
 
-// The settings of a lane, and grooves, as they cross the wire.
+// The settings of a lane, and grooves, as they are stored and sent.
 
 /** What of a timing can be carried to another voice. */
 export const carried = {
@@ -97,11 +98,6 @@ export const feel = record({
 });
 export const newGroove = withOptional(record({ name: grooveName, ...grooveFields }), {
   tags: { type: "array", maxItems: MOST_TAGS, items: { type: "string", minLength: 1, maxLength: LONGEST_TAG } },
-});
-export const grooveFile = record({
-  format: { const: GROOVE_FORMAT },
-  version: { const: GROOVE_VERSION },
-  groove: newGroove,
 });
 export const percent = { type: "number", minimum: 0, maximum: 400 };
 export const roleShape = withOptional(record({}), {

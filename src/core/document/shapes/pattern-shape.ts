@@ -1,0 +1,87 @@
+import { id, orNull, record, sevenBits, withOptional } from "../../json-shape.ts";
+import { MOST_PATTERN_BARS, MOST_REPEATS, PATTERN_COLOURS } from "../arrangement.ts";
+import { SIDE_LETTERS } from "../other-side.ts";
+import { ROLES } from "../role.ts";
+import { noteMap } from "./note-map-shape.ts";
+import { dynamics, feelPercent, grooveId, laidGroove, pushMs, timing, treatment } from "./treatment-shape.ts";
+import { byId, list, shared, tick, velocity } from "./values.ts";
+
+// The parts of a pattern as they are stored, and as edits carry them before and after.
+
+const marks = { role: { enum: ROLES }, swingSharePercent: { type: "number", minimum: 0, maximum: 100 } };
+export const hitMarks = withOptional(record({}), marks);
+
+const hit = withOptional(
+  record({
+    id,
+    streamIndex: { type: "integer", minimum: 0, maximum: 65535 },
+    note: sevenBits,
+    voiceId: id,
+    articulationId: id,
+    pedal: orNull(sevenBits),
+    shutTicks: orNull(tick),
+    chokedTicks: orNull(tick),
+    recordedTick: orNull(tick),
+    recordedVelocity: orNull(velocity),
+    pinnedTick: orNull(tick),
+    pinnedVelocity: orNull(velocity),
+  }),
+  {
+    ...marks,
+    isMuted: { const: true },
+    lengthTicks: { type: "integer", minimum: 1, maximum: 1_000_000_000 },
+    inFile: record({ tick, shutTicks: orNull(tick), chokedTicks: orNull(tick) }),
+  },
+);
+
+const lane = record({ voiceId: id, treatment: shared("treatment") });
+
+export const changedMessage = orNull(
+  record({ tick, bytes: { type: "array", maxItems: 1_000_000, items: { type: "integer" } } }),
+);
+
+export const meters = list(record({ tick, numerator: { type: "integer" }, denominator: { type: "integer" } }));
+export const tempos = list(record({ tick, usPerQuarter: { type: "integer", minimum: 1 } }));
+export const timeline = record({
+  fileTempos: tempos,
+  fileMeters: meters,
+  playedTempos: tempos,
+  startMs: { type: "number" },
+});
+
+const bar = { type: "integer", minimum: 0, maximum: 1_000_000 };
+const cell = withOptional(record({}), {
+  timing,
+  dynamics,
+  feel: orNull(record({ grooveId: grooveId, timingPercent: feelPercent, accentPercent: feelPercent })),
+  pushMs,
+});
+export const songPattern = withOptional(
+  record({
+    id,
+    name: { type: "string", minLength: 1, maxLength: 200 },
+    colour: { enum: PATTERN_COLOURS },
+    bars: { type: "array", minItems: 1, maxItems: MOST_PATTERN_BARS, items: orNull(bar) },
+  }),
+  {
+    turnedTicks: tick,
+    followsId: id,
+    cells: { type: "object", maxProperties: 500, additionalProperties: shared("cell") },
+  },
+);
+export const songEntries = list(
+  withOptional(record({ id, patternId: id, repeats: { type: "integer", minimum: 1, maximum: MOST_REPEATS } }), {
+    isMuted: { const: true },
+    mutedVoiceIds: { type: "array", maxItems: 500, items: id },
+  }),
+);
+
+const otherSide = record({
+  letter: { enum: SIDE_LETTERS },
+  treatments: byId(shared("treatment")),
+  cells: byId(byId(shared("cell"))),
+  grooves: byId(shared("groove")),
+});
+
+/** What `shared` refers to. */
+export const SHARED_SHAPES = { hit, treatment, lane, noteMap, groove: laidGroove, cell, otherSide };

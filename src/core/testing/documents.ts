@@ -1,0 +1,162 @@
+import fc from "fast-check";
+import { type Arrangement, PATTERN_COLOURS } from "../document/arrangement.ts";
+import {
+  applyEdit,
+  compareHits,
+  EDIT_KINDS,
+  type Edit,
+  editBetween,
+  type Groove,
+  type Hit,
+  hitsOnTimeline,
+  type Lane,
+  type Pattern,
+  ROLES,
+  sideOfNow,
+  USUAL_DYNAMICS,
+} from "../document/index.ts";
+import { turnSides } from "../document/other-side.ts";
+import { GENERAL_MIDI } from "../notemap/index.ts";
+import { hitAt, laneOf, patternOf } from "./patterns.ts";
+
+// States of one take, drawn at random: whatever two of them differ in, some kind of edit leads from one to the other.
+
+const TICKS = [0, 120, 245, 480, 700, 960];
+const VOICES = ["snare", "kick", "hat"] as const;
+const chance = fc.constantFrom(false, false, true);
+const maybe = <Value>(value: fc.Arbitrary<Value>) => fc.option(value, { freq: 2 });
+
+const hit = (tick: number): fc.Arbitrary<Hit> =>
+  fc
+    .record({
+      voiceId: fc.constantFrom(...VOICES),
+      pinnedTick: maybe(fc.integer({ min: 0, max: 7679 })),
+      pinnedVelocity: maybe(fc.integer({ min: 1, max: 127 })),
+      isMuted: chance,
+      lengthTicks: maybe(fc.integer({ min: 1, max: 2000 })),
+      role: maybe(fc.constantFrom(...ROLES)),
+      swingSharePercent: maybe(fc.integer({ min: 0, max: 100 })),
+    })
+    .map(({ isMuted, lengthTicks, role, swingSharePercent, ...set }) =>
+      hitAt(tick, {
+        ...set,
+        ...(isMuted ? { isMuted } : {}),
+        ...(lengthTicks === null ? {} : { lengthTicks }),
+        ...(role === null ? {} : { role }),
+        ...(swingSharePercent === null ? {} : { swingSharePercent }),
+      }),
+    );
+
+/** Each state lacks some of the hits that others have. What was recorded is the same in all of them. */
+const hits = fc
+  .tuple(fc.tuple(...TICKS.map(hit)), fc.tuple(...TICKS.map(() => fc.boolean())))
+  .map(([all, areThere]) => all.filter((_, row) => areThere[row]));
+
+const groove: Groove = {
+  id: "g",
+  name: "Lean",
+  lengthQuarters: 4,
+  grid: { family: "straight", denominator: 8 },
+  layers: [{ family: null, slots: [{ offset: 0.1, accent: 1, hitCount: 3, spread: 0 }] }],
+};
+
+const lane = (voiceId: string): fc.Arbitrary<Lane> =>
+  fc
+    .record({
+      strengthPercent: fc.integer({ min: 0, max: 100 }),
+      dynamics: chance,
+      feel: chance,
+    })
+    .map(({ strengthPercent, dynamics, feel }) => {
+      const { treatment } = laneOf(voiceId, { strengthPercent });
+      return {
+        voiceId,
+        treatment: {
+          ...treatment,
+          ...(dynamics ? { dynamics: { ...USUAL_DYNAMICS, isOn: true } } : {}),
+          ...(feel ? { feel: { isOn: true, groove, timingPercent: 50, accentPercent: 0 } } : {}),
+        },
+      };
+    });
+const lanes = fc
+  .tuple(fc.tuple(...VOICES.map(lane)), fc.shuffledSubarray([0, 1, 2]))
+  .map(([all, order]) => order.map((index) => all[index]!));
+
+const arrangement: fc.Arbitrary<Arrangement> = fc
+  .record({
+    names: fc.uniqueArray(fc.constantFrom("Verse", "Chorus", "Bridge"), { minLength: 1 }),
+    repeats: fc.integer({ min: 1, max: 4 }),
+    hasFeel: fc.boolean(),
+  })
+  .map(({ names, repeats, hasFeel }) => ({
+    patterns: names.map((name, index) => ({
+      id: name,
+      name,
+      colour: PATTERN_COLOURS[index]!,
+      bars: [index, null],
+      ...(hasFeel ? { cells: { snare: { feel: { grooveId: "g", timingPercent: 100, accentPercent: 0 } } } } : {}),
+    })),
+    song: names.map((name) => ({ id: `entry ${name}`, patternId: name, repeats })),
+    grooves: hasFeel ? { g: groove } : {},
+  }));
+
+/** Drawn for every part of a pattern, so that one that is new is asked for by the compiler. What every state has the same never differs. */
+const parts = {
+  hits,
+  lanes,
+  ppq: fc.constant(480),
+  lengthTicks: fc.constantFrom(7680, 9600),
+  meters: fc.constantFrom([], [{ tick: 0, numerator: 3, denominator: 4 }]),
+  tempos: fc.constantFrom([], [{ tick: 0, usPerQuarter: 400_000 }]),
+  streams: fc.boolean().map((isDrums) => patternOf([]).streams.map((stream) => ({ ...stream, isDrums }))),
+  noteMap: fc.constantFrom(GENERAL_MIDI, { ...GENERAL_MIDI, name: "Another kit" }),
+  outgoingMap: fc.constantFrom(null, GENERAL_MIDI),
+  changedMessages: fc.dictionary(
+    fc.constantFrom("0:1", "0:2", "1:7"),
+    fc.constantFrom(null, { tick: 30, bytes: [0xb9, 4, 3] }),
+  ),
+  arrangement: maybe(arrangement),
+  timeline: maybe(
+    fc.constant({
+      fileTempos: [],
+      fileMeters: [],
+      playedTempos: [{ tick: 0, usPerQuarter: 450_000 }],
+      startMs: 20,
+    }),
+  ),
+  otherSide: maybe(fc.constantFrom("A" as const, "B" as const)),
+} satisfies Readonly<Record<keyof Required<Pattern>, fc.Arbitrary<unknown>>>;
+
+/** Any state of one and the same take. */
+export const anyState: fc.Arbitrary<Pattern> = fc
+  .record(parts)
+  .map(({ arrangement, timeline, otherSide, ...rest }): Pattern => {
+    const timed = { ...rest, ...(timeline ? { timeline } : {}) };
+    const placed = hitsOnTimeline(rest.hits, timed).toSorted(compareHits);
+    const state = { ...timed, hits: placed, ...(arrangement ? { arrangement } : {}) };
+    return otherSide ? { ...state, otherSide: sideOfNow(state, otherSide) } : state;
+  });
+
+/** A state, and another one of the same take: any, or only turned to the other side. */
+const pair = anyState.chain((from) =>
+  fc.tuple(fc.constant(from), fc.oneof({ weight: 6, arbitrary: anyState }, fc.constant(turnSides(from)))),
+);
+
+export interface DrawnEdit {
+  readonly before: Pattern;
+  readonly edit: Edit;
+}
+
+/** Every edit on the way from one state to another, and all of them as one. Each kind is asked, so that a new one is drawn, too. */
+export const anyEdits: fc.Arbitrary<readonly DrawnEdit[]> = pair.map(([from, to]) => {
+  const whole = editBetween(from, to);
+  const drawn: DrawnEdit[] = [{ before: from, edit: whole }];
+  let before = from;
+  for (const edit of whole.kind === "together" ? whole.edits : []) {
+    drawn.push({ before, edit });
+    before = applyEdit(before, edit);
+  }
+  return drawn;
+});
+
+export const ALL_KINDS = Object.keys(EDIT_KINDS) as readonly Edit["kind"][];
