@@ -23,7 +23,9 @@ export default defineConfig({
           testTimeout: 240_000,
           hookTimeout: 240_000,
           expect: { poll: { timeout: 30_000, interval: 50 } },
-          fileParallelism: false,
+          setupFiles: ["tests/e2e/own-server.ts"],
+          // A browser and a server wait for one another: a second file fills the pauses.
+          maxWorkers: 2,
         },
       },
     ],

@@ -1,4 +1,3 @@
-import type { ValidateFunction } from "ajv";
 import type { Hit, LogEntry, NoteMap, Pattern } from "../core/document/index.ts";
 import { noteMap } from "../core/document/shapes/note-map-shape.ts";
 import {
@@ -14,7 +13,7 @@ import { byId, list, shared, tick } from "../core/document/shapes/values.ts";
 import type { KitProfile } from "../core/dynamics/index.ts";
 import { id, oneLine, orNull, record, withOptional } from "../core/json-shape.ts";
 import type { Notice } from "../core/smf/index.ts";
-import { ajv } from "./ajv.ts";
+import { type ShapeTest, shapeTest } from "./ajv.ts";
 import { newChore } from "./chore-schemas.ts";
 import { logDefs, logEntry } from "./edit-schemas.ts";
 import { kit } from "./kit-schema.ts";
@@ -174,14 +173,14 @@ const archiveWish = record({
   kits: some(kit),
 });
 
-export const isArchiveWish: ValidateFunction<ArchiveWish> = ajv.compile<ArchiveWish>(archiveWish);
-export const isArchiveHead: ValidateFunction<ArchiveHead> = ajv.compile<ArchiveHead>(archiveHead);
-export const isPortableProject: ValidateFunction<PortableProject> = ajv.compile<PortableProject>(portableProject);
+export const isArchiveWish = shapeTest<ArchiveWish>(archiveWish);
+export const isArchiveHead = shapeTest<ArchiveHead>(archiveHead);
+export const isPortableProject = shapeTest<PortableProject>(portableProject);
 /** By the name of the file. */
-export const SHELF_CHECKS: { readonly [Sort in keyof PortableShelf]: ValidateFunction<PortableShelf[Sort]> } = {
-  recipes: ajv.compile<PortableShelf["recipes"]>(some(record({ name: oneLine, timing: recipeTiming }))),
-  chores: ajv.compile<PortableShelf["chores"]>(some(newChore)),
-  grooves: ajv.compile<PortableShelf["grooves"]>(some(newGroove)),
-  maps: ajv.compile<PortableShelf["maps"]>(some(noteMap)),
-  kits: ajv.compile<PortableShelf["kits"]>(some(kit)),
+export const SHELF_CHECKS: { readonly [Sort in keyof PortableShelf]: ShapeTest<PortableShelf[Sort]> } = {
+  recipes: shapeTest<PortableShelf["recipes"]>(some(record({ name: oneLine, timing: recipeTiming }))),
+  chores: shapeTest<PortableShelf["chores"]>(some(newChore)),
+  grooves: shapeTest<PortableShelf["grooves"]>(some(newGroove)),
+  maps: shapeTest<PortableShelf["maps"]>(some(noteMap)),
+  kits: shapeTest<PortableShelf["kits"]>(some(kit)),
 };

@@ -1,10 +1,10 @@
-import type { ErrorObject, ValidateFunction } from "ajv";
+import type { ErrorObject } from "ajv";
 import { FAMILIES, ROLES } from "../core/document/index.ts";
 import { grid } from "../core/document/shapes/values.ts";
 import { CONTOUR_SPANS, CONTOURS } from "../core/dynamics/index.ts";
 import { record, withOptional } from "../core/json-shape.ts";
 import { COMPANIES, PLACES } from "../core/sift/index.ts";
-import { ajv } from "./ajv.ts";
+import { shapeTest } from "./ajv.ts";
 import { CHORE_FORMAT, CHORE_VERSION } from "./chore-file.ts";
 import type { ChoreRequest, NewChore, Problem } from "./wire.ts";
 
@@ -102,9 +102,9 @@ interface ChoreFile {
   readonly chores: readonly NewChore[];
 }
 
-export const isNewChore: ValidateFunction<NewChore> = ajv.compile<NewChore>(newChore);
-export const isChoreRequest: ValidateFunction<ChoreRequest> = ajv.compile<ChoreRequest>(choreRequest);
-const isChoreFile: ValidateFunction<ChoreFile> = ajv.compile<ChoreFile>(choreFile);
+export const isNewChore = shapeTest<NewChore>(newChore);
+export const isChoreRequest = shapeTest<ChoreRequest>(choreRequest);
+const isChoreFile = shapeTest<ChoreFile>(choreFile);
 
 /** Reads a file of chores. @returns what is wrong with it, where, if it is none */
 export function readChoreFile(text: string): readonly NewChore[] | Problem {

@@ -1,4 +1,4 @@
-import type { JSONSchemaType, ValidateFunction } from "ajv";
+import type { JSONSchemaType } from "ajv";
 import type { LogEntry, NoteMap } from "../core/document/index.ts";
 import { noteMap } from "../core/document/shapes/note-map-shape.ts";
 import { newGroove, recipeTiming } from "../core/document/shapes/treatment-shape.ts";
@@ -7,7 +7,7 @@ import type { KitProfile } from "../core/dynamics/index.ts";
 import { type ExportChoice, type Part, TRACK_LAYOUTS } from "../core/file/index.ts";
 import { id, oneLine, orNull, record, withOptional } from "../core/json-shape.ts";
 import { MOST_SWING_PERCENT, STRAIGHT_PERCENT } from "../core/time/index.ts";
-import { ajv } from "./ajv.ts";
+import { type ShapeTest, shapeTest } from "./ajv.ts";
 import { logDefs, logEntry } from "./edit-schemas.ts";
 import { grooveFile } from "./groove-file.ts";
 import { kit } from "./kit-schema.ts";
@@ -120,32 +120,30 @@ const kitFile = record({
   kit,
 });
 
-export const isSaveRequest: ValidateFunction<SaveRequest> = ajv.compile<SaveRequest>(saveRequest);
+export const isSaveRequest = shapeTest<SaveRequest>(saveRequest);
 /** One entry of the log, as a client checks it before it is done. */
-export const isLogEntry: ValidateFunction<LogEntry> = ajv.compile<LogEntry>({ ...logDefs, ...logEntry });
-export const isProjectChange: ValidateFunction<ProjectChange> = ajv.compile(projectChange);
-export const isVersionRequest: ValidateFunction<VersionRequest> = ajv.compile<VersionRequest>(versionRequest);
+export const isLogEntry = shapeTest<LogEntry>({ ...logDefs, ...logEntry });
+export const isProjectChange = shapeTest<ProjectChange>(projectChange);
+export const isVersionRequest = shapeTest<VersionRequest>(versionRequest);
 /** A recipe without its id, as it is kept, and as it is read from a file. */
-export const isRecipe: ValidateFunction<NewRecipe> = ajv.compile<NewRecipe>(
-  record({ name: oneLine, timing: recipeTiming }),
-);
+export const isRecipe = shapeTest<NewRecipe>(record({ name: oneLine, timing: recipeTiming }));
 /** The grid plans of a take, as a report of the command line has them. */
-export const isGridPlans: ValidateFunction<{ readonly lanes: readonly PlannedVoice[] }> = ajv.compile(gridPlans);
-export const isPart: ValidateFunction<Part> = ajv.compile<Part>(partSchema);
-export const isNoteMap: ValidateFunction<NoteMap> = ajv.compile<NoteMap>(noteMap);
-export const isGrooveFile: ValidateFunction<{ readonly groove: NewGroove }> = ajv.compile<{
+export const isGridPlans = shapeTest<{ readonly lanes: readonly PlannedVoice[] }>(gridPlans);
+export const isPart = shapeTest<Part>(partSchema);
+export const isNoteMap = shapeTest<NoteMap>(noteMap);
+export const isGrooveFile: ShapeTest<{ readonly groove: NewGroove }> = shapeTest<{
   readonly groove: NewGroove;
 }>(grooveFile);
-export const isNewGroove: ValidateFunction<NewGroove> = ajv.compile<NewGroove>(newGroove);
+export const isNewGroove = shapeTest<NewGroove>(newGroove);
 /** At which velocities a kit changes its sounds, as a file has it. */
-export const isKitFile: ValidateFunction<{ readonly kit: KitProfile }> = ajv.compile<{
+export const isKitFile: ShapeTest<{ readonly kit: KitProfile }> = shapeTest<{
   readonly kit: KitProfile;
 }>(kitFile);
 /** A file in our own form, as it is read from a disk. */
-export const isNoteMapFile: ValidateFunction<NoteMapFile> = ajv.compile<NoteMapFile>(noteMapFile);
+export const isNoteMapFile = shapeTest<NoteMapFile>(noteMapFile);
 
 /** Says what a validator found wrong, and where. */
-export function problemOf(validate: ValidateFunction): Problem {
+export function problemOf(validate: ShapeTest<unknown>): Problem {
   const error = validate.errors?.[0];
   return {
     code: "request.shape",

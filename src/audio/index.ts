@@ -3,5 +3,5 @@ export { RECIPES, type Recipe, UNNAMED_RECIPE } from "./kit/recipes.ts";
 export { LAYER_BORDERS, LAYERS, layerOf, ROUND_ROBINS, renderSound } from "./kit/render-sound.ts";
 export { soundLike } from "./kit/sound-like.ts";
 export { gainOf, matchingGain } from "./loudness.ts";
-export { SAMPLE_RATE, SoundBank, type SoundId, type SoundRenderer } from "./sound-bank.ts";
+export { SAMPLE_RATE, SoundBank, type SoundId, type SoundMaker, toBuffer } from "./sound-bank.ts";
 export { type EventSource, type Loop, type PlannedEvent, type SoundEvent, Transport } from "./transport.ts";

@@ -4,8 +4,8 @@ import { layerOf, ROUND_ROBINS, renderSound } from "./kit/render-sound.ts";
 /** `voice/articulation`. */
 export type SoundId = `${string}/${string}`;
 
-/** Renders all layers and takes of a sound, softest first; done in a worker, for cymbals take a while. */
-export type SoundRenderer = (sound: SoundId, sampleRate: number) => Promise<readonly Float32Array[]>;
+/** Gives all layers and takes of a sound, softest first, once they are made: cymbals take a while. */
+export type SoundMaker = (sound: SoundId) => Promise<readonly AudioBuffer[]>;
 
 /** Fixed, so that sounds can be made before the audio clock may run. */
 export const SAMPLE_RATE = 44_100;
@@ -24,11 +24,11 @@ export class SoundBank {
   }
 
   /** Makes the sounds that are not there yet, one after the other. */
-  async prepare(sounds: Iterable<SoundId>, render: SoundRenderer): Promise<void> {
+  async prepare(sounds: Iterable<SoundId>, make: SoundMaker): Promise<void> {
     for (const sound of sounds) {
       if (this.#asked.has(sound)) continue;
       this.#asked.add(sound);
-      this.#buffers.set(sound, (await render(sound, SAMPLE_RATE)).map(toBuffer));
+      this.#buffers.set(sound, await make(sound));
     }
   }
 
@@ -40,7 +40,7 @@ export class SoundBank {
   }
 }
 
-function toBuffer(samples: Float32Array): AudioBuffer {
+export function toBuffer(samples: Float32Array): AudioBuffer {
   const buffer = new AudioBuffer({ length: Math.max(1, samples.length), sampleRate: SAMPLE_RATE });
   buffer.copyToChannel(samples as Float32Array<ArrayBuffer>, 0);
   return buffer;

@@ -15,7 +15,9 @@ import { parseCommand, UsageError } from "./usage.ts";
 
 const folder = mkdtempSync(join(tmpdir(), "marten-cli-"));
 const marten = (...words: string[]) => {
-  const { status, stdout, stderr } = spawnSync("npx", ["tsx", "src/cli/marten.ts", ...words], { encoding: "utf8" });
+  const { status, stdout, stderr } = spawnSync(process.execPath, ["scripts/marten.mjs", ...words], {
+    encoding: "utf8",
+  });
   return { status, stdout, stderr };
 };
 

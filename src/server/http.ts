@@ -1,4 +1,4 @@
-import type { ValidateFunction } from "ajv";
+import type { ShapeTest } from "../api/ajv.ts";
 import type { BODY_LIMITS } from "../api/limits.ts";
 import { problemOf } from "../api/schemas.ts";
 import type { Problem } from "../api/wire.ts";
@@ -60,11 +60,7 @@ type Limit = (typeof BODY_LIMITS)[keyof typeof BODY_LIMITS];
  * Reads and checks a JSON body.
  * @throws ProblemError 415 if it does not say that it is JSON, 413 if it is too large, 400 if it is not of the expected form
  */
-export async function readJson<Value>(
-  request: Request,
-  validate: ValidateFunction<Value>,
-  limitBytes: Limit,
-): Promise<Value> {
+export async function readJson<Value>(request: Request, validate: ShapeTest<Value>, limitBytes: Limit): Promise<Value> {
   if (!/^application\/json\b/i.test(request.headers.get("content-type") ?? "")) {
     throw new ProblemError(415, {
       code: "request.type",

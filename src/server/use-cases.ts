@@ -67,11 +67,16 @@ function takePlan(db: Db, projectId: string, lanes: string): void {
   patternsOf.get(db)?.delete(projectId);
 }
 
+/** As long as an opening waits for grids, which most takes have by then. */
+const GRIDS_PATIENCE_MS = 500;
+
 /**
- * A project as a screen opens it. The grids of a take that was just imported may still be sought.
+ * A project as a screen opens it. The grids of a long take that was just imported may still be sought.
  * @returns an `OpenProject`, as JSON
  */
-export function openAsText(db: Db, id: string): string {
+export async function openAsText(db: Db, id: string): Promise<string> {
+  const patience = new Promise((resolve) => setTimeout(resolve, GRIDS_PATIENCE_MS));
+  await Promise.race([plans.get(id), patience]);
   const project = findProject(db, id);
   const stored = readPatternText(db, id);
   if (!project || !stored) throw noSuchProject();

@@ -9,9 +9,8 @@ import {
 } from "../audio/index.ts";
 import { findVoice, isUnnamedVoice, type NoteMap } from "../core/document/index.ts";
 import { msToTick, tickToMs } from "../core/time/index.ts";
-import { type Helper, startKit } from "../workers/index.ts";
-import type { Kit } from "../workers/kit.worker.ts";
 import type { BenchStore } from "./bench-store.ts";
+import { kitSound } from "./kit-sounds.ts";
 import { clickEvents, type Score } from "./score.ts";
 import { takeScore } from "./take-score.ts";
 
@@ -27,7 +26,6 @@ export class Playback {
   #score: () => Score;
   readonly #bank = new SoundBank();
   #engine: Engine | null = null;
-  #kit: Helper<Kit> | null = null;
   #transport: Transport | null = null;
   #timer: ReturnType<typeof setInterval> | undefined;
 
@@ -61,11 +59,8 @@ export class Playback {
   }
 
   async #makeSounds(sounds: Iterable<SoundId>): Promise<void> {
-    await this.#bank.prepare(sounds, (sound, sampleRate) => {
-      this.#kit ??= startKit();
-      const like = likeInKit(this.#store.getState().pattern.noteMap, sound);
-      return this.#kit.run((kit) => kit.render(like, sampleRate));
-    });
+    const { noteMap } = this.#store.getState().pattern;
+    await this.#bank.prepare(sounds, (sound) => kitSound(likeInKit(noteMap, sound)));
   }
 
   async toggle(): Promise<void> {
@@ -123,7 +118,6 @@ export class Playback {
 
   close(): void {
     this.stop();
-    this.#kit?.end();
     void this.#engine?.context.close();
   }
 

@@ -12,6 +12,9 @@ function painted(): Promise<void> {
   return new Promise((resolve) => requestAnimationFrame(() => setTimeout(resolve)));
 }
 
+/** Sounds are made before they are asked for, but not while a screen is still being built. To play makes them at once. */
+const SOUNDS_AFTER_MS = 3000;
+
 /** What is shown when something of our own stands in the way. The console has the rest. */
 const FAULT: Problem = {
   code: "page.fault",
@@ -66,7 +69,9 @@ export function useOpenBench(projectId: string, isStudied = true): [Bench | null
       if (!project.isPlanned) store.takePlan(await readPlannedLanes(projectId));
       if (isLeft) return;
       if (isStudied) helpers.push(summarizeInWorker(store), readTakeInWorker(store));
-      void playback.prepareSounds();
+      // Whoever looks first and listens later has the processor for looking.
+      const soon = setTimeout(() => void playback.prepareSounds(), SOUNDS_AFTER_MS);
+      helpers.push(() => clearTimeout(soon));
       const log = await readLog(projectId);
       if (!isLeft) await store.takeLog(log);
     };

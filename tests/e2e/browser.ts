@@ -1,51 +1,87 @@
 import { mkdirSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import type { Browser, BrowserContext, Page } from "playwright-core";
-import { afterAll, afterEach, beforeAll, expect, inject } from "vitest";
+import { afterAll, afterEach, beforeAll, beforeEach, expect } from "vitest";
 import { launch } from "./browser-tools.ts";
+import { baseUrl } from "./own-server.ts";
 
 /** Where a failed test leaves what there was to see. */
 const FAILURES = "build/failed-tests";
 
-/** Gives each test a fresh page on the shelf, and fails it on any error that the page reports. */
+/**
+ * Gives each test a fresh page on the Shelf, and fails it on any error that the page reports. The first page of a test is in a context
+ * that all tests of the file share, emptied after each: what it has loaded need not be loaded again. Further pages have one of their own,
+ * as another browser has.
+ */
 export function usePages(): { open(path?: string): Promise<Page> } {
   let browser: Browser;
+  let shared: BrowserContext | null = null;
+  let isSharedTaken = false;
   const faults: string[] = [];
   const said: string[] = [];
-  beforeAll(async () => {
-    browser = await launch();
-  });
-  afterAll(() => browser.close());
-  afterEach(async ({ task }) => {
-    const found = faults.splice(0);
-    const lines = said.splice(0);
-    const hasFailed = task.result?.state === "fail" || found.length > 0;
-    for (const [index, context] of browser.contexts().entries()) {
-      if (hasFailed) await leaveTraces(context, `${task.name.replace(/\W+/g, "-").slice(0, 80)} ${index}`, lines);
-      await context.close();
-    }
-    expect(found).toEqual([]);
-  });
-  return {
-    async open(path = "/") {
-      const context = await browser.newContext({
-        viewport: { width: 1280, height: 800 },
-        reducedMotion: "reduce",
-        acceptDownloads: true,
-      });
-      context.setDefaultTimeout(60_000);
-      await context.tracing.start({ snapshots: true });
-      const page = await context.newPage();
+
+  async function newContext(): Promise<BrowserContext> {
+    const context = await browser.newContext({
+      viewport: { width: 1280, height: 800 },
+      reducedMotion: "reduce",
+      acceptDownloads: true,
+    });
+    context.setDefaultTimeout(60_000);
+    await context.tracing.start({ snapshots: false });
+    context.on("page", (page) => {
       page.on("pageerror", (error) => faults.push(`${error.message}\n${error.stack}`));
       page.on("console", (line) => {
         said.push(`${line.type()}: ${line.text()}`);
         // Refused requests are part of some tests; the page says them in its own words.
         if (line.type() === "error" && !line.text().startsWith("Failed to load resource")) faults.push(line.text());
       });
-      await page.goto(inject("baseUrl") + path);
+    });
+    return context;
+  }
+
+  beforeAll(async () => {
+    browser = await launch();
+  });
+  afterAll(() => browser?.close());
+  beforeEach(() => {
+    isSharedTaken = false;
+  });
+  afterEach(async ({ task }) => {
+    const found = faults.splice(0);
+    const lines = said.splice(0);
+    const hasFailed = task.result?.state === "fail" || found.length > 0;
+    for (const [index, context] of browser.contexts().entries()) {
+      if (hasFailed) await leaveTraces(context, `${task.name.replace(/\W+/g, "-").slice(0, 80)} ${index}`, lines);
+      if (context === shared && !hasFailed) await empty(context);
+      else await context.close();
+    }
+    if (hasFailed) shared = null;
+    expect(found).toEqual([]);
+  });
+  return {
+    async open(path = "/") {
+      shared ??= await newContext();
+      const context = isSharedTaken ? await newContext() : shared;
+      if (context === shared) await context.tracing.startChunk();
+      isSharedTaken = true;
+      const page = await context.newPage();
+      await page.goto(baseUrl() + path);
       return page;
     },
   };
+}
+
+/** Closes the pages of a context and takes all that they have kept, so that the next test begins as in a new browser. */
+async function empty(context: BrowserContext): Promise<void> {
+  await context.unrouteAll({ behavior: "ignoreErrors" });
+  for (const page of context.pages()) await page.close();
+  const page = await context.newPage();
+  const session = await context.newCDPSession(page);
+  await session.send("Storage.clearDataForOrigin", {
+    origin: baseUrl(),
+    storageTypes: "local_storage,indexeddb,cookies",
+  });
+  await page.close();
 }
 
 /** A trace of what was done, and of each page a picture, its content by role, and what it keeps in the browser. */

@@ -64,6 +64,7 @@ describe("a take from an odd kit", () => {
 
     // On the Bench the lanes are those of a kit, and the file is still the recording.
     await page.getByRole("link", { name: "Bench" }).click();
+    await page.getByRole("main", { name: "Lanes" }).waitFor();
     await page
       .getByRole("button", { name: /^Hi-hat/ })
       .first()

@@ -5,12 +5,13 @@ import { createServer, request } from "node:http";
 import { connect } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { describe, expect, inject, it } from "vitest";
+import { describe, expect, it } from "vitest";
 import type { OpenProject, ProjectCard } from "../../src/api/wire.ts";
 import { changeVelocityBy } from "../../src/core/commands/index.ts";
 import { applyEdit } from "../../src/core/document/index.ts";
 import { usePages } from "./browser.ts";
 import { launch, openProject, painted, paintedFins } from "./browser-tools.ts";
+import { baseUrl } from "./own-server.ts";
 import { startServer } from "./server.ts";
 
 const pages = usePages();
@@ -24,7 +25,7 @@ describe("the server", () => {
     body = "",
   ): Promise<{ status: number; text: string }> =>
     new Promise((resolve, reject) => {
-      const { hostname, port } = new URL(inject("baseUrl"));
+      const { hostname, port } = new URL(baseUrl());
       const sent = request({ hostname, port, path, method, headers }, (answer) => {
         let text = "";
         answer.on("data", (chunk) => (text += chunk));
@@ -35,7 +36,7 @@ describe("the server", () => {
     });
 
   it("answers only by a name of this machine, and changes nothing for another page", async () => {
-    const own = new URL(inject("baseUrl")).host;
+    const own = new URL(baseUrl()).host;
     expect(await ask("GET", "/api/projects", { host: own })).toMatchObject({ status: 200 });
     expect(await ask("GET", "/api/projects", { host: "evil.example:3400" })).toMatchObject({
       status: 403,
@@ -52,7 +53,7 @@ describe("the server", () => {
   });
 
   it("refuses an upload by its declared size, before reading it", async () => {
-    const own = new URL(inject("baseUrl")).host;
+    const own = new URL(baseUrl()).host;
     const answer = await ask(
       "POST",
       "/api/takes?name=x.mid",
@@ -63,7 +64,7 @@ describe("the server", () => {
   });
 
   it("sends a content security policy without eval", async () => {
-    const policy = (await fetch(inject("baseUrl"))).headers.get("content-security-policy") ?? "";
+    const policy = (await fetch(baseUrl())).headers.get("content-security-policy") ?? "";
     expect(policy).toContain("script-src 'self' 'nonce-");
     expect(policy).not.toContain("unsafe-eval");
     expect(policy).toContain("object-src 'none'");
@@ -172,7 +173,7 @@ describe("the server", () => {
       const answer = await (await route.fetch()).json();
       await route.fulfill({ json: { ...answer, value: { ...answer.value, name: { is: "no text" } } } });
     });
-    await page.goto(inject("baseUrl"));
+    await page.goto(baseUrl());
     await page.getByRole("link", { name: "Kettle Row", exact: true }).first().click();
     await page.getByRole("heading", { name: "This page tripped over something" }).waitFor();
     await page.unroute(project);

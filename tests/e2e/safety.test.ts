@@ -1,9 +1,10 @@
 import { readFileSync } from "node:fs";
 import { createRequire } from "node:module";
-import { describe, expect, inject, it } from "vitest";
+import { describe, expect, it } from "vitest";
 import { readMidiFile, writeMidiFile } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
 import { exportBytes, importBytes, openProject } from "./browser-tools.ts";
+import { baseUrl } from "./own-server.ts";
 
 const pages = usePages();
 const kettle = new Uint8Array(readFileSync("demo/kettle-row.mid"));
@@ -97,7 +98,7 @@ describe("files that are not as they should be", () => {
     await page
       .getByLabel("Recording to import")
       .setInputFiles({ name: "Flood.mid", mimeType: "audio/midi", buffer: Buffer.concat([head, track]) });
-    const other = await (await fetch(`${inject("baseUrl")}/api/projects`)).json();
+    const other = await (await fetch(`${baseUrl()}/api/projects`)).json();
     expect(other.ok).toBe(true);
     const alert = page.getByRole("alert").filter({ hasText: "Flood.mid was not imported" });
     await alert.getByText(/takes longer than|needs more memory than/).waitFor({ timeout: 80_000 });
@@ -120,7 +121,7 @@ describe("files that are not as they should be", () => {
       .getByText(/^8,?388,?60\d:\d/)
       .first()
       .waitFor();
-    await page.goto(`${inject("baseUrl")}/no/such`);
+    await page.goto(`${baseUrl()}/no/such`);
     await page.getByRole("heading", { name: "There is no such page" }).waitFor();
     await page.getByRole("link", { name: "To the shelf" }).click();
     await page.getByRole("link", { name: "Days", exact: true }).waitFor();

@@ -3,11 +3,12 @@ import { existsSync, mkdtempSync, readFileSync, renameSync, rmSync } from "node:
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import type { BrowserContext, Page } from "playwright-core";
-import { describe, expect, inject, it } from "vitest";
+import { describe, expect, it } from "vitest";
 import type { OpenProject, ProjectCard } from "../../src/api/wire.ts";
 import type { LogEntry } from "../../src/core/document/index.ts";
 import { usePages } from "./browser.ts";
 import { importBytes, openProject, paintedFins, setNumber } from "./browser-tools.ts";
+import { baseUrl } from "./own-server.ts";
 import { type RunningServer, startServer } from "./server.ts";
 
 // What is done is saved, or it is said why not, what to do, and what is being done about it; and nothing is lost on the way.
@@ -216,12 +217,12 @@ describe("what the browser keeps", () => {
         [id, text] as const,
       );
       for (const screen of ["bench", "song", "messages", "maps"]) {
-        await page.goto(`${inject("baseUrl")}/${screen}/${id}`);
+        await page.goto(`${baseUrl()}/${screen}/${id}`);
         await page.getByText("Broken", { exact: true }).first().waitFor();
         await isSaved(page);
       }
     }
-    await page.goto(`${inject("baseUrl")}/bench/${id}`);
+    await page.goto(`${baseUrl()}/bench/${id}`);
     await card(page).getByRole("button", { name: "Strength: 60 %" }).waitFor();
   });
 });

@@ -6,13 +6,15 @@ import { startServer } from "./server.ts";
 
 declare module "vitest" {
   export interface ProvidedContext {
-    baseUrl: string;
+    /** A data folder with the demo, as a first start leaves it. Every file of tests works on a copy. */
+    freshFolder: string;
   }
 }
 
-/** Starts the application once for all tests, as a person does, with a data folder of its own. */
+/** Builds the application and starts it once, as a person does, for what all files of tests begin with. */
 export default async function setup(project: TestProject) {
-  const server = await startServer({ dataFolder: mkdtempSync(join(tmpdir(), "marten-e2e-")), port: 3400 });
-  project.provide("baseUrl", server.url);
-  return () => server.stop();
+  const freshFolder = mkdtempSync(join(tmpdir(), "marten-fresh-"));
+  const server = await startServer({ dataFolder: freshFolder, port: 3400 });
+  await server.stop();
+  project.provide("freshFolder", freshFolder);
 }

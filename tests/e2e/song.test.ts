@@ -1,10 +1,11 @@
 import { readFileSync } from "node:fs";
 import { unzipSync } from "fflate";
 import type { Page } from "playwright-core";
-import { describe, expect, inject, it } from "vitest";
+import { describe, expect, it } from "vitest";
 import { META, type MidiMessage, readMidiFile, readText, writeMidiFile, writeText } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
 import { importBytes } from "./browser-tools.ts";
+import { baseUrl } from "./own-server.ts";
 
 const pages = usePages();
 const ferry = new Uint8Array(readFileSync("demo/ferry-lights.mid"));
@@ -352,7 +353,7 @@ describe("a song", () => {
     expect(await page.getByRole("button", { name: "Export", exact: true }).isDisabled()).toBe(true);
     const id = page.url().split("/").at(-1);
     for (const query of ["", "?pattern=none", "?form=each"]) {
-      const answer = await page.request.get(`${inject("baseUrl")}/api/projects/${id}/song${query}`);
+      const answer = await page.request.get(`${baseUrl()}/api/projects/${id}/song${query}`);
       expect(answer.status()).toBe(404);
       expect((await answer.json()).problem.remedy).toContain("Cut it into patterns");
     }

@@ -2,8 +2,9 @@ import { mkdtempSync, readFileSync } from "node:fs";
 import { request } from "node:http";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { describe, expect, inject, it } from "vitest";
+import { describe, expect, it } from "vitest";
 import type { ProjectCard } from "../../src/api/wire.ts";
+import { baseUrl } from "./own-server.ts";
 import { startServer } from "./server.ts";
 
 // What comes over the wire, from whoever it comes: each request has a form and a limit, and none keeps the others waiting.
@@ -21,7 +22,7 @@ function ask(
   {
     headers = {},
     body = "",
-    base = inject("baseUrl"),
+    base = baseUrl(),
   }: { headers?: Record<string, string>; body?: string | Buffer; base?: string } = {},
 ): Promise<Reply> {
   const { hostname, port, host } = new URL(base);
@@ -160,10 +161,10 @@ describe("many at once", () => {
   it("wait in their order: fifty imports all get in, and one that is given up does not", async () => {
     const before = (await cards()).length;
     const leaving = new AbortController();
-    const given = fetch(`${inject("baseUrl")}/api/takes?name=Given%20up.mid&ticket=given`, {
+    const given = fetch(`${baseUrl()}/api/takes?name=Given%20up.mid&ticket=given`, {
       method: "POST",
       body: new Uint8Array(kettle),
-      headers: { origin: inject("baseUrl") },
+      headers: { origin: baseUrl() },
       signal: leaving.signal,
     }).catch(() => "gone");
     const all = Array.from({ length: 50 }, (_, index) =>

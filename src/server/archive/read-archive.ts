@@ -1,6 +1,6 @@
 import { createHash } from "node:crypto";
-import type { ValidateFunction } from "ajv";
 import { strFromU8, unzipSync } from "fflate";
+import type { ShapeTest } from "../../api/ajv.ts";
 import {
   ARCHIVE_VERSION,
   isArchiveHead,
@@ -56,7 +56,7 @@ function refuse(message: string, where?: string): ArchiveError {
  */
 export function readArchive(bytes: Uint8Array): ReadArchive {
   const files = unpack(bytes);
-  const json = <Value>(name: string, check: ValidateFunction<Value>, text: Uint8Array): Value => {
+  const json = <Value>(name: string, check: ShapeTest<Value>, text: Uint8Array): Value => {
     let value: unknown;
     try {
       value = JSON.parse(strFromU8(text));
@@ -91,7 +91,7 @@ export function readArchive(bytes: Uint8Array): ReadArchive {
   const shelf = Object.fromEntries(
     sorts.map((sort) => {
       const text = files[`shelf/${sort}.json`];
-      return [sort, text ? json(`shelf/${sort}.json`, SHELF_CHECKS[sort] as ValidateFunction<unknown>, text) : []];
+      return [sort, text ? json(`shelf/${sort}.json`, SHELF_CHECKS[sort] as ShapeTest<unknown>, text) : []];
     }),
   ) as unknown as PortableShelf;
   return { projects, shelf };
