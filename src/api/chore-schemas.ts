@@ -1,49 +1,32 @@
 import type { ErrorObject } from "ajv";
-import { FAMILIES, ROLES } from "../core/document/index.ts";
-import { grid } from "../core/document/shapes/values.ts";
-import { CONTOUR_SPANS, CONTOURS } from "../core/dynamics/index.ts";
-import { record, withOptional } from "../core/json-shape.ts";
-import { COMPANIES, PLACES } from "../core/sift/index.ts";
+import { ACT_KINDS } from "../core/chore/index.ts";
+import { id, record, withOptional } from "../core/json-shape.ts";
+import { TEST_KINDS } from "../core/sift/index.ts";
 import { shapeTest } from "./ajv.ts";
 import { CHORE_FORMAT, CHORE_VERSION } from "./chore-file.ts";
 import type { ChoreRequest, NewChore, Problem } from "./wire.ts";
 
 // Chores as JSON: rules with what they should do, in a file to be handed on and over the wire.
 
-const id = { type: "string", minLength: 1, maxLength: 200 } as const;
-const velocity = { type: "integer", minimum: 1, maximum: 127 } as const;
-const percent = { type: "number", minimum: 0, maximum: 300 } as const;
-const some = (items: object) => ({ type: "array", minItems: 1, maxItems: 64, items });
-const bar = { type: "integer", minimum: 1, maximum: 100_000 } as const;
-const driftMs = { type: "number", minimum: -1000, maximum: 1000 } as const;
-
-const oneOfKinds = (kinds: Readonly<Record<string, object>>) => ({
+/** Kinds of one record, each with its own fields. */
+const oneOfKinds = (kinds: Readonly<Record<string, { readonly fields: Readonly<Record<string, object>> }>>) => ({
   type: "object",
   discriminator: { propertyName: "kind" },
   required: ["kind"],
-  oneOf: Object.entries(kinds).map(([kind, fields]) => record({ kind: { const: kind }, ...fields })),
+  oneOf: Object.entries(kinds).map(([kind, { fields }]) => record({ kind: { const: kind }, ...fields })),
 });
 
-const test = oneOfKinds({
-  voices: { voiceIds: some(id) },
-  families: { families: some({ enum: FAMILIES }) },
-  stroke: { voiceId: id, articulationId: id },
-  velocity: { from: velocity, to: velocity },
-  roles: { roles: some({ enum: ROLES }) },
-  places: { places: some({ enum: PLACES }) },
-  steps: { grid, steps: some({ type: "integer", minimum: 1, maximum: 256 }) },
-  drift: { fromMs: driftMs, toMs: driftMs },
-  bars: { from: bar, to: bar },
-  company: { company: { enum: COMPANIES } },
-  pinned: { what: { enum: ["time", "loudness"] } },
-});
+const test = oneOfKinds(TEST_KINDS);
+const act = oneOfKinds(ACT_KINDS);
 
 const sift = withOptional(
   record({
     clauses: {
       type: "array",
       maxItems: 32,
-      items: withOptional(record({ anyOf: some(test) }), { not: { const: true } }),
+      items: withOptional(record({ anyOf: { type: "array", minItems: 1, maxItems: 64, items: test } }), {
+        not: { const: true },
+      }),
     },
   }),
   {
@@ -54,28 +37,6 @@ const sift = withOptional(
     }),
   },
 );
-
-const act = oneOfKinds({
-  scale: { percent },
-  add: { velocity: { type: "integer", minimum: -126, maximum: 126 } },
-  set: { velocity },
-  evenOut: { percent: { type: "number", minimum: 0, maximum: 100 } },
-  range: { percent },
-  contour: { contour: { enum: CONTOURS }, from: velocity, to: velocity, span: { enum: CONTOUR_SPANS } },
-  fitIn: {},
-  shiftMs: { ms: { type: "number", minimum: -1000, maximum: 1000 } },
-  shiftTicks: { ticks: { type: "integer", minimum: -100_000, maximum: 100_000 } },
-  humanize: {
-    ms: { type: "number", minimum: 0, maximum: 100 },
-    velocity: { type: "number", minimum: 0, maximum: 64 },
-    seed: { type: "integer", minimum: 0, maximum: 1_000_000_000 },
-  },
-  revoice: { voiceId: id, articulationId: id },
-  mute: {},
-  remove: {},
-  stretchTime: { factor: { enum: [0.5, 2] } },
-  takeOut: {},
-});
 
 const steps = {
   type: "array",

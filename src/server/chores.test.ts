@@ -4,7 +4,9 @@ import { join } from "node:path";
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { writeChoreFile } from "../api/chore-file.ts";
 import { isChoreRequest, isNewChore, readChoreFile } from "../api/chore-schemas.ts";
-import { CHORES, type ChoreStep } from "../core/chore/index.ts";
+import { ACT_OFFERS, CHORES, type ChoreStep, choreSentence } from "../core/chore/index.ts";
+import { GENERAL_MIDI } from "../core/notemap/index.ts";
+import { TEST_KINDS } from "../core/sift/index.ts";
 import { CHORE_SORT, keepChoreFile, runOnProjects } from "./chores.ts";
 import { keep, listKept, setKeptRemoved } from "./kept.ts";
 import { readLog } from "./patterns.ts";
@@ -29,6 +31,20 @@ const softer: readonly ChoreStep[] = [
     acts: [{ kind: "scale", percent: 50 }],
   },
 ];
+
+it("takes whatever is offered, each by its own shape", () => {
+  const tests = Object.values(TEST_KINDS).map(({ first }) =>
+    first.kind === "voices" ? { ...first, voiceIds: ["hat"] } : first,
+  );
+  const clauses = tests.map((test) => ({ anyOf: [test] }));
+  for (const { act } of ACT_OFFERS) {
+    const chore = { name: "Anything", steps: [{ sift: { clauses }, acts: [act] }] };
+    expect(isNewChore(chore)).toBe(true);
+    const [step] = chore.steps;
+    expect(isNewChore({ ...chore, steps: [{ ...step, acts: [{ ...act, other: 1 }] }] })).toBe(false);
+    expect(choreSentence(chore.steps, GENERAL_MIDI)).toMatch(/: \S.*\.$/);
+  }
+});
 
 describe("chores on the shelf", () => {
   it("are those that come along and those that were kept, and can be taken off and put back", () => {

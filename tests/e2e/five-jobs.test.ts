@@ -95,7 +95,7 @@ describe("five jobs", () => {
     await hand.choose(/^Chore:/);
     await hand.choose("Thin the ride to the beats", "menuitemradio");
     await hand.choose(/^Place in the bar/);
-    await hand.choose("on off-beats", "menuitemradio");
+    await hand.choose("on the off-beats", "menuitemradio");
     await page.getByRole("img", { name: /^In a bar of 6\/8/ }).waitFor();
     await hand.choose("Do it");
     await page.getByText(/^Thin the ride to the beats: \d+ hits changed/).waitFor();
@@ -110,7 +110,7 @@ describe("five jobs", () => {
     const { page, hand } = await open("Five.mid", ferry);
     await hand.key("Shift+G");
     await hand.choose(/^What to do/);
-    await hand.choose("make them more or less dynamic", "menuitemradio");
+    await hand.choose("change the range", "menuitemradio");
     await page.getByText(/would go beyond 1 to 127/).waitFor();
     await hand.choose("Fit them in, with their shape");
     await page.getByText(/would go beyond 1 to 127/).waitFor({ state: "hidden" });

@@ -43,14 +43,14 @@ describe("a rule", () => {
     await panel(page).getByText("855 hits").waitFor();
     await choose(page, /^Another condition/, "a drum");
     await panel(page).getByText("246 hits").waitFor();
-    await choose(page, /^Another condition/, "ghosts, strokes or accents");
+    await choose(page, /^Another condition/, "ghosts, normal hits or accents");
     await panel(page).getByText("184 hits").waitFor();
     await page.getByText("184 snare hits picked").waitFor();
     await choose(page, /^Another condition/, "a place in the bar");
     await panel(page).getByRole("img", { name: "In a bar of 4/4, 4 places are meant" }).waitFor();
     await expect.poll(() => count(page)).toBeLessThan(184);
     const offBeats = await count(page);
-    await panel(page).getByRole("button", { name: "Only: turn it round" }).last().click();
+    await panel(page).getByRole("button", { name: "Only: change to except" }).last().click();
     await expect.poll(() => count(page)).toBe(184 - offBeats);
     await choose(page, /^Which of them/, "every 2nd hit");
     await expect.poll(() => count(page)).toBeLessThan(184 - offBeats);
@@ -93,7 +93,7 @@ describe("a chore", () => {
     await panel(page)
       .getByText(/hits would change; the lanes show it/)
       .waitFor();
-    await panel(page).getByRole("button", { name: "In proportion: 70 %" }).click();
+    await panel(page).getByRole("button", { name: "Velocity times: 70 %" }).click();
     await page.getByRole("textbox").last().fill("50");
     await page.keyboard.press("Enter");
     await page.keyboard.press("Escape");
@@ -117,10 +117,10 @@ describe("a chore", () => {
     const page = await pages.open();
     await openSift(page, "Nudge.mid", ferry);
     await choose(page, /^Another condition/, "a drum");
-    await choose(page, /^What to do/, "put them ahead or behind, in ms");
+    await choose(page, /^What to do/, "push or lay back, in ms");
     await choose(page, /^Another chore after that/, "Foot hats quieter");
     await panel(page)
-      .getByText(/After that: Every hit, hi-hat, foot: make them 65 % as loud/)
+      .getByText(/After that: Hi-hat, foot: velocity × 65 %/)
       .waitFor();
     await panel(page).getByRole("textbox", { name: "Name of the chore" }).fill("Snare back, feet down");
     await page.keyboard.press("Enter");

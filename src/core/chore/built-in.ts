@@ -1,5 +1,6 @@
 import type { SiftClause, SiftTest } from "../sift/index.ts";
-import type { Chore, ChoreAct, ChoreStep } from "./chore.ts";
+import type { ChoreAct } from "./acts/index.ts";
+import type { Chore, ChoreStep } from "./chore.ts";
 
 const only = (...tests: SiftTest[]): SiftClause => ({ anyOf: tests });
 const not = (...tests: SiftTest[]): SiftClause => ({ not: true, anyOf: tests });

@@ -53,7 +53,7 @@ describe("a chore", () => {
   it("refuses to play half as fast what then has no room, and moves nothing", () => {
     const long = patternOf([hat(0), hat(7000)]);
     const run = runChore(long, [{ sift: hats, acts: [{ kind: "stretchTime", factor: 2 }] }]);
-    expect(run.refusals).toEqual(["Half as fast does not fit into the pattern, so nothing was moved."]);
+    expect(run.refusals).toEqual(["Half time does not fit into the pattern, so nothing was moved."]);
     expect(run.changedIds.size).toBe(0);
   });
 
@@ -66,7 +66,7 @@ describe("a chore", () => {
       ),
     ).toEqual(expect.arrayContaining(["hat", "clap"]));
     const run = runChore(take, [{ sift: snares, acts: [{ kind: "revoice", voiceId: "gong", articulationId: "big" }] }]);
-    expect(run.refusals).toEqual(["The map of this take has no gong, big."]);
+    expect(run.refusals).toEqual(["The note map of this take has no gong, big."]);
     expect(run.changedIds.size).toBe(0);
   });
 
@@ -109,9 +109,9 @@ describe("a chore", () => {
   });
 
   it("reads as a sentence", () => {
-    expect(actWords({ kind: "shiftMs", ms: -6 }, GENERAL_MIDI)).toBe("put them 6 ms ahead");
+    expect(actWords({ kind: "shiftMs", ms: -6 }, GENERAL_MIDI)).toBe("push ahead 6 ms");
     expect(actWords({ kind: "revoice", voiceId: "hat", articulationId: "open" }, GENERAL_MIDI)).toBe(
-      "let hi-hat, open play them",
+      "reassign to hi-hat, open",
     );
   });
 });

@@ -1,7 +1,10 @@
 import { ROLES, type Role } from "../document/index.ts";
 import type { TimeMaps } from "../time/index.ts";
-import { PLACES, type Sift, type SiftClause, type SiftTest } from "./rule.ts";
-import { type SiftLane, siftHits } from "./sift-hits.ts";
+import { PLACES } from "./places.ts";
+import type { Sift, SiftClause } from "./rule.ts";
+import { siftHits } from "./sift-hits.ts";
+import type { SiftLane } from "./sift-lane.ts";
+import type { SiftTest } from "./tests/index.ts";
 
 /**
  * A rule that lets through exactly some hits, the plainest first: their voices alone, with a loudness, with roles, with places in

@@ -1,14 +1,8 @@
 export { describeHits } from "./describe-hits.ts";
-export { isAtPlace, isOnStep, offBeatsOf, type PlaceInBar, placeInBar } from "./places.ts";
-export {
-  ALL_HITS,
-  COMPANIES,
-  type Company,
-  PLACES,
-  type Place,
-  type Sift,
-  type SiftClause,
-  type SiftTest,
-} from "./rule.ts";
-export { COMPANY_WORDS, PLACE_WORDS, type SiftNames, siftSentence, testWords } from "./sentence.ts";
-export { type SiftedHit, type SiftLane, siftHits, siftLanesOf } from "./sift-hits.ts";
+export { isAtPlace, isOnStep, offBeatsOf, PLACES, type Place, type PlaceInBar, placeInBar } from "./places.ts";
+export { ALL_HITS, type Sift, type SiftClause } from "./rule.ts";
+export { ordinal, siftSentence, testWords } from "./sentence.ts";
+export { siftHits } from "./sift-hits.ts";
+export { type SiftedHit, type SiftLane, siftLanesOf } from "./sift-lane.ts";
+export { COMPANIES, type Company } from "./tests/how.ts";
+export { kindOfTest, type SiftTest, TEST_KINDS } from "./tests/index.ts";

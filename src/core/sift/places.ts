@@ -1,6 +1,9 @@
 import type { TimingTreatment } from "../document/treatment.ts";
 import { type Bar, barAt, type Grid, gridAt, gridStepTicks, type MeterMap, swingTicks } from "../time/index.ts";
-import type { Place } from "./rule.ts";
+
+export const PLACES = ["downBeats", "beats", "backBeats", "offBeats", "betweens", "triplets"] as const;
+/** Where in the bar a hit belongs, counted from the pulse of the meter. */
+export type Place = (typeof PLACES)[number];
 
 /** How near to a place a slot must be, in parts of a quarter. */
 const NEAR_QUARTERS = 1 / 24;

@@ -1,96 +1,52 @@
-import type { Family } from "../document/index.ts";
-import { gridName } from "../time/index.ts";
-import type { Company, Place, Sift, SiftTest } from "./rule.ts";
+import type { NoteMap } from "../document/index.ts";
+import { listed, phraseText } from "../phrase.ts";
+import type { Sift, SiftClause } from "./rule.ts";
+import { kindOfTest, type SiftTest } from "./tests/index.ts";
 
-/** Names of voices and strokes, as the take has them. */
-export interface SiftNames {
-  voice(voiceId: string): string;
-  stroke(voiceId: string, articulationId: string): string;
-}
-
-export const PLACE_WORDS: Readonly<Record<Place, string>> = {
-  downBeats: "on the first beat of a bar",
-  beats: "on beats",
-  backBeats: "on back-beats",
-  offBeats: "on off-beats",
-  betweens: "between beats and off-beats",
-  triplets: "on triplets of the beat",
-};
-
-export const COMPANY_WORDS: Readonly<Record<Company, string>> = {
-  alone: "struck alone",
-  together: "struck with another drum",
-  flam: "part of a flam or drag",
-};
-
-const FAMILY_WORDS: Readonly<Record<Family, string>> = {
-  cymbals: "cymbals",
-  hats: "hats",
-  snare: "snares",
-  toms: "toms",
-  kick: "kicks",
-  percussion: "percussion",
-};
-
-/** A rule as a sentence: `Every second hit of hats, on off-beats, not ghosts.` */
-export function siftSentence({ clauses, nth }: Sift, names: SiftNames): string {
-  const which = nth
-    ? `${nthWords(nth.every)} hit${nth.from > 1 ? ` from the ${ordinalWord(nth.from)} on` : ""}${nth.perBar ? " of each bar" : ""}`
-    : "every hit";
-  const parts = clauses.map(({ not, anyOf }) => {
-    const words = anyOf.map((test) => testWords(test, names)).join(" or ");
-    return not ? `not ${words}` : words;
-  });
-  const sentence = [which, ...parts].join(", ");
+/**
+ * A rule as a sentence: `Every 2nd hat in the bar, from the 2nd, except hi-hat, open`. First which hits, then when and how they are
+ * played, then what is left out.
+ */
+export function siftSentence({ clauses, nth }: Sift, map: NoteMap): string {
+  const only = clauses.filter(({ not }) => !not);
+  const at = (place: "noun" | "role" | "condition") =>
+    only.filter((clause) => placeOf(clause) === place).map((clause) => clauseWords(clause, map));
+  const nouns = [...at("noun"), ...at("role")];
+  const who = nouns.length > 0 ? nouns.join(" ") : nth ? "hit" : "all hits";
+  const which = nth ? `every ${ordinal(nth.every)} ${who}${nth.perBar ? " in the bar" : ""}` : who;
+  const from = nth && nth.from > 1 ? [`from the ${ordinal(nth.from)}`] : [];
+  const excepted = clauses.filter(({ not }) => not).map((clause) => clauseWords(clause, map, "and"));
+  const parts = [
+    [which, ...at("condition")].join(" "),
+    ...from,
+    ...(excepted.length > 0 ? [`except ${excepted.join(" and ")}`] : []),
+  ];
+  const sentence = parts.join(", ");
   return `${sentence[0]!.toUpperCase()}${sentence.slice(1)}`;
 }
 
-export function testWords(test: SiftTest, names: SiftNames): string {
-  switch (test.kind) {
-    case "voices":
-      return listed(test.voiceIds.map((id) => names.voice(id).toLowerCase()));
-    case "families":
-      return listed(test.families.map((family) => FAMILY_WORDS[family]));
-    case "stroke":
-      return names.stroke(test.voiceId, test.articulationId).toLowerCase();
-    case "velocity":
-      if (test.from <= 1) return `velocity up to ${test.to}`;
-      return test.to >= 127 ? `velocity from ${test.from}` : `velocity ${test.from} to ${test.to}`;
-    case "roles":
-      return listed(test.roles.map((role) => `${role}s`));
-    case "places":
-      return listed(test.places.map((place) => PLACE_WORDS[place]));
-    case "steps":
-      return `${gridName(test.grid)} ${listed(test.steps.map(String))} of the bar`;
-    case "drift":
-      return driftRange(test.fromMs, test.toMs);
-    case "bars":
-      return test.from === test.to ? `in bar ${test.from}` : `in bars ${test.from} to ${test.to}`;
-    case "company":
-      return COMPANY_WORDS[test.company];
-    case "pinned":
-      return test.what === "time" ? "pinned" : "with a loudness set by hand";
-    default:
-      return test satisfies never;
-  }
+/** Tests that are joined by “or” stand where all of them can. */
+function placeOf({ anyOf }: SiftClause): "noun" | "role" | "condition" {
+  const places = new Set(anyOf.map((test) => kindOfTest(test).place));
+  const [only] = places;
+  return places.size === 1 && only ? only : "condition";
 }
 
-function driftRange(fromMs: number, toMs: number): string {
-  const place = (ms: number) => (ms === 0 ? "on the slot" : `${Math.abs(ms)} ms ${ms < 0 ? "early" : "late"}`);
-  return `from ${place(fromMs)} to ${place(toMs)}`;
+function clauseWords({ anyOf }: SiftClause, map: NoteMap, join = "or"): string {
+  return listed(
+    anyOf.map((test) => testWords(test, map)),
+    join,
+  );
 }
 
-function listed(words: readonly string[]): string {
-  if (words.length <= 1) return words[0] ?? "nothing";
-  return `${words.slice(0, -1).join(", ")} or ${words.at(-1)}`;
+/** A test in words: `on the off-beats`. */
+export function testWords(test: SiftTest, map: NoteMap): string {
+  return phraseText(kindOfTest(test).phrase(test), map);
 }
 
-function nthWords(every: number): string {
-  return every === 2 ? "every second" : every === 3 ? "every third" : every === 4 ? "every fourth" : `every ${every}th`;
-}
-
-const ORDINALS = ["", "first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth"];
-
-function ordinalWord(count: number): string {
-  return ORDINALS[count] ?? `${count}th`;
+/** `1st`, `2nd`, `3rd`, `4th`, `11th`, `22nd`. */
+export function ordinal(count: number): string {
+  const isTeen = count % 100 >= 11 && count % 100 <= 13;
+  const ending = isTeen ? "th" : (["th", "st", "nd", "rd"][count % 10] ?? "th");
+  return `${count}${ending}`;
 }

@@ -9,6 +9,7 @@ import {
   describeHits,
   isAtPlace,
   offBeatsOf,
+  ordinal,
   PLACES,
   type Place,
   placeInBar,
@@ -163,8 +164,6 @@ describe("sifting", () => {
   });
 
   it("reads as a sentence", () => {
-    const voiceOf = (id: string) => GENERAL_MIDI.voices.find((voice) => voice.id === id)?.name ?? id;
-    const names = { voice: voiceOf, stroke: (voiceId: string, stroke: string) => `${voiceOf(voiceId)}, ${stroke}` };
     const sift: Sift = {
       clauses: [
         { anyOf: [{ kind: "families", families: ["hats"] }] },
@@ -179,13 +178,40 @@ describe("sifting", () => {
       ],
       nth: { every: 2, from: 2, perBar: true },
     };
-    expect(siftSentence(sift, names)).toBe(
-      "Every second hit from the second on of each bar, hats, on off-beats or velocity up to 60, not hi-hat, open, in bars 5 to 8",
+    expect(siftSentence(sift, GENERAL_MIDI)).toBe(
+      "Every 2nd hat in the bar on the off-beats or velocity 1 to 60 in bars 5 to 8, from the 2nd, except hi-hat, open",
     );
-    expect(siftSentence({ clauses: [] }, names)).toBe("Every hit");
-    expect(siftSentence(rule({ kind: "drift", fromMs: -12, toMs: 0 }), names)).toBe(
-      "Every hit, from 12 ms early to on the slot",
+    expect(siftSentence({ clauses: [] }, GENERAL_MIDI)).toBe("All hits");
+    expect(siftSentence(rule({ kind: "drift", fromMs: -12, toMs: 0 }), GENERAL_MIDI)).toBe(
+      "All hits 12 ms early to on the slot",
     );
+    const backBeats: Sift = {
+      clauses: [
+        { anyOf: [{ kind: "families", families: ["snare"] }] },
+        { anyOf: [{ kind: "places", places: ["beats"] }] },
+        {
+          not: true,
+          anyOf: [
+            { kind: "places", places: ["downBeats"] },
+            { kind: "roles", roles: ["ghost"] },
+          ],
+        },
+      ],
+    };
+    expect(siftSentence(backBeats, GENERAL_MIDI)).toBe("Snare on the beats, except on beat 1 and ghosts");
+    expect([1, 2, 3, 4, 11, 12, 13, 21, 22, 103, 111].map(ordinal)).toEqual([
+      "1st",
+      "2nd",
+      "3rd",
+      "4th",
+      "11th",
+      "12th",
+      "13th",
+      "21st",
+      "22nd",
+      "103rd",
+      "111th",
+    ]);
   });
 });
 

@@ -1,9 +1,8 @@
 import { X } from "lucide-react";
 import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
-import type { SiftClause, SiftTest } from "../../../core/sift/index.ts";
+import { kindOfTest, type SiftClause, type SiftTest, TEST_KINDS } from "../../../core/sift/index.ts";
 import { useBenchState } from "../../../store/bench-context.ts";
-import { TestWords } from "./TestWords.tsx";
-import { TEST_KINDS } from "./test-kinds.ts";
+import { Phrase } from "./Phrase.tsx";
 
 interface ClauseProps {
   readonly clause: SiftClause;
@@ -20,24 +19,24 @@ export function ClauseRow({ clause, onChange }: ClauseProps) {
       <span className="min-w-0 flex-1">
         <button
           type="button"
-          aria-label={isNot ? "Not: take it back" : "Only: turn it round"}
+          aria-label={isNot ? "Except: change to only" : "Only: change to except"}
           className="border-b-[1.5px] border-dotted border-spruce hover:bg-spruce-tint"
           onClick={() => onChange(isNot ? { anyOf } : { not: true, anyOf })}
         >
-          {isNot ? "not" : "only"}
+          {isNot ? "except" : "only"}
         </button>{" "}
         {anyOf.map((test, index) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: a test is its place in the clause
           <span key={index}>
             {index > 0 && " or "}
-            <TestWords test={test} onChange={(next) => withTests(anyOf.with(index, next))} />
+            <Phrase phrase={kindOfTest(test).phrase(test)} onChange={(next) => withTests(anyOf.with(index, next))} />
           </span>
         ))}{" "}
         <AddTest label="Or also" name="or …" onAdd={(test) => withTests([...anyOf, test])} />
       </span>
       <button
         type="button"
-        aria-label="Take this condition away"
+        aria-label="Remove this condition"
         className="mt-1 rounded p-0.5 text-muted hover:text-ink"
         onClick={() => onChange(null)}
       >
@@ -61,10 +60,13 @@ export function AddTest({ label, name, onAdd }: AddProps) {
     <SentenceChoice
       label={label}
       chosenId="none"
-      groups={[[{ id: "none", name }], TEST_KINDS.map(({ kind, name: offered }) => ({ id: kind, name: offered }))]}
+      groups={[
+        [{ id: "none", name }],
+        Object.entries(TEST_KINDS).map(([kind, { name: offered }]) => ({ id: kind, name: offered })),
+      ]}
       onPreview={() => {}}
       onChoose={(id) => {
-        const first = TEST_KINDS.find(({ kind }) => kind === id)?.first;
+        const first: SiftTest | undefined = Object.values(TEST_KINDS).find((kind) => kind.first.kind === id)?.first;
         if (!first) return;
         // The drum that is worked on is the likeliest to be meant.
         onAdd(first.kind === "voices" ? { ...first, voiceIds: [openVoiceId ?? firstVoiceId] } : first);

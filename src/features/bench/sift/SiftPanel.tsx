@@ -5,7 +5,7 @@ import { Button } from "../../../components/Button.tsx";
 import { Hint } from "../../../components/Hint.tsx";
 import { Refusal } from "../../../components/Refusal.tsx";
 import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
-import { choreSentence } from "../../../core/chore/index.ts";
+import { ACT_OFFERS, choreSentence } from "../../../core/chore/index.ts";
 import type { Sift } from "../../../core/sift/index.ts";
 import { useBench, useBenchState } from "../../../store/bench-context.ts";
 import { EMPTY_DRAFT, type SiftDraft } from "../../../store/sift-draft.ts";
@@ -13,7 +13,7 @@ import { type ChoreShelf, useChores } from "../../../store/use-chores.ts";
 import { hitCount } from "../actions.ts";
 import { useKeyNames } from "../command-keys.ts";
 import { ordinal } from "../ordinal.ts";
-import { ACTS, ActRow } from "./ActRow.tsx";
+import { ActRow } from "./ActRow.tsx";
 import { BarDiagram } from "./BarDiagram.tsx";
 import { AddTest, ClauseRow } from "./ClauseRow.tsx";
 import { NumberIn } from "./NumberIn.tsx";
@@ -313,11 +313,11 @@ function Acts({ draft, shelf, onChange }: DraftProps & ShelfProps) {
           chosenId="none"
           groups={[
             [{ id: "none", name: acts.length === 0 ? "do something with them …" : "and …" }],
-            ACTS.map(({ name }) => ({ id: name, name })),
+            ACT_OFFERS.map(({ name }) => ({ id: name, name })),
           ]}
           onPreview={() => {}}
           onChoose={(id) => {
-            const first = ACTS.find(({ name }) => name === id)?.first;
+            const first = ACT_OFFERS.find(({ name }) => name === id)?.act;
             if (first) onChange({ acts: [...acts, first] });
           }}
           onCancel={() => {}}
