@@ -4,6 +4,8 @@ export interface Limit {
   readonly label: string;
   readonly min: number;
   readonly max: number;
+  /** Where a slider ends: what is beyond it is rare, and typed. Left out, at the limits. */
+  readonly handy?: readonly [min: number, max: number];
   /** How far one turn of a wheel or press of a key goes. */
   readonly step: number;
   /** Written behind the value; empty for none. */

@@ -73,6 +73,13 @@ export {
 } from "./pattern.ts";
 export { type Rebased, rebase, tryEdit } from "./rebase.ts";
 export { ROLES, type Role, type RoleBorders, roleOf } from "./role.ts";
+export {
+  DYNAMICS_LIMITS,
+  GROOVE_LIMITS,
+  ROLE_SHAPE_LIMITS,
+  ROLE_TIMING_LIMITS,
+  TIMING_LIMITS,
+} from "./setting-limits.ts";
 export { isSameValue, StaleEditError } from "./stale.ts";
 export { hitsOnTimeline, placeInPattern, type Timeline, whenPlayed } from "./timeline.ts";
 export {

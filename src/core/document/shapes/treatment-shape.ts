@@ -1,37 +1,47 @@
 import { id, orNull, record, withOptional } from "../../json-shape.ts";
+import { type Limit, shapeOf } from "../../limit.ts";
 import { LONGEST_GROOVE_QUARTERS, LONGEST_TAG, MOST_TAGS } from "../groove.ts";
 import { FAMILIES } from "../note-map.ts";
-import { MOST_PUSH_MS, NOISE_SHAPES } from "../treatment.ts";
-import { grid, tick, velocity } from "./values.ts";
+import {
+  DYNAMICS_LIMITS,
+  GROOVE_LIMITS,
+  ROLE_SHAPE_LIMITS,
+  ROLE_TIMING_LIMITS,
+  TIMING_LIMITS,
+} from "../setting-limits.ts";
+import { NOISE_SHAPES } from "../treatment.ts";
+import { grid, tick } from "./values.ts";
 
 // The settings of a lane, and grooves, as they are stored and sent.
 
+const limited = <Name extends string>(limits: Readonly<Record<Name, Limit>>) =>
+  Object.fromEntries(Object.entries<Limit>(limits).map(([name, limit]) => [name, shapeOf(limit)])) as Readonly<
+    Record<Name, object>
+  >;
+const inTiming = limited(TIMING_LIMITS);
+const inDynamics = limited(DYNAMICS_LIMITS);
+const seed = { type: "integer", minimum: 0, maximum: 1_000_000_000 };
+
 /** What of a timing can be carried to another voice. */
 export const carried = {
-  strengthPercent: { type: "number", minimum: 0, maximum: 100 },
-  leaveWithinMs: { type: "number", minimum: 0, maximum: 500 },
-  reachPercent: { type: "number", minimum: 0, maximum: 50 },
+  strengthPercent: inTiming.strengthPercent,
+  leaveWithinMs: inTiming.leaveWithinMs,
+  reachPercent: inTiming.reachPercent,
   keepsGraceNotes: { type: "boolean" },
-  pushMs: { type: "number", minimum: -MOST_PUSH_MS, maximum: MOST_PUSH_MS },
-  pushEvery: { type: "integer", minimum: 1, maximum: 64 },
-  pushFrom: { type: "integer", minimum: 1, maximum: 64 },
-  humanizeMs: { type: "number", minimum: 0, maximum: 100 },
+  pushMs: inTiming.pushMs,
+  pushEvery: inTiming.pushEvery,
+  pushFrom: inTiming.pushFrom,
+  humanizeMs: inTiming.humanizeMs,
   humanizeShape: { enum: NOISE_SHAPES },
-  humanizeSeed: { type: "integer", minimum: 0, maximum: 1_000_000_000 },
+  humanizeSeed: seed,
 };
-export const pushTicks = { type: "integer", minimum: -1000, maximum: 1000 };
+const { pushTicks, humanizeWanderPercent } = inTiming;
 
-export const sharePercent = { type: "number", minimum: 0, maximum: 100 };
-export const chancePercent = { type: "number", minimum: 0, maximum: 200 };
-export const roleTiming = withOptional(record({}), {
-  strengthPercent: sharePercent,
-  swingSharePercent: sharePercent,
-  humanizePercent: chancePercent,
-});
+export const roleTiming = withOptional(record({}), limited(ROLE_TIMING_LIMITS));
 export const byRole = withOptional(record({}), { ghost: roleTiming, accent: roleTiming });
 
 /** The timing of a recipe, and settings that are copied. */
-export const recipeTiming = withOptional(record(carried), { pushTicks, byRole, humanizeWanderPercent: sharePercent });
+export const recipeTiming = withOptional(record(carried), { pushTicks, byRole, humanizeWanderPercent });
 
 /** What can be set otherwise in a stretch. */
 export const { strengthPercent, leaveWithinMs, reachPercent, pushMs, humanizeMs } = carried;
@@ -42,12 +52,12 @@ export const timing = withOptional(
     ...carried,
     isOn: { type: "boolean" },
     grid,
-    pocketMs: { type: "number", minimum: -500, maximum: 500 },
-    latencyMs: { type: "number", minimum: -200, maximum: 200 },
+    pocketMs: inTiming.pocketMs,
+    latencyMs: inTiming.latencyMs,
   }),
   {
     pushTicks,
-    humanizeWanderPercent: sharePercent,
+    humanizeWanderPercent,
     ghostGrid: grid,
     byRole,
     exceptions: {
@@ -86,7 +96,7 @@ export const grooveFields = {
     }),
   },
 };
-export const feelPercent = { type: "number", minimum: -200, maximum: 200 };
+export const feelPercent = shapeOf(GROOVE_LIMITS.timingPercent);
 export const grooveName = { type: "string", minLength: 1, maxLength: 200 };
 export const grooveId = { type: "string", minLength: 1, maxLength: 300 };
 export const laidGroove = record({ id: grooveId, name: grooveName, ...grooveFields });
@@ -99,31 +109,25 @@ export const feel = record({
 export const newGroove = withOptional(record({ name: grooveName, ...grooveFields }), {
   tags: { type: "array", maxItems: MOST_TAGS, items: { type: "string", minLength: 1, maxLength: LONGEST_TAG } },
 });
-export const percent = { type: "number", minimum: 0, maximum: 400 };
-export const roleShape = withOptional(record({}), {
-  setVelocity: velocity,
-  evenOutPercent: sharePercent,
-  scalePercent: percent,
-  addVelocity: { type: "integer", minimum: -126, maximum: 126 },
-  lowestVelocity: velocity,
-  highestVelocity: velocity,
-  chancePercent,
-});
+export const roleShape = withOptional(record({}), limited(ROLE_SHAPE_LIMITS));
 export const dynamics = withOptional(
   record({
     isOn: { type: "boolean" },
-    loudnessPercent: percent,
-    rangePercent: percent,
-    deviation: { type: "number", minimum: 0, maximum: 64 },
+    loudnessPercent: inDynamics.loudnessPercent,
+    rangePercent: inDynamics.rangePercent,
+    deviation: inDynamics.deviation,
     deviationShape: { enum: NOISE_SHAPES },
-    deviationSeed: { type: "integer", minimum: 0, maximum: 1_000_000_000 },
-    lowestVelocity: velocity,
-    highestVelocity: velocity,
+    deviationSeed: seed,
+    lowestVelocity: inDynamics.lowestVelocity,
+    highestVelocity: inDynamics.highestVelocity,
   }),
   {
     byRole: withOptional(record({}), { ghost: roleShape, stroke: roleShape, accent: roleShape }),
-    middleVelocity: velocity,
-    cycle: record({ grid, percents: { type: "array", minItems: 1, maxItems: 64, items: percent } }),
+    middleVelocity: inDynamics.middleVelocity,
+    cycle: record({
+      grid,
+      percents: { type: "array", minItems: 1, maxItems: 64, items: { type: "number", minimum: 0, maximum: 400 } },
+    }),
     fitsIn: { const: true },
     sparedArticulationIds: { type: "array", maxItems: 200, items: id },
     exceptions: {
@@ -131,8 +135,8 @@ export const dynamics = withOptional(
       maxItems: 10_000,
       items: withOptional(record({ startTick: tick, endTick: tick }), {
         isOn: { type: "boolean" },
-        loudnessPercent: percent,
-        rangePercent: percent,
+        loudnessPercent: inDynamics.loudnessPercent,
+        rangePercent: inDynamics.rangePercent,
       }),
     },
   },
