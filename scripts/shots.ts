@@ -58,7 +58,7 @@ await page.keyboard.press("Escape");
 // The fills on triplets, and the hits that are worth a look.
 await page.keyboard.press("w");
 await page.keyboard.press("w");
-await page.getByRole("region", { name: "Worth a look" }).evaluate((list) => list.scrollIntoView({ block: "end" }));
+await page.getByRole("region", { name: "Doubtful hits" }).evaluate((list) => list.scrollIntoView({ block: "end" }));
 await shoot("bench-looks");
 await page.keyboard.press("Escape");
 // The snare's loudness by role, and a rule for the hats.

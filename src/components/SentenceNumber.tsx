@@ -5,9 +5,13 @@ import { type RefObject, useEffect, useRef, useState } from "react";
 
 interface SentenceNumberProps {
   readonly label: string;
+  /** Whether it stands in a sentence beside a control of the same name: then its value is said first. */
+  readonly isInSentence?: true;
   readonly value: number;
   readonly min: number;
   readonly max: number;
+  /** Where the slider ends, if not at the limits. */
+  readonly handy?: readonly [min: number, max: number];
   readonly step: number;
   readonly unit: string;
   /** How the sentence says the value, if not as number and unit. */
@@ -27,7 +31,7 @@ interface SentenceNumberProps {
  * waits until it is let go, or every digit would move the words behind it.
  */
 export function SentenceNumber(props: SentenceNumberProps) {
-  const { label, value, usual, onCommit, onCancel } = props;
+  const { label, value, usual, isInSentence, onCommit, onCancel } = props;
   const words = wordsOf(value, props);
   const isClosed = useRef(true);
   return (
@@ -38,7 +42,7 @@ export function SentenceNumber(props: SentenceNumberProps) {
       }}
     >
       <Popover.Trigger
-        aria-label={`${label}: ${words}`}
+        aria-label={isInSentence ? `${words}, ${label.toLowerCase()}` : `${label}: ${words}`}
         onDoubleClick={() => onCommit(usual)}
         className="border-b-[1.5px] border-dotted border-spruce font-bold whitespace-nowrap hover:bg-spruce-tint data-[state=open]:bg-spruce-tint"
       >
@@ -61,16 +65,19 @@ const wordsOf = (value: number, { say, unit }: SentenceNumberProps) => (say ? sa
 
 /** What is in the sheet, as long as it is open. */
 function NumberSetting({ isClosed, ...props }: SentenceNumberProps & { readonly isClosed: RefObject<boolean> }) {
-  const { label, value, min, max, step, unit, usual, onPreview, onCommit } = props;
+  const { label, value, min, max, handy = [min, max], step, unit, usual, onPreview, onCommit } = props;
   const [refusal, setRefusal] = useState<string | null>(null);
   const rail = useRef<HTMLInputElement>(null);
   const field = useRef<HTMLInputElement>(null);
+  /** What was written into the field last, and not typed. */
+  const written = useRef(format(value));
   const commit = useRef(onCommit);
   commit.current = onCommit;
   // The browser moves the thumb itself, and the number beside it is written without React: a drag does both on every frame.
   useEffect(() => {
     if (rail.current) rail.current.value = String(value);
-    if (field.current) field.current.value = format(value);
+    written.current = format(value);
+    if (field.current) field.current.value = written.current;
   }, [value]);
   useEffect(() => {
     const input = rail.current;
@@ -83,16 +90,18 @@ function NumberSetting({ isClosed, ...props }: SentenceNumberProps & { readonly 
     return () => input?.removeEventListener("change", letGo);
   }, [isClosed]);
   const show = (shown: number) => {
-    if (field.current) field.current.value = format(shown);
+    written.current = format(shown);
+    if (field.current) field.current.value = written.current;
   };
   const commitText = () => {
     const text = field.current?.value ?? "";
     if (text.trim() === "") return show(value);
-    if (text === format(Number(rail.current?.value))) return;
+    // What a drag has written is done when it is let go.
+    if (text === written.current) return;
     const typed = Number(text.replace(",", ".").replace("−", "-"));
-    if (!Number.isFinite(typed)) return setRefusal(`“${text.trim()}” is no number. Nothing was changed.`);
+    if (!Number.isFinite(typed)) return setRefusal(`“${text.trim()}” is not a number. Nothing was changed.`);
     if (typed < min || typed > max) {
-      return setRefusal(`${format(typed)} is out of reach: ${format(min)} to ${format(max)}. Nothing was changed.`);
+      return setRefusal(`${format(typed)} is out of range: ${format(min)} to ${format(max)}. Nothing was changed.`);
     }
     setRefusal(null);
     onCommit(typed);
@@ -127,8 +136,8 @@ function NumberSetting({ isClosed, ...props }: SentenceNumberProps & { readonly 
         type="range"
         aria-label={label}
         className="mt-3 h-5 w-full accent-spruce"
-        min={min}
-        max={max}
+        min={handy[0]}
+        max={handy[1]}
         step={step}
         defaultValue={value}
         onInput={(event) => {

@@ -27,12 +27,12 @@ describe("a recipe", () => {
 
   it("reads as a sentence", () => {
     const words = (id: string) => recipeSentence(RECIPES.find((recipe) => recipe.id === id)!.timing);
-    expect(words("tight-studio")).toBe("Pull 92 %, leave hits within 2 ms, keep flams.");
-    expect(words("leaning-back")).toBe("Pull 80 %, put it 9 ms behind the beat, leave 2 ms to chance, keep flams.");
-    expect(words("late-every-second")).toBe("Pull 85 %, put every second one 8 ms behind the beat, keep flams.");
+    expect(words("tight-studio")).toBe("Quantize 92 %, keep hits within 2 ms, keep flams.");
+    expect(words("leaning-back")).toBe("Quantize 80 %, lay back 9 ms, humanize ± 2 ms, keep flams.");
+    expect(words("late-every-second")).toBe("Quantize 85 %, lay back every 2nd hit 8 ms, keep flams.");
     const ticks = { ...recipeOf(own), pushTicks: -10, keepsGraceNotes: false, reachPercent: 30 };
     expect(recipeSentence(ticks)).toBe(
-      "Pull 80 %, and beyond 30 % of a step, put it 10 ticks ahead of the beat, pull flams apart.",
+      "Quantize 80 %, none farther than 30 % of a step, push ahead 10 ticks, flams too.",
     );
   });
 

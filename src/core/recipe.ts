@@ -1,4 +1,5 @@
 import { DEFAULT_TREATMENT, type TimingTreatment } from "./document/treatment.ts";
+import { ordinal } from "./ordinal.ts";
 
 /**
  * How a voice is tightened, without where it was played: what can be carried to another voice, pattern or take. The grid,
@@ -61,20 +62,20 @@ export const RECIPES: readonly Recipe[] = [
 export function recipeSentence(recipe: TimingRecipe): string {
   const { strengthPercent, leaveWithinMs, reachPercent, keepsGraceNotes } = recipe;
   const { pushMs, pushTicks = 0, pushEvery, humanizeMs, humanizeWanderPercent = 0 } = recipe;
-  const parts = [`Pull ${strengthPercent} %`];
-  if (leaveWithinMs > 0) parts.push(`leave hits within ${leaveWithinMs} ms`);
+  const parts = [`Quantize ${strengthPercent} %`];
+  if (leaveWithinMs > 0) parts.push(`keep hits within ${leaveWithinMs} ms`);
   for (const [role, own] of Object.entries(recipe.byRole ?? {})) {
     if (own.strengthPercent !== undefined) parts.push(`${role}s ${own.strengthPercent} %`);
-    if (own.swingSharePercent !== undefined) parts.push(`${role}s swung ${own.swingSharePercent} % as much`);
+    if (own.swingSharePercent !== undefined) parts.push(`${role}s swing ${own.swingSharePercent} % as much`);
   }
-  if (reachPercent < 50) parts.push(`and beyond ${reachPercent} % of a step`);
+  if (reachPercent < 50) parts.push(`none farther than ${reachPercent} % of a step`);
   if (pushMs !== 0 || pushTicks !== 0) {
-    const which = pushEvery === 1 ? "" : ` every ${pushEvery === 2 ? "second" : `${pushEvery}th`} one`;
+    const which = pushEvery === 1 ? "" : ` every ${ordinal(pushEvery)} hit`;
     const far = pushTicks === 0 ? `${Math.abs(pushMs)} ms` : `${Math.abs(pushTicks)} ticks`;
-    parts.push(`put${which || " it"} ${far} ${pushMs + pushTicks > 0 ? "behind" : "ahead of"} the beat`);
+    parts.push(pushMs + pushTicks > 0 ? `lay back${which} ${far}` : `push${which} ahead ${far}`);
   }
-  const wandering = humanizeWanderPercent > 0 ? `, ${humanizeWanderPercent} % of it as a slow wander` : "";
-  if (humanizeMs > 0) parts.push(`leave ${humanizeMs} ms to chance${wandering}`);
-  parts.push(keepsGraceNotes ? "keep flams" : "pull flams apart");
+  const wandering = humanizeWanderPercent > 0 ? `, ${humanizeWanderPercent} % of it drifting slowly` : "";
+  if (humanizeMs > 0) parts.push(`humanize ± ${humanizeMs} ms${wandering}`);
+  parts.push(keepsGraceNotes ? "keep flams" : "flams too");
   return `${parts.join(", ")}.`;
 }

@@ -11,7 +11,7 @@ import type { SaveState } from "./autosave.ts";
 import type { LaneView } from "./lane-view.ts";
 import type { SiftDraft } from "./sift-draft.ts";
 import type { Viewport } from "./viewport.ts";
-import type { BurstSetting, FillSetting } from "./write-settings.ts";
+import type { BurstSetting, FillSetting, SelectionQuantize } from "./write-settings.ts";
 
 export const COLOUR_BYS = ["family", "channel", "track", "role"] as const;
 export type ColourBy = (typeof COLOUR_BYS)[number];
@@ -23,7 +23,8 @@ export interface LoopRange {
 }
 
 /** The steps of a lane's treatment that can be opened on its card. */
-export type StepId = "timing" | "dynamics" | "feel";
+export const STEP_IDS = ["repair", "timing", "dynamics", "feel"] as const;
+export type StepId = (typeof STEP_IDS)[number];
 
 export interface BenchState {
   readonly project: Omit<OpenProject, "pattern" | "revision">;
@@ -55,8 +56,12 @@ export interface BenchState {
   readonly otherWindows: number;
   readonly picked: ReadonlySet<string>;
   readonly openVoiceId: string | null;
-  /** The step of its treatment that is opened on its card; the others are a line each. */
-  readonly openStep: StepId | null;
+  /** The step of its treatment that is opened on its card. */
+  readonly openStep: StepId;
+  /** What is opened on the card beside it, such as what is behind “More”. */
+  readonly openParts: ReadonlySet<string>;
+  /** Whether the doubtful hits are listed on the card. */
+  readonly isReviewing: boolean;
   readonly side: Side;
   /** Voices that are shown and heard as recorded while the others are cleaned. */
   readonly asRecorded: ReadonlySet<string>;
@@ -90,6 +95,14 @@ export interface BenchState {
   readonly isTempoOpen: boolean;
   /** Whether the list of what was done, and the versions, is open. */
   readonly isHistoryOpen: boolean;
+  /** Whether the sheet that exports is open. */
+  readonly isExportOpen: boolean;
+  /** Whether the sheet with the tracks of the take is open. */
+  readonly areTracksOpen: boolean;
+  /** Whether the sheet with all keys is open. */
+  readonly isKeysOpen: boolean;
+  /** Whether commands are searched for. */
+  readonly isSearchOpen: boolean;
   /** Whether a rule is being made in place of the lane card. */
   readonly isSifting: boolean;
   /** Whose layers are shown behind the loudness of the open lane. */
@@ -101,6 +114,8 @@ export interface BenchState {
   readonly fadesOthers: boolean;
   /** Whether the pointer draws hits, and does not pick them. */
   readonly isDrawing: boolean;
+  /** How the selection is quantized by hand: as it was the last time. */
+  readonly selectionQuantize: SelectionQuantize;
   /** What hits are drawn on where that is not the grid of the lane's timing; "off" for anywhere. */
   readonly drawGrids: ReadonlyMap<string, Grid | "off">;
   /** What the next fill and burst will be. */

@@ -41,6 +41,8 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
     isSeekingGrids: !project.isPlanned,
     studiedShare: 0,
     openStep: "timing",
+    openParts: new Set(),
+    isReviewing: false,
     summaries: new Map(),
     guesses: [],
     doubts: [],
@@ -78,6 +80,11 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
     fadesOthers: false,
     isDrawing: false,
     drawGrids: new Map(),
+    selectionQuantize: { grid: null, strengthPercent: 100, swingPercent: null },
+    isExportOpen: false,
+    areTracksOpen: false,
+    isKeysOpen: false,
+    isSearchOpen: false,
     fill: { where: "meant", grid: null, every: 2, from: 1, velocity: 80 },
     burst: {
       where: "into",
@@ -286,6 +293,14 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
     /** Picks hits. With a lane in front, hits of the others stay out of reach. */
     pick(picked: ReadonlySet<string>): void {
       set({ picked: withinFront(get(), picked) });
+    },
+
+    /** Opens or closes a part of the card. */
+    openPart(part: string, isOpen: boolean): void {
+      const openParts = new Set(get().openParts);
+      if (isOpen) openParts.add(part);
+      else openParts.delete(part);
+      set({ openParts });
     },
 
     /** Brings a lane to the front, or puts it back among the others. */

@@ -152,7 +152,7 @@ describe("a change", () => {
       "“Push” was not done: pushMs is 163, and must be 100 or less. Nothing was changed.",
     );
     expect(window.take.take).toBe(before);
-    expect(window.do("Louder", louder(0))).toBe(true);
+    expect(window.do("Louder: velocity up", louder(0))).toBe(true);
     await window.saved();
     expect(onDisk()).toEqual(window.take.take);
   });
@@ -198,9 +198,9 @@ describe("two windows", () => {
   it("see what the other has saved, and go on from there", async () => {
     const [one, other] = [new Window(), new Window()];
     await Promise.all([one.take.takeLog([]), other.take.takeLog([])]);
-    one.do("Louder", louder(0));
+    one.do("Louder: velocity up", louder(0));
     await vi.waitFor(() => expect(other.take.take).toEqual(one.take.take));
-    expect(other.steps).toEqual(["Louder"]);
+    expect(other.steps).toEqual(["Louder: velocity up"]);
     other.do("Again", louder(0));
     await vi.waitFor(() => expect(one.take.take).toEqual(other.take.take));
     expect(onDisk()).toEqual(one.take.take);
@@ -212,13 +212,13 @@ describe("two windows", () => {
     outage = down;
     one.do("Strength", strength(55));
     other.do("Strength", strength(55));
-    other.do("Louder", louder(3));
+    other.do("Louder: velocity up", louder(3));
     outage = null;
     one.take.retryNow();
     await one.saved();
     other.take.retryNow();
     await other.saved();
-    expect(readLog(db, id, 0).map(({ label }) => label)).toEqual(["Strength", "Louder"]);
+    expect(readLog(db, id, 0).map(({ label }) => label)).toEqual(["Strength", "Louder: velocity up"]);
     expect(onDisk()).toEqual(other.take.take);
     expect(other.notices).toEqual([]);
   });
@@ -300,7 +300,7 @@ describe("what an earlier page left", () => {
   it("and does not fit any more is a conflicted version on the revision that it was made on", async () => {
     const made = edit();
     const first = new Window();
-    first.do("Louder", louder(0, 9));
+    first.do("Louder: velocity up", louder(0, 9));
     await first.saved();
     kept.set(`marten.unsaved.${id}`, JSON.stringify([{ id: "old", kind: "do", label: "Old", edit: made }]));
     const next = new Window();
@@ -335,7 +335,7 @@ describe("what an earlier page left", () => {
       await window.take.takeLog([]);
       expect(unsavedKeys()).toEqual([]);
       expect(kept.get(`marten.unreadable.marten.unsaved.${id}.some window`)).toBe(text);
-      expect(window.do("Louder", louder(0))).toBe(true);
+      expect(window.do("Louder: velocity up", louder(0))).toBe(true);
       await window.saved();
     }
   });

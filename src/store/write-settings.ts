@@ -26,3 +26,12 @@ export interface BurstSetting {
   readonly toVelocity: number;
   readonly curve: Curve;
 }
+
+/** How some hits are quantized by hand. */
+export interface SelectionQuantize {
+  /** Null for the grid of the lane that each hit is in. */
+  readonly grid: Grid | null;
+  readonly strengthPercent: number;
+  /** Null for the swing of that grid. */
+  readonly swingPercent: number | null;
+}

@@ -19,7 +19,7 @@ export function handOf(page: Page) {
       actions++;
       await page.mouse.click(x, y, { button });
     },
-    async choose(name: string | RegExp, role: "button" | "menuitem" | "menuitemradio" = "button") {
+    async choose(name: string | RegExp, role: "button" | "menuitem" | "menuitemradio" | "radio" | "tab" = "button") {
       actions++;
       const exact = typeof name === "string";
       await page.getByRole(role, { name, exact }).first().click();

@@ -20,7 +20,7 @@ export function launch(): Promise<Browser> {
 async function waitForBench(page: Page): Promise<void> {
   await page.getByRole("main", { name: "Lanes" }).waitFor();
   await page.getByText("Finding grids …").waitFor({ state: "hidden" });
-  await page.getByText("Looking for what nobody played …").waitFor({ state: "hidden" });
+  await page.getByText("Looking for double triggers and crosstalk …").waitFor({ state: "hidden" });
 }
 
 /** Imports a file through the shelf's own input, and waits for the Bench. */
@@ -100,12 +100,24 @@ export async function exportBytes(page: Page, layout?: string): Promise<{ name: 
   return { name: download.suggestedFilename(), bytes: new Uint8Array(Buffer.concat(chunks)) };
 }
 
-/** Types a number into the sentence of the lane card. */
+/** Opens what is behind lines such as “More” on the lane card. */
+export async function openMore(page: Page, name: RegExp = /^More: /): Promise<void> {
+  const closed = page.getByRole("complementary", { name: "Lane card" }).getByRole("button", { name, expanded: false });
+  while ((await closed.count()) > 0) await closed.first().click();
+}
+
+/** Opens a step of the lane card. */
+export async function openStep(page: Page, name: "Repair" | "Quantize" | "Dynamics" | "Groove"): Promise<void> {
+  await page.getByRole("tab", { name: new RegExp(`^${name}`) }).click();
+}
+
+/** Types a number on the lane card, also where it is behind “More”. */
 export async function setNumber(page: Page, label: string, value: string): Promise<void> {
-  await page
+  const number = page
     .getByRole("complementary", { name: "Lane card" })
-    .getByRole("button", { name: new RegExp(`^${label}:`) })
-    .click();
+    .getByRole("button", { name: new RegExp(`^${label}:`) });
+  if (!(await number.first().isVisible())) await openMore(page);
+  await number.first().click();
   await page.getByRole("textbox", { name: label }).fill(value);
   await page.keyboard.press("Enter");
   await page.keyboard.press("Escape");

@@ -3,7 +3,7 @@ import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { readMidiFile } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
-import { exportBytes, importBytes } from "./browser-tools.ts";
+import { exportBytes, importBytes, openMore } from "./browser-tools.ts";
 
 const pages = usePages();
 const ferry = new Uint8Array(readFileSync("demo/ferry-lights.mid"));
@@ -23,6 +23,7 @@ function velocitiesOf(bytes: Uint8Array, note: number): readonly number[] {
 const exported = async (page: Page, note: number) => velocitiesOf((await exportBytes(page)).bytes, note);
 
 async function choose(page: Page, label: RegExp, choice: string) {
+  await openMore(page);
   await step(page).getByRole("button", { name: label }).click();
   await page.getByRole("menuitemradio", { name: choice, exact: true }).click();
 }
@@ -49,7 +50,7 @@ describe("the loudness of a voice", () => {
     await openStep(page, "Roles.mid", ferry, null);
     await step(page).getByText("Ghosts up to 60, accents from 95.").waitFor();
     await choose(page, /^What is done to ghosts/, "louder or softer");
-    await step(page).getByRole("button", { name: "Louder: ghosts: 8 softer" }).waitFor();
+    await step(page).getByRole("button", { name: "Velocity by: ghosts: −8" }).waitFor();
     const before = velocitiesOf(ferry, SNARE);
     const softer = await exported(page, SNARE);
     expect(softer).toEqual(before.map((velocity) => (velocity <= 60 ? Math.max(1, velocity - 8) : velocity)));
@@ -97,26 +98,26 @@ describe("the loudness of a voice", () => {
   it("says what would be cut off, fits it in, is otherwise in a stretch, and shows what has changed", async () => {
     const page = await pages.open();
     await openStep(page, "Loud.mid", ferry, null);
-    await type(page, /^Loudness: as loud/, "140");
+    await type(page, /^Level: 100 %/, "140");
     await step(page)
-      .getByText(/hits would go beyond 1 to 127, and end up alike/)
+      .getByText(/hits would clip/)
       .waitFor();
     const loudest = (list: readonly number[]) => list.filter((velocity) => velocity === 127).length;
     expect(loudest(await exported(page, SNARE))).toBeGreaterThan(20);
-    await step(page).getByRole("button", { name: "Fit them in, with their shape" }).click();
+    await step(page).getByRole("button", { name: "Scale to fit" }).click();
     await step(page)
-      .getByText(/fitted in, with its shape/)
+      .getByText(/Scaled to fit/)
       .waitFor();
     expect(loudest(await exported(page, SNARE))).toBeLessThan(5);
 
     // What is out of reach is refused in words, and changes nothing.
     const unchanged = await exported(page, SNARE);
     await step(page)
-      .getByRole("button", { name: /^Range: as dynamic/ })
+      .getByRole("button", { name: /^Range: 100 %/ })
       .click();
     await page.getByRole("textbox").last().fill("10000");
     await page.keyboard.press("Enter");
-    await page.getByText("10000 is out of reach: 0 to 250. Nothing was changed.").waitFor();
+    await page.getByText("10000 is out of range: 0 to 400. Nothing was changed.").waitFor();
     await page.keyboard.press("Escape");
     expect(await exported(page, SNARE)).toEqual(unchanged);
 
@@ -143,6 +144,7 @@ describe("the loudness of a voice", () => {
     const page = await pages.open();
     await openStep(page, "Hand.mid", ferry, /^Hi-hat/);
     await page.keyboard.press("Control+a");
+    await openMore(page);
     await step(page).getByRole("button", { name: "Lead", exact: true }).click();
     const ramp = await exported(page, CLOSED);
     expect(ramp[0]).toBe(50);
@@ -156,7 +158,7 @@ describe("the loudness of a voice", () => {
       .first()
       .click();
     await page.keyboard.press("Control+a");
-    await page.getByText(/246 snare hits picked/).waitFor();
+    await page.getByText(/246 snare hits selected/).waitFor();
     await step(page).getByRole("button", { name: "as loud", exact: true }).click();
     await page.getByText("Laid the shape on 246 hits.").waitFor();
     const laid = await exported(page, SNARE);
@@ -164,16 +166,16 @@ describe("the loudness of a voice", () => {
     await page.keyboard.press("Control+z");
     await expect.poll(() => exported(page, SNARE)).toEqual(velocitiesOf(ferry, SNARE));
 
-    await type(page, /^Loudness: as loud/, "50");
+    await type(page, /^Level: 100 %/, "50");
     const halved = await exported(page, SNARE);
     await card(page)
       .getByRole("button", { name: /^Bake in/ })
       .click();
-    await page.getByRole("menuitemradio", { name: "this voice", exact: true }).click();
+    await page.getByRole("menuitem", { name: "this voice", exact: true }).click();
     await page.getByText(/Its steps are off: what they did is in the hits/).waitFor();
     expect(await exported(page, SNARE)).toEqual(halved);
     await card(page)
-      .getByText("Off: as loud as it was played.")
+      .getByText("Off: as loud as played.")
       .or(step(page).getByRole("switch", { checked: false }))
       .first()
       .waitFor();

@@ -83,7 +83,7 @@ describe("a server that is killed", () => {
       const all = [
         until(async (turn) => {
           const edit = changeVelocityBy([pattern.hits[turn % pattern.hits.length]!], turn % 2 === 0 ? 1 : -1);
-          const entry: LogEntry = { id: `${round} ${turn}`, kind: "do", label: "Louder", edit };
+          const entry: LogEntry = { id: `${round} ${turn}`, kind: "do", label: "Louder: velocity up", edit };
           const saved = await client.post<{ revision: number }>(`/api/projects/${id}/edits`, {
             baseRevision: revision,
             entries: [entry],
@@ -218,7 +218,7 @@ describe("five thousand requests", () => {
       () => client.ask(`/api/projects/${id}`),
       async (turn) => {
         const edit = changeVelocityBy([pattern.hits[turn % pattern.hits.length]!], turn % 2 === 0 ? 1 : -1);
-        const entries = [{ id: `soak ${turn}`, kind: "do", label: "Louder", edit }];
+        const entries = [{ id: `soak ${turn}`, kind: "do", label: "Louder: velocity up", edit }];
         const saved = await client.post<{ revision: number }>(`/api/projects/${id}/edits`, {
           baseRevision: revision,
           entries,

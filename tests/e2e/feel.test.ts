@@ -8,7 +8,7 @@ import { exportBytes, importBytes } from "./browser-tools.ts";
 const pages = usePages();
 const ferry = new Uint8Array(readFileSync("demo/ferry-lights.mid"));
 const card = (page: Page) => page.getByRole("complementary", { name: "Lane card" });
-const step = (page: Page) => card(page).getByRole("region", { name: "Feel" });
+const step = (page: Page) => card(page).getByRole("region", { name: "Groove" });
 const HAT = 42;
 
 function hitsOf(bytes: Uint8Array, note: number) {
@@ -45,25 +45,30 @@ describe("the feel of a voice", () => {
       .getByRole("button", { name: /^Hi-hat/ })
       .first()
       .click();
-    await choose(page, /^Recipe/, /^To the line/);
+    await card(page)
+      .getByRole("button", { name: /^Recipe/ })
+      .click();
+    await page.getByRole("menuitem", { name: /^To the line/ }).click();
     await expect.poll(async () => (await placesOf(page)).toSorted((a, b) => a - b)).toEqual([0, 240, 480, 720]);
     await page.keyboard.press("Shift+A");
     // All of it 6 % of a sixteenth behind, back-beats 7 % more.
-    await choose(page, /^Groove: no groove/, /^Low water/);
+    await choose(page, /^Groove: none/, /^Low water/);
     await step(page)
       .getByRole("img", { name: /^Low water: straight sixteenths/ })
       .waitFor();
     await expect.poll(async () => (await placesOf(page)).toSorted((a, b) => a - b)).toEqual([7, 247, 496, 727]);
     // Away from it; the very first hit cannot be before the take.
-    await type(page, /^Groove timing/, "-100");
+    await type(page, /^Timing:/, "-100");
     await expect.poll(async () => (await placesOf(page)).toSorted((a, b) => a - b)).toEqual([0, 233, 464, 713, 953]);
-    await type(page, /^Groove timing/, "0");
+    await type(page, /^Timing:/, "0");
     await expect.poll(async () => (await placesOf(page)).toSorted((a, b) => a - b)).toEqual([0, 240, 480, 720]);
     await page.reload();
-    await card(page).getByRole("region", { name: "Timing" }).waitFor();
+    await card(page)
+      .getByRole("tab", { name: /^Quantize/ })
+      .waitFor();
     await page.keyboard.press("Shift+A");
-    await step(page).getByRole("button", { name: "Groove timing: 0 %" }).waitFor();
-    await choose(page, /^Groove: Low water/, /^no groove/);
+    await step(page).getByRole("button", { name: "Timing: 0 %" }).waitFor();
+    await choose(page, /^Groove: Low water/, /^none$/);
     await step(page)
       .getByRole("img", { name: /^Low water/ })
       .waitFor({ state: "hidden" });
@@ -77,8 +82,8 @@ describe("the feel of a voice", () => {
       .first()
       .waitFor();
     await page.keyboard.press("Shift+A");
-    const take = step(page).getByRole("region", { name: "Take a groove" });
-    await take.getByRole("img", { name: /^What would be taken/ }).waitFor();
+    const take = step(page).getByRole("region", { name: "Extract groove" });
+    await take.getByRole("img", { name: /^What would be extracted/ }).waitFor();
     await take
       .getByText(/snare|all 1\d ms behind/)
       .first()
@@ -86,10 +91,10 @@ describe("the feel of a voice", () => {
     await choose(page, /^Length of the groove/, /^two bars/);
     await take.getByRole("textbox", { name: "Name of the groove" }).fill("Harbour snare");
     await page.keyboard.press("Enter");
-    await page.getByText("“Harbour snare” is on the Shelf, for any voice of any take.").waitFor();
+    await page.getByText("Saved the groove “Harbour snare” to the Shelf, for any voice of any take.").waitFor();
     await step(page).getByRole("button", { name: "Groove: Harbour snare" }).waitFor();
-    await step(page).getByRole("button", { name: "Lay it on every voice" }).click();
-    await page.getByText("“Harbour snare” lies on all 7 voices. One undo takes it back.").waitFor();
+    await step(page).getByRole("button", { name: "Use for all voices" }).click();
+    await page.getByText("“Harbour snare” is used for all 7 voices. One undo takes it back.").waitFor();
     expect(hitsOf((await exportBytes(page)).bytes, HAT)).not.toEqual(hitsOf(ferry, HAT));
     await page.keyboard.press("Control+z");
     await expect.poll(async () => hitsOf((await exportBytes(page)).bytes, HAT)).toEqual(hitsOf(ferry, HAT));
@@ -98,7 +103,7 @@ describe("the feel of a voice", () => {
     await importBytes(page, "Other.mid", ferry);
     await page.getByRole("button", { name: /^Kick/ }).first().click();
     await page.keyboard.press("Shift+A");
-    await choose(page, /^Groove: no groove/, /^Harbour snare/);
+    await choose(page, /^Groove: none/, /^Harbour snare/);
     await step(page).getByRole("button", { name: "Groove: Harbour snare" }).waitFor();
   });
 });

@@ -3,7 +3,7 @@ import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { META, readMidiFile, readText } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
-import { importBytes } from "./browser-tools.ts";
+import { importBytes, openStep } from "./browser-tools.ts";
 
 // The whole job of docs/first-job.md, from a dropped file to a song, as a person does it.
 
@@ -58,20 +58,21 @@ describe("the first job", () => {
     let leftOut = 0;
     for (const name of ["Snare", "Hi-hat", "Kick", "Ride"]) {
       await laneHead(page, name).click();
+      await openStep(page, "Repair");
       const step = card(page).getByRole("region", { name: "Repair" });
       await card(page).getByRole("button", { name, exact: true }).waitFor();
-      const words = (await step.getByText(/nobody played(?! …)/).textContent())!;
-      const found = words.match(/^(\d+) hit/);
-      if (!found) continue;
-      leftOut += Number(found[1]);
+      const words = (await step.getByText(/^Likely |^No double triggers/).textContent())!;
+      if (!words.startsWith("Likely")) continue;
       await step.getByRole("switch", { name: "Repair" }).click();
-      await step.getByText(/^Leaves out/).waitFor();
+      await step.getByText(/^Mutes/).waitFor();
+      leftOut += Number((await step.getByRole("button", { name: /^\d+ hits?$/ }).textContent())!.match(/^\d+/)![0]);
     }
     expect(leftOut).toBeGreaterThan(2);
 
     // Tighten: every voice on its own grid, the snare by less.
-    await page.getByRole("button", { name: /^Tighten \d voices/ }).click();
-    await page.getByText(/^Tightened \d voices/).waitFor();
+    await page.keyboard.press("Shift+T");
+    await page.getByText(/^Quantized \d voices/).waitFor();
+    await openStep(page, "Quantize");
     await laneHead(page, "Snare").click();
     await card(page)
       .getByRole("button", { name: /^Strength/ })
@@ -80,13 +81,7 @@ describe("the first job", () => {
 
     // Shape: ghosts softer, hats strong and weak.
     await page.keyboard.press("9");
-    await card(page)
-      .getByRole("button", { name: /^What is done to ghosts/ })
-      .click();
-    await page.getByRole("menuitemradio", { name: "in proportion" }).click();
-    await card(page)
-      .getByRole("button", { name: /^In proportion: ghosts/ })
-      .click();
+    await card(page).getByRole("button", { name: "Ghosts: as played" }).click();
     await type(page, "80");
     await laneHead(page, "Hi-hat").click();
     await page.keyboard.press("Shift+g");

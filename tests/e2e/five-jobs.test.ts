@@ -52,20 +52,18 @@ describe("five jobs", () => {
   it("make ghosts 20 % softer, with their shape", async () => {
     const { page, hand } = await open("Two.mid", ferry);
     await hand.key("9");
-    await hand.choose(/^What is done to ghosts/);
-    await hand.choose("in proportion", "menuitemradio");
-    await hand.choose(/^In proportion: ghosts/);
+    await hand.choose("Ghosts: as played");
     await page.getByRole("textbox").last().focus();
     await hand.type("80");
     await hand.key("Enter");
     await page.keyboard.press("Escape");
-    await page.getByRole("button", { name: "In proportion: ghosts: at 80 %" }).waitFor();
+    await page.getByRole("button", { name: "Ghosts: × 80 %" }).waitFor();
     const before = notesOf(ferry, SNARE);
     const after = await exported(page, SNARE);
     expect(after.map(({ velocity }) => velocity)).toEqual(
       before.map(({ velocity }) => (velocity <= 60 ? Math.round(velocity * 0.8) : velocity)),
     );
-    expect(hand.actions).toBe(6);
+    expect(hand.actions).toBe(4);
   });
 
   it("a roll of thirty-seconds that rises into bar 9", async () => {
@@ -111,9 +109,9 @@ describe("five jobs", () => {
     await hand.key("Shift+G");
     await hand.choose(/^What to do/);
     await hand.choose("change the range", "menuitemradio");
-    await page.getByText(/would go beyond 1 to 127/).waitFor();
-    await hand.choose("Fit them in, with their shape");
-    await page.getByText(/would go beyond 1 to 127/).waitFor({ state: "hidden" });
+    await page.getByText(/would clip/).waitFor();
+    await hand.choose("Scale to fit");
+    await page.getByText(/would clip/).waitFor({ state: "hidden" });
     await hand.choose("Do it");
     await page.getByText(/hits by a rule: \d+ hits changed/).waitFor();
     const spread = (list: readonly { velocity: number }[]) => {

@@ -54,7 +54,7 @@ describe("grooves on the shelf", () => {
     await page.mouse.up();
     await page.getByText(/Place 5, all drums: (9|10)(\.\d)? ms late/).waitFor();
     await page.getByRole("textbox", { name: "Name of the groove" }).fill("Rigging, second late");
-    await page.getByRole("button", { name: "Keep it" }).click();
+    await page.getByRole("button", { name: "Keep" }).click();
     await list(page)
       .getByRole("button", { name: /^Rigging, second late/ })
       .click();
@@ -73,7 +73,7 @@ describe("grooves on the shelf", () => {
     await page.getByRole("link", { name: "Kettle Row", exact: true }).click();
     await page.getByRole("main", { name: "Lanes" }).waitFor();
     await open(page);
-    await page.getByRole("button", { name: "Hear it" }).click();
+    await page.getByRole("button", { name: "Listen" }).click();
     await page.getByRole("button", { name: "Stop" }).waitFor();
     // It goes on while another is chosen, and on the take.
     await list(page)
@@ -82,7 +82,7 @@ describe("grooves on the shelf", () => {
     await page.getByRole("button", { name: /^What it is heard on/ }).click();
     await page.getByRole("menuitemradio", { name: "the open take" }).click();
     await page.getByRole("button", { name: "Stop" }).click();
-    await page.getByRole("button", { name: "Hear it" }).waitFor();
+    await page.getByRole("button", { name: "Listen" }).waitFor();
     const only = page.getByRole("group", { name: "Only with the tag" });
     await only.getByRole("button", { name: "shuffle" }).click();
     await expect.poll(() => list(page).getByRole("listitem").count()).toBe(2);
@@ -91,7 +91,7 @@ describe("grooves on the shelf", () => {
     const make = page.getByRole("region", { name: "Make a groove" });
     await make.getByRole("button", { name: "Show it" }).click();
     await page.getByRole("textbox", { name: "Name of the groove" }).fill("Tagged one");
-    await page.getByRole("button", { name: "Keep it" }).click();
+    await page.getByRole("button", { name: "Keep" }).click();
     await list(page)
       .getByRole("button", { name: /^Tagged one/ })
       .click();

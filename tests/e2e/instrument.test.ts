@@ -119,7 +119,7 @@ describe("shaping by pointer", () => {
     const page = await pages.open();
     const { x, y } = await openTake(page);
     await page.mouse.click(x(QUARTER) + 2, y(20));
-    await selection(page).getByText("1 snare hit picked at 1:2").waitFor();
+    await selection(page).getByText("1 snare hit selected at 1:2").waitFor();
     await dragTo(page, [x(QUARTER) + 2, y(20)], [x(QUARTER) + 2 + (x(QUARTER) - x(0)) / 2, y(20)], ["Alt"]);
     await page.getByText("Copied 1 hit.").waitFor();
     const copied = strokes((await exportBytes(page)).bytes, 38);
@@ -187,8 +187,8 @@ describe("versions", () => {
     await version
       .getByText("2 hits differ: 1 removed since, 1 louder or softer; and the settings of 1 voice.")
       .waitFor();
-    await version.getByRole("button", { name: "Pick what differs" }).click();
-    await selection(page).getByText("1 snare hit picked").waitFor();
+    await version.getByRole("button", { name: "Select what differs" }).click();
+    await selection(page).getByText("1 snare hit selected").waitFor();
     await page.keyboard.press("Control+s");
     await version.getByRole("button", { name: "Go back to it" }).click();
     await page.getByText("Back at “As played”. Undo brings the rest again.").waitFor();
@@ -208,9 +208,9 @@ describe("the menu at the pointer", () => {
     const { x, y } = await openTake(page);
     await page.mouse.click(x(QUARTER) + 2, y(20), { button: "right" });
     const menu = page.getByRole("menu");
-    await menu.getByRole("menuitem", { name: /^Pin where it is/ }).waitFor();
+    await menu.getByRole("menuitem", { name: /^Pin:/ }).waitFor();
     expect(await menu.getByRole("menuitem", { name: /^Unpin/ }).count()).toBe(0);
-    await menu.getByRole("menuitem", { name: /^Pin where it is/ }).click();
+    await menu.getByRole("menuitem", { name: /^Pin:/ }).click();
     await page.mouse.click(x(QUARTER) + 2, y(20), { button: "right" });
     await menu.getByRole("menuitem", { name: /^Unpin/ }).click();
     // Between two hits it is about the lane and the bar.
@@ -237,26 +237,26 @@ describe("keys", () => {
     await openTake(page);
     await page.keyboard.press("?");
     const sheet = page.getByRole("dialog", { name: "Keys" });
-    await sheet.getByRole("button", { name: /another key for All hits of the open lane/ }).click();
+    await sheet.getByRole("button", { name: /another key for Select all hits of this lane/ }).click();
     await page.keyboard.press("l");
     await sheet
       .getByRole("alert")
       .getByText(/^L is for “Loop/)
       .waitFor();
     await page.keyboard.press("F8");
-    await sheet.getByRole("button", { name: "F8, another key for All hits of the open lane" }).waitFor();
+    await sheet.getByRole("button", { name: "F8, another key for Select all hits of this lane" }).waitFor();
     await page.keyboard.press("Escape");
     await page.reload();
     await page.getByRole("main", { name: "Lanes" }).waitFor();
     await page.keyboard.press("F8");
-    await selection(page).getByText("16 snare hits picked").waitFor();
+    await selection(page).getByText("16 snare hits selected").waitFor();
     await page.keyboard.press("?");
     await sheet.getByRole("button", { name: "All keys as they came" }).click();
     await page.keyboard.press("Escape");
     await page.keyboard.press("Escape");
-    await selection(page).getByText("Nothing picked").waitFor();
+    await selection(page).getByText("Nothing selected").waitFor();
     await page.keyboard.press("Control+a");
-    await selection(page).getByText("16 snare hits picked").waitFor();
+    await selection(page).getByText("16 snare hits selected").waitFor();
   });
 });
 
@@ -271,7 +271,7 @@ describe("for everyone", () => {
     await page.keyboard.press("ArrowRight");
     await expect.poll(() => said(page).textContent()).toMatch(/^Snare, bar 1 beat 2, velocity 44/);
     await page.keyboard.press("Shift+ArrowRight");
-    await expect.poll(() => said(page).textContent()).toBe("2 hits picked, velocity 44 to 48");
+    await expect.poll(() => said(page).textContent()).toBe("2 hits selected, velocity 44 to 48");
     await page.keyboard.press("ArrowDown");
     await page.keyboard.press("ArrowRight");
     await expect.poll(() => said(page).textContent()).toMatch(/^Kick, bar 1 beat 1/);
@@ -311,7 +311,7 @@ describe("for everyone", () => {
     };
     await send("touchStart", [[x(QUARTER) + 2, y(20)]]);
     await send("touchEnd", []);
-    await selection(page).getByText("1 snare hit picked at 1:2").waitFor();
+    await selection(page).getByText("1 snare hit selected at 1:2").waitFor();
     const before = await startTick();
     const middle = x(8 * QUARTER);
     await send("touchStart", [

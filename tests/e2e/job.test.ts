@@ -3,7 +3,7 @@ import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { type MidiMessage, readMidiFile, writeMidiFile } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
-import { exportBytes, finsOf, importBytes, keptView, openProject } from "./browser-tools.ts";
+import { exportBytes, finsOf, importBytes, keptView, openProject, twoFrames } from "./browser-tools.ts";
 
 const pages = usePages();
 const moth = new Uint8Array(readFileSync("demo/moth-parade.mid"));
@@ -33,17 +33,17 @@ describe("the whole job", () => {
 
     // Choose the snare's timing: grid by name, strength by typing.
     const card = page.getByRole("complementary", { name: "Lane card" });
-    await card
-      .getByText(/Played on quarters, ghosts on sixteenths, with thirty-seconds in 5 places, 100 % fit, \d+ ms late/)
-      .waitFor();
-    await card.getByRole("switch", { name: "Timing" }).click();
-    await card.getByText(/^cleaned:/).waitFor();
+    await card.getByRole("radio", { name: "quarters, fits 100 %, best" }).waitFor();
+    await card.getByRole("button", { name: "Also: thirty-seconds in 5 places" }).waitFor();
+    await card.getByText(/^recorded \d+ ms late, ± \d+ ms$/).waitFor();
+    await card.getByRole("switch", { name: "Quantize" }).click();
+    await card.getByText(/^now /).waitFor();
     await card.getByRole("button", { name: /^Strength/ }).click();
     await page.getByRole("textbox").fill("100");
     await page.keyboard.press("Enter");
     await page.keyboard.press("Escape");
     await card.getByRole("button", { name: "Strength: 100 %" }).waitFor();
-    await card.getByText("cleaned: on the slot, ± 0 ms").waitFor();
+    await card.getByText("now on the slot, ± 0 ms").waitFor();
 
     // Hear it, and flip the side while it plays.
     await page.getByRole("button", { name: "Play", exact: true }).click();
@@ -93,23 +93,21 @@ describe("the whole job", () => {
     expect(Buffer.compare(bytes, ferry)).toBe(0);
   });
 
-  it("tightens every voice at once, each on its own grid, as one step", async () => {
+  it("quantizes every voice at once, each on its own grid, as one step", async () => {
     const page = await pages.open();
     await importBytes(page, "All.mid", ferry);
     await page.getByText("eighths, 5 ms early").waitFor();
-    await page.getByRole("button", { name: "Tighten 7 voices" }).click();
-    await page.getByText("Tightened 7 voices, each on its own grid.").waitFor();
+    await page.keyboard.press("Shift+T");
+    await page.getByText("Quantized 7 voices, each on its own grid.").waitFor();
     const { bytes } = await exportBytes(page);
     const moved = noteOns(kitOf(bytes)).filter((one, index) => one.tick !== noteOns(kitOf(ferry))[index]!.tick);
     expect(moved.length).toBeGreaterThan(600);
     await page.getByRole("button", { name: "Undo" }).click();
-    await page.getByRole("button", { name: "Tighten 7 voices" }).waitFor();
     expect(Buffer.compare((await exportBytes(page)).bytes, ferry)).toBe(0);
     // What is said after the import offers the same, as long as nobody has begun.
     const note = page.getByRole("region", { name: "What was imported" });
-    await note.getByRole("button", { name: "Tighten each on its own grid" }).click();
-    await page.getByRole("button", { name: "Tighten 7 voices" }).waitFor({ state: "hidden" });
-    await note.getByRole("button", { name: "Tighten each on its own grid" }).waitFor({ state: "hidden" });
+    await note.getByRole("button", { name: "Quantize each on its own grid" }).click();
+    await note.getByRole("button", { name: "Quantize each on its own grid" }).waitFor({ state: "hidden" });
     expect(Buffer.compare((await exportBytes(page)).bytes, bytes)).toBe(0);
   });
 });
@@ -153,13 +151,13 @@ describe("on the Bench", () => {
     await page.mouse.up();
     await expect
       .poll(() => selection(page).textContent())
-      .toMatch(/^\d\d hits picked velocity \d+ – \d+, \d+ ms (early|late) on average/);
+      .toMatch(/^\d\d hits selected velocity \d+ – \d+, \d+ ms (early|late) on average/);
     await page.keyboard.press("Escape");
-    await expect.poll(() => selection(page).textContent()).toBe("Nothing picked");
+    await expect.poll(() => selection(page).textContent()).toBe("Nothing selected");
 
     // By keys: the first snare hit, later, louder.
     await page.keyboard.press("n");
-    await expect.poll(() => selection(page).textContent()).toMatch(/^1 snare hit picked/);
+    await expect.poll(() => selection(page).textContent()).toMatch(/^1 snare hit selected/);
     const first = noteOns(kitOf(ferry), 38)[0]!;
     await page.keyboard.press("ArrowRight");
     await page.keyboard.press("ArrowUp");
@@ -182,7 +180,7 @@ describe("on the Bench", () => {
     await page.mouse.move(box.x + 35, kickY, { steps: 4 });
     await page.getByText(/^1:1:\d+, \d+ ms (late|early)$/).waitFor();
     await page.mouse.up();
-    await expect.poll(() => selection(page).textContent()).toMatch(/^1 kick hit picked/);
+    await expect.poll(() => selection(page).textContent()).toMatch(/^1 kick hit selected/);
     const kick = noteOns(kitOf((await exportBytes(page)).bytes), 36)[0]!;
     expect(kick.tick).toBeGreaterThan(noteOns(kitOf(ferry), 36)[0]!.tick + 20);
 
@@ -225,7 +223,8 @@ describe("on the Bench", () => {
     await importBytes(page, "Names.mid", slack);
     await headOf(page, "Note 22").click();
     const card = page.getByRole("complementary", { name: "Lane card" });
-    await card.getByRole("button", { name: "Note 22 plays: nothing with a name" }).click();
+    await card.getByRole("button", { name: "Lane menu" }).click();
+    await page.getByRole("button", { name: "Note 22 plays: nothing with a name" }).click();
     await page.getByRole("menuitemradio", { name: "Cowbell" }).click();
     await page.getByRole("heading", { name: "Cowbell 4 hits" }).waitFor();
     expect(await page.getByRole("button", { name: /^Note 22(?! plays)/ }).count()).toBe(0);
@@ -243,7 +242,8 @@ describe("on the Bench", () => {
     expect(Buffer.compare((await exportBytes(page)).bytes, slack)).toBe(0);
     await page.reload();
     await page.getByRole("heading", { name: "Cowbell 4 hits" }).waitFor();
-    await card.getByRole("button", { name: "Note 22 plays: Cowbell" }).waitFor();
+    await card.getByRole("button", { name: "Lane menu" }).click();
+    await page.getByRole("button", { name: "Note 22 plays: Cowbell" }).waitFor();
   });
 
   it("guesses the drums of a kit that no map knows, and names what is taken", async () => {
@@ -313,22 +313,34 @@ describe("on the Bench", () => {
     const page = await pages.open();
     await openProject(page, "Kettle Row");
     await page.keyboard.press("?");
-    await page.getByRole("dialog", { name: "Keys" }).getByText("Next hit of the open lane").waitFor();
+    await page.getByRole("dialog", { name: "Keys" }).getByText("Next hit of this lane").waitFor();
     await page.keyboard.press("Escape");
     await page.getByRole("button", { name: "Switch to night" }).click();
     expect(await page.locator("html").getAttribute("data-theme")).toBe("night");
     await page.reload();
     expect(await page.locator("html").getAttribute("data-theme")).toBe("night");
     const card = page.getByRole("complementary", { name: "Lane card" });
-    await card.getByRole("button", { name: /^Grid: sixteenths/ }).click();
-    await page.getByRole("menuitemradio", { name: /^quarters/ }).hover();
-    // An open menu hides the rest from assistive tools, so the card is asked by its words.
-    await page.getByText(/^cleaned:/).waitFor();
-    await page.keyboard.press("Escape");
-    await card.getByText("not tightened yet").waitFor();
-    await card.getByRole("button", { name: /^Grid: sixteenths/ }).click();
-    await page.getByRole("menuitemradio", { name: /^eighth triplets/ }).click();
-    await card.getByRole("button", { name: "Grid: eighth triplets", exact: true }).waitFor();
+    await card.getByRole("radio", { name: /, best$/ }).waitFor();
+    const shown = () => card.getByText(/^now /).count();
+    await expect
+      .poll(async () => {
+        // What was done before comes in a moment after the lanes, and ends what is shown.
+        await finsOf(page).hover();
+        await card.getByRole("radio", { name: /^quarters/ }).hover();
+        await twoFrames(page);
+        await twoFrames(page);
+        return shown();
+      })
+      .toBeGreaterThan(0);
+    await finsOf(page).hover();
+    await card.getByText("Off: as played.").waitFor();
+    await expect.poll(shown).toBe(0);
+    await card.getByRole("radio", { name: /^eighth triplets/ }).click();
+    await card.getByText(/Quantize 80 % to eighth triplets/).waitFor();
+    // A grid that was not played is said to be wrong, with the number, and the other one is offered.
+    await card.getByText(/of 130 hits lie between eighth triplets.*sixteenths fits/).waitFor();
+    await card.getByRole("button", { name: "Use sixteenths" }).click();
+    await card.getByRole("radio", { name: /^sixteenths, fits 100 %, best$/, checked: true }).waitFor();
   });
 
   it("keeps its hands off the other lanes while one is in front", async () => {
@@ -342,13 +354,13 @@ describe("on the Bench", () => {
     await page.mouse.down();
     await page.mouse.move(box.x + box.width - 4, box.y + 600, { steps: 4 });
     await page.mouse.up();
-    await expect.poll(() => selection(page).textContent()).toMatch(/^\d+ snare hits picked/);
+    await expect.poll(() => selection(page).textContent()).toMatch(/^\d+ snare hits selected/);
     await page.keyboard.press("f");
     await page.mouse.move(box.x + 2, box.y + 2);
     await page.mouse.down();
     await page.mouse.move(box.x + box.width - 4, box.y + 600, { steps: 4 });
     await page.mouse.up();
-    await expect.poll(() => selection(page).textContent()).toMatch(/^\d+ hits picked/);
+    await expect.poll(() => selection(page).textContent()).toMatch(/^\d+ hits selected/);
   });
 
   it("lets another track be taken for drums, and back", async () => {

@@ -81,7 +81,8 @@ describe("lanes", () => {
       .getByRole("button", { name: /^Hand clap/ })
       .first()
       .click();
-    await card(page).getByRole("button", { name: "Move all hits to: another drum" }).click();
+    await card(page).getByRole("button", { name: "Lane menu" }).click();
+    await page.getByRole("button", { name: "Reassign all hits to: another drum" }).click();
     await page.getByRole("menuitemradio", { name: "Cowbell" }).click();
     await page.getByText("Moved 32 hits to Cowbell.").waitFor();
     await page.getByRole("heading", { name: "Cowbell 32 hits" }).waitFor();
@@ -99,8 +100,8 @@ describe("lanes", () => {
     await importBytes(page, "Colours.mid", moth);
     const menu = page.getByRole("button", { name: "Lanes", exact: true });
     // How a voice was played is drawn, too, once it is known.
-    await page
-      .getByText(/^Played on/)
+    await card(page)
+      .getByRole("radio", { name: /, best$/ })
       .first()
       .waitFor();
     const before = await paintedFins(page);
@@ -124,17 +125,19 @@ describe("lanes", () => {
   it("are taken out to a project and to a file", async () => {
     const page = await pages.open();
     await importBytes(page, "Whole.mid", moth);
+    await card(page).getByRole("button", { name: "Lane menu" }).click();
+    const menu = page.getByRole("dialog", { name: "Lane of Snare" });
     const [download] = await Promise.all([
       page.waitForEvent("download"),
-      card(page).getByRole("button", { name: "As a file" }).click(),
+      menu.getByRole("button", { name: "To a file" }).click(),
     ]);
     expect(download.suggestedFilename()).toBe("Whole Snare.mid");
     const bytes = new Uint8Array(readFileSync((await download.path())!));
     expect([countNotes(bytes, 38), countNotes(bytes, 36)]).toEqual([countNotes(moth, 38), 0]);
 
-    await card(page).getByRole("button", { name: "What becomes of it here: keep it here, too" }).click();
-    await page.getByRole("menuitemradio", { name: "take it away from here" }).click();
-    await card(page).getByRole("button", { name: "As a project" }).click();
+    await menu.getByRole("button", { name: "What becomes of it here: keep it here" }).click();
+    await page.getByRole("menuitemradio", { name: "remove it here" }).click();
+    await menu.getByRole("button", { name: "To a project" }).click();
     await expect.poll(async () => heads(page)).not.toContain("Snare");
     await page.getByRole("link", { name: "Whole, Snare" }).click();
     await page.getByRole("heading", { name: "Snare 383 hits" }).waitFor();

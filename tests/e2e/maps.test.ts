@@ -177,6 +177,7 @@ describe("the map of a take", () => {
     const [first] = await heads.allTextContents();
     expect(first).toMatch(/^Kick/);
     await page.getByRole("button", { name: /^Kick/ }).first().click();
+    await page.getByRole("button", { name: "Lane menu" }).click();
     await page.getByRole("button", { name: "Colour: toms" }).waitFor();
   });
 

@@ -15,14 +15,14 @@ async function openMessages(page: Page, name: string, bytes: Uint8Array): Promis
   await page.getByRole("table", { name: "Messages of the take" }).waitFor();
 }
 const rowWith = (page: Page, text: string | RegExp) => page.getByRole("row").filter({ hasText: text }).first();
-const picked = (page: Page) => page.getByRole("status", { name: "Picked" });
+const picked = (page: Page) => page.getByRole("status", { name: "Selected" });
 
 describe("the list of messages", () => {
   it("explains what is odd, takes it out, and what is exported is without it; undo brings it back", async () => {
     const page = await pages.open();
     await openMessages(page, "Odd", deck);
     await page.getByText("669 of 669 messages").waitFor();
-    const panel = page.getByRole("complementary", { name: "Worth a look" });
+    const panel = page.getByRole("complementary", { name: "Doubtful hits" });
     await panel.getByText("A controller that jitters").waitFor();
     await panel.getByText(/a worn pedal or a loose cable/).waitFor();
     await panel.getByRole("listitem").filter({ hasText: "Kit changes" }).getByRole("button", { name: "Show" }).click();
@@ -87,10 +87,10 @@ describe("the list of messages", () => {
     await sheet.getByRole("button", { name: "Take" }).click();
     await rowWith(page, /note 26, velocity 64/).click();
     await page.getByRole("link", { name: "Show on the Bench" }).click();
-    await page.getByRole("status", { name: "Selection" }).getByText("1 note 26 hit picked at 1:1:40").waitFor();
+    await page.getByRole("status", { name: "Selection" }).getByText("1 note 26 hit selected at 1:1:40").waitFor();
     await page.getByText("80 bpm").waitFor();
     await page.getByRole("link", { name: "its message" }).click();
-    await picked(page).getByText("1 message picked").waitFor();
+    await picked(page).getByText("1 message selected").waitFor();
     await rowWith(page, /note 26, velocity 64/).waitFor();
     expect(await rowWith(page, /note 26, velocity 64/).getAttribute("aria-selected")).toBe("true");
   });
@@ -99,17 +99,17 @@ describe("the list of messages", () => {
     const page = await pages.open();
     await openMessages(page, "Keys", deck);
     for (let turn = 0; turn < 7; turn++) await page.keyboard.press("ArrowDown");
-    await picked(page).getByText("1 message picked").waitFor();
+    await picked(page).getByText("1 message selected").waitFor();
     await page.keyboard.press("Shift+ArrowDown");
     await page.keyboard.press("Shift+ArrowDown");
-    await picked(page).getByText("3 messages picked").waitFor();
+    await picked(page).getByText("3 messages selected").waitFor();
     await page.keyboard.press("Shift+ArrowUp");
-    await picked(page).getByText("2 messages picked").waitFor();
+    await picked(page).getByText("2 messages selected").waitFor();
     await page.keyboard.press("Control+a");
-    await picked(page).getByText("669 messages picked").waitFor();
+    await picked(page).getByText("669 messages selected").waitFor();
     await page.keyboard.press("Escape");
     await picked(page)
-      .getByText(/^Nothing picked/)
+      .getByText(/^Nothing selected/)
       .waitFor();
     await page.keyboard.press("End");
     await page.keyboard.press("Delete");

@@ -3,7 +3,7 @@ import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { type MidiMessage, readMidiFile, writeMidiFile } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
-import { exportBytes, importBytes } from "./browser-tools.ts";
+import { exportBytes, importBytes, openMore, openStep } from "./browser-tools.ts";
 
 const pages = usePages();
 const kettle = new Uint8Array(readFileSync("demo/kettle-row.mid"));
@@ -23,6 +23,12 @@ async function choose(page: Page, label: string, choice: string | RegExp) {
   await page.getByRole("menuitemradio", { name: choice, exact: true }).click();
 }
 
+/** Chooses from a menu at the foot of the card. */
+async function fromMenu(page: Page, menu: RegExp, choice: string) {
+  await card(page).getByRole("button", { name: menu }).click();
+  await page.getByRole("menuitem", { name: choice, exact: true }).click();
+}
+
 /** The take as a slow module would have sent it: every note later by some ticks. */
 function cameInLate(bytes: Uint8Array, ticks: number): Uint8Array {
   const { file } = readMidiFile(bytes);
@@ -37,14 +43,13 @@ describe("settings as a whole", () => {
     const page = await pages.open();
     await importBytes(page, "Kettle.mid", kettle);
     await lane(page, /^Ride/).click();
-    await card(page).getByRole("button", { name: "Recipe: as set below" }).waitFor();
-    await choose(page, "Recipe", "To the line");
+    await fromMenu(page, /^Recipe/, "To the line");
     await card(page).getByRole("button", { name: "Strength: 100 %" }).waitFor();
     await card(page).getByRole("button", { name: "Recipe: To the line" }).waitFor();
     const ride = ticksOf((await exportBytes(page)).bytes, 51);
     expect(ride.every((tick) => tick % 240 === 0)).toBe(true);
 
-    await choose(page, "Give the settings to", "Kick");
+    await fromMenu(page, /^Copy to voices/, "Kick");
     await page.getByText("Kick is treated like Ride now, each on its own grid.").waitFor();
     const kick = ticksOf((await exportBytes(page)).bytes, 36);
     expect(kick.filter((tick) => tick % 120 === 0).length / kick.length).toBeGreaterThan(0.95);
@@ -52,21 +57,21 @@ describe("settings as a whole", () => {
     await page.getByText("Undone: Treat Kick like Ride.").waitFor();
     expect(ticksOf((await exportBytes(page)).bytes, 36)).toEqual(ticksOf(kettle, 36));
 
-    await card(page).getByRole("button", { name: "Keep them as a recipe" }).click();
+    await fromMenu(page, /^Recipe/, "Save as recipe …");
     await page.getByRole("textbox", { name: "Name of the recipe" }).fill("Wheelhouse rides");
     await page.keyboard.press("Enter");
-    await page.getByText("“Wheelhouse rides” is on the shelf").waitFor();
+    await page.getByText("Saved the recipe “Wheelhouse rides” to the Shelf").waitFor();
     // What was kept can be chosen at once, on the same card.
     await card(page)
-      .getByRole("button", { name: /^Recipe:/ })
+      .getByRole("button", { name: /^Recipe/ })
       .click();
-    await page.getByRole("menuitemradio", { name: "Wheelhouse rides" }).waitFor();
+    await page.getByRole("menuitem", { name: /^Wheelhouse rides/ }).waitFor();
     await page.keyboard.press("Escape");
 
     await page.getByRole("link", { name: "Shelf" }).click();
     await importBytes(page, "Another.mid", kettle);
     await lane(page, /^Hi-hat/).click();
-    await choose(page, "Recipe", "Wheelhouse rides");
+    await fromMenu(page, /^Recipe/, "Wheelhouse rides");
     await card(page).getByRole("button", { name: "Strength: 100 %" }).waitFor();
 
     await page.getByRole("link", { name: "Shelf" }).click();
@@ -74,7 +79,7 @@ describe("settings as a whole", () => {
       .getByRole("region", { name: "Recipes" })
       .getByRole("listitem")
       .filter({ hasText: "Wheelhouse rides" });
-    await row.getByText("Pull 100 %, keep flams.").waitFor();
+    await row.getByText("Quantize 100 %, keep flams.").waitFor();
     await page.getByRole("button", { name: "Take off Wheelhouse rides" }).click();
     await row.waitFor({ state: "detached" });
     await page.getByRole("button", { name: "Put it back" }).click();
@@ -86,12 +91,12 @@ describe("settings as a whole", () => {
     await importBytes(page, "Kettle.mid", kettle);
     // The snare is open from the start.
     await page.keyboard.press("t");
-    await card(page).getByRole("switch", { name: "Timing" }).and(page.locator("[aria-checked=true]")).waitFor();
+    await card(page).getByRole("switch", { name: "Quantize" }).and(page.locator("[aria-checked=true]")).waitFor();
     const cleaned = ticksOf((await exportBytes(page)).bytes, 38);
     expect(cleaned).not.toEqual(ticksOf(kettle, 38));
-    await choose(page, "Bake in", "this voice");
+    await fromMenu(page, /^Bake in/, "this voice");
     await page.getByText(/^Baked \d+ hits of Snare in\. Its steps are off/).waitFor();
-    await card(page).getByRole("switch", { name: "Timing" }).and(page.locator("[aria-checked=false]")).waitFor();
+    await card(page).getByRole("switch", { name: "Quantize" }).and(page.locator("[aria-checked=false]")).waitFor();
     expect(ticksOf((await exportBytes(page)).bytes, 38)).toEqual(cleaned);
     await page.keyboard.press("Control+z");
     await page.getByText("Undone: Bake in Snare.").waitFor();
@@ -105,7 +110,8 @@ describe("settings as a whole", () => {
     // The snare is open from the start.
     await page.keyboard.press("t");
     await page.keyboard.press("Shift+C");
-    const button = card(page).getByRole("button", { name: "as recorded" });
+    await openMore(page);
+    const button = card(page).getByRole("button", { name: "Hear as recorded" });
     await button.and(page.locator("[aria-pressed=true]")).waitFor();
     await page.keyboard.press("n");
     const said = page.getByRole("status", { name: "Selection" });
@@ -128,8 +134,9 @@ describe("settings as a whole", () => {
     const cleaned = await snare();
     await page.keyboard.press("Home");
     await page.keyboard.press("l");
+    await openMore(page, /^(Also|Other bars): /);
     await card(page)
-      .getByText(/^Pull the loop/)
+      .getByText(/^Quantize the loop/)
       .first()
       .waitFor();
     await choose(page, "Treat this stretch", "and nothing else");
@@ -196,21 +203,22 @@ describe("notes whose length can spoil playback", () => {
     const bytes = withHangingKicks();
     await importBytes(page, "Hanging.mid", bytes);
     await lane(page, /^Kick/).click();
-    const notes = card(page).getByRole("region", { name: "Notes" });
+    await openStep(page, "Repair");
+    const notes = card(page).getByRole("region", { name: "Repair" });
     // Notes end where the next of their key ends, so the ones that are left without an end are the last three.
     await notes.getByText(/never end/).waitFor();
     await notes.getByRole("button", { name: /^Show/ }).click();
     await page
       .getByRole("status", { name: "Selection" })
-      .getByText(/kick hits picked/)
+      .getByText(/kick hits selected/)
       .waitFor();
     const [starts, ends] = notesAndEnds((await exportBytes(page)).bytes);
     expect(ends).toBe(starts! - 3);
-    await notes.getByRole("button", { name: /^Mend/ }).click();
-    await page.getByText(/^Mended \d+ hits/).waitFor();
+    await notes.getByRole("button", { name: /^Fix/ }).click();
+    await page.getByText(/^Fixed \d+ hits/).waitFor();
     expect(notesAndEnds((await exportBytes(page)).bytes)).toEqual([starts, starts]);
     await notes.getByRole("button", { name: "As in the file" }).click();
-    await notes.getByRole("button", { name: /^Mend/ }).waitFor();
+    await notes.getByRole("button", { name: /^Fix/ }).waitFor();
     expect((await exportBytes(page)).bytes).toEqual(bytes);
   });
 });
@@ -224,19 +232,22 @@ describe("what is otherwise for some hits of a voice", () => {
     const page = await pages.open();
     await importBytes(page, "Ghosts.mid", ferry);
     await lane(page, /^Snare/).waitFor();
-    await choose(page, "Recipe", "To the line");
+    await fromMenu(page, /^Recipe/, "To the line");
     await card(page)
-      .getByText(/ghosts on sixteenths/)
+      .getByText(/ghosts to sixteenths/)
       .waitFor();
+    await openMore(page);
     const type = async (label: RegExp, text: string) => {
       await card(page).getByRole("button", { name: label }).click();
       await page.getByRole("textbox").last().fill(text);
       await page.keyboard.press("Enter");
       await page.keyboard.press("Escape");
     };
-    await type(/^Pull of ghosts: as far/, "0");
-    await card(page).getByRole("button", { name: "Pull of ghosts: 0 %" }).waitFor();
-    await choose(page, "Grid", "sixteenths");
+    await type(/^Ghost strength: same/, "0");
+    await card(page).getByRole("button", { name: "Ghost strength: 0 %" }).waitFor();
+    await card(page)
+      .getByRole("radio", { name: /^sixteenths/ })
+      .click();
     const isOff = (tick: number) => tick % SIXTEENTH !== 0 && tick % TRIPLET !== 0;
     const offGrid = async () => ticksOf((await exportBytes(page)).bytes, 38).filter(isOff).length;
     const ghosts = await offGrid();
@@ -248,10 +259,10 @@ describe("what is otherwise for some hits of a voice", () => {
     await page.getByText(/Counts 246 hits as strokes, however loud/).waitFor();
     expect(await offGrid()).toBeLessThan(ghosts / 3);
     await page.reload();
-    await card(page).getByRole("region", { name: "Timing" }).waitFor();
+    await card(page).getByRole("region", { name: "Quantize" }).waitFor();
     await lane(page, /^Snare/).waitFor();
     await page.keyboard.press("Control+a");
-    await page.getByText(/246 snare hits picked/).waitFor();
+    await page.getByText(/246 snare hits selected/).waitFor();
     await page.keyboard.press("4");
     await expect.poll(offGrid, { timeout: 10_000 }).toBe(ghosts);
   });
@@ -260,7 +271,7 @@ describe("what is otherwise for some hits of a voice", () => {
     const page = await pages.open();
     await importBytes(page, "Straight.mid", ferry);
     await lane(page, /^Hi-hat/).click();
-    await choose(page, "Recipe", "To the line");
+    await fromMenu(page, /^Recipe/, "To the line");
     await card(page).getByRole("button", { name: "Swing: straight" }).click();
     await page.getByRole("textbox").last().fill("60");
     await page.keyboard.press("Enter");

@@ -45,7 +45,7 @@ describe("a rule", () => {
     await panel(page).getByText("246 hits").waitFor();
     await choose(page, /^Another condition/, "ghosts, normal hits or accents");
     await panel(page).getByText("184 hits").waitFor();
-    await page.getByText("184 snare hits picked").waitFor();
+    await page.getByText("184 snare hits selected").waitFor();
     await choose(page, /^Another condition/, "a place in the bar");
     await panel(page).getByRole("img", { name: "In a bar of 4/4, 4 places are meant" }).waitFor();
     await expect.poll(() => count(page)).toBeLessThan(184);

@@ -13,7 +13,7 @@ const take = new Uint8Array(readFileSync("demo/ferry-lights.mid"));
 const BAR = 4;
 
 /** What the document says. */
-const MOST_BY_MOUSE = 18;
+const MOST_BY_MOUSE = 19;
 const MOST_BY_KEYBOARD = 29;
 
 const selection = (page: Page) => page.getByRole("status", { name: "Selection" });
@@ -67,11 +67,11 @@ describe("sixteen bars cleaned by hand", () => {
       .getByText(/ms (late|early)/)
       .first()
       .waitFor();
-    await hand.choose(/^Tighten \d+ voices/);
+    await hand.choose("Quantize each on its own grid");
     // 3. The snare: those worth a look, one by one; the first is pinned.
-    await hand.choose("Walk through");
-    await selection(page).getByText("1 snare hit picked").waitFor();
-    await hand.choose("Walk through");
+    await hand.choose("Review");
+    await selection(page).getByText("1 snare hit selected").waitFor();
+    await hand.choose("Review");
     // 4. Mute one stroke by its menu.
     const place = await fins();
     const snareTop = (await laneOf("Snare").boundingBox())!.y;
@@ -79,7 +79,8 @@ describe("sixteen bars cleaned by hand", () => {
     await hand.click(place.x + 14 + perBar * 1.5 + 2, snareTop + 137, "right");
     await hand.choose(/^Mute/, "menuitem");
     // 5. A burst into bar 17, at the end of the loop.
-    await hand.choose("Burst");
+    await hand.choose(/^Write: /);
+    await hand.choose("Roll");
     await page.getByText("Wrote 8 hits into the bar line.").waitFor();
     // 6. A ramp over bars 13 to 14 of the snare.
     await hand.drag(
@@ -97,7 +98,7 @@ describe("sixteen bars cleaned by hand", () => {
     const now = await fins();
     await hand.drag([now.x + 14 + perBar * 3.02, rideTop + 60], [now.x + 14 + perBar * 3.8, rideTop + 60]);
     await selection(page)
-      .getByText(/ride hits? picked/)
+      .getByText(/ride hits? selected/)
       .waitFor();
     await hand.key("Escape");
     // 8. Keep it.
@@ -135,7 +136,7 @@ describe("sixteen bars cleaned by hand", () => {
     await page.getByText(/^Muted 1 hit/).waitFor();
     // 5. A burst into the end of the loop, by the menu of commands.
     await hand.key("/");
-    await hand.type("burst");
+    await hand.type("roll");
     await hand.key("Enter");
     await page.getByText("Wrote 8 hits into the bar line.").waitFor();
     // 6. The last of them louder, typed.

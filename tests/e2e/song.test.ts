@@ -306,7 +306,7 @@ describe("a song", () => {
     const lane = page.getByRole("complementary", { name: "Lane card" });
     await lane.getByRole("button", { name: "Settings of: Part B 1" }).waitFor();
     await page.getByText("9:1").first().waitFor();
-    await lane.getByRole("switch", { name: "Timing" }).click();
+    await lane.getByRole("switch", { name: "Quantize" }).click();
     await lane.getByRole("button", { name: /^Strength/ }).click();
     await page.getByRole("textbox").fill("100");
     await page.keyboard.press("Enter");
@@ -314,7 +314,7 @@ describe("a song", () => {
     await page.getByText("Saved", { exact: true }).waitFor();
     await lane.getByRole("button", { name: "Settings of: Part B 1" }).click();
     await page.getByRole("menuitemradio", { name: "the whole take" }).click();
-    const timing = lane.getByRole("switch", { name: "Timing" });
+    const timing = lane.getByRole("switch", { name: "Quantize" });
     await expect.poll(() => timing.getAttribute("aria-checked")).toBe("false");
     await page.getByRole("link", { name: "Song", exact: true }).click();
     await matrix(page).getByRole("button", { name: "Snare in Part B 1: no groove, pulled 100 %" }).waitFor();

@@ -179,10 +179,10 @@ describe("everything", () => {
     await drop(one.suggestedFilename(), onePath);
     await page.getByText("Brought in 1 project.").waitFor();
     await project(page, "Moved").click();
-    await page.getByRole("switch", { name: "Timing" }).waitFor();
-    await expect.poll(() => page.getByRole("switch", { name: "Timing" }).getAttribute("aria-checked")).toBe("true");
+    await page.getByRole("switch", { name: "Quantize" }).waitFor();
+    await expect.poll(() => page.getByRole("switch", { name: "Quantize" }).getAttribute("aria-checked")).toBe("true");
     await page.getByRole("button", { name: "Undo", disabled: false }).click();
-    await expect.poll(() => page.getByRole("switch", { name: "Timing" }).getAttribute("aria-checked")).toBe("false");
+    await expect.poll(() => page.getByRole("switch", { name: "Quantize" }).getAttribute("aria-checked")).toBe("false");
     await page.getByText("Saved", { exact: true }).waitFor();
     await page.goto(there.url);
     await drop("Shelf.zip", allPath);

@@ -65,13 +65,13 @@ describe("a take that was played to no click", () => {
     for (const [index, ms] of before.entries()) expect(Math.abs(after[index]! - ms)).toBeLessThan(2);
 
     await page.keyboard.press("Shift+T");
-    await page.getByText(/^Tightened 7 voices/).waitFor();
+    await page.getByText(/^Quantized 7 voices/).waitFor();
     // What was done before is read from the disk after a reload.
     await page.reload();
     await page.getByRole("button", { name: /^Hi-hat 80 % to eighths/ }).waitFor();
     await page.getByRole("button", { name: "Undo", disabled: false }).waitFor();
     await page.keyboard.press("Control+z");
-    await page.getByText(/^Undone: Tighten/).waitFor();
+    await page.getByText(/^Undone: Quantize/).waitFor();
     await page.keyboard.press("Control+z");
     await page.getByText("Undone: Follow the tempo as played.").waitFor();
     await expect.poll(async () => temposOf((await exportBytes(page)).bytes)).toEqual(temposOf(bytes));

@@ -3,7 +3,7 @@ import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { readMidiFile } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
-import { exportBytes, finsOf, importBytes, keptView } from "./browser-tools.ts";
+import { exportBytes, finsOf, importBytes, keptView, openMore } from "./browser-tools.ts";
 
 const pages = usePages();
 const moth = new Uint8Array(readFileSync("demo/moth-parade.mid"));
@@ -40,7 +40,7 @@ describe("writing on the Bench", () => {
     await page.getByText(/drawn, velocity/).waitFor();
     await page.mouse.up();
     await selection(page)
-      .getByText(/hand clap hits picked/)
+      .getByText(/hand clap hits selected/)
       .waitFor();
     const drawn = claps((await exportBytes(page)).bytes);
     const added = drawn.length - claps(moth).length;
@@ -72,12 +72,13 @@ describe("writing on the Bench", () => {
       .getByRole("button", { name: /^Hand clap/ })
       .first()
       .click();
+    await openMore(page, /^Write: /);
     await card(page).getByRole("button", { name: "Fill", exact: true }).click();
     await page.getByText(/^Wrote \d+ hits on /).waitFor();
     const filled = claps((await exportBytes(page)).bytes).length;
     expect(filled).toBeGreaterThan(claps(moth).length);
     await page.keyboard.press("Control+z");
-    await card(page).getByRole("button", { name: "Burst", exact: true }).click();
+    await card(page).getByRole("button", { name: "Roll", exact: true }).click();
     await page.getByText("Wrote 8 hits into the bar line.").waitFor();
     const burst = claps((await exportBytes(page)).bytes).filter(({ tick }) => tick < 1920);
     expect(burst.map(({ tick }) => tick)).toEqual([1440, 1500, 1560, 1620, 1680, 1740, 1800, 1860]);
@@ -96,17 +97,17 @@ describe("writing on the Bench", () => {
     await importBytes(page, "Type.mid", moth);
     await page.keyboard.press("n");
     await selection(page)
-      .getByText(/1 snare hit picked/)
+      .getByText(/1 snare hit selected/)
       .waitFor();
     await page.keyboard.press("Enter");
-    const sheet = page.getByRole("dialog", { name: "Type place and loudness" });
+    const sheet = page.getByRole("dialog", { name: "Position and velocity" });
     await sheet.getByLabel("Place").fill("somewhere");
     await sheet.getByRole("button", { name: "Take" }).click();
     await sheet.getByText(/^Type a place such as/).waitFor();
     await sheet.getByLabel("Place").fill("1:3:10");
     await sheet.getByLabel("Velocity").fill("77");
     await sheet.getByRole("button", { name: "Take" }).click();
-    await selection(page).getByText("1 snare hit picked at 1:3:10").waitFor();
+    await selection(page).getByText("1 snare hit selected at 1:3:10").waitFor();
     await selection(page)
       .getByText(/velocity 77/)
       .waitFor();
@@ -134,7 +135,7 @@ describe("writing on the Bench", () => {
     await page.mouse.move(x, driftY - 7, { steps: 4 });
     await page.mouse.up();
     await selection(page)
-      .getByText(/picked at 1:3:2\d/)
+      .getByText(/selected at 1:3:2\d/)
       .waitFor();
   });
 
@@ -142,9 +143,9 @@ describe("writing on the Bench", () => {
     const page = await pages.open();
     await importBytes(page, "Menu.mid", moth);
     await page.keyboard.press("/");
-    await page.getByPlaceholder("What do you want to do?").fill("tighten every");
+    await page.getByPlaceholder(/What do you want to do/).fill("quantize every");
     await page.keyboard.press("Enter");
-    await page.getByText("Tightened 7 voices, each on its own grid.").waitFor();
+    await page.getByText("Quantized 7 voices, each on its own grid.").waitFor();
     await page.keyboard.press("n");
     await page.keyboard.press("ArrowUp");
     await page.keyboard.press("ArrowRight");
@@ -158,7 +159,7 @@ describe("writing on the Bench", () => {
         expect.stringMatching(/^Nudge 1 hit later undone/),
         expect.stringMatching(/^Make 1 hit louder undone/),
         "Now",
-        expect.stringMatching(/^Tighten 7 voices/),
+        expect.stringMatching(/^Quantize 7 voices/),
       ]);
     await steps.getByRole("button", { name: /^Nudge 1 hit later/ }).click();
     await expect.poll(() => steps.getByRole("listitem").count()).toBe(4);
@@ -172,13 +173,13 @@ describe("writing on the Bench", () => {
     await page.keyboard.press("n");
     await page.keyboard.press("e");
     await selection(page)
-      .getByText(/\d\d snare hits picked/)
+      .getByText(/\d\d snare hits selected/)
       .waitFor();
     await page.keyboard.press("i");
     await selection(page)
-      .getByText(/3\d\d snare hits picked/)
+      .getByText(/3\d\d snare hits selected/)
       .waitFor();
     await page.keyboard.press("g");
-    await selection(page).getByText("383 snare hits picked").waitFor();
+    await selection(page).getByText("383 snare hits selected").waitFor();
   });
 });

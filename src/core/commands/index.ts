@@ -18,6 +18,7 @@ export {
 export { type LengthFault, type LengthFaultKind, mendLengths, unmendLengths } from "./mend-lengths.ts";
 export { distanceOfCopies, likeLoudness, likePlaces, likeStrokes, others, pulseAfter, pulseAt } from "./pick-hits.ts";
 export { lanesFor, planLanes, treatmentOnGrid } from "./plan-lanes.ts";
+export { type QuantizeWish, quantizeHits } from "./quantize-hits.ts";
 export { addLane, nameNote, revoiceHits, useNoteMap } from "./reassign.ts";
 export { backToFileTime, type FoundTime, retime } from "./retime.ts";
 export {

@@ -2,7 +2,7 @@ import { findVoice } from "../document/index.ts";
 import { type Hit, hitsByVoice, type Pattern } from "../document/pattern.ts";
 import { barAt, bpmAt, buildTimeMaps, type Meter, type TimeMaps } from "../time/index.ts";
 import type { Fault } from "../timing/find-faults.ts";
-import type { FoundGrid } from "../timing/find-grid.ts";
+import { type FoundGrid, type GridFit, gridFits } from "../timing/find-grid.ts";
 import { studyVoices } from "../timing/study-voices.ts";
 
 /** What can be said of one lane as it was recorded. */
@@ -14,6 +14,8 @@ export interface LaneSummary {
   readonly hitCount: number;
   /** Null for a lane without hits. */
   readonly found: FoundGrid | null;
+  /** How well each grid that can be chosen fits. */
+  readonly fits: readonly GridFit[];
   /** Hits of the lane that nobody played. */
   readonly faults: readonly Fault[];
 }
@@ -49,12 +51,14 @@ export function summarizeLanes(pattern: Pattern, onProgress?: (share: number) =>
   const { found, faults } = studyVoices(byVoice, maps, onProgress);
   return pattern.lanes.map(({ voiceId }) => {
     const hits: readonly Hit[] = byVoice.get(voiceId) ?? [];
+    const own = found.get(voiceId) ?? null;
     return {
       voiceId,
       name: findVoice(pattern.noteMap, voiceId).name,
       notes: [...new Set(hits.map((hit) => hit.note))].sort((a, b) => a - b),
       hitCount: hits.length,
-      found: found.get(voiceId) ?? null,
+      found: own,
+      fits: own ? gridFits(hits, own, maps) : [],
       faults: faults.filter((fault) => fault.voiceId === voiceId),
     };
   });

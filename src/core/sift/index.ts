@@ -1,7 +1,7 @@
 export { describeHits } from "./describe-hits.ts";
 export { isAtPlace, isOnStep, offBeatsOf, PLACES, type Place, type PlaceInBar, placeInBar } from "./places.ts";
 export { ALL_HITS, type Sift, type SiftClause } from "./rule.ts";
-export { ordinal, siftSentence, testWords } from "./sentence.ts";
+export { siftSentence, testWords } from "./sentence.ts";
 export { siftHits } from "./sift-hits.ts";
 export { type SiftedHit, type SiftLane, siftLanesOf } from "./sift-lane.ts";
 export { COMPANIES, type Company } from "./tests/how.ts";

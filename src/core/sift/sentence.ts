@@ -1,4 +1,5 @@
 import type { NoteMap } from "../document/index.ts";
+import { ordinal } from "../ordinal.ts";
 import { listed, phraseText } from "../phrase.ts";
 import type { Sift, SiftClause } from "./rule.ts";
 import { kindOfTest, type SiftTest } from "./tests/index.ts";
@@ -42,11 +43,4 @@ function clauseWords({ anyOf }: SiftClause, map: NoteMap, join = "or"): string {
 /** A test in words: `on the off-beats`. */
 export function testWords(test: SiftTest, map: NoteMap): string {
   return phraseText(kindOfTest(test).phrase(test), map);
-}
-
-/** `1st`, `2nd`, `3rd`, `4th`, `11th`, `22nd`. */
-export function ordinal(count: number): string {
-  const isTeen = count % 100 >= 11 && count % 100 <= 13;
-  const ending = isTeen ? "th" : (["th", "st", "nd", "rd"][count % 10] ?? "th");
-  return `${count}${ending}`;
 }

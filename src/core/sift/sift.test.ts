@@ -3,13 +3,13 @@ import { describe, expect, it } from "vitest";
 import type { Hit, Pattern } from "../document/index.ts";
 import type { TimingTreatment } from "../document/treatment.ts";
 import { GENERAL_MIDI } from "../notemap/index.ts";
+import { ordinal } from "../ordinal.ts";
 import { hitAt, laneOf, patternOf } from "../testing/patterns.ts";
 import { barAt, buildMeterMap, buildTimeMaps, type MeterChange } from "../time/index.ts";
 import {
   describeHits,
   isAtPlace,
   offBeatsOf,
-  ordinal,
   PLACES,
   type Place,
   placeInBar,

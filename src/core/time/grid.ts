@@ -185,6 +185,11 @@ function evenName(grid: Grid): string {
   return grid.family === "dotted" ? `dotted ${plural}` : plural;
 }
 
+/** Whether two grids have the same steps, however they swing. */
+export function sameSteps(a: Grid, b: Grid): boolean {
+  return a.family === b.family && a.denominator === b.denominator;
+}
+
 /** A grid as it is typed: `1/16`, `1/8-triplet`, `1/16-quintuplet`, `1/8-dotted`. */
 export function formatGrid(grid: Grid): string {
   return `1/${grid.denominator}${grid.family === "straight" ? "" : `-${grid.family}`}`;

@@ -12,6 +12,7 @@ export {
   parseGrid,
   SlotFinder,
   STRAIGHT_PERCENT,
+  sameSteps,
   slotStepsAway,
   slotsBetween,
   slotsOfBar,

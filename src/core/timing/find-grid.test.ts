@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { createRandom } from "../../standin/random.ts";
 import { hitAt, MS_PER_TICK, patternOf } from "../testing/patterns.ts";
 import { buildTimeMaps, formatGrid } from "../time/index.ts";
-import { countDrifts, findGraceNotes, findGrid, foundGridSentence, summarizeDrifts } from "./index.ts";
+import { countDrifts, findGraceNotes, findGrid, foundGridSentence, gridFits, summarizeDrifts } from "./index.ts";
 
 const maps = buildTimeMaps(patternOf([]));
 
@@ -128,5 +128,39 @@ describe("summing up drifts", () => {
   it("counts drifts in even bins, and leaves out what lies beyond them", () => {
     expect([...countDrifts([-4, -3.9, -2, 0, 1.9, 3.9, 4, 90, -90], 4, 2)]).toEqual([2, 1, 2, 1]);
     expect([...countDrifts([], 3, 2)]).toEqual([0, 0, 0]);
+  });
+});
+
+describe("the fit of every grid", () => {
+  const takes = [8, 16, 32] as const;
+  it("is full where a voice was played on it or a coarser one, and the less the more lies between its slots", () => {
+    for (const played of takes) {
+      const step = (4 * 480) / played;
+      const hits = Array.from({ length: 64 }, (_, index) => hitAt(index * step + ((index * 7) % 5) - 2));
+      const maps = buildTimeMaps(patternOf(hits, { lengthTicks: 64 * step }));
+      const found = findGrid(hits, maps)!;
+      const share = (denominator: number, family: "straight" | "triplet" = "straight") =>
+        gridFits(hits, found, maps).find(({ grid }) => grid.denominator === denominator && grid.family === family)!
+          .share;
+      expect(share(played)).toBe(1);
+      expect(share(played * 2)).toBe(1);
+      expect(share(played / 2)).toBeCloseTo(0.5, 1);
+      expect(share(8, "triplet")).toBeLessThan(0.6);
+    }
+  });
+
+  it("leaves out ghosts that have a grid of their own", () => {
+    const backBeats = Array.from({ length: 32 }, (_, index) => hitAt(480 + index * 960, { recordedVelocity: 110 }));
+    const ghosts = Array.from({ length: 96 }, (_, index) =>
+      hitAt(120 + index * 360 - ((index * 360) % 120), { id: `g${index}`, recordedVelocity: 30 }),
+    ).filter(({ recordedTick }) => recordedTick! % 480 !== 0);
+    const hits = [...backBeats, ...ghosts].sort((a, b) => a.recordedTick! - b.recordedTick!);
+    const maps = buildTimeMaps(patternOf(hits, { lengthTicks: 30_720 + 7680 }));
+    const found = findGrid(hits, maps)!;
+    const quarters = (one: typeof found) =>
+      gridFits(hits, one, maps).find(({ grid }) => grid.denominator === 4 && grid.family === "straight")!.share;
+    const { ghostGrid: _, ...alike } = found;
+    expect(quarters(alike)).toBeLessThan(0.6);
+    expect(quarters({ ...alike, ghostGrid: { family: "straight", denominator: 16 } })).toBe(1);
   });
 });

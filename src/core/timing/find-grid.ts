@@ -173,6 +173,47 @@ function shareExplained(model: GridModel, stretches: readonly GridStretch[], ons
   return explained / likelihoods.length;
 }
 
+/** How well a grid explains a voice: the share of hits that sit on a slot of it rather than anywhere, 0 to 1. */
+export interface GridFit {
+  readonly grid: Grid;
+  readonly share: number;
+}
+
+/** More hits than this make no difference that could be seen. */
+const MOST_FOR_FITS = 300;
+
+/**
+ * How well each grid that can be chosen fits a voice, so that it can be seen before it is chosen. A finer grid fits what a coarser one
+ * fits; which of them is meant, `findGrids` says.
+ * Hits that have a grid of their own, as ghosts or in stretches, say nothing of the grid of the others.
+ * @param found the voice as it was found: how late it sits is the same on any grid
+ */
+export function gridFits(hits: readonly Hit[], found: FoundGrid, maps: TimeMaps): readonly GridFit[] {
+  const { ppq } = maps.meterMap;
+  const ghostTop = found.ghostGrid ? findRoleBorders(columnsOf(hits).recordedVelocities).ghostTop : 0;
+  const isOwn = ({ recordedTick, recordedVelocity }: Hit) =>
+    (recordedVelocity ?? 127) <= ghostTop ||
+    found.stretches.some(
+      ({ startTick, endTick }) => recordedTick !== null && recordedTick >= startTick && recordedTick < endTick,
+    );
+  const onsets = thinned(
+    collectOnsets(
+      hits.filter((hit) => !isOwn(hit)),
+      maps,
+    ),
+    MOST_FOR_FITS,
+  );
+  if (onsets.ticks.length === 0) return [];
+  return GRID_CHOICES.map((grid) => {
+    const model = fitGrid(grid, onsets, ppq, found.meanDriftMs, found.meanDriftMs);
+    // A coarse grid would take what it does not explain for loose playing: the hand is as steady as on the grid that was found.
+    const steady = { ...model, spreadMs: Math.max(found.spreadMs, STEADIEST_MS), meanDriftMs: found.meanDriftMs };
+    return { grid, share: shareExplained(steady, [], onsets, ppq) };
+  });
+}
+
+const STEADIEST_MS = 4;
+
 /** What a voice was played on: `sixteenths with eighth triplets in 6 places`. */
 export function foundGridName({ grid, ghostGrid, stretches }: FoundGrid): string {
   const others = otherGridWords(stretches);

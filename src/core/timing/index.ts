@@ -5,7 +5,7 @@ export {
   withException,
 } from "./exceptions.ts";
 export { type Fault, faultSentence } from "./find-faults.ts";
-export { type FoundGrid, findGrid, foundGridName, foundGridSentence } from "./find-grid.ts";
+export { type FoundGrid, findGrid, foundGridName, foundGridSentence, type GridFit, gridFits } from "./find-grid.ts";
 export { findLatency } from "./find-latency.ts";
 export { findGraceNotes } from "./grace-notes.ts";
 export { hitFinders } from "./hit-slots.ts";

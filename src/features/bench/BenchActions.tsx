@@ -1,5 +1,4 @@
-import { CircleHelp, ListMusic } from "lucide-react";
-import { useState } from "react";
+import { CircleHelp, ListMusic, Search } from "lucide-react";
 import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { Hint } from "../../components/Hint.tsx";
@@ -10,20 +9,32 @@ import { HistorySheet } from "./HistorySheet.tsx";
 import { ExportSheet, TracksSheet } from "./later.tsx";
 
 /** To the right of the top bar: which take this is, whether it is saved, and what can be done with all of it. */
-export function BenchActions({ onSheet }: { onSheet: () => void }) {
+export function BenchActions() {
   const bench = useBench();
   const project = useBenchState((state) => state.project);
   const saving = useSaving();
   const undoStep = useBenchState(({ history }) => history.done.at(-1)?.label ?? null);
   const redoStep = useBenchState(({ history }) => history.undone.at(-1)?.label ?? null);
-  const [isExportOpen, setIsExportOpen] = useState(false);
+  const isExportOpen = useBenchState((state) => state.isExportOpen);
+  const setIsExportOpen = (isOpen: boolean) => bench.store.setState({ isExportOpen: isOpen });
   const isHistoryOpen = useBenchState((state) => state.isHistoryOpen);
   const setIsHistoryOpen = (isOpen: boolean) => bench.store.setState({ isHistoryOpen: isOpen });
-  const [areTracksOpen, setAreTracksOpen] = useState(false);
+  const areTracksOpen = useBenchState((state) => state.areTracksOpen);
+  const setAreTracksOpen = (isOpen: boolean) => bench.store.setState({ areTracksOpen: isOpen });
   return (
     <>
       <ProjectWords name={project.name} book={project.book} saving={saving} />
       <div className="flex items-center gap-0.5">
+        <Hint text="Find any command, setting or screen" keys="/">
+          <button
+            type="button"
+            aria-label="Search"
+            className="rounded-md p-1.5 text-muted hover:text-ink"
+            onClick={() => bench.store.setState({ isSearchOpen: true })}
+          >
+            <Search size={17} />
+          </button>
+        </Hint>
         <HistoryButtons
           undoStep={undoStep}
           redoStep={redoStep}
@@ -46,7 +57,7 @@ export function BenchActions({ onSheet }: { onSheet: () => void }) {
             type="button"
             aria-label="All keys"
             className="rounded-md p-1.5 text-muted hover:text-ink"
-            onClick={onSheet}
+            onClick={() => bench.store.setState({ isKeysOpen: true })}
           >
             <CircleHelp size={17} />
           </button>

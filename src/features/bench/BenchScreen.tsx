@@ -1,14 +1,13 @@
 "use client";
 
 import { useSearchParams } from "next/navigation";
-import { useCallback, useEffect, useState } from "react";
+import { useEffect } from "react";
 import { OpeningProject } from "../../components/OpeningProject.tsx";
 import { TopBar } from "../../components/TopBar.tsx";
-import { type Bench, BenchContext, useBenchState } from "../../store/bench-context.ts";
+import { type Bench, BenchContext, useBench, useBenchState } from "../../store/bench-context.ts";
 import { useOpenBench } from "../../store/use-open-bench.ts";
 import { showTick } from "./actions.ts";
 import { BenchActions } from "./BenchActions.tsx";
-import { CommandMenu } from "./CommandMenu.tsx";
 import { ExactSheet } from "./ExactSheet.tsx";
 import { ImportNote } from "./ImportNote.tsx";
 import { LaneCard } from "./LaneCard.tsx";
@@ -16,6 +15,7 @@ import { Lanes } from "./Lanes.tsx";
 import { setHidden } from "./lane-actions.ts";
 import { KitSheet, loadLater, ShortcutsSheet, SiftPanel, TempoSheet } from "./later.tsx";
 import { Overview } from "./Overview.tsx";
+import { CommandSearch } from "./search/CommandSearch.tsx";
 import { TransportBar } from "./TransportBar.tsx";
 import { useKeys } from "./use-keys.ts";
 
@@ -55,12 +55,15 @@ function RightSide() {
 
 /** Sheets that are there only while they are open. */
 function Sheets() {
+  const { store } = useBench();
+  const isKeysOpen = useBenchState((state) => state.isKeysOpen);
   const isTempoOpen = useBenchState((state) => state.isTempoOpen);
   const isKitOpen = useBenchState((state) => state.isKitOpen);
   return (
     <>
       {isTempoOpen && <TempoSheet />}
       {isKitOpen && <KitSheet />}
+      {isKeysOpen && <ShortcutsSheet isOpen onOpenChange={(isOpen) => store.setState({ isKeysOpen: isOpen })} />}
     </>
   );
 }
@@ -68,11 +71,7 @@ function Sheets() {
 /** The screen on which a pattern is cleaned. */
 export function BenchScreen({ projectId }: { projectId: string }) {
   const [bench, problem, retry] = useOpenBench(projectId);
-  const [isSheetOpen, setIsSheetOpen] = useState(false);
-  const [isMenuOpen, setIsMenuOpen] = useState(false);
-  const openSheet = useCallback(() => setIsSheetOpen(true), []);
-  const openMenu = useCallback(() => setIsMenuOpen(true), []);
-  useKeys(bench, openSheet, openMenu);
+  useKeys(bench);
   useWantedHit(bench);
   useWantedScope(bench);
   useEffect(() => (bench ? loadLater() : undefined), [bench]);
@@ -81,7 +80,7 @@ export function BenchScreen({ projectId }: { projectId: string }) {
     <BenchContext value={bench}>
       <div className="flex h-screen flex-col overflow-hidden">
         <TopBar here="Bench" projectId={projectId}>
-          <BenchActions onSheet={openSheet} />
+          <BenchActions />
         </TopBar>
         <Overview />
         <ImportNote />
@@ -93,8 +92,7 @@ export function BenchScreen({ projectId }: { projectId: string }) {
       </div>
       <ExactSheet />
       <Sheets />
-      <CommandMenu isOpen={isMenuOpen} onOpenChange={setIsMenuOpen} />
-      {isSheetOpen && <ShortcutsSheet isOpen onOpenChange={setIsSheetOpen} />}
+      <CommandSearch />
     </BenchContext>
   );
 }

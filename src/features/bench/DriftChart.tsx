@@ -1,14 +1,16 @@
 import { line, max, scaleLinear } from "d3";
 import { memo } from "react";
-import { ticksToMs } from "../../core/time/index.ts";
-import { countDrifts, type DriftSummary, summarizeDrifts } from "../../core/timing/index.ts";
+import { gridName, PlanFinder, tickAfterMs, ticksToMs, tickToMs } from "../../core/time/index.ts";
+import { countDrifts, type DriftSummary, type FoundGrid, summarizeDrifts } from "../../core/timing/index.ts";
+import { useBenchState } from "../../store/bench-context.ts";
 import type { LaneView } from "../../store/lane-view.ts";
 import { useSettled } from "../../store/use-settled.ts";
 import { driftWords } from "./drag-edits.ts";
+import { isFarWorse } from "./grid-fit.ts";
 
 const WIDTH = 276;
-const HEIGHT = 96;
-const FOOT = 16;
+const HEIGHT = 78;
+const FOOT = 1;
 const BIN_MS = 2;
 const NARROWEST_MS = 30;
 
@@ -18,10 +20,31 @@ export function DriftChart({ voiceId }: { voiceId: string }) {
     ({ lanes }) => lanes.find((candidate) => candidate.voiceId === voiceId),
     ({ lanes }) => [lanes],
   );
-  return lane ? <Chart lane={lane} /> : null;
+  const summary = useBenchState((state) => state.summaries.get(voiceId));
+  const grid = lane?.treatment.timing.grid;
+  // Only where the chosen grid is not the one that was played, nor holds it.
+  const found = summary?.found && grid && isFarWorse(summary.fits, grid, summary.found) ? summary.found : null;
+  return lane ? <Chart lane={lane} found={found} /> : null;
 }
 
-const Chart = memo(function Chart({ lane }: { lane: LaneView }) {
+/**
+ * How far a voice is from the slots that were meant, where other ones were chosen: measured against a wrong grid, any figure is flattering.
+ */
+function meantDrift(lane: LaneView, found: FoundGrid) {
+  const { meterMap, tempoMap } = lane.maps;
+  const finder = new PlanFinder(found, meterMap);
+  const ghostFinder = found.ghostGrid ? new PlanFinder({ ...found, grid: found.ghostGrid }, meterMap) : finder;
+  const drifts = new Float64Array(lane.hits.length);
+  const late = found.meanDriftMs;
+  for (let row = 0; row < drifts.length; row++) {
+    const recorded = lane.recorded.ticks[row]!;
+    const { slotTick } = (lane.roles[row] === 0 ? ghostFinder : finder).find(tickAfterMs(tempoMap, recorded, -late));
+    drifts[row] = lane.cleanedMs[row]! - tickToMs(tempoMap, slotTick);
+  }
+  return { grid: found.grid, words: spreadWords(drifts.length, summarizeDrifts(drifts)) };
+}
+
+const Chart = memo(function Chart({ lane, found }: { lane: LaneView; found: FoundGrid | null }) {
   const { slotTicks, driftsMs: recorded } = lane.cleaned;
   const cleaned = ticksToMs(lane.maps.tempoMap, slotTicks);
   for (let row = 0; row < cleaned.length; row++) cleaned[row] = lane.cleanedMs[row]! - cleaned[row]!;
@@ -45,14 +68,10 @@ const Chart = memo(function Chart({ lane }: { lane: LaneView }) {
   }).join("");
   const recordedWords = spreadWords(recorded.length, recordedSummary);
   const cleanedWords = isOn ? spreadWords(cleaned.length, summarizeDrifts(cleaned)) : "";
+  const meant = isOn && found ? meantDrift(lane, found) : null;
   const family = lane.voice.ink;
   return (
-    <figure className="mt-3">
-      <figcaption className="text-[13px] leading-snug">
-        <span className="text-muted">recorded: {recordedWords}</span>
-        <br />
-        {isOn ? <strong>cleaned: {cleanedWords}</strong> : <span className="text-muted">not tightened yet</span>}
-      </figcaption>
+    <figure className="mt-1.5">
       <svg
         viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
         className="mt-1 w-full"
@@ -70,15 +89,21 @@ const Chart = memo(function Chart({ lane }: { lane: LaneView }) {
         <line x1={0} x2={WIDTH} y1={HEIGHT - FOOT} y2={HEIGHT - FOOT} stroke="var(--hairline-strong)" />
         <line x1={x(0)} x2={x(0)} y1={6} y2={HEIGHT - FOOT} stroke="var(--spruce)" strokeDasharray="2 3" />
         <g fill="var(--muted)" fontSize="12">
-          <text y={HEIGHT - 3}>−{Math.round(widest)} ms</text>
-          <text x={x(0)} y={HEIGHT - 3} textAnchor="middle">
-            on the slot
-          </text>
-          <text x={WIDTH} y={HEIGHT - 3} textAnchor="end">
+          <text y={12}>−{Math.round(widest)} ms</text>
+          <text x={WIDTH} y={12} textAnchor="end">
             +{Math.round(widest)} ms
           </text>
         </g>
       </svg>
+      <figcaption className="flex justify-between text-[13px] leading-snug">
+        <span className="text-muted">recorded {recordedWords}</span>
+        {isOn && <strong>now {cleanedWords}</strong>}
+      </figcaption>
+      {isOn && meant && (
+        <p className="text-right text-[13px] text-amber-text">
+          now {meant.words} from {gridName(meant.grid)}, as played
+        </p>
+      )}
     </figure>
   );
 });

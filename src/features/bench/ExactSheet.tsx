@@ -23,7 +23,7 @@ export function ExactSheet() {
   const isOpen = useBenchState((state) => state.isTyping);
   return (
     <Sheet
-      title="Type place and loudness"
+      title="Position and velocity"
       lead="Several hits keep their distances: the place is that of the first. Leave a field empty to keep what it says."
       isOpen={isOpen}
       onOpenChange={(willOpen) => store.setState({ isTyping: willOpen })}
@@ -86,7 +86,7 @@ function ExactForm({ onDone }: { onDone: () => void }) {
 export function readEdits(state: BenchState, place: string, velocity: string): readonly Edit[] | string {
   const placed = pickedHits(state).toSorted((a, b) => a.tick - b.tick);
   const [first] = placed;
-  if (!first) return "Nothing is picked.";
+  if (!first) return "Nothing is selected.";
   const edits: Edit[] = [];
   if (place.trim() !== "") {
     const { meterMap, tempoMap } = state.maps;

@@ -64,7 +64,7 @@ export function ExceptionStep({ lane, onPreview, onChange, onCancel }: Exception
         </ul>
       )}
       <p className="leading-[1.75]">
-        Pull the {hasLoop ? "loop" : "bars in view"}{" "}
+        Quantize the {hasLoop ? "loop" : "bars in view"}{" "}
         <SentenceChoice
           label="Treat this stretch"
           chosenId="none"
@@ -122,11 +122,11 @@ function ExceptionRow({ exception, timing, words, onGo, onPreview, onSet, onCanc
         <button type="button" className="underline decoration-dotted" onClick={onGo}>
           {words}
         </button>
-        : pull {number("strengthPercent", "Strength", [0, 100, 1], "%")},{" "}
+        : {number("strengthPercent", "Strength", [0, 100, 1], "%")}, push{" "}
         {number("pushMs", "Push", [-40, 40, 0.5], "ms, behind the beat is positive", (ms) =>
           ms === 0 ? "on the beat" : `${Math.abs(ms)} ms ${ms > 0 ? "behind" : "ahead"}`,
         )}
-        , {number("humanizeMs", "Humanize", [0, 30, 0.5], "ms")} of chance
+        , humanize {number("humanizeMs", "Humanize", [0, 30, 0.5], "ms")}
       </span>
       <button
         type="button"

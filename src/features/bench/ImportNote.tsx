@@ -80,7 +80,7 @@ export function ImportNote() {
       </div>
       {areLoose && (
         <button type="button" className={LINK} onClick={() => toast(tightenAll(bench), { id: "command" })}>
-          Tighten each on its own grid
+          Quantize each on its own grid
         </button>
       )}
       <button

@@ -2,26 +2,18 @@ import clsx from "clsx";
 import { useState } from "react";
 import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
-import { EditableName } from "../../components/EditableName.tsx";
-import { isTreated } from "../../core/commands/index.ts";
-import { isUnnamedVoice } from "../../core/document/index.ts";
-import { renameVoice } from "../../core/notemap/index.ts";
 import { handGridAt } from "../../core/time/index.ts";
 import { foundGridSentence } from "../../core/timing/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { useRecipes } from "../../store/use-recipes.ts";
 import { useSettled } from "../../store/use-settled.ts";
 import { tightenAll } from "./actions.ts";
-import { DynamicsStep } from "./dynamics/DynamicsStep.tsx";
-import { FeelStep } from "./feel/FeelStep.tsx";
-import { LaneStep } from "./LaneStep.tsx";
+import { CardFoot } from "./card/CardFoot.tsx";
+import { CardHead } from "./card/CardHead.tsx";
+import { More } from "./card/More.tsx";
+import { StepTabs } from "./card/StepTabs.tsx";
 import { LookList } from "./LookList.tsx";
-import { changeMap } from "./lane-actions.ts";
-import { NotesStep } from "./NotesStep.tsx";
-import { RecipeStep } from "./RecipeStep.tsx";
-import { RepairStep } from "./RepairStep.tsx";
 import { ScopeChoice } from "./ScopeChoice.tsx";
-import { TimingStep } from "./TimingStep.tsx";
 import { isOffTheCount, latencyOf, takeLatencyOff } from "./treatment-actions.ts";
 import { WriteStep } from "./WriteStep.tsx";
 
@@ -69,34 +61,23 @@ function VoiceCard({ voiceId }: { voiceId: string }) {
     ({ lanes, isPreviewing }) => (isPreviewing ? null : [lanes]),
   );
   const shelf = useRecipes();
+  const isWriting = useBenchState((state) => state.openParts.has("write"));
+  const isReviewing = useBenchState((state) => state.isReviewing);
   if (!lane) return null;
-  const ghosts = lane.roles.reduce((count, role) => count + (role === 0 ? 1 : 0), 0);
   return (
     <>
-      <h2 className="flex items-baseline gap-3">
-        <EditableName
-          label={lane.voice.name}
-          name={lane.voice.name}
-          isFixed={isUnnamedVoice(voiceId)}
-          className="text-[19px] font-bold"
-          onRename={(name) =>
-            changeMap(bench, `Call ${lane.voice.name} ${name}`, (map) => renameVoice(map, voiceId, name))
-          }
-        />
-        <span className="text-[13px] text-muted">
-          {lane.hits.length.toLocaleString("en")} hits{ghosts > 0 && `, ${ghosts} of them ghosts`}
-        </span>
-      </h2>
-      <RepairStep lane={lane} />
-      <TimingStep lane={lane} shelf={shelf} />
-      <DynamicsStep lane={lane} />
-      <FeelStep lane={lane} />
-      <LookList lane={lane} />
-      <RecipeStep voiceId={voiceId} timing={lane.treatment.timing} isOn={isTreated(lane.treatment)} shelf={shelf} />
-      <NotesStep hits={lane.hits} />
-      <WriteStep voiceId={voiceId} laneGrid={handGridAt(lane.treatment.timing, 0)} />
-      <LaneStep voice={lane.voice} hits={lane.hits} />
-      <AllVoices />
+      <CardHead lane={lane} />
+      {isReviewing && <LookList lane={lane} />}
+      <StepTabs lane={lane} shelf={shelf} />
+      <CardFoot lane={lane} shelf={shelf} />
+      <More
+        name="Write"
+        what="fill, roll"
+        isOpen={isWriting}
+        onOpenChange={(isOpen) => bench.store.openPart("write", isOpen)}
+      >
+        <WriteStep voiceId={voiceId} laneGrid={handGridAt(lane.treatment.timing, 0)} />
+      </More>
     </>
   );
 }
@@ -121,7 +102,7 @@ function PartCard() {
                 onClick={() => bench.store.setState({ openVoiceId: voiceId })}
               >
                 <strong>{voice.name}</strong>
-                {treatment.timing.isOn && <span className="text-[13px] text-amber-text"> tightened</span>}
+                {treatment.timing.isOn && <span className="text-[13px] text-amber-text"> quantized</span>}
                 <br />
                 <span className="text-[13px] text-muted">
                   {found ? `${foundGridSentence(found)}, ± ${Math.round(found.spreadMs)} ms` : "…"}
@@ -196,7 +177,7 @@ function AllVoices() {
   return (
     <div className="mt-5 border-t border-hairline pt-4">
       <Button onClick={() => toast(tightenAll(bench), { id: "command" })}>
-        Tighten {loose === 1 ? "the last voice" : `${loose} voices`}
+        Quantize {loose === 1 ? "the last voice" : `${loose} voices`}
       </Button>
       <p className="mt-1.5 text-[13px] text-muted">Each on the grid it was played on. One undo takes it back.</p>
     </div>

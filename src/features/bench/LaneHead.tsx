@@ -64,7 +64,7 @@ export function LaneHead({ box }: { box: LaneBox }) {
           {flagged > 0 && (
             <span
               className="rounded-full bg-amber-text px-1.5 text-[12px] leading-[17px] font-bold text-paper"
-              title={`${flagged} hits worth a look`}
+              title={`${flagged} doubtful hits`}
             >
               {flagged}
             </span>

@@ -54,11 +54,11 @@ export const LaneStep = memo(function LaneStep({ voice, hits }: LaneStepProps) {
     link.click();
   };
   return (
-    <section aria-label="Lane" className="mt-4 border-t border-hairline pt-3">
+    <section aria-label="Lane">
       <h3 className="font-bold">Lane</h3>
       {isNamed && (
         <p className="mt-1 leading-[1.75]">
-          Drawn in the colour of{" "}
+          Colour{" "}
           <SentenceChoice
             label="Colour"
             chosenId={voice.ink}
@@ -73,14 +73,13 @@ export const LaneStep = memo(function LaneStep({ voice, hits }: LaneStepProps) {
             }
             onCancel={() => {}}
           />
-          .
         </p>
       )}
       {hits.length > 0 && (
         <p className="leading-[1.75]">
-          Move {hits.length === 1 ? "its hit" : `all ${hitCount(hits.length)}`} to{" "}
+          Reassign {hits.length === 1 ? "its hit" : `all ${hitCount(hits.length)}`} to{" "}
           <SentenceChoice
-            label="Move all hits to"
+            label="Reassign all hits to"
             chosenId="another drum"
             groups={choicesOf(noteMap).map((group) => group.filter(({ id }) => meaningOfId(id).voiceId !== voiceId))}
             onPreview={(id) => {
@@ -96,9 +95,9 @@ export const LaneStep = memo(function LaneStep({ voice, hits }: LaneStepProps) {
       {hits.length > 0 && (
         <>
           <p className="leading-[1.75]">
-            Take{" "}
+            Extract{" "}
             <SentenceChoice
-              label="What to take out"
+              label="What to extract"
               chosenId={strokeId}
               groups={[
                 [{ id: ALL_STROKES, name: "this drum" }],
@@ -109,29 +108,28 @@ export const LaneStep = memo(function LaneStep({ voice, hits }: LaneStepProps) {
               onPreview={() => {}}
               onChoose={setStrokeId}
               onCancel={() => {}}
-            />{" "}
-            out, and{" "}
+            />
+            ,{" "}
             <SentenceChoice
               label="What becomes of it here"
               chosenId={staysHere ? "keep" : "take"}
               groups={[
                 [
-                  { id: "keep", name: "keep it here, too" },
-                  { id: "take", name: "take it away from here" },
+                  { id: "keep", name: "keep it here" },
+                  { id: "take", name: "remove it here" },
                 ],
               ]}
               onPreview={() => {}}
               onChoose={(id) => setStaysHere(id === "keep")}
               onCancel={() => {}}
             />
-            :
           </p>
           <p className="mt-1 flex gap-2">
             <Button className="px-2.5 text-[13px]" onClick={() => void takeOut()}>
-              As a project
+              To a project
             </Button>
             <Button className="px-2.5 text-[13px]" onClick={() => void saveFile()}>
-              As a file
+              To a file
             </Button>
           </p>
         </>
@@ -148,7 +146,7 @@ export const LaneStep = memo(function LaneStep({ voice, hits }: LaneStepProps) {
           </>
         )}
         <button type="button" className="underline" onClick={() => say(putAway(bench))}>
-          Put away
+          Hide
         </button>
       </p>
     </section>

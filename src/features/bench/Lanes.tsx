@@ -15,6 +15,7 @@ import { Legend } from "./Legend.tsx";
 import { HEAD_WIDTH_PX, layoutLanes, RULER_HEIGHT_PX } from "./lane-layout.ts";
 import { PointMenu } from "./PointMenu.tsx";
 import { MARKER_ROW_PX } from "./paint/paint-ruler.ts";
+import { SelectionBar } from "./selection/SelectionBar.tsx";
 import { useWidth } from "./use-canvas.ts";
 import { useLanePointer } from "./use-lane-pointer.ts";
 import { usePainter } from "./use-painter.ts";
@@ -48,6 +49,8 @@ export function Lanes() {
   usePainter(store, lanesRef, rulerRef);
   return (
     <main ref={setElement} aria-label="Lanes" className="relative isolate flex min-w-0 flex-1 flex-col">
+      <h1 className="sr-only">Bench</h1>
+      <SelectionBar />
       <Ruler ref={rulerRef} />
       <div data-scrolls-lanes className="min-h-0 flex-1 overflow-x-hidden overflow-y-auto">
         <PointMenu>
@@ -176,7 +179,7 @@ function Playhead() {
     <div
       ref={ref}
       data-testid="playhead"
-      className="pointer-events-none absolute top-0 bottom-0 left-0 z-10 w-0 will-change-transform"
+      className="pointer-events-none absolute top-9 bottom-0 left-0 z-10 w-0 will-change-transform"
     >
       <div className="absolute top-0 -left-[6px] size-0 border-x-[6px] border-t-[8px] border-x-transparent border-t-amber" />
       <div className="absolute inset-y-0 -left-px w-[1.5px] bg-amber" />

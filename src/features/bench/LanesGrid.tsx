@@ -85,7 +85,7 @@ function GridRow({ voiceId, rowIndex }: { voiceId: string; rowIndex: number }) {
       {/* biome-ignore lint/a11y/useSemanticElements: see the grid */}
       {/* biome-ignore lint/a11y/useFocusableInteractive: see the grid */}
       <span role="gridcell" id={cellId(voiceId)}>
-        {words ?? "No hit is picked in this lane."}
+        {words ?? "No hit is selected in this lane."}
       </span>
     </div>
   );
@@ -113,7 +113,7 @@ function LiveWords() {
         loudest = Math.max(loudest, velocities[row]!);
       }
     }
-    return count === 1 ? only : `${hitCount(count)} picked, velocity ${softest} to ${loudest}`;
+    return count === 1 ? only : `${hitCount(count)} selected, velocity ${softest} to ${loudest}`;
   }, selectionParts);
   return (
     <p aria-live="polite" data-testid="live-words" className="sr-only">

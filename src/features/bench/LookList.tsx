@@ -32,28 +32,29 @@ export function LookList({ lane }: { lane: LaneView }) {
   const faults = looks.filter(({ fault }) => fault !== null).length;
   const say = (words: string | null | void) => words && toast(words, { id: "command" });
   return (
-    <section aria-label="Worth a look" className="mt-3 rounded-lg bg-amber-tint px-3 py-2">
+    <section aria-label="Doubtful hits" className="mt-3 rounded-lg bg-amber-tint px-3 py-2">
       <p className="flex items-center justify-between">
         <span>
           <strong>
             {looks.length} {looks.length === 1 ? "hit" : "hits"}
           </strong>{" "}
-          worth a look
+          doubtful
         </span>
         <button type="button" className="font-bold text-spruce underline" onClick={() => say(goToNextLook(bench))}>
-          Walk through
+          Review
         </button>
       </p>
       {faults > 0 && (
         <p className="mt-1 text-[13px]">
-          {faults} of them {faults === 1 ? "looks" : "look"} as if nobody played {faults === 1 ? "it" : "them"}.{" "}
+          {faults} of them{" "}
+          {faults === 1 ? "is likely a double trigger or crosstalk" : "are likely double triggers or crosstalk"}.{" "}
           {faults > 1 && (
             <button
               type="button"
               className="font-bold text-spruce underline"
               onClick={() => say(repairLane(bench, lane))}
             >
-              Leave all {faults} out
+              Mute all {faults}
             </button>
           )}
         </p>
@@ -86,10 +87,10 @@ function LookRow({ look, place, reasons, isPicked, onGo }: RowProps) {
   const bench = useBench();
   const keyName = useKeyNames();
   const choices = [
-    { id: "hearAround", name: "Hear it", run: hearAround },
-    { id: "acceptLook", name: look.fault ? "Keep it" : "Fine so", run: acceptLook },
+    { id: "hearAround", name: "Listen", run: hearAround },
+    { id: "acceptLook", name: look.fault ? "Keep" : "Keep", run: acceptLook },
     ...(look.fault
-      ? [{ id: "leaveOut", name: "Leave it out", run: leavePickedOut }]
+      ? [{ id: "leaveOut", name: "Mute", run: leavePickedOut }]
       : [
           { id: "otherSlot", name: "Other slot", run: takeOtherSlot },
           { id: "leave", name: "As recorded", run: leaveAsRecorded },

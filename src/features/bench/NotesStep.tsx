@@ -1,9 +1,8 @@
 import { memo } from "react";
-import { toast } from "sonner";
 import { GuessLine } from "../../components/GuessLine.tsx";
 import { SentenceChoice } from "../../components/SentenceChoice.tsx";
 import { choicesOf, idOf, meaningOfId } from "../../components/stroke-choices.ts";
-import { type LengthFaultKind, mendLengths, nameNote, unmendLengths, useNoteMap } from "../../core/commands/index.ts";
+import { nameNote, useNoteMap } from "../../core/commands/index.ts";
 import {
   entryOf,
   findVoice,
@@ -16,8 +15,6 @@ import {
 import { describeSource, removeEntry, replaceEntry } from "../../core/notemap/index.ts";
 import { type Bench, useBench, useBenchState } from "../../store/bench-context.ts";
 import { takeGuesses } from "../../store/take-guesses.ts";
-import { hitCount } from "./actions.ts";
-import { showPicked } from "./travel-actions.ts";
 
 /** Something that feeds a lane: an entry of the map, or a note that has none. */
 interface Source {
@@ -43,7 +40,7 @@ export const NotesStep = memo(function NotesStep({ hits }: { hits: readonly Hit[
     source.hitCount++;
   }
   return (
-    <section aria-label="Notes" className="mt-4 border-t border-hairline pt-3">
+    <section aria-label="Notes" className="mt-3 border-t border-hairline pt-3">
       <h3 className="font-bold">Notes</h3>
       <ul className="mt-1 leading-[1.75]">
         {[...sources]
@@ -72,77 +69,9 @@ export const NotesStep = memo(function NotesStep({ hits }: { hits: readonly Hit[
             );
           })}
       </ul>
-      <Lengths hits={hits} />
     </section>
   );
 });
-
-const LENGTH_WORDS: Readonly<Record<LengthFaultKind, (count: string) => string>> = {
-  hanging: (count) => `${count} never end`,
-  zeroLength: (count) => `${count} end as they begin`,
-  overlong: (count) => `${count} are held over five seconds`,
-  overlapping: (count) => `${count} still sound when the next begins`,
-};
-
-/** Notes whose length can spoil playback elsewhere: a hit has none, but its note in the file does. */
-function Lengths({ hits }: { hits: readonly Hit[] }) {
-  const bench = useBench();
-  const { store } = bench;
-  const lengthFaults = useBenchState((state) => state.lengthFaults);
-  const own = new Map(hits.map((hit) => [hit.id, hit]));
-  const faults = lengthFaults.filter(({ hitId }) => own.get(hitId) && own.get(hitId)?.lengthTicks === undefined);
-  const mended = hits.filter((hit) => hit.lengthTicks !== undefined);
-  if (faults.length === 0 && mended.length === 0) return null;
-  const kinds = [...new Set(faults.map(({ kind }) => kind))];
-  const words = kinds.map((kind) => LENGTH_WORDS[kind](String(faults.filter((one) => one.kind === kind).length)));
-  const linkClass = "font-bold text-spruce underline";
-  return (
-    <p className="mt-1 text-[13px] leading-snug">
-      {faults.length > 0 && (
-        <>
-          Of its notes {words.join(", ")}.{" "}
-          <button
-            type="button"
-            className={linkClass}
-            onClick={() => {
-              store.commit(
-                `Mend the length of ${hitCount(faults.length)}`,
-                mendLengths(store.getState().pattern, faults),
-              );
-              toast(`Mended ${hitCount(faults.length)}: they go out as short notes, and sound as before.`, {
-                id: "command",
-              });
-            }}
-          >
-            Mend {faults.length === 1 ? "it" : `all ${faults.length}`}
-          </button>{" "}
-          <button
-            type="button"
-            className={linkClass}
-            onClick={() => {
-              store.pick(new Set(faults.map(({ hitId }) => hitId)));
-              showPicked(bench);
-            }}
-          >
-            Show {faults.length === 1 ? "it" : "them"}
-          </button>{" "}
-        </>
-      )}
-      {mended.length > 0 && (
-        <>
-          {hitCount(mended.length)} mended.{" "}
-          <button
-            type="button"
-            className={linkClass}
-            onClick={() => store.commit(`Leave the length of ${hitCount(mended.length)}`, unmendLengths(mended))}
-          >
-            As in the file
-          </button>
-        </>
-      )}
-    </p>
-  );
-}
 
 /** The guess for a note without a name, to be taken with one click. */
 function OwnGuess({ note }: { note: number }) {

@@ -69,7 +69,7 @@ export function PlanStep({ lane, onPreview, onChange, onCancel }: PlanStepProps)
         </ul>
       )}
       <p className="text-[13px] leading-[1.75]">
-        In the {hasLoop ? "loop" : "bars in view"}, follow{" "}
+        Grid in the {hasLoop ? "loop" : "bars in view"}:{" "}
         <SentenceChoice
           label="Grid of this stretch"
           chosenId="none"
@@ -82,7 +82,7 @@ export function PlanStep({ lane, onPreview, onChange, onCancel }: PlanStepProps)
           <>
             , or{" "}
             <Button className="px-2 py-0 text-[13px]" onClick={() => onChange({ stretches: [] })}>
-              one grid throughout
+              one grid everywhere
             </Button>
           </>
         )}

@@ -21,7 +21,7 @@ export function PointMenu({ children }: { children: ReactNode }) {
     setMenu(next);
     if (next) return;
     event.preventDefault();
-    if (isByKey) toast("Pick some hits first, with the arrow keys.", { id: "command" });
+    if (isByKey) toast("Select some hits first, with the arrow keys.", { id: "command" });
   };
   return (
     <ContextMenu.Root>

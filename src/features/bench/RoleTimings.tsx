@@ -1,7 +1,9 @@
 import { SentenceChoice } from "../../components/SentenceChoice.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
+import { TIMING_LIMITS } from "../../core/document/index.ts";
 import type { RoleTiming } from "../../core/document/treatment.ts";
-import { formatGrid, type Grid, MOST_SWING_PERCENT, parseGrid, STRAIGHT_PERCENT } from "../../core/time/index.ts";
+import { type Limit, sayLimited } from "../../core/limit.ts";
+import { formatGrid, type Grid, parseGrid, STRAIGHT_PERCENT } from "../../core/time/index.ts";
 import type { LaneView } from "../../store/lane-view.ts";
 import { GRID_GROUPS } from "./grid-groups.ts";
 import type { useTimingSetting } from "./use-timing-setting.ts";
@@ -15,6 +17,8 @@ export function withSwing({ family, denominator }: Grid, swingPercent: number): 
   return swingPercent === STRAIGHT_PERCENT ? { family, denominator } : { family, denominator, swingPercent };
 }
 
+const SWING: Limit = TIMING_LIMITS.swingPercent;
+
 interface SwingProps {
   readonly label: string;
   readonly percent: number;
@@ -27,11 +31,11 @@ export function Swing({ label, percent, ...changes }: SwingProps) {
   return (
     <SentenceNumber
       label={label}
-      unit="% of the pair"
-      min={STRAIGHT_PERCENT}
-      max={MOST_SWING_PERCENT}
-      step={0.5}
-      say={(value) => (value === STRAIGHT_PERCENT ? "straight" : `swung ${value} %`)}
+      unit={SWING.unit}
+      min={SWING.min}
+      max={SWING.max}
+      step={SWING.step}
+      say={(value) => sayLimited(SWING, value)}
       value={percent}
       usual={STRAIGHT_PERCENT}
       {...changes}
@@ -46,7 +50,7 @@ export function Ghosts({ lane, setting }: { lane: LaneView; setting: Setting }) 
   const swing = ghostGrid?.swingPercent ?? STRAIGHT_PERCENT;
   return (
     <>
-      , ghosts to{" "}
+      : grid of ghosts{" "}
       <SentenceChoice
         label="Grid of ghosts"
         chosenId={ghostGrid ? formatGrid(ghostGrid) : "same"}
@@ -100,7 +104,8 @@ export function RoleTimings({ lane, setting }: { lane: LaneView; setting: Settin
             (next.humanizePercent ?? 100) === 100;
           return { byRole: isAsStrokes ? others : { ...others, [role]: next } };
         };
-        const title = role === "ghost" ? "Ghosts" : "Accents";
+        const title = role === "ghost" ? "Ghost" : "Accent";
+        const many = `${title.toLowerCase()}s`;
         const number = (field: keyof RoleTiming, usual: number) => ({
           min: 0,
           max: 100,
@@ -109,23 +114,23 @@ export function RoleTimings({ lane, setting }: { lane: LaneView; setting: Settin
           value: own[field] ?? usual,
           usual,
           onPreview: (value: number) => setting.preview(changed({ [field]: value })),
-          onCommit: (value: number) => setting.commit(`${title.toLowerCase()}`, changed({ [field]: value })),
+          onCommit: (value: number) => setting.commit(many, changed({ [field]: value })),
           onCancel: setting.cancel,
         });
         return (
           <span key={role}>
             {" "}
-            Pull {title.toLowerCase()}{" "}
+            {title} strength{" "}
             <SentenceNumber
-              label={`Pull of ${title.toLowerCase()}`}
+              label={`${title} strength`}
               {...number("strengthPercent", timing.strengthPercent)}
-              say={(value) => (value === timing.strengthPercent ? "as far" : `${value} %`)}
+              say={(value) => (value === timing.strengthPercent ? "same" : `${value} %`)}
             />
             {isSwung && (
               <>
-                , swung{" "}
+                , swing{" "}
                 <SentenceNumber
-                  label={`Share of the swing for ${title.toLowerCase()}`}
+                  label={`Share of the swing for ${many}`}
                   {...number("swingSharePercent", 100)}
                   say={(value) => (value === 100 ? "as much" : value === 0 ? "not at all" : `${value} % as much`)}
                 />
@@ -133,9 +138,9 @@ export function RoleTimings({ lane, setting }: { lane: LaneView; setting: Settin
             )}
             {timing.humanizeMs > 0 && (
               <>
-                , to chance{" "}
+                , humanized{" "}
                 <SentenceNumber
-                  label={`Share of the chance for ${title.toLowerCase()}`}
+                  label={`Share of the humanize for ${many}`}
                   {...number("humanizePercent", 100)}
                   max={200}
                   say={(value) => (value === 100 ? "as much" : value === 0 ? "not at all" : `${value} % as much`)}

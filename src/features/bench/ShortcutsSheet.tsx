@@ -10,16 +10,16 @@ import { keysOfCommand, withKey } from "./command-keys.ts";
 import { COMMAND_GROUPS, COMMANDS, type Command } from "./commands.ts";
 
 const POINTER: readonly (readonly [string, string])[] = [
-  ["Click a fin", "pick it and hear it"],
-  ["Shift + click", "pick one more, or one less"],
-  ["Drag on empty ground", "pick all inside"],
-  ["Drag a fin along its lane", "move what is picked; with Shift, to the lane's grid; with Alt, a copy"],
+  ["Click a fin", "select it and hear it"],
+  ["Shift + click", "add to the selection, or take away"],
+  ["Drag on empty ground", "select all inside"],
+  ["Drag a fin along its lane", "move the selection; with Shift, to the lane's grid; with Alt, a copy"],
   ["Drag a fin up or down", "louder or softer; with Shift, in proportion; with Alt, around the middle"],
   ["Drag a fin clearly into another lane", "move it to that drum"],
   ["Alt + drag across the open lane", "draw loudness; with Shift too, a straight ramp"],
   ["Drag a dot of the drift rail", "earlier or later, in ms"],
   ["Drawing: click or drag in a lane", "write hits on its grid; with Shift, off it; with Alt, in place of others"],
-  ["Wheel over a picked fin of the open lane", "louder or softer"],
+  ["Wheel over a selected fin of this lane", "louder or softer"],
   ["Wheel, or one finger", "travel"],
   ["Ctrl + wheel, or two fingers", "nearer and farther, around the pointer"],
   ["Other button, or a long press", "what can be done there"],

@@ -68,7 +68,7 @@ function pedalWords(hit: Hit, voice: Voice): string {
 
 function selectionWords(state: BenchState): [string, string] {
   const { picked, lanes, maps, kit } = state;
-  if (picked.size === 0) return ["Nothing picked", ""];
+  if (picked.size === 0) return ["Nothing selected", ""];
   let count = 0;
   let sumMs = 0;
   let softest = 127;
@@ -106,7 +106,7 @@ function selectionWords(state: BenchState): [string, string] {
   const movedBy = count === 1 && moved.length > 0 ? ` (${moved.join(", ")})` : "";
   const layer = count === 1 ? layerWords(layerBorders(kit, voice?.id ?? ""), loudest) : "";
   return [
-    `${count.toLocaleString("en")} ${what}${count === 1 ? `hit picked at ${place}` : "hits picked"}`,
+    `${count.toLocaleString("en")} ${what}${count === 1 ? `hit selected at ${place}` : "hits selected"}`,
     `${roleWords}velocity ${range}${layer}, ${mean}${movedBy}${count > 1 ? " on average" : pedal}${muted}`,
   ];
 }

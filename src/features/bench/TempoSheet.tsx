@@ -4,10 +4,10 @@ import { Button } from "../../components/Button.tsx";
 import { SentenceChoice } from "../../components/SentenceChoice.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
 import { Sheet } from "../../components/Sheet.tsx";
+import { ordinal } from "../../core/ordinal.ts";
 import { fileBpm, periodOfTaps, type TempoStudy, USUAL_STIFFNESS } from "../../core/tempo/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { useTempoStudy } from "../../store/use-tempo-study.ts";
-import { ordinal } from "./ordinal.ts";
 import { TempoCurve } from "./TempoCurve.tsx";
 import { giveFileTimeBack, takeFoundTime } from "./tempo-actions.ts";
 

@@ -81,7 +81,7 @@ function LoopAndClick() {
   return (
     <p className="w-[158px] text-[13px] leading-snug whitespace-nowrap">
       Loop{" "}
-      <Hint text="Loop the picked bars or those in view; drag on the ruler for others" keys={keyName("loop")}>
+      <Hint text="Loop the selected bars or those in view; drag on the ruler for others" keys={keyName("loop")}>
         <button type="button" className={wordClass} onClick={() => commandById("loop")?.run(bench)}>
           {loop ? stretchWords(loop, meterMap) : "off"}
         </button>

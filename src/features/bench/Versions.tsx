@@ -129,7 +129,7 @@ function VersionRow({ version, onGoBack, onShow, onForget, attempt }: RowProps) 
           disabled={shown.length === 0}
           onClick={() => difference && onShow({ ...difference, hits: shown })}
         >
-          Pick what differs
+          Select what differs
         </button>
         <button type="button" className={link} onClick={onForget}>
           Forget it

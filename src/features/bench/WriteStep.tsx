@@ -4,11 +4,11 @@ import { Button } from "../../components/Button.tsx";
 import { SentenceChoice } from "../../components/SentenceChoice.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
 import { CURVES } from "../../core/commands/index.ts";
+import { ordinal } from "../../core/ordinal.ts";
 import { formatGrid, type Grid, gridName, parseGrid } from "../../core/time/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import type { BurstPlace, BurstSetting, FillPlace, FillSetting } from "../../store/write-settings.ts";
 import { GRID_GROUPS } from "./grid-groups.ts";
-import { ordinal } from "./ordinal.ts";
 import { burst, fill } from "./write-actions.ts";
 
 /** Fills and bursts for the open lane, as sentences. */
@@ -82,13 +82,13 @@ export const WriteStep = memo(function WriteStep({ voiceId, laneGrid }: { voiceI
     <section aria-label="Write" className="mt-4 border-t border-hairline pt-3">
       <h3 className="font-bold">Write</h3>
       <p className="mt-1 leading-[1.75]">
-        Draw on{" "}
+        Draw grid{" "}
         <SentenceChoice
           label="Draw grid"
           chosenId={drawGrid === null ? "timing" : drawGrid === "off" ? "off" : formatGrid(drawGrid)}
           groups={[
             [
-              { id: "timing", name: `${gridName(laneGrid)}, as in the timing` },
+              { id: "timing", name: `${gridName(laneGrid)}, as quantize` },
               { id: "off", name: "any place, off the grid" },
             ],
             ...GRID_GROUPS,
@@ -111,17 +111,17 @@ export const WriteStep = memo(function WriteStep({ voiceId, laneGrid }: { voiceI
       </Button>
       <p className="mt-3 leading-[1.75]">
         {burstSetting.where === "into" ? (
-          <>{number("Hits of the burst", count, (value) => setBurst({ count: value }), 64, 8)} </>
+          <>{number("Hits of the roll", count, (value) => setBurst({ count: value }), 64, 8)} </>
         ) : (
           "All "
         )}
-        {gridChoice("Burst grid", burstGrid, (value) => setBurst({ grid: value }))}{" "}
-        {choice("Where the burst goes", burstSetting.where, burstPlaces(hasLoop), (chosen) =>
+        {gridChoice("Roll grid", burstGrid, (value) => setBurst({ grid: value }))}{" "}
+        {choice("Where the roll goes", burstSetting.where, burstPlaces(hasLoop), (chosen) =>
           setBurst({ where: chosen }),
         )}
         , from velocity{" "}
-        {number("Burst from velocity", fromVelocity, (value) => setBurst({ fromVelocity: value }), 127, 40)} to{" "}
-        {number("Burst to velocity", toVelocity, (value) => setBurst({ toVelocity: value }), 127, 110)},{" "}
+        {number("Roll from velocity", fromVelocity, (value) => setBurst({ fromVelocity: value }), 127, 40)} to{" "}
+        {number("Roll to velocity", toVelocity, (value) => setBurst({ toVelocity: value }), 127, 110)},{" "}
         {choice(
           "Curve",
           curve,
@@ -131,7 +131,7 @@ export const WriteStep = memo(function WriteStep({ voiceId, laneGrid }: { voiceI
         .
       </p>
       <Button className="mt-1 px-2.5 text-[13px]" onClick={() => say(burst(bench))}>
-        Burst
+        Roll
       </Button>
     </section>
   );
@@ -140,7 +140,7 @@ export const WriteStep = memo(function WriteStep({ voiceId, laneGrid }: { voiceI
 function fillPlaces(hasLoop: boolean): readonly { readonly id: FillPlace; readonly name: string }[] {
   return [
     { id: "meant", name: hasLoop ? "in the loop" : "in the bars in view" },
-    { id: "picked", name: "from the first to the last that is picked" },
+    { id: "picked", name: "from the first to the last selected hit" },
   ];
 }
 
@@ -148,6 +148,6 @@ function burstPlaces(hasLoop: boolean): readonly { readonly id: BurstPlace; read
   return [
     { id: "into", name: hasLoop ? "into the end of the loop" : "into the next bar line" },
     { id: "loop", name: "from end to end of the loop" },
-    { id: "picked", name: "between the hits that are picked" },
+    { id: "picked", name: "between the selected hits" },
   ];
 }

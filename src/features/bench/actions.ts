@@ -42,7 +42,7 @@ export function needPicked(
   act: (placed: readonly PlacedHit[]) => string | null | void,
 ): string | null | void {
   const placed = pickedHits(store.getState());
-  return placed.length === 0 ? "Pick some hits first: click one, or drag around several." : act(placed);
+  return placed.length === 0 ? "Select some hits first: click one, or drag around several." : act(placed);
 }
 
 export function nudgeByMs(bench: Bench, ms: number) {
@@ -215,10 +215,10 @@ export function tightenAll(bench: Bench): string {
       isOn: true,
     };
   });
-  bench.store.commit(`Tighten ${loose.length} voices`, edit);
+  bench.store.commit(`Quantize ${loose.length} voices`, edit);
   return loose.length === 0
-    ? "Every voice is tightened already."
-    : `Tightened ${loose.length} voices, each on its own grid.`;
+    ? "Every voice is quantized already."
+    : `Quantized ${loose.length} voices, each on its own grid.`;
 }
 
 export function loopWhatIsMeant({ store }: Bench): string | null | void {

@@ -1,5 +1,4 @@
 import { describe, expect, it } from "vitest";
-import { fitOfCommand } from "./command-fit.ts";
 import { commandOfKeys, keysOfCommand, withKey } from "./command-keys.ts";
 import { commandById } from "./commands.ts";
 
@@ -26,14 +25,5 @@ describe("keys of commands", () => {
     expect(withKey({}, play, "?")).toMatchObject({ ok: false });
     // Once the other has another key, its old one is free.
     expect(withKey({ loop: ["F8"] }, play, "L")).toEqual({ ok: true, choices: { loop: ["F8"], play: ["L"] } });
-  });
-});
-
-describe("the menu of commands", () => {
-  it("finds a command by the beginnings of its words, best by its first", () => {
-    expect(fitOfCommand("Fill the open lane fill", "fi la")).toBe(1);
-    expect(fitOfCommand("Clear the loop, except the open lane clearLoop", "open")).toBe(0.5);
-    // Letters that are only somewhere in it are no reason.
-    expect(fitOfCommand("Play from the pointer playHere", "fill")).toBe(0);
   });
 });

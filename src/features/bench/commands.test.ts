@@ -44,7 +44,7 @@ const snareTicks = () => [...state().lanes.find(({ voiceId }) => voiceId === "sn
 describe("commands", () => {
   it("say what they need when nothing is picked", () => {
     for (const id of ["earlier", "stepOn", "louder", "pin", "unpin", "remove"])
-      expect(run(id)).toMatch(/^Pick some hits first/);
+      expect(run(id)).toMatch(/^Select some hits first/);
     expect(run("undo")).toBe("There is nothing to undo.");
     bench.store.setState({ openVoiceId: null });
     expect(run("mute")).toBe("Open a lane first.");
@@ -119,7 +119,7 @@ describe("commands", () => {
   });
 
   it("walk through the hits that are worth a look", () => {
-    expect(run("worth")).toBe("No hit of this voice needs a look.");
+    expect(run("worth")).toBe("No doubtful hits in this lane.");
     const fence = hitAt(61, { id: "fence", recordedVelocity: 85 });
     bench.store.commit("Add", { kind: "addHits", hits: [fence] });
     run("timing");
@@ -143,9 +143,9 @@ describe("commands", () => {
   });
 
   it("tighten every voice at once, as one step", () => {
-    expect(tightenAll(bench)).toBe("Tightened 2 voices, each on its own grid.");
+    expect(tightenAll(bench)).toBe("Quantized 2 voices, each on its own grid.");
     expect(state().lanes.every((lane) => lane.treatment.timing.isOn)).toBe(true);
-    expect(tightenAll(bench)).toBe("Every voice is tightened already.");
+    expect(tightenAll(bench)).toBe("Every voice is quantized already.");
     run("undo");
     expect(state().lanes.some((lane) => lane.treatment.timing.isOn)).toBe(false);
   });

@@ -13,8 +13,8 @@ const inGroup = (group: Command["group"], commands: readonly GroupedCommand[]): 
 /** Every command, in the order in which the sheet lists them. */
 export const COMMANDS: readonly Command[] = [
   ...inGroup("Listen", LISTEN),
-  ...inGroup("Travel", TRAVEL),
-  ...inGroup("Pick", PICK),
+  ...inGroup("Navigate", TRAVEL),
+  ...inGroup("Select", PICK),
   ...inGroup("Change", CHANGE),
   ...inGroup("Write", WRITE),
 ];

@@ -25,7 +25,7 @@ describe("the menu at the pointer", () => {
   it("is about the hit under it, which is picked", () => {
     const menu = menuAt(bench, inLane("snare", 48));
     expect(state().picked).toEqual(new Set(["a"]));
-    expect(menu?.title).toBe("1 hit picked");
+    expect(menu?.title).toBe("1 hit selected");
     expect(names(menu)).toContain("pin");
     // One hit cannot be levelled or glued, and nothing is pinned yet.
     for (const id of ["level", "glue", "unpin"]) expect(names(menu)).not.toContain(id);

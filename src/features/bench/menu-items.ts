@@ -59,7 +59,7 @@ function pickedMenu({ store }: Bench): PointMenu | null {
   const areMuted = hits.every((hit) => hit.isMuted || leftOut.has(hit.id));
   const voices = new Set(hits.map((hit) => hit.voiceId)).size;
   return {
-    title: `${hitCount(hits.length)} picked`,
+    title: `${hitCount(hits.length)} selected`,
     groups: [
       [
         command("exact", "Type place and loudness …"),
@@ -82,9 +82,9 @@ function pickedMenu({ store }: Bench): PointMenu | null {
 }
 
 const ROLE_ITEMS = [
-  { role: "ghost", id: "asGhosts", name: "Count as ghosts" },
-  { role: "stroke", id: "asStrokes", name: "Count as strokes" },
-  { role: "accent", id: "asAccents", name: "Count as accents" },
+  { role: "ghost", id: "asGhosts", name: "Role: ghost" },
+  { role: "stroke", id: "asStrokes", name: "Role: normal" },
+  { role: "accent", id: "asAccents", name: "Role: accent" },
 ] as const;
 
 /** What hits can be counted as that they are not already, and back to their loudness where a hand has said it. */
@@ -96,7 +96,7 @@ function roleItems({ lanes }: BenchState, hits: readonly Hit[]): readonly MenuIt
   const others = ROLE_ITEMS.filter(({ role }) => roles.size > 1 || !roles.has(role));
   return [
     ...others.map(({ id, name }) => command(id, name)),
-    ...(hits.some(({ role }) => role) ? [command("byLoudness", "Role by loudness")] : []),
+    ...(hits.some(({ role }) => role) ? [command("byLoudness", "Role: by velocity")] : []),
   ];
 }
 
@@ -165,7 +165,7 @@ function laneItems({ store }: Bench, { voiceId, hits }: LaneView): readonly Menu
       ? [
           {
             id: "pickLane",
-            name: `Pick ${hits.length === 1 ? "its hit" : `all ${hits.length} hits`}`,
+            name: `Select ${hits.length === 1 ? "its hit" : `all ${hits.length} hits`}`,
             run: () => store.pick(new Set(hits.map((hit) => hit.id))),
           },
         ]

@@ -34,7 +34,7 @@ export function showLoop(bench: Bench): Said {
 export function showPicked(bench: Bench): Said {
   const state = bench.store.getState();
   const ticks = pickedHits(state).map(({ tick }) => tick);
-  if (ticks.length === 0) return "Pick some hits first: click one, or drag around several.";
+  if (ticks.length === 0) return "Select some hits first: click one, or drag around several.";
   const { meterMap } = state.maps;
   const [first, last] = extentOf(ticks);
   showStretch(bench, barAt(meterMap, first).startTick, barAt(meterMap, last).endTick);

@@ -109,7 +109,7 @@ describe("latency", () => {
     const bench = benchWith({});
     expect(latencyOf(bench.store.getState())).toBeNull();
     const about = (voiceId: string, ms: number) =>
-      [voiceId, { voiceId, name: voiceId, notes: [], hitCount: 1, found: found(ms), faults: [] }] as const;
+      [voiceId, { voiceId, name: voiceId, notes: [], hitCount: 1, found: found(ms), fits: [], faults: [] }] as const;
     bench.store.setState({ summaries: new Map([about("hat", 12), about("snare", 11), about("kick", 13)]) });
     // Weighed by hits: the snare has three of the five.
     expect(latencyOf(bench.store.getState())).toBe(11);

@@ -94,7 +94,7 @@ export function takeLatencyOff({ store }: Bench, latencyMs: number): Said {
     pocketMs: rounded(timing.pocketMs - latencyMs),
   }));
   store.commit(`Take ${latencyMs} ms of latency off`, edit);
-  return `Took ${latencyMs} ms off all ${all.size} voices, and tightened them. One undo takes it back.`;
+  return `Took ${latencyMs} ms off all ${all.size} voices and quantized them. One undo takes it back.`;
 }
 
 /** Whether most of what was played fits no grid: the beats of the file are not those of the player. */

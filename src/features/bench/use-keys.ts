@@ -10,7 +10,7 @@ import { commandOfKeys } from "./command-keys.ts";
 const HELD_MS = 350;
 
 /** Runs commands by key while the Bench is open. */
-export function useKeys(bench: Bench | null, onSheet: () => void, onMenu: () => void): void {
+export function useKeys(bench: Bench | null): void {
   useEffect(() => {
     if (!bench) return;
     let flippedAt = 0;
@@ -21,8 +21,7 @@ export function useKeys(bench: Bench | null, onSheet: () => void, onMenu: () => 
       if (isTaken(event.target, keys)) return;
       if (keys === "?" || keys === "/") {
         event.preventDefault();
-        if (keys === "?") onSheet();
-        else onMenu();
+        bench.store.setState(keys === "?" ? { isKeysOpen: true } : { isSearchOpen: true });
         return;
       }
       const command = commandOfKeys(keys, keyChoices.getState());
@@ -47,5 +46,5 @@ export function useKeys(bench: Bench | null, onSheet: () => void, onMenu: () => 
       window.removeEventListener("keydown", down);
       window.removeEventListener("keyup", up);
     };
-  }, [bench, onSheet, onMenu]);
+  }, [bench]);
 }

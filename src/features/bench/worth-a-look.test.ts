@@ -35,7 +35,7 @@ beforeEach(() => {
       hitAt(1925, { id: "near", recordedVelocity: 80 }),
     ],
   });
-  const summary = { voiceId: "snare", name: "Snare", notes: [38], hitCount: 6, found: null, faults: [echo] };
+  const summary = { voiceId: "snare", name: "Snare", notes: [38], hitCount: 6, found: null, fits: [], faults: [echo] };
   store.setState({ summaries: new Map([["snare", summary]]), openVoiceId: "snare" });
 });
 
@@ -50,7 +50,7 @@ const tighten = () => {
 
 describe("hearing a place", () => {
   it("loops the bar of what is picked, or all bars of it, to the end of the take at the most", () => {
-    expect(run("hearAround")).toMatch(/^Pick some hits first/);
+    expect(run("hearAround")).toMatch(/^Select some hits first/);
     bench.store.pick(new Set(["fence"]));
     run("hearAround");
     expect(state().loop).toEqual({ startTick: 0, endTick: 1920 });
@@ -80,7 +80,7 @@ describe("what is worth a look", () => {
     expect(looked()).toEqual(["fence"]);
     expect(state().picked).toEqual(new Set(["fence"]));
     run("acceptLook");
-    expect(run("worth")).toBe("No hit of this voice needs a look.");
+    expect(run("worth")).toBe("No doubtful hits in this lane.");
   });
 
   it("goes to the other slot or stays as recorded, pinned, and is asked about no longer", () => {
@@ -98,7 +98,7 @@ describe("what is worth a look", () => {
   });
 
   it("is left out where nobody played it, as a standing step that can be taken back", () => {
-    expect(repairLane(bench, snare())).toMatch(/^Left out 1 hit\./);
+    expect(repairLane(bench, snare())).toMatch(/^Muted 1 hit\./);
     expect(snare().treatment.repair).toEqual({ leftOut: ["echo"] });
     expect(looked()).toEqual([]);
     unrepairLane(bench, snare());

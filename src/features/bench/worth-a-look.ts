@@ -75,12 +75,13 @@ export function goToNextLook(bench: Bench): string | null | void {
   const state = bench.store.getState();
   const lane = workingLane(state);
   const looks = lane ? looksOf(state, lane) : [];
-  if (!lane || looks.length === 0) return "No hit of this voice needs a look.";
+  if (!lane || looks.length === 0) return "No doubtful hits in this lane.";
   const picked = looks.findIndex(({ hitId }) => state.picked.has(hitId));
   // One that was just dealt with is no longer in the list: the next is the first behind what is picked.
   const pickedRow = lane.hits.findIndex((hit) => state.picked.has(hit.id));
   const behind = looks.findIndex(({ row }) => row > pickedRow);
   const next = picked === -1 ? looks[Math.max(0, behind)] : looks[(picked + 1) % looks.length];
+  bench.store.setState({ isReviewing: true });
   if (next) goToLook(bench, lane, next);
 }
 
@@ -117,7 +118,7 @@ export function takeOtherSlot(bench: Bench): string | null | void {
       return lane && hit.recordedTick !== null ? [{ hit, tick: otherSlot(lane, hit.recordedTick) }] : [];
     });
     bench.store.commit(`Take the other slot for ${hitCount(moved.length)}`, pinHits(moved));
-    return `Moved ${hitCount(moved.length)} to the slot on the other side.`;
+    return `Moved ${hitCount(moved.length)} to the other slot.`;
   });
 }
 
@@ -147,10 +148,10 @@ export function repairLane({ store }: Bench, lane: LaneView): string {
   const found = (summaries.get(lane.voiceId)?.faults ?? []).map(({ hitId }) => hitId);
   const more = found.filter((id) => !seen.has(id) && !before.includes(id));
   store.commit(
-    `Leave out ${hitCount(more.length)} of ${lane.voice.name} that nobody played`,
+    `Mute ${hitCount(more.length)} of ${lane.voice.name}: double triggers and crosstalk`,
     leaveOut(pattern, lane.voiceId, [...before, ...more]),
   );
-  return `Left out ${hitCount(more.length)}. They stay in the lane, dotted, and are still in the recording.`;
+  return `Muted ${hitCount(more.length)}. They stay in the lane, dotted, and are still in the recording.`;
 }
 
 /** Switches the repair of a lane off: everything sounds as it was recorded. */
@@ -168,7 +169,7 @@ export function leavePickedOut(bench: Bench): string | null | void {
       const before = pattern.lanes.find((lane) => lane.voiceId === voiceId)?.treatment.repair?.leftOut ?? [];
       return leaveOut(pattern, voiceId, [...new Set([...before, ...own])]);
     });
-    bench.store.commit(`Leave out ${hitCount(placed.length)}`, { kind: "together", edits });
-    return `Left out ${hitCount(placed.length)}: still here, but neither heard nor exported.`;
+    bench.store.commit(`Mute ${hitCount(placed.length)}`, { kind: "together", edits });
+    return `Muted ${hitCount(placed.length)}: still here, but neither heard nor exported.`;
   });
 }

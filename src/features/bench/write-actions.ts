@@ -129,7 +129,7 @@ export function burst(bench: Bench): Said {
   if (!lane) return "Open a lane first.";
   const ticks = burstPlaces(state);
   if (typeof ticks === "string") return ticks;
-  if (ticks[0]! < 0) return "The burst would begin before the take does. Take fewer hits, or a finer grid.";
+  if (ticks[0]! < 0) return "The roll would begin before the take does. Use fewer hits or a finer grid.";
   const velocities = ramp(ticks.length, fromVelocity, toVelocity, curve);
   const { articulationId } = strokeOfLane(lane, state.picked);
   const near = (ticks.length > 1 ? ticks[1]! - ticks[0]! : state.maps.meterMap.ppq) / 3;
@@ -138,11 +138,11 @@ export function burst(bench: Bench): Said {
       ? []
       : [{ voiceId: lane.voiceId, articulationId, tick, velocity: velocities[index]! }],
   );
-  if (strokes.length === 0) return "Every place of the burst has a hit already.";
+  if (strokes.length === 0) return "Every place of the roll has a hit already.";
   showTick(bench, ticks[0]!);
   const place =
-    where === "into" ? "into the bar line" : where === "loop" ? "through the loop" : "between what is picked";
-  return write(bench, `Burst on ${lane.voice.name}:`, strokes) ?? `Wrote ${hitCount(strokes.length)} ${place}.`;
+    where === "into" ? "into the bar line" : where === "loop" ? "through the loop" : "between the selected hits";
+  return write(bench, `Roll on ${lane.voice.name}:`, strokes) ?? `Wrote ${hitCount(strokes.length)} ${place}.`;
 }
 
 /** Where the hits of the next burst would be, or why there is no such place. */
@@ -158,7 +158,7 @@ function burstPlaces(state: BenchState): readonly number[] | string {
   return burstBetween(span.startTick, span.endTick, stepTicks);
 }
 
-const PICK_TWO = "Pick the hits to write between, at least two.";
+const PICK_TWO = "Select the hits to write between, at least two.";
 
 /** From the first to the last hit that is picked; null if they are not apart. */
 function pickedSpan(state: BenchState): { startTick: number; endTick: number } | null {
@@ -246,7 +246,7 @@ export function glueTogether(bench: Bench): Said {
   return needPicked(bench, (placed) => {
     const edit = glue(placed);
     const voices = new Set(placed.map(({ hit }) => hit.voiceId)).size;
-    if (placed.length === voices) return "Pick at least two hits of one drum.";
+    if (placed.length === voices) return "Select at least two hits of one drum.";
     bench.store.commit(`Glue ${hitCount(placed.length)}`, edit);
     return `Made ${hitCount(voices)} of ${placed.length}.`;
   });

@@ -45,7 +45,7 @@ describe("commands that write", () => {
 
   it("copy, cut and paste into the bar of the playhead, on the same drum or on the open one", () => {
     expect(run("paste")).toBe("Nothing is copied yet.");
-    expect(run("copy")).toMatch(/^Pick some hits first/);
+    expect(run("copy")).toMatch(/^Select some hits first/);
     pick("b", "k");
     expect(run("copy")).toBe("Copied 2 hits.");
     bench.store.setState({ playheadTick: 4000 });
@@ -85,7 +85,7 @@ describe("commands that write", () => {
     run("half");
     expect(ticks()).toEqual([480, 1440, 2400]);
     pick("c");
-    expect(run("glue")).toBe("Pick at least two hits of one drum.");
+    expect(run("glue")).toBe("Select at least two hits of one drum.");
   });
 
   it("clear the loop except the open lane", () => {
@@ -124,13 +124,13 @@ describe("commands that write", () => {
     expect(run("burst")).toContain("would begin before the take");
   });
 
-  it("fill from the first to the last that is picked, and say so when there is nothing between", () => {
+  it("fill from the first to the last selected hit, and say so when there is nothing between", () => {
     bench.store.setState({
       openVoiceId: "snare",
       fill: { where: "picked", grid: EIGHTHS, every: 1, from: 1, velocity: 50 },
     });
     pick("a");
-    expect(run("fill")).toBe("Pick the hits to write between, at least two.");
+    expect(run("fill")).toBe("Select the hits to write between, at least two.");
     pick("a", "b");
     expect(run("fill")).toBe("Wrote 3 hits on eighths.");
     expect(ticks()).toEqual([480, 720, 960, 1200, 1440, 2400]);
@@ -139,9 +139,9 @@ describe("commands that write", () => {
   it("burst between picked hits or through the loop, in even steps around what is there", () => {
     const setting = { count: 4, grid: EIGHTHS, fromVelocity: 40, toVelocity: 100, curve: "even" as const };
     bench.store.setState({ openVoiceId: "snare", burst: { ...setting, where: "picked" } });
-    expect(run("burst")).toBe("Pick the hits to write between, at least two.");
+    expect(run("burst")).toBe("Select the hits to write between, at least two.");
     pick("a", "b");
-    expect(run("burst")).toBe("Wrote 3 hits between what is picked.");
+    expect(run("burst")).toBe("Wrote 3 hits between the selected hits.");
     expect(ticks()).toEqual([480, 720, 960, 1200, 1440, 2400]);
     // The hit that it starts from counts as the first of the ramp.
     expect([...snare().cleaned.velocities].slice(1, 4)).toEqual([60, 80, 100]);
@@ -151,7 +151,7 @@ describe("commands that write", () => {
     bench.store.setState({ loop: { startTick: 2400, endTick: 2400 + 700 } });
     expect(run("burst")).toBe("Wrote 2 hits through the loop.");
     expect(ticks().slice(2)).toEqual([2400, 2633, 2867]);
-    expect(run("burst")).toBe("Every place of the burst has a hit already.");
+    expect(run("burst")).toBe("Every place of the roll has a hit already.");
   });
 
   it("fill on the grid that the lane is drawn on, unless another is said", () => {
@@ -202,7 +202,7 @@ describe("commands that travel", () => {
     const first = shown();
     expect(run("showBefore")).toBe("There was no other view yet.");
     expect(run("showLoop")).toBe("Loop a stretch first.");
-    expect(run("showPicked")).toMatch(/^Pick some hits first/);
+    expect(run("showPicked")).toMatch(/^Select some hits first/);
     bench.store.setState({ loop: { startTick: 3840, endTick: 5760 } });
     run("showLoop");
     expect(shown()[0]).toBeLessThan(3840);
@@ -276,6 +276,6 @@ describe("what is typed", () => {
     expect(typed("99", "")).toContain("behind the end");
     expect(typed("", "loud")).toContain("Type a velocity");
     pick();
-    expect(typed("1:1:0", "")).toBe("Nothing is picked.");
+    expect(typed("1:1:0", "")).toBe("Nothing is selected.");
   });
 });

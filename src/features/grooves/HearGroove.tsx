@@ -32,7 +32,7 @@ export function HearGroove({ projectId, groove, bpm }: HearGrooveProps) {
     <p className="mb-2 flex items-center gap-2.5">
       <button
         type="button"
-        aria-label={isPlaying ? "Stop" : "Hear it"}
+        aria-label={isPlaying ? "Stop" : "Listen"}
         className="grid size-8 shrink-0 place-items-center rounded-full bg-spruce text-on-spruce hover:opacity-90"
         onClick={() => void toggle()}
       >

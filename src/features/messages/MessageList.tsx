@@ -242,12 +242,12 @@ export function MessageList({ messages, table, wantedId }: MessageListProps) {
         />
       </div>
       <PlayBar isFollowing={isFollowing} onFollow={setIsFollowing}>
-        <p role="status" aria-label="Picked" className="truncate">
+        <p role="status" aria-label="Selected" className="truncate">
           {pickedRows.length === 0 ? (
-            <span className="text-muted">Nothing picked. Click a message, or go through them with the arrow keys.</span>
+            <span className="text-muted">Nothing selected. Click a message, or use the arrow keys.</span>
           ) : (
             <>
-              <strong>{count(pickedRows.length)} picked</strong>
+              <strong>{count(pickedRows.length)} selected</strong>
               {only !== null && (
                 <span className="text-muted">
                   {" "}

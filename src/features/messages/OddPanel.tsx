@@ -12,10 +12,10 @@ interface OddPanelProps {
 export function OddPanel({ odd, shownKind, onShow, onTakeOut }: OddPanelProps) {
   return (
     <aside
-      aria-label="Worth a look"
+      aria-label="Doubtful hits"
       className="w-[296px] shrink-0 overflow-y-auto border-l border-hairline bg-sheet px-[18px] py-3.5"
     >
-      <h2 className="text-[19px] font-bold">{odd.length === 0 ? "Nothing odd" : "Worth a look"}</h2>
+      <h2 className="text-[19px] font-bold">{odd.length === 0 ? "Nothing odd" : "Doubtful hits"}</h2>
       <p className="text-muted">
         {odd.length === 0
           ? "No message of this take looks out of place."

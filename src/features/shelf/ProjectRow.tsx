@@ -44,8 +44,8 @@ export function ProjectRow({ project, onRemove }: { project: ProjectCard; onRemo
 function whatIsLeft({ treatedVoiceCount, unnamedVoiceCount, summary }: ProjectCard): string {
   if (unnamedVoiceCount > 0) return `${unnamedVoiceCount} ${unnamedVoiceCount === 1 ? "note" : "notes"} without a name`;
   if (treatedVoiceCount === 0) return "not cleaned yet";
-  if (treatedVoiceCount < summary.voiceCount) return `${treatedVoiceCount} of ${summary.voiceCount} voices tightened`;
-  return "all voices tightened";
+  if (treatedVoiceCount < summary.voiceCount) return `${treatedVoiceCount} of ${summary.voiceCount} voices quantized`;
+  return "all voices quantized";
 }
 
 function whenChanged(changedAt: string): string {

@@ -17,7 +17,7 @@ export function RecipeList() {
       <h2 id="recipes" className="font-semibold text-muted">
         Recipes
       </h2>
-      <p className="mt-1 text-[13px] text-muted">Ways to tighten a voice. Choose one on its lane card.</p>
+      <p className="mt-1 text-[13px] text-muted">Ways to quantize a voice. Choose one on its lane card.</p>
       {problem && (
         <Refusal className="mt-1">
           {problem.message} {problem.remedy}

@@ -38,7 +38,10 @@ const add = (db: Db, name: string) =>
 const louder = (db: Db, id: string, turn: number) => {
   const { pattern, revision } = openProject(db, id);
   const edit = changeVelocityBy([pattern.hits[turn % pattern.hits.length]!], turn % 2 === 0 ? 1 : -1);
-  return saveEdits(db, id, { baseRevision: revision, entries: [{ id: `${turn}`, kind: "do", label: "Louder", edit }] });
+  return saveEdits(db, id, {
+    baseRevision: revision,
+    entries: [{ id: `${turn}`, kind: "do", label: "Louder: velocity up", edit }],
+  });
 };
 const faultOf = (make: () => unknown): StorageFault | null => {
   try {

@@ -1,6 +1,6 @@
 import type { Bench } from "../../../store/bench-context.ts";
 
-export const COMMAND_GROUPS = ["Listen", "Travel", "Pick", "Change", "Write"] as const;
+export const COMMAND_GROUPS = ["Listen", "Navigate", "Select", "Change", "Write"] as const;
 
 /** Something that can be done, by key and by button alike. */
 export interface Command {

@@ -16,26 +16,26 @@ import type { GroupedCommand } from "./command.ts";
 export const WRITE: readonly GroupedCommand[] = [
   {
     id: "draw",
-    name: "Draw with the pointer, or pick again",
+    name: "Draw with the pointer, or select again",
     keys: ["D"],
     run: ({ store }) => {
       const isDrawing = !store.getState().isDrawing;
       store.setState({ isDrawing });
-      return isDrawing ? "Drawing: click or drag in a lane. With Shift, off its grid." : "Picking again.";
+      return isDrawing ? "Drawing: click or drag in a lane. With Shift, off its grid." : "Selecting again.";
     },
   },
-  { id: "fill", name: "Fill the open lane, as its card says", keys: ["Shift+F"], run: fill },
-  { id: "burst", name: "Burst, as the card says", keys: ["Shift+D"], run: burst },
+  { id: "fill", name: "Fill this lane", keys: ["Shift+F"], run: fill },
+  { id: "burst", name: "Roll", keys: ["Shift+D"], run: burst },
   { id: "copy", name: "Copy", keys: ["Ctrl+C"], run: copy },
   { id: "cut", name: "Cut", keys: ["Ctrl+X"], run: cut },
   { id: "paste", name: "Paste into the bar of the playhead", keys: ["Ctrl+V"], run: paste },
   {
     id: "pasteOnto",
-    name: "Paste onto the open lane",
+    name: "Paste to this lane",
     keys: ["Ctrl+Shift+V"],
     run: pasteOntoOpenLane,
   },
-  { id: "repeat", name: "Repeat what is picked behind itself", keys: ["U"], run: duplicate },
+  { id: "repeat", name: "Repeat: duplicate the selection after itself", keys: ["U"], run: duplicate },
   { id: "split", name: "Split each in two", keys: ["H"], run: split },
   { id: "glue", name: "Make one of several", keys: ["Shift+H"], run: glueTogether },
   { id: "double", name: "Double time", keys: [","], run: (bench) => stretch(bench, 0.5) },

@@ -14,7 +14,7 @@ export function ByHand() {
   const [shape, setShape] = useState<HandShape>({ contour: "straight", from: 50, to: 110, span: "once" });
   const pickedCount = useBenchState((state) => state.picked.size);
   const hasLoop = useBenchState((state) => state.loop !== null);
-  const what = pickedCount > 0 ? "what is picked" : `this voice in the ${hasLoop ? "loop" : "bars in view"}`;
+  const what = pickedCount > 0 ? "the selection" : `this voice in the ${hasLoop ? "loop" : "bars in view"}`;
   const say = (words: string | null) => words && toast(words, { id: "command" });
   const mean = useBenchState((state) => {
     const placed = meantHits(state);

@@ -1,18 +1,20 @@
 import clsx from "clsx";
 import { toast } from "sonner";
 import { SentenceNumber } from "../../../components/SentenceNumber.tsx";
-import { Toggle } from "../../../components/Toggle.tsx";
-import { ROLES } from "../../../core/document/index.ts";
+import { SettingRow } from "../../../components/SettingRow.tsx";
+import { DYNAMICS_LIMITS, ROLES } from "../../../core/document/index.ts";
 import { type DynamicsTreatment, USUAL_DYNAMICS } from "../../../core/document/treatment.ts";
 import { dynamicsSentence } from "../../../core/dynamics/index.ts";
-import { useBench } from "../../../store/bench-context.ts";
+import { useBench, useBenchState } from "../../../store/bench-context.ts";
 import type { LaneView } from "../../../store/lane-view.ts";
-import { TreatmentStep } from "../TreatmentStep.tsx";
+import { More } from "../card/More.tsx";
+import { StepHead } from "../card/StepHead.tsx";
 import { ByHand } from "./ByHand.tsx";
 import { CycleBars } from "./CycleBars.tsx";
 import { DynamicsExceptions } from "./DynamicsExceptions.tsx";
 import { LoudnessCompare } from "./LoudnessCompare.tsx";
 import { alikeHits, showAlike, spreadAlike } from "./loudness-actions.ts";
+import { RoleRow } from "./RoleRow.tsx";
 import { RoleSentence } from "./RoleSentence.tsx";
 import { type DynamicsSetting, firstDynamics, useDynamicsSetting } from "./use-dynamics-setting.ts";
 import { VelocityChart } from "./VelocityChart.tsx";
@@ -28,99 +30,63 @@ export function DynamicsStep({ lane }: { lane: LaneView }) {
   const setting = useDynamicsSetting(lane);
   const dynamics = lane.treatment.dynamics ?? firstDynamics(lane);
   const number = (field: NumberField, name: string) => ({
-    step: 1,
     value: dynamics[field],
     usual: USUAL_DYNAMICS[field],
     onPreview: (value: number) => setting.preview({ [field]: Math.round(value) }),
     onCommit: (value: number) => setting.commit(name, { [field]: Math.round(value) }),
     onCancel: setting.cancel,
   });
+  const bench = useBench();
+  const openParts = useBenchState((state) => state.openParts);
   const present = ROLES.filter((role, place) => lane.roles.includes(place) || dynamics.byRole?.[role]);
+  const row = (field: NumberField, name: string, hint: string) => (
+    <SettingRow limit={DYNAMICS_LIMITS[field]} hint={hint} {...number(field, name)} />
+  );
   return (
-    <TreatmentStep
-      id="dynamics"
-      name="Dynamics"
-      sentence={dynamics.isOn ? dynamicsSentence(dynamics) : "Off: as loud as it was played."}
-      controls={<Toggle label="Dynamics" isOn={dynamics.isOn} onChange={setting.toggle} />}
-    >
+    <>
+      <StepHead label="Dynamics" isOn={dynamics.isOn} onToggle={setting.toggle}>
+        {dynamics.isOn ? dynamicsSentence(dynamics) : <span className="text-muted">Off: as loud as played.</span>}
+      </StepHead>
       <VelocityChart voiceId={lane.voiceId} setting={setting} />
       <div className="mt-1">
         {present.map((role) => (
-          <RoleSentence key={role} role={role} dynamics={dynamics} setting={setting} />
+          <RoleRow key={role} role={role} dynamics={dynamics} setting={setting} />
         ))}
-        <span className="block leading-[1.75]">
-          The whole voice{" "}
-          <SentenceNumber
-            label="Loudness"
-            min={0}
-            max={200}
-            unit="%"
-            say={(value) => (value === 100 ? "as loud" : `at ${value} %`)}
-            {...number("loudnessPercent", "loudness")}
-          />
-          , and{" "}
-          <SentenceNumber
-            label="Range"
-            min={0}
-            max={250}
-            unit="%, 0 is flat"
-            say={(value) => (value === 100 ? "as dynamic" : `${value} % as dynamic`)}
-            {...number("rangePercent", "range")}
-          />
-          {dynamics.rangePercent !== 100 && <Middle lane={lane} dynamics={dynamics} setting={setting} />}.
-        </span>
-        <CycleBars dynamics={dynamics} setting={setting} />
-        <span className="block leading-[1.75]">
-          Leave{" "}
-          <SentenceNumber
-            label="Chance"
-            min={0}
-            max={30}
-            unit="of 127"
-            say={(value) => (value === 0 ? "nothing" : `± ${value}`)}
-            {...number("deviation", "chance of the loudness")}
-          />{" "}
-          to chance
-          {dynamics.deviation > 0 && (
-            <>
-              {" "}
-              <button
-                type="button"
-                className="text-[13px] font-bold text-spruce underline"
-                onClick={() => setting.commit("roll", { deviationSeed: dynamics.deviationSeed + 1 })}
-              >
-                Roll again
-              </button>
-            </>
-          )}
-          . Never below{" "}
-          <SentenceNumber
-            label="Lowest"
-            min={1}
-            max={127}
-            unit="of 127"
-            say={String}
-            {...number("lowestVelocity", "limits")}
-          />{" "}
-          or above{" "}
-          <SentenceNumber
-            label="Highest"
-            min={1}
-            max={127}
-            unit="of 127"
-            say={String}
-            {...number("highestVelocity", "limits")}
-          />
-          .
-        </span>
-        <Spared lane={lane} dynamics={dynamics} setting={setting} />
+        {row("rangePercent", "range", "More or less dynamic around its middle: 100 % is as played, 0 is flat")}
+        {row("loudnessPercent", "level", "The whole voice, in proportion")}
       </div>
       <Clipped lane={lane} dynamics={dynamics} setting={setting} />
       <Alike lane={lane} />
-      <DynamicsExceptions lane={lane} dynamics={dynamics} setting={setting} />
-      <ByHand />
       {dynamics.isOn && <LoudnessCompare lane={lane} />}
-    </TreatmentStep>
+      <More
+        what="accent pattern, limits, humanize, selection"
+        isOpen={openParts.has("dynamics")}
+        onOpenChange={(isOpen) => bench.store.openPart("dynamics", isOpen)}
+      >
+        {present.map((role) => (
+          <RoleSentence key={role} role={role} dynamics={dynamics} setting={setting} />
+        ))}
+        {dynamics.rangePercent !== 100 && <Middle lane={lane} dynamics={dynamics} setting={setting} />}
+        <CycleBars dynamics={dynamics} setting={setting} />
+        {row("deviation", "humanize", "Changes each velocity by chance, the same way every time")}
+        {dynamics.deviation > 0 && (
+          <p className="pl-[102px]">
+            <button
+              type="button"
+              className="text-[13px] font-bold text-spruce underline"
+              onClick={() => setting.commit("humanize", { deviationSeed: dynamics.deviationSeed + 1 })}
+            >
+              Re-roll
+            </button>
+          </p>
+        )}
+        {row("lowestVelocity", "minimum", "No hit goes out softer")}
+        {row("highestVelocity", "maximum", "No hit goes out louder")}
+        <Spared lane={lane} dynamics={dynamics} setting={setting} />
+        <DynamicsExceptions lane={lane} dynamics={dynamics} setting={setting} />
+        <ByHand />
+      </More>
+    </>
   );
 }
 
@@ -134,9 +100,8 @@ function Middle({ lane, dynamics, setting }: PartProps) {
   const sorted = lane.recorded.velocities.toSorted();
   const own = sorted[Math.floor(sorted.length / 2)] ?? 64;
   return (
-    <>
-      {" "}
-      around{" "}
+    <p className="leading-[1.75]">
+      Range around{" "}
       <SentenceNumber
         label="Middle"
         min={1}
@@ -152,7 +117,8 @@ function Middle({ lane, dynamics, setting }: PartProps) {
         }
         onCancel={setting.cancel}
       />
-    </>
+      .
+    </p>
   );
 }
 
@@ -196,9 +162,9 @@ function Clipped({ lane, dynamics, setting }: PartProps) {
   if (dynamics.fitsIn) {
     return (
       <p className="mt-1 text-[13px]">
-        What would be too loud or too soft is fitted in, with its shape.{" "}
+        Scaled to fit 1–127.{" "}
         <button type="button" className={linkClass} onClick={() => setting.commit("limits", { fitsIn: undefined })}>
-          Cut it off
+          Clip instead
         </button>
       </p>
     );
@@ -206,9 +172,9 @@ function Clipped({ lane, dynamics, setting }: PartProps) {
   if (clippedCount <= FEW) return null;
   return (
     <p role="status" className="mt-2 rounded-lg bg-amber-tint px-3 py-2 text-[13px]">
-      <strong>{clippedCount} hits</strong> would go beyond 1 to 127, and end up alike.{" "}
+      <strong>{clippedCount} hits</strong> would clip.{" "}
       <button type="button" className={linkClass} onClick={() => setting.commit("limits", { fitsIn: true })}>
-        Fit them in, with their shape
+        Scale to fit
       </button>
     </p>
   );
@@ -221,12 +187,12 @@ function Alike({ lane }: { lane: LaneView }) {
   if (hits.length === 0) return null;
   return (
     <p className="mt-1 text-[13px]">
-      {hits.length.toLocaleString("en")} hits in a row are exactly alike.{" "}
+      {hits.length.toLocaleString("en")} hits in a row have the same velocity.{" "}
       <button type="button" className={linkClass} onClick={() => showAlike(bench, lane)}>
-        Show them
+        Show
       </button>{" "}
       <button type="button" className={linkClass} onClick={() => toast(spreadAlike(bench, lane), { id: "command" })}>
-        Spread them a little
+        Vary them a little
       </button>
     </p>
   );

@@ -33,7 +33,7 @@ describe("loudness by hand", () => {
   it("says what is missing if nothing is meant", () => {
     bench.store.setState({ openVoiceId: null });
     for (const words of [leadByHand(bench, STRAIGHT), moveMean(bench, 60), copyShape(bench)]) {
-      expect(words).toMatch(/^Pick some hits first/);
+      expect(words).toMatch(/^Select some hits first/);
     }
     expect(handEdit(state(), STRAIGHT)).toEqual({ kind: "setVelocity", changes: [] });
   });

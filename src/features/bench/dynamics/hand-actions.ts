@@ -72,7 +72,7 @@ export function leadByHand({ store }: Bench, shape: HandShape): Said {
   return null;
 }
 
-const NOTHING_MEANT = "Pick some hits first, or open a lane that has some in view.";
+const NOTHING_MEANT = "Select some hits first, or open a lane that has some in view.";
 
 /** Moves the mean of what is meant, in proportion: the shape stays. */
 export function moveMean({ store }: Bench, toMean: number): Said {

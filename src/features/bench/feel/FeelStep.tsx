@@ -3,16 +3,16 @@ import { Button } from "../../../components/Button.tsx";
 import { GrooveChart } from "../../../components/GrooveChart.tsx";
 import { Refusal } from "../../../components/Refusal.tsx";
 import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
-import { SentenceNumber } from "../../../components/SentenceNumber.tsx";
-import { Toggle } from "../../../components/Toggle.tsx";
-import { type Groove, layerFor } from "../../../core/document/index.ts";
+import { SettingRow } from "../../../components/SettingRow.tsx";
+import { GROOVE_LIMITS, type Groove, layerFor } from "../../../core/document/index.ts";
 import type { FeelTreatment } from "../../../core/document/treatment.ts";
 import { grooveWords } from "../../../core/groove/index.ts";
 import { bpmAt, type Grid, gridName, gridStepTicks, handGridAt } from "../../../core/time/index.ts";
-import { useBench } from "../../../store/bench-context.ts";
+import { useBench, useBenchState } from "../../../store/bench-context.ts";
 import type { LaneView } from "../../../store/lane-view.ts";
 import { useGrooves } from "../../../store/use-grooves.ts";
-import { TreatmentStep } from "../TreatmentStep.tsx";
+import { More } from "../card/More.tsx";
+import { StepHead } from "../card/StepHead.tsx";
 import { feelEdit, giveFeel, slotsPerQuarter } from "./feel-actions.ts";
 import { TakeGroove } from "./TakeGroove.tsx";
 
@@ -40,48 +40,31 @@ export function FeelStep({ lane }: { lane: LaneView }) {
       .map((one) => ({ id: one.id, name: one.name, note: grooveWords(one, bpm) }));
   const isOnShelf = grooves?.some(({ id }) => id === feel?.groove.id) ?? false;
   const layer = feel && layerFor(feel.groove, voice.family);
-  const amount = (field: "timingPercent" | "accentPercent", label: string, usual: number, given: FeelTreatment) => (
-    <SentenceNumber
-      label={label}
-      min={-200}
-      max={200}
-      step={1}
-      unit="%, below 0 is away from it"
-      say={(value) => `${value} %`}
+  const amount = (field: "timingPercent" | "accentPercent", hint: string, given: FeelTreatment) => (
+    <SettingRow
+      limit={GROOVE_LIMITS[field]}
+      hint={hint}
       value={given[field]}
-      usual={usual}
       onPreview={(value) => preview({ ...given, [field]: Math.round(value) })}
-      onCommit={(value) => commit("Change the feel", { ...given, [field]: Math.round(value) })}
+      onCommit={(value) => commit("Change the groove", { ...given, [field]: Math.round(value) })}
       onCancel={() => store.endPreview()}
     />
   );
+  const openParts = useBenchState((state) => state.openParts);
   return (
-    <TreatmentStep
-      id="feel"
-      name="Feel"
-      sentence={
-        feel?.isOn
-          ? `“${feel.groove.name}”, timing ${feel.timingPercent} %, loudness ${feel.accentPercent} %.`
-          : "Off: no groove is laid on it."
-      }
-      controls={
-        feel && (
-          <Toggle
-            label="Feel"
-            isOn={feel.isOn}
-            onChange={(isOn) => commit(`Switch the feel ${isOn ? "on" : "off"}`, { ...feel, isOn })}
-          />
-        )
-      }
-    >
-      <p className="mt-1 leading-[1.75]">
-        Lay{" "}
+    <>
+      <StepHead
+        label="Groove"
+        isOn={feel ? feel.isOn : null}
+        onToggle={(isOn) => feel && commit(`Switch the groove ${isOn ? "on" : "off"}`, { ...feel, isOn })}
+      >
+        {feel?.isOn ? "Play it like " : feel ? "Off: " : "Groove: "}
         <SentenceChoice
           label="Groove"
           chosenId={feel?.groove.id ?? "none"}
           groups={[
             [
-              { id: "none", name: "no groove" },
+              { id: "none", name: "none" },
               ...(feel && !isOnShelf ? [{ id: feel.groove.id, name: feel.groove.name }] : []),
             ],
             named(true),
@@ -94,20 +77,13 @@ export function FeelStep({ lane }: { lane: LaneView }) {
           }}
           onChoose={(id) => {
             const groove = grooves?.find((one) => one.id === id);
-            if (groove) commit(`Lay ${groove.name} on the hits`, laid(groove));
-            if (id === "none") commit("Take the groove off the hits", null);
+            if (groove) commit(`Use the groove ${groove.name}`, laid(groove));
+            if (id === "none") commit("Remove the groove", null);
           }}
           onCancel={() => store.endPreview()}
-        />{" "}
-        on it
-        {feel && (
-          <>
-            , timing {amount("timingPercent", "Groove timing", 100, feel)}, loudness{" "}
-            {amount("accentPercent", "Groove loudness", 60, feel)}
-          </>
-        )}
+        />
         .
-      </p>
+      </StepHead>
       {problem && (
         <Refusal className="mt-1">
           {problem.message} {problem.remedy}
@@ -124,27 +100,40 @@ export function FeelStep({ lane }: { lane: LaneView }) {
       {feel && (
         <p className="text-[13px] text-muted">
           {layer
-            ? `${grooveWords(feel.groove, bpm)}, at ${Math.round(bpm)} bpm. Curve: late above the line. Bars: loudness.`
+            ? `${grooveWords(feel.groove, bpm)}, at ${Math.round(bpm)} bpm. Late is up; bars are velocity.`
             : `“${feel.groove.name}” says nothing of ${voice.family}, so this voice stays as it is.`}
         </p>
       )}
       {feel && layer && !isOnPlaces(handGridAt(lane.treatment.timing, 0), feel.groove.grid) && (
         <p className="mt-1 text-[13px] text-amber-text">
-          This voice is played on {gridName(handGridAt(lane.treatment.timing, 0))}: what lies between the places of the
-          groove takes what is between them.
+          This voice plays {gridName(handGridAt(lane.treatment.timing, 0))}: hits between the steps of the groove take
+          what is between them.
         </p>
+      )}
+      {feel && (
+        <div className="mt-1">
+          {amount("timingPercent", "How far towards the timing of the groove; below 0 is away from it", feel)}
+          {amount("accentPercent", "How far towards the velocities of the groove", feel)}
+        </div>
       )}
       {feel?.isOn && (
         <Button className="mt-1.5 px-2.5 text-[13px]" onClick={() => toast(giveFeel(bench, feel), { id: "command" })}>
-          Lay it on every voice
+          Use for all voices
         </Button>
       )}
-      <TakeGroove
-        lane={lane}
-        shelf={shelf}
-        onTaken={(groove) => commit(`Lay ${groove.name} on the hits`, laid(groove))}
-      />
-    </TreatmentStep>
+      <More
+        name="Extract groove"
+        what="from this voice, all drums, a selection"
+        isOpen={openParts.has("extract") || !feel}
+        onOpenChange={(isOpen) => store.openPart("extract", isOpen)}
+      >
+        <TakeGroove
+          lane={lane}
+          shelf={shelf}
+          onTaken={(groove) => commit(`Use the groove ${groove.name}`, laid(groove))}
+        />
+      </More>
+    </>
   );
 }
 

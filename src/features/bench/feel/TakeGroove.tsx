@@ -63,7 +63,7 @@ export function TakeGroove({ lane, shelf, onTaken }: TakeProps) {
   const sources: readonly { readonly id: TakeSource; readonly name: string }[] = [
     { id: "voice", name: "this voice" },
     { id: "all", name: "all drums" },
-    ...(pickedCount > 0 ? [{ id: "picked" as const, name: "what is picked" }] : []),
+    ...(pickedCount > 0 ? [{ id: "picked" as const, name: "the selection" }] : []),
     ...(hasLoop ? [{ id: "loop" as const, name: "the loop" }] : []),
   ];
   const submit = async (event: FormEvent) => {
@@ -71,14 +71,14 @@ export function TakeGroove({ lane, shelf, onTaken }: TakeProps) {
     const wanted = name.trim() || `Feel of ${voice.name.toLowerCase()}`;
     const { lengthQuarters, grid } = setting;
     if (!(await shelf.keep({ name: wanted, lengthQuarters, grid, layers }))) return;
-    toast(`“${wanted}” is on the Shelf, for any voice of any take.`, { id: "command" });
+    toast(`Saved the groove “${wanted}” to the Shelf, for any voice of any take.`, { id: "command" });
     onTaken({ id: `taken ${wanted}`, name: wanted, lengthQuarters, grid, layers });
     setName("");
   };
   return (
-    <section aria-label="Take a groove" className="mt-3 border-t border-hairline pt-2">
+    <section aria-label="Extract groove">
       <p className="leading-[1.75]">
-        Take the groove of {choice("Groove from", setting.source, sources, (source) => ({ source }))}, as{" "}
+        From {choice("Groove from", setting.source, sources, (source) => ({ source }))}, as{" "}
         {choice(
           "Which side",
           setting.side,
@@ -126,11 +126,11 @@ export function TakeGroove({ lane, shelf, onTaken }: TakeProps) {
             layer={layers.find(({ family }) => family === voice.family) ?? layers[0]}
             slotsPerQuarter={slotsPerQuarter(setting)}
             ink={`var(--${voice.ink})`}
-            label={`What would be taken: ${grooveWords(groove, bpm)}`}
+            label={`What would be extracted: ${grooveWords(groove, bpm)}`}
           />
           <p className="text-[13px] text-muted">
             {grooveWords(groove, bpm)}, from {hitCount.toLocaleString("en")} {hitCount === 1 ? "hit" : "hits"}. Hollow
-            places were not played.
+            steps were not played.
           </p>
           <form onSubmit={(event) => void submit(event)} className="mt-1.5 flex gap-2">
             <input
@@ -142,12 +142,12 @@ export function TakeGroove({ lane, shelf, onTaken }: TakeProps) {
               onChange={(event) => setName(event.target.value)}
             />
             <Button type="submit" className="px-2.5 text-[13px]">
-              Take it
+              Save
             </Button>
           </form>
         </>
       ) : (
-        <p className="text-[13px] text-muted">Nothing that is meant is played on these places.</p>
+        <p className="text-[13px] text-muted">Nothing is played on these steps.</p>
       )}
     </section>
   );

@@ -42,7 +42,7 @@ describe("the feel of a lane", () => {
     bench.store.commit("Lay it", feelEdit(state(), new Set(["hat"]), feel));
     const laid = () => state().lanes.flatMap(({ voiceId, treatment }) => (treatment.feel ? [voiceId] : []));
     expect(laid()).toEqual(["hat"]);
-    expect(giveFeel(bench, feel)).toBe("“Light swell” lies on all 3 voices. One undo takes it back.");
+    expect(giveFeel(bench, feel)).toBe("“Light swell” is used for all 3 voices. One undo takes it back.");
     expect(laid()).toHaveLength(3);
     bench.store.undo();
     bench.store.commit("Take it off", feelEdit(state(), new Set(["hat"]), null));

@@ -56,7 +56,7 @@ export function giveFeel({ store }: Bench, feel: FeelTreatment): string {
   const state = store.getState();
   const all = new Set(state.pattern.lanes.map(({ voiceId }) => voiceId));
   store.commit(`Lay ${feel.groove.name} on every voice`, feelEdit(state, all, feel));
-  return `“${feel.groove.name}” lies on all ${all.size} voices. One undo takes it back.`;
+  return `“${feel.groove.name}” is used for all ${all.size} voices. One undo takes it back.`;
 }
 
 export function slotsPerQuarter({ lengthQuarters, grid }: Pick<Groove, "lengthQuarters" | "grid">): number {

@@ -6,13 +6,13 @@ import { Hint } from "../../../components/Hint.tsx";
 import { Refusal } from "../../../components/Refusal.tsx";
 import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
 import { ACT_OFFERS, choreSentence } from "../../../core/chore/index.ts";
+import { ordinal } from "../../../core/ordinal.ts";
 import type { Sift } from "../../../core/sift/index.ts";
 import { useBench, useBenchState } from "../../../store/bench-context.ts";
 import { EMPTY_DRAFT, type SiftDraft } from "../../../store/sift-draft.ts";
 import { type ChoreShelf, useChores } from "../../../store/use-chores.ts";
 import { hitCount } from "../actions.ts";
 import { useKeyNames } from "../command-keys.ts";
-import { ordinal } from "../ordinal.ts";
 import { ActRow } from "./ActRow.tsx";
 import { BarDiagram } from "./BarDiagram.tsx";
 import { AddTest, ClauseRow } from "./ClauseRow.tsx";
@@ -69,13 +69,13 @@ export function SiftPanel() {
       )}
       {run.clippedCount > FEW_CLIPPED && (
         <p className="mt-2 rounded-lg bg-amber-tint px-3 py-2 text-[13px]">
-          <strong>{hitCount(run.clippedCount)}</strong> would go beyond 1 to 127, and end up alike.{" "}
+          <strong>{hitCount(run.clippedCount)}</strong> would clip.{" "}
           <button
             type="button"
             className={linkClass}
             onClick={() => change({ acts: [...draft.acts, { kind: "fitIn" }] })}
           >
-            Fit them in, with their shape
+            Scale to fit
           </button>
         </p>
       )}
@@ -97,7 +97,7 @@ export function SiftPanel() {
             if (refusal) toast(refusal, { id: "command" });
           }}
         >
-          Find a rule for what is picked
+          Find a rule for the selection
         </button>
         <br />
         <button

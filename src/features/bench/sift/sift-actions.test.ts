@@ -56,7 +56,7 @@ describe("a rule on the Bench", () => {
     const [first, ...more] = CHORES.find(({ id }) => id === "downs-first")!.steps;
     draft({ sift: first!.sift, acts: first!.acts, more, name: "Kick first" });
     expect(stepsOf(state().siftDraft)).toHaveLength(2);
-    expect(await doChore(bench)).toBe("Kick first: 1 hit changed, of 1 hit that the rule picks.");
+    expect(await doChore(bench)).toBe("Kick first: 1 hit changed, of 1 hit selected.");
     expect(savedVelocity("k")).toBe(98);
     expect(state().history.done.map(({ label }) => label)).toEqual(["Kick first"]);
     // What it does is done: the rule stays, to be looked at.
@@ -68,17 +68,17 @@ describe("a rule on the Bench", () => {
   it("changes nothing if it picks nothing, and says so", async () => {
     toggleSift(bench);
     draft({ sift: { clauses: [{ anyOf: [{ kind: "bars", from: 90, to: 99 }] }] }, acts: [{ kind: "remove" }] });
-    expect(await doChore(bench)).toBe("The rule picks no hit, so nothing was changed.");
+    expect(await doChore(bench)).toBe("The rule selects no hit, so nothing was changed.");
     expect(state().history.done).toHaveLength(0);
   });
 
   it("is found for what is picked, where there is one", () => {
-    expect(ruleFromPicked(bench)).toMatch(/^Pick some hits first/);
+    expect(ruleFromPicked(bench)).toMatch(/^Select some hits first/);
     bench.store.pick(new Set(["h1", "h2"]));
     expect(ruleFromPicked(bench)).toBeNull();
     expect(state().siftDraft.sift).toEqual({ clauses: [{ anyOf: [{ kind: "voices", voiceIds: ["hat"] }] }] });
     expect(state().isSifting).toBe(true);
     bench.store.pick(new Set(["k", "h1", "c"]));
-    expect(ruleFromPicked(bench)).toMatch(/^No plain rule picks exactly these 3 hits/);
+    expect(ruleFromPicked(bench)).toMatch(/^No plain rule selects exactly these 3 hits/);
   });
 });

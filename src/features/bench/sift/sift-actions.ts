@@ -67,7 +67,7 @@ export async function doChore(bench: Bench): Promise<string> {
   const state = store.getState();
   const { edit, pickedIds, changedIds, takenOutVoiceIds, refusals } = runOf(state, state.siftDraft);
   store.endPreview();
-  if (pickedIds.size === 0) return "The rule picks no hit, so nothing was changed.";
+  if (pickedIds.size === 0) return "The rule selects no hit, so nothing was changed.";
   const label = state.siftDraft.name ?? `Change ${hitCount(changedIds.size)} by a rule`;
   const made: string[] = [];
   // Taken out first, while they still sound.
@@ -79,7 +79,7 @@ export async function doChore(bench: Bench): Promise<string> {
   store.commit(label, edit);
   store.setState({ siftDraft: { ...store.getState().siftDraft, acts: [], more: [], name: null } });
   return [
-    `${label}: ${hitCount(changedIds.size)} changed, of ${hitCount(pickedIds.size)} that the rule picks.`,
+    `${label}: ${hitCount(changedIds.size)} changed, of ${hitCount(pickedIds.size)} selected.`,
     ...(made.length > 0 ? [`${made.join(" and ")} is on the Shelf.`] : []),
     ...refusals,
   ].join(" ");
@@ -88,9 +88,10 @@ export async function doChore(bench: Bench): Promise<string> {
 /** Finds a rule for what is picked. */
 export function ruleFromPicked({ store }: Bench): Said {
   const { picked, pattern, maps, siftDraft } = store.getState();
-  if (picked.size === 0) return "Pick some hits first, and a rule for them is looked for.";
+  if (picked.size === 0) return "Select some hits first, then a rule for them can be found.";
   const sift = describeHits(picked, savedLanes(pattern, maps), maps);
-  if (!sift) return `No plain rule picks exactly ${picked.size === 1 ? "this hit" : `these ${hitCount(picked.size)}`}.`;
+  if (!sift)
+    return `No plain rule selects exactly ${picked.size === 1 ? "this hit" : `these ${hitCount(picked.size)}`}.`;
   store.setState({ isSifting: true, siftDraft: { ...siftDraft, sift, within: "all", pickedBefore: picked } });
   return null;
 }

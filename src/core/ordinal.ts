@@ -1,0 +1,6 @@
+/** `1st`, `2nd`, `3rd`, `4th`, `11th`, `22nd`. */
+export function ordinal(count: number): string {
+  const isTeen = count % 100 >= 11 && count % 100 <= 13;
+  const ending = isTeen ? "th" : (["th", "st", "nd", "rd"][count % 10] ?? "th");
+  return `${count}${ending}`;
+}

@@ -1,0 +1,54 @@
+import { gridName, gridStepTicks, sameSteps } from "../../../core/time/index.ts";
+import type { FoundGrid, GridFit } from "../../../core/timing/index.ts";
+import type { LaneView } from "../../../store/lane-view.ts";
+import { isFarWorse, shareOf } from "../grid-fit.ts";
+import type { useTimingSetting } from "../use-timing-setting.ts";
+
+interface WarningProps {
+  readonly lane: LaneView;
+  readonly found: FoundGrid;
+  readonly fits: readonly GridFit[];
+  readonly setting: ReturnType<typeof useTimingSetting>;
+}
+
+/** Says in one sentence when the chosen grid is not the one that was played, with the number, and offers the other one. */
+export function GridWarning({ lane, found, fits, setting }: WarningProps) {
+  const { grid } = lane.treatment.timing;
+  if (found.isPoor) {
+    return (
+      <p className="mt-1 text-[13px] text-amber-text">
+        No grid fits well: the best, {gridName(found.grid)}, holds {Math.round(found.shareExplained * 100)} % of the
+        hits. Choose one by ear.
+      </p>
+    );
+  }
+  if (sameSteps(grid, found.grid)) return null;
+  const share = shareOf(fits, grid);
+  if (share === null) return null;
+  const total = lane.hits.length;
+  const ppq = lane.maps.meterMap.ppq;
+  const words = isFarWorse(fits, grid, found)
+    ? `${Math.round((1 - share) * total)} of ${total} hits lie between ${gridName(grid)}${mergedWords(lane)}; ${gridName(found.grid)} fits.`
+    : gridStepTicks(grid, ppq) < gridStepTicks(found.grid, ppq)
+      ? `Finer than what is played: ${gridName(grid)} will do little.`
+      : null;
+  if (words === null) return null;
+  const use = () => {
+    const { ghostGrid, stretches } = found;
+    setting.commit("grid", { grid: found.grid, ghostGrid: ghostGrid ?? null, stretches });
+  };
+  return (
+    <p role="status" className="mt-1.5 rounded-lg bg-amber-tint px-2.5 py-1 text-[13px] leading-snug">
+      {words}{" "}
+      <button type="button" className="font-bold text-spruce underline" onClick={use}>
+        Use {gridName(found.grid)}
+      </button>
+    </p>
+  );
+}
+
+/** `, and 12 would land on another`: hits that the grid puts on a slot that another one has. */
+function mergedWords({ cleaned: { slotTicks } }: LaneView): string {
+  const merged = slotTicks.length - new Set(slotTicks).size;
+  return merged === 0 ? "" : `, and ${merged} would share a slot`;
+}

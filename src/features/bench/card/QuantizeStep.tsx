@@ -1,0 +1,114 @@
+import { SettingRow } from "../../../components/SettingRow.tsx";
+import { TIMING_LIMITS } from "../../../core/document/index.ts";
+import { gridName, STRAIGHT_PERCENT, sameSteps } from "../../../core/time/index.ts";
+import { useBench, useBenchState } from "../../../store/bench-context.ts";
+import type { LaneView } from "../../../store/lane-view.ts";
+import type { RecipeShelf } from "../../../store/use-recipes.ts";
+import { toggleTiming } from "../actions.ts";
+import { DriftChart } from "../DriftChart.tsx";
+import { ExceptionStep } from "../ExceptionStep.tsx";
+import { PlanStep } from "../PlanStep.tsx";
+import { withSwing } from "../RoleTimings.tsx";
+import { useTimingSetting } from "../use-timing-setting.ts";
+import { GridChips } from "./GridChips.tsx";
+import { GridWarning } from "./GridWarning.tsx";
+import { More } from "./More.tsx";
+import { MoreQuantize } from "./MoreQuantize.tsx";
+import { QuantizeSentence } from "./QuantizeSentence.tsx";
+import { StepHead } from "./StepHead.tsx";
+
+/** Where the hits of one voice are pulled to: the grid it was played on is marked, and the chart follows what is set. */
+export function QuantizeStep({ lane }: { lane: LaneView; shelf: RecipeShelf }) {
+  const bench = useBench();
+  const { timing } = lane.treatment;
+  const summary = useBenchState((state) => state.summaries.get(lane.voiceId));
+  const openParts = useBenchState((state) => state.openParts);
+  const found = summary?.found ?? null;
+  const setting = useTimingSetting(lane);
+  const swing = timing.grid.swingPercent ?? STRAIGHT_PERCENT;
+  const others = (timing.stretches?.length ?? 0) + (timing.exceptions?.length ?? 0);
+  return (
+    <>
+      <StepHead label="Quantize" isOn={timing.isOn} onToggle={() => toggleTiming(bench)}>
+        <QuantizeSentence lane={lane} setting={setting} />
+      </StepHead>
+      <DriftChart voiceId={lane.voiceId} />
+      <GridChips
+        chosen={timing.grid}
+        best={found && !found.isPoor ? found.grid : null}
+        fits={summary?.fits ?? []}
+        onPreview={(grid) => setting.preview({ grid: withSwing(grid, swing) })}
+        onChoose={(grid) => setting.commit("grid", { grid: withSwing(grid, swing) })}
+        onCancel={setting.cancel}
+      />
+      {found && <GridWarning lane={lane} found={found} fits={summary?.fits ?? []} setting={setting} />}
+      <div className="mt-1">
+        <SettingRow
+          limit={TIMING_LIMITS.strengthPercent}
+          hint="How far each hit is pulled to its slot: 100 % lands it there"
+          value={timing.strengthPercent}
+          onPreview={(strengthPercent) => setting.preview({ strengthPercent })}
+          onCommit={(strengthPercent) => setting.commit("strength", { strengthPercent })}
+          onCancel={setting.cancel}
+        />
+        <SettingRow
+          limit={TIMING_LIMITS.swingPercent}
+          hint="How late every second step is: 50 % is straight, 67 % a triplet"
+          value={swing}
+          usual={
+            found && sameSteps(found.grid, timing.grid)
+              ? (found.grid.swingPercent ?? STRAIGHT_PERCENT)
+              : STRAIGHT_PERCENT
+          }
+          onPreview={(percent) => setting.preview({ grid: withSwing(timing.grid, percent) })}
+          onCommit={(percent) => setting.commit("swing", { grid: withSwing(timing.grid, percent) })}
+          onCancel={setting.cancel}
+        />
+        <SettingRow
+          limit={TIMING_LIMITS.leaveWithinMs}
+          hint="Hits this close to their slot stay where they are"
+          value={timing.leaveWithinMs}
+          onPreview={(leaveWithinMs) => setting.preview({ leaveWithinMs })}
+          onCommit={(leaveWithinMs) => setting.commit("keep-within", { leaveWithinMs })}
+          onCancel={setting.cancel}
+        />
+      </div>
+      <More
+        name={others > 0 ? "Also" : "Other bars"}
+        what={alsoWords(lane)}
+        isOpen={openParts.has("stretches")}
+        onOpenChange={(isOpen) => bench.store.openPart("stretches", isOpen)}
+      >
+        <PlanStep
+          lane={lane}
+          onPreview={setting.preview}
+          onChange={(change) => setting.commit("other grids", change)}
+          onCancel={setting.cancel}
+        />
+        <ExceptionStep
+          lane={lane}
+          onPreview={setting.preview}
+          onChange={(change) => setting.commit("exceptions", change)}
+          onCancel={setting.cancel}
+        />
+      </More>
+      <More
+        what="reach, push, humanize, latency"
+        isOpen={openParts.has("quantize")}
+        onOpenChange={(isOpen) => bench.store.openPart("quantize", isOpen)}
+      >
+        <MoreQuantize lane={lane} found={found} setting={setting} />
+      </More>
+    </>
+  );
+}
+
+/** `eighth triplets in 5 places, 2 exceptions`. */
+function alsoWords({ treatment: { timing } }: LaneView): string {
+  const { stretches = [], exceptions = [] } = timing;
+  const counts = new Map<string, number>();
+  for (const { grid } of stretches) counts.set(gridName(grid), (counts.get(gridName(grid)) ?? 0) + 1);
+  const parts = [...counts].map(([name, count]) => `${name} in ${count} ${count === 1 ? "place" : "places"}`);
+  if (exceptions.length > 0) parts.push(`${exceptions.length} ${exceptions.length === 1 ? "exception" : "exceptions"}`);
+  return parts.length === 0 ? "other grid or strength" : parts.join(", ");
+}

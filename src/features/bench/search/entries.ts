@@ -1,0 +1,400 @@
+import type { Chore } from "../../../core/chore/index.ts";
+import { changeTiming, changeTreatments } from "../../../core/commands/index.ts";
+import { DYNAMICS_LIMITS, type Groove, TIMING_LIMITS, USUAL_DYNAMICS } from "../../../core/document/index.ts";
+import { type Limit, sayLimited } from "../../../core/limit.ts";
+import type { Recipe } from "../../../core/recipe.ts";
+import { GRID_CHOICES, gridName } from "../../../core/time/index.ts";
+import type { Bench } from "../../../store/bench-context.ts";
+import type { BenchState } from "../../../store/bench-state.ts";
+import { workingLane } from "../actions.ts";
+import { COMMANDS } from "../commands.ts";
+import { feelEdit } from "../feel/feel-actions.ts";
+import { withSwing } from "../RoleTimings.tsx";
+import { applyAct } from "../selection/selection-actions.ts";
+import { recipeEdit } from "../treatment-actions.ts";
+import { KIN } from "./kin.ts";
+import type { Findable } from "./rank.ts";
+
+/** Something that the search finds, and does. */
+export interface SearchEntry extends Findable {
+  readonly id: string;
+  /** Where it belongs, or where it is found without the search. */
+  readonly place: string;
+  /** The command whose keys it has. */
+  readonly commandId?: string;
+  /** Returns what was done, in words, if that is not plain to see. */
+  run(bench: Bench): string | null | void;
+}
+
+/** What is on the shelf, as far as it has come. */
+export interface SearchShelf {
+  readonly chores: readonly Chore[];
+  readonly recipes: readonly Recipe[];
+  readonly grooves: readonly Groove[];
+}
+
+/** Commands that do something to the selected hits, and mean nothing without. */
+const FOR_SELECTION = new Set(
+  "earlier later tickEarlier tickLater stepBack stepOn louder softer pin unpin revoice remove exact muteHits leaveOut acceptLook otherSlot leave asGhosts asStrokes asAccents byLoudness straight halfSwung swung level quantizeSelection copy cut repeat split glue double half hearAround showPicked fadeOthers others ruleFromPicked".split(
+    " ",
+  ),
+);
+
+/** All that can be found: commands, settings, the card's steps, screens, sheets, and what is on the shelf. */
+export function searchEntries(
+  state: BenchState,
+  shelf: SearchShelf,
+  go: (screen: string) => void,
+): readonly SearchEntry[] {
+  const hasSelection = state.picked.size > 0;
+  const commands = COMMANDS.map(
+    (command): SearchEntry => ({
+      id: command.id,
+      name: command.name,
+      kin: KIN[command.id] ?? "",
+      place: command.group,
+      commandId: command.id,
+      fits: FOR_SELECTION.has(command.id) ? (hasSelection ? 1 : 0) : 0.5,
+      run: command.run,
+    }),
+  );
+  return [...commands, ...settings(state), ...sheets(), ...screens(go), ...fromShelf(shelf)];
+}
+
+/** The settings of the open lane that are found by name: where they are is shown. */
+const SETTINGS: readonly {
+  readonly id: string;
+  readonly limit: Limit;
+  readonly step: "timing" | "dynamics";
+  readonly part: string | null;
+  readonly kin: string;
+}[] = [
+  {
+    id: "strengthPercent",
+    limit: TIMING_LIMITS.strengthPercent,
+    step: "timing",
+    part: null,
+    kin: "amount percent quantize how much tight pull iterative",
+  },
+  {
+    id: "swingPercent",
+    limit: TIMING_LIMITS.swingPercent,
+    step: "timing",
+    part: null,
+    kin: "shuffle triplet feel swung sixteenth swing eighth groove",
+  },
+  {
+    id: "leaveWithinMs",
+    limit: TIMING_LIMITS.leaveWithinMs,
+    step: "timing",
+    part: null,
+    kin: "tolerance leave alone non quantize window threshold sensitivity close",
+  },
+  {
+    id: "reachPercent",
+    limit: TIMING_LIMITS.reachPercent,
+    step: "timing",
+    part: "quantize",
+    kin: "range window catch magnetic area farther limit",
+  },
+  {
+    id: "pocketMs",
+    limit: TIMING_LIMITS.pocketMs,
+    step: "timing",
+    part: "quantize",
+    kin: "habit offset allow late early drummer feel",
+  },
+  {
+    id: "latencyMs",
+    limit: TIMING_LIMITS.latencyMs,
+    step: "timing",
+    part: "quantize",
+    kin: "delay compensation offset late whole take lag module",
+  },
+  {
+    id: "pushMs",
+    limit: TIMING_LIMITS.pushMs,
+    step: "timing",
+    part: "quantize",
+    kin: "ahead behind beat lay back delay offset track delay drag rush shift feel",
+  },
+  {
+    id: "humanizeMs",
+    limit: TIMING_LIMITS.humanizeMs,
+    step: "timing",
+    part: "quantize",
+    kin: "random randomize randomise chance loose jitter natural human timing",
+  },
+  {
+    id: "rangePercent",
+    limit: DYNAMICS_LIMITS.rangePercent,
+    step: "dynamics",
+    part: null,
+    kin: "compress compressor expand dynamic dynamics velocity flatten contrast",
+  },
+  {
+    id: "loudnessPercent",
+    limit: DYNAMICS_LIMITS.loudnessPercent,
+    step: "dynamics",
+    part: null,
+    kin: "volume velocity loudness gain scale loud soft louder softer lane",
+  },
+  {
+    id: "deviation",
+    limit: DYNAMICS_LIMITS.deviation,
+    step: "dynamics",
+    part: "dynamics",
+    kin: "random randomize randomise chance velocity human jitter",
+  },
+  {
+    id: "lowestVelocity",
+    limit: DYNAMICS_LIMITS.lowestVelocity,
+    step: "dynamics",
+    part: "dynamics",
+    kin: "floor limit lowest velocity minimum softest",
+  },
+  {
+    id: "highestVelocity",
+    limit: DYNAMICS_LIMITS.highestVelocity,
+    step: "dynamics",
+    part: "dynamics",
+    kin: "ceiling limit highest velocity maximum loudest limiter clip",
+  },
+];
+
+function settings(state: BenchState): readonly SearchEntry[] {
+  const lane = workingLane(state);
+  const grid: SearchEntry = {
+    id: "setting grid",
+    name: "Grid",
+    kin: "resolution subdivision note value sixteenths eighths quarters triplets snap",
+    place: lane ? `${lane.voice.name}, Quantize` : "lane card",
+    fits: 0.9,
+    run: ({ store }) => store.setState({ openStep: "timing", isSifting: false }),
+  };
+  const others = SETTINGS.map(
+    ({ id, limit, step, part, kin }): SearchEntry => ({
+      id: `setting ${id}`,
+      name: limit.label,
+      kin: `${kin} setting`,
+      place: lane ? `${lane.voice.name}, ${step === "timing" ? "Quantize" : "Dynamics"}` : "lane card",
+      fits: 0.9,
+      run: ({ store }) => {
+        if (!workingLane(store.getState())) return "Open a lane first.";
+        store.setState({ openStep: step, isSifting: false });
+        if (part) store.openPart(part, true);
+        focusSoon(limit.label);
+      },
+    }),
+  );
+  return [grid, ...others];
+}
+
+/** The control of a setting is there after the next frame. */
+function focusSoon(label: string): void {
+  setTimeout(() => {
+    const card = document.querySelector('[aria-label="Lane card"]');
+    const thumb = card?.querySelector<HTMLElement>(`[role="slider"][aria-label="${label}"]`);
+    thumb?.scrollIntoView({ block: "nearest" });
+    thumb?.focus();
+  }, 60);
+}
+
+const TYPED = /^(.*?)\s*([+\-−]?\d+(?:[.,]\d+)?)\s*(%|ms|ticks)?$/u;
+
+/**
+ * A setting with its value: `swing 58`, `velocity 100`, `quantize 1/16`.
+ * @returns what it would do, or null if it is none
+ */
+export function typedSetting(query: string, state: BenchState): SearchEntry | null {
+  const lane = workingLane(state);
+  const grid = GRID_CHOICES.find(({ family, denominator }) =>
+    new RegExp(
+      `^(grid|quanti[sz]e)?\\s*(to\\s+)?1/${denominator}\\s*${family === "straight" ? "" : family[0]}(riplet|otted|uintuplet)?s?$`,
+      "i",
+    ).test(query.trim()),
+  );
+  if (grid && lane) {
+    return {
+      id: "typed grid",
+      name: `Quantize ${lane.voice.name} to ${gridName(grid)}`,
+      kin: "",
+      place: "Quantize",
+      run: ({ store }) => {
+        store.commit(
+          `Change the grid of ${lane.voice.name}`,
+          changeTiming(store.getState().pattern, new Set([lane.voiceId]), (timing) => ({
+            ...timing,
+            isOn: true,
+            grid,
+          })),
+        );
+      },
+    };
+  }
+  const match = TYPED.exec(query.trim());
+  const words = match?.[1]?.trim().toLowerCase() ?? "";
+  if (!match || words === "") return null;
+  const value = Number(match[2]!.replace(",", ".").replace("−", "-"));
+  if (state.picked.size > 0 && /^(vel|velocity|volume|loudness|set velocity)/.test(words)) {
+    const isBy = /^[+\-−]/.test(match[2]!);
+    const name = isBy ? `Velocity of the selection ${match[2]}` : `Set the velocity of the selection to ${value}`;
+    return {
+      id: "typed velocity",
+      name,
+      kin: "",
+      place: "Selection",
+      run: (bench) =>
+        Math.abs(value) > 127 || (!isBy && value < 1)
+          ? "A velocity is 1 to 127. Nothing was changed."
+          : applyAct(
+              bench,
+              isBy ? { kind: "add", velocity: Math.round(value) } : { kind: "set", velocity: Math.round(value) },
+            ),
+    };
+  }
+  const setting =
+    SETTINGS.find(({ limit }) => limit.label.toLowerCase().startsWith(words)) ??
+    SETTINGS.find(({ kin }) => kin.split(" ").includes(words));
+  if (!setting || !lane) return null;
+  const { limit, step, id } = setting;
+  return {
+    id: `typed ${id}`,
+    name: `Set ${limit.label.toLowerCase()} of ${lane.voice.name} to ${sayLimited(limit, value)}`,
+    kin: "",
+    place: step === "timing" ? "Quantize" : "Dynamics",
+    run: ({ store }) => {
+      if (!(value >= limit.min && value <= limit.max)) {
+        return `${limit.label} goes from ${limit.min} to ${limit.max}${limit.unit ? ` ${limit.unit}` : ""}. Nothing was changed.`;
+      }
+      const only = new Set([lane.voiceId]);
+      const { pattern } = store.getState();
+      const edit =
+        id === "swingPercent"
+          ? changeTiming(pattern, only, (timing) => ({ ...timing, isOn: true, grid: withSwing(timing.grid, value) }))
+          : step === "timing"
+            ? changeTiming(pattern, only, (timing) => ({
+                ...timing,
+                ...(timing.isOn || id === "strengthPercent" ? {} : { strengthPercent: 0 }),
+                isOn: true,
+                [id]: value,
+              }))
+            : changeTreatments(pattern, only, (treatment) => ({
+                ...treatment,
+                dynamics: { ...USUAL_DYNAMICS, ...treatment.dynamics, isOn: true, [id]: Math.round(value) },
+              }));
+      store.setState({ openStep: step });
+      store.commit(`Set ${limit.label.toLowerCase()} of ${lane.voice.name} to ${sayLimited(limit, value)}`, edit);
+    },
+  };
+}
+
+function sheets(): readonly SearchEntry[] {
+  const opened = (id: string, name: string, state: Partial<BenchState>, more = ""): SearchEntry => ({
+    id,
+    name,
+    kin: `${KIN[id] ?? ""} ${more}`,
+    place: "Sheet",
+    fits: 0.6,
+    run: ({ store }) => store.setState(state),
+  });
+  return [
+    opened("export", "Export …", { isExportOpen: true }),
+    opened("tracks", "Tracks of the take …", { areTracksOpen: true }),
+    opened("keys", "All keys", { isKeysOpen: true }),
+    opened("kit", "Kit layers …", { isKitOpen: true }),
+  ];
+}
+
+function screens(go: (screen: string) => void): readonly SearchEntry[] {
+  const screen = (id: string, name: string, kin: string): SearchEntry => ({
+    id: `screen ${id}`,
+    name,
+    kin: `${kin} screen page go open`,
+    place: "Screen",
+    fits: 0.4,
+    run: () => go(id),
+  });
+  return [
+    screen("", "Shelf", "home projects open import library files browser load midi new backup recipes chores presets"),
+    screen(
+      "maps",
+      "Note maps",
+      "drum map midi in input output mapping note names kit remap general midi trigger learn device",
+    ),
+    screen("grooves", "Grooves", "groove library templates feel pool extract"),
+    screen("song", "Song", "arrange arrangement arranger sections patterns verse chorus structure form timeline"),
+    screen("messages", "Messages", "event list midi events controllers cc raw list editor monitor"),
+  ];
+}
+
+function fromShelf({ chores, recipes, grooves }: SearchShelf): readonly SearchEntry[] {
+  return [
+    ...chores.map(
+      ({ id, name, steps }): SearchEntry => ({
+        id: `chore ${id}`,
+        name,
+        kin: "chore macro batch action preset script",
+        place: "Chore",
+        fits: 0.3,
+        run: ({ store }) => {
+          const [first, ...more] = steps;
+          if (!first) return;
+          const { siftDraft, picked } = store.getState();
+          store.setState({
+            isSifting: true,
+            siftDraft: {
+              ...siftDraft,
+              sift: first.sift,
+              acts: first.acts,
+              more,
+              name,
+              within: "all",
+              pickedBefore: picked,
+            },
+          });
+        },
+      }),
+    ),
+    ...recipes.map(
+      ({ id, name, timing }): SearchEntry => ({
+        id: `recipe ${id}`,
+        name: `Recipe: ${name}`,
+        kin: "preset settings quantize template",
+        place: "Recipe",
+        fits: 0.2,
+        run: ({ store }) => {
+          const lane = workingLane(store.getState());
+          if (!lane) return "Open a lane first.";
+          store.commit(
+            `Use the recipe ${name} for ${lane.voice.name}`,
+            recipeEdit(store.getState(), new Set([lane.voiceId]), timing),
+          );
+        },
+      }),
+    ),
+    ...grooves.map(
+      (groove): SearchEntry => ({
+        id: `groove ${groove.id}`,
+        name: `Groove: ${groove.name}`,
+        kin: `feel template ${(groove.tags ?? []).join(" ")}`,
+        place: "Groove",
+        fits: 0.2,
+        run: ({ store }) => {
+          const lane = workingLane(store.getState());
+          if (!lane) return "Open a lane first.";
+          const { id, name, lengthQuarters, grid, layers } = groove;
+          const feel = { isOn: true, timingPercent: 100, accentPercent: 60, ...lane.treatment.feel };
+          store.commit(
+            `Use the groove ${name} for ${lane.voice.name}`,
+            feelEdit(store.getState(), new Set([lane.voiceId]), {
+              ...feel,
+              isOn: true,
+              groove: { id, name, lengthQuarters, grid, layers },
+            }),
+          );
+        },
+      }),
+    ),
+  ];
+}
