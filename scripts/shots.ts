@@ -31,9 +31,9 @@ async function shoot(name: string): Promise<void> {
 async function tidy(on: Page): Promise<void> {
   await on.getByText("eighths, 5 ms early").waitFor();
   await on.getByRole("button", { name: "Close this note" }).click();
-  await on.getByRole("button", { name: "Tighten 7 voices" }).click();
-  await on.getByText("Tightened 7 voices").waitFor();
-  await on.getByRole("button", { name: /^Leave within/ }).click();
+  await on.keyboard.press("Shift+T");
+  await on.getByText("Quantized 7 voices").waitFor();
+  await on.getByRole("button", { name: /^Keep within/ }).click();
   await on.getByRole("textbox").fill("6");
   await on.keyboard.press("Enter");
   await on.keyboard.press("Escape");
@@ -43,7 +43,7 @@ async function tidy(on: Page): Promise<void> {
   await on.mouse.down();
   await on.mouse.move(box.x + 610, box.y + 270, { steps: 5 });
   await on.mouse.up();
-  await on.getByText("Tightened 7 voices").waitFor({ state: "hidden" });
+  await on.getByText("Quantized 7 voices").waitFor({ state: "hidden" });
 }
 
 await page.goto(server.url);
@@ -52,7 +52,7 @@ await shoot("shelf-day");
 await openProject(page, "Ferry Lights");
 await tidy(page);
 await shoot("bench-day");
-await page.getByRole("button", { name: /^Strength/ }).click();
+await page.getByRole("button", { name: /^Strength:/ }).click();
 await shoot("bench-strength");
 await page.keyboard.press("Escape");
 // The fills on triplets, and the hits that are worth a look.
@@ -63,13 +63,14 @@ await shoot("bench-looks");
 await page.keyboard.press("Escape");
 // The snare's loudness by role, and a rule for the hats.
 await page.keyboard.press("9");
-await page.getByRole("button", { name: /^What is done to ghosts/ }).click();
-await page.getByRole("menuitemradio", { name: "louder or softer" }).click();
-await page.getByRole("button", { name: /^Range/ }).click();
+await page.getByRole("button", { name: /^Ghosts:/ }).click();
+await page.getByRole("textbox").last().fill("80");
+await page.keyboard.press("Enter");
+await page.keyboard.press("Escape");
+await page.getByRole("button", { name: /^Range:/ }).click();
 await page.getByRole("textbox").last().fill("115");
 await page.keyboard.press("Enter");
 await page.keyboard.press("Escape");
-await page.getByRole("complementary", { name: "Lane card" }).evaluate((card) => card.scrollTo(0, 60));
 await shoot("dynamics-day");
 await page.keyboard.press("Control+z");
 await page.keyboard.press("Control+z");

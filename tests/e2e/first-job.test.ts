@@ -87,7 +87,7 @@ describe("the first job", () => {
     await page.keyboard.press("Shift+g");
     await page.getByRole("button", { name: /^Chore/ }).click();
     await page.getByRole("menuitemradio", { name: "Every second hat softer" }).click();
-    await page.getByRole("button", { name: "Do it", exact: true }).click();
+    await page.getByRole("button", { name: "Apply", exact: true }).click();
     await page.keyboard.press("Shift+g");
     await page.getByText("Saved", { exact: true }).waitFor();
 

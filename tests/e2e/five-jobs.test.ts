@@ -41,7 +41,7 @@ describe("five jobs", () => {
     await hand.key("Shift+G");
     await hand.choose(/^Chore:/);
     await hand.choose("Every second hat softer", "menuitemradio");
-    await hand.choose("Do it");
+    await hand.choose("Apply");
     const before = notesOf(ferry, CLOSED);
     const softer = (await exported(page, CLOSED)).filter(({ velocity }, index) => velocity < before[index]!.velocity);
     expect(softer.length / before.length).toBeGreaterThan(0.4);
@@ -95,7 +95,7 @@ describe("five jobs", () => {
     await hand.choose(/^Place in the bar/);
     await hand.choose("on the off-beats", "menuitemradio");
     await page.getByRole("img", { name: /^In a bar of 6\/8/ }).waitFor();
-    await hand.choose("Do it");
+    await hand.choose("Apply");
     await page.getByText(/^Thin the ride to the beats: \d+ hits changed/).waitFor();
     // Slack Water is played at another tempo than it is written, so its rides are counted and not placed.
     const left = await exported(page, RIDE);
@@ -112,7 +112,7 @@ describe("five jobs", () => {
     await page.getByText(/would clip/).waitFor();
     await hand.choose("Scale to fit");
     await page.getByText(/would clip/).waitFor({ state: "hidden" });
-    await hand.choose("Do it");
+    await hand.choose("Apply");
     await page.getByText(/hits by a rule: \d+ hits changed/).waitFor();
     const spread = (list: readonly { velocity: number }[]) => {
       const mean = list.reduce((sum, { velocity }) => sum + velocity, 0) / list.length;

@@ -81,7 +81,7 @@ describe("a rule", () => {
     await page.getByRole("textbox").last().fill("900");
     await page.keyboard.press("Enter");
     await page.keyboard.press("Escape");
-    await panel(page).getByText("No hit is like that.").waitFor();
+    await panel(page).getByText("No hits found.").waitFor();
   });
 });
 
@@ -99,7 +99,7 @@ describe("a chore", () => {
     await page.keyboard.press("Escape");
     // Nothing is done yet.
     expect(await exported(page, CLOSED)).toEqual(notesOf(ferry, CLOSED));
-    await panel(page).getByRole("button", { name: "Do it" }).click();
+    await panel(page).getByRole("button", { name: "Apply" }).click();
     await page.getByText(/^Every second hat softer: \d+ hits changed/).waitFor();
     const before = notesOf(ferry, CLOSED);
     const after = await exported(page, CLOSED);
@@ -131,7 +131,7 @@ describe("a chore", () => {
       .click();
     await page.getByRole("menuitemradio", { name: "Snare back, feet down" }).waitFor();
     await page.keyboard.press("Escape");
-    await panel(page).getByRole("button", { name: "Leave it" }).click();
+    await panel(page).getByRole("button", { name: "Cancel" }).click();
     expect(await exported(page, SNARE)).toEqual(notesOf(ferry, SNARE));
 
     await page.getByRole("link", { name: "Shelf" }).click();

@@ -71,7 +71,7 @@ describe("sixteen bars cleaned by hand", () => {
     // 3. The snare: those worth a look, one by one; the first is pinned.
     await hand.choose("Review");
     await selection(page).getByText("1 snare hit selected").waitFor();
-    await hand.choose("Review");
+    await hand.choose("Next");
     // 4. Mute one stroke by its menu.
     const place = await fins();
     const snareTop = (await laneOf("Snare").boundingBox())!.y;

@@ -204,12 +204,12 @@ describe("hits that are worth a look", () => {
     // With the timing on, hits between two slots and those that share one are listed as well.
     await page.keyboard.press("t");
     await list
-      .getByText(/Another hit wants the same slot/)
+      .getByText(/Two hits on one slot/)
       .first()
       .waitFor();
     const all = await count();
     await list
-      .getByRole("button", { name: /Another hit wants the same slot/ })
+      .getByRole("button", { name: /Two hits on one slot/ })
       .first()
       .click();
     await list.getByRole("button", { name: "Other slot" }).click();

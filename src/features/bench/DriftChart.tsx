@@ -96,12 +96,12 @@ const Chart = memo(function Chart({ lane, found }: { lane: LaneView; found: Foun
         </g>
       </svg>
       <figcaption className="flex justify-between text-[13px] leading-snug">
-        <span className="text-muted">recorded {recordedWords}</span>
-        {isOn && <strong>now {cleanedWords}</strong>}
+        <span className="text-muted">recorded {shortly(recordedWords)}</span>
+        {isOn && <strong>now {shortly(cleanedWords)}</strong>}
       </figcaption>
       {isOn && meant && (
         <p className="text-right text-[13px] text-amber-text">
-          now {meant.words} from {gridName(meant.grid)}, as played
+          now {shortly(meant.words)} from {gridName(meant.grid)}, as played
         </p>
       )}
     </figure>
@@ -116,6 +116,9 @@ function summaryOf(driftsMs: Float64Array): DriftSummary {
   summaries.set(driftsMs, known);
   return known;
 }
+
+/** `12 ms late ± 10`: side by side there is no room for more. */
+const shortly = (words: string) => words.replace(/, (± \d+) ms$/, " $1");
 
 function spreadWords(count: number, { meanMs, spreadMs }: DriftSummary): string {
   return count === 0 ? "no hits" : `${driftWords(Math.round(meanMs))}, ± ${Math.round(spreadMs)} ms`;

@@ -32,17 +32,23 @@ export function LookList({ lane }: { lane: LaneView }) {
   const faults = looks.filter(({ fault }) => fault !== null).length;
   const say = (words: string | null | void) => words && toast(words, { id: "command" });
   return (
-    <section aria-label="Doubtful hits" className="mt-3 rounded-lg bg-amber-tint px-3 py-2">
+    <section aria-label="Doubtful hits" className="mt-2 rounded-lg bg-amber-tint px-3 py-1">
       <p className="flex items-center justify-between">
-        <span>
-          <strong>
-            {looks.length} {looks.length === 1 ? "hit" : "hits"}
-          </strong>{" "}
-          doubtful
+        <strong className="text-[13px]">
+          {looks.length} doubtful {looks.length === 1 ? "hit" : "hits"}
+        </strong>
+        <span className="flex gap-3 text-[13px]">
+          <button type="button" className="font-bold text-spruce underline" onClick={() => say(goToNextLook(bench))}>
+            Next
+          </button>
+          <button
+            type="button"
+            className="font-bold text-spruce underline"
+            onClick={() => bench.store.setState({ isReviewing: false })}
+          >
+            Done
+          </button>
         </span>
-        <button type="button" className="font-bold text-spruce underline" onClick={() => say(goToNextLook(bench))}>
-          Review
-        </button>
       </p>
       {faults > 0 && (
         <p className="mt-1 text-[13px]">

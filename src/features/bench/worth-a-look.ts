@@ -53,7 +53,7 @@ function flagWords(flags: number): readonly string[] {
   const words: string[] = [];
   if (flags & FLAG.fence) words.push("It lies half-way between two slots.");
   if (flags & FLAG.jump) words.push("It moves far.");
-  if (flags & FLAG.collision) words.push("Another hit wants the same slot; this one keeps its distance to that.");
+  if (flags & FLAG.collision) words.push("Two hits on one slot: kept as a flam.");
   if (flags & FLAG.order) words.push("It would have passed its neighbour, and was kept in order.");
   return words;
 }

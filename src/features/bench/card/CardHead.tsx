@@ -106,7 +106,7 @@ function Doubtful({ lane }: { lane: LaneView }) {
   const bench = useBench();
   const count = useBenchState((state) => looksOf(state, lane).length);
   const isListed = useBenchState((state) => state.isReviewing);
-  if (count === 0) return null;
+  if (count === 0 || isListed) return null;
   const review = () => {
     bench.store.setState({ isReviewing: true });
     const words = goToNextLook(bench);
@@ -117,19 +117,9 @@ function Doubtful({ lane }: { lane: LaneView }) {
       <strong className="text-[13px]">
         {count} doubtful {count === 1 ? "hit" : "hits"}
       </strong>
-      {isListed ? (
-        <button
-          type="button"
-          className="text-[13px] font-bold text-spruce underline"
-          onClick={() => bench.store.setState({ isReviewing: false })}
-        >
-          Done
-        </button>
-      ) : (
-        <button type="button" className="text-[13px] font-bold text-spruce underline" onClick={review}>
-          Review
-        </button>
-      )}
+      <button type="button" className="text-[13px] font-bold text-spruce underline" onClick={review}>
+        Review
+      </button>
     </p>
   );
 }

@@ -82,9 +82,9 @@ export function SiftPanel() {
       {hasActs && (
         <p className="mt-2 flex gap-2">
           <Button kind="main" onClick={() => void doChore(bench).then((words) => toast(words, { id: "command" }))}>
-            Do it
+            Apply
           </Button>
-          <Button onClick={() => change({ acts: [], more: [], name: null })}>Leave it</Button>
+          <Button onClick={() => change({ acts: [], more: [], name: null })}>Cancel</Button>
         </p>
       )}
       {hasActs && <KeepForm draft={draft} shelf={shelf} />}
@@ -105,7 +105,7 @@ export function SiftPanel() {
           className={linkClass}
           onClick={() => store.setState({ siftDraft: { ...EMPTY_DRAFT, pickedBefore: draft.pickedBefore } })}
         >
-          Begin anew
+          Clear
         </button>
       </p>
     </aside>
@@ -167,7 +167,7 @@ function Rule({ draft, onChange }: DraftProps) {
   return (
     <section aria-label="Rule" className="mt-2">
       <p className="leading-[1.75]">
-        Pick{" "}
+        Select{" "}
         <SentenceChoice
           label="Which of them"
           chosenId={String(nth?.every ?? 1)}
@@ -217,11 +217,11 @@ function Rule({ draft, onChange }: DraftProps) {
           chosenId={draft.within}
           groups={[
             [
+              ...(draft.pickedBefore.size > 0
+                ? [{ id: "picked", name: `of the ${draft.pickedBefore.size} selected` }]
+                : []),
               { id: "all", name: "of the whole take" },
               ...(hasLoop ? [{ id: "loop", name: "in the loop" }] : []),
-              ...(draft.pickedBefore.size > 0
-                ? [{ id: "picked", name: `of the ${draft.pickedBefore.size} picked before` }]
-                : []),
             ],
           ]}
           onPreview={() => {}}
@@ -259,7 +259,7 @@ function Found({ count, draft }: { count: number; draft: SiftDraft }) {
   return (
     <p role="status" className="mt-2">
       {count === 0 ? (
-        <>No hit is like that{draft.within === "all" ? "" : " where it looks"}.</>
+        <>No hits found{draft.within === "all" ? "" : " where it looks"}.</>
       ) : (
         <>
           <strong>{hitCount(count)}</strong>{" "}
@@ -359,14 +359,14 @@ function KeepForm({ draft, shelf }: { draft: SiftDraft } & ShelfProps) {
     <form onSubmit={(event) => void submit(event)} className="mt-3 flex gap-2">
       <input
         aria-label="Name of the chore"
-        placeholder="Keep it as a chore, called …"
+        placeholder="Save as a chore, called …"
         value={name}
         maxLength={200}
         className="min-w-0 flex-1 rounded-md border border-hairline-strong bg-paper px-2.5 py-0.5 text-[13px]"
         onChange={(event) => setName(event.target.value)}
       />
       <Button type="submit" className="px-2.5 text-[13px]">
-        Keep
+        Save
       </Button>
       {problem && <Refusal>{problem.message}</Refusal>}
     </form>
