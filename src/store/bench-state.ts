@@ -60,6 +60,8 @@ export interface BenchState {
   readonly openStep: StepId;
   /** What is opened on the card beside it, such as what is behind “More”. */
   readonly openParts: ReadonlySet<string>;
+  /** The voices that the card of the whole part changes; null for all. */
+  readonly partVoiceIds: ReadonlySet<string> | null;
   /** Whether the doubtful hits are listed on the card. */
   readonly isReviewing: boolean;
   readonly side: Side;
@@ -123,6 +125,8 @@ export interface BenchState {
   readonly burst: BurstSetting;
   /** Whether closed lanes are as low as they can be. */
   readonly areSlim: boolean;
+  /** How much of the lanes the screen shows at once, from top to bottom. */
+  readonly lanesViewPx: number;
   /** Hits that were copied, from the bar line of the first. */
   readonly clipboard: readonly Stroke[];
   /** Where playing starts, or stopped. */

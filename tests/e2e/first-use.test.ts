@@ -5,7 +5,7 @@ import { describe, expect, it } from "vitest";
 import { readMidiFile } from "../../src/core/smf/index.ts";
 import { handOf } from "./a-hand.ts";
 import { usePages } from "./browser.ts";
-import { exportBytes, importBytes, openMore, openStep } from "./browser-tools.ts";
+import { exportBytes, importBytes, openMore, openStep, setNumber } from "./browser-tools.ts";
 
 // What somebody who knows the trade and has read nothing does first: the jobs of docs/first-use.md, with every action counted.
 
@@ -182,6 +182,47 @@ describe("what is selected", () => {
     await bar(page).getByRole("button", { name: "Clear", exact: true }).click();
     await bar(page)
       .getByText(/^Click a hit or drag/)
+      .waitFor();
+  });
+});
+
+describe("the part as a whole", () => {
+  it("is changed by the same for all voices or some, each from what it has, shown in the lanes first", async () => {
+    const { page } = await open("Part.mid", ferry);
+    await page.keyboard.press("Shift+T");
+    await page.getByText("Quantized 7 voices, each on its own grid.").waitFor();
+    await setNumber(page, "Strength", "60");
+    await page
+      .getByRole("button", { name: /^Snare/ })
+      .first()
+      .click();
+    await card(page).getByRole("heading", { name: "Whole part" }).waitFor();
+    await card(page).getByRole("button", { name: "Snare 60 % to quarters" }).waitFor();
+    await card(page).getByRole("slider", { name: "Strength" }).focus();
+    await page.keyboard.press("PageUp");
+    await card(page).getByRole("button", { name: "Snare 70 % to quarters" }).waitFor();
+    await card(page).getByRole("button", { name: "Kick 90 % to sixteenths" }).waitFor();
+    await page.keyboard.press("Control+z");
+    await card(page).getByRole("button", { name: "Kick 80 % to sixteenths" }).waitFor();
+
+    // Two lanes by Shift and a click on their heads: the others stay.
+    await page
+      .getByRole("button", { name: /^Snare/ })
+      .first()
+      .click();
+    await page
+      .getByRole("button", { name: /^Kick/ })
+      .first()
+      .click({ modifiers: ["Shift"] });
+    await card(page).getByText("Change 2 voices by the same, each from what it has:").waitFor();
+    const hats = hitsOf((await exportBytes(page)).bytes, 42);
+    await card(page).getByRole("slider", { name: "Push" }).focus();
+    await page.keyboard.press("End");
+    await card(page).getByRole("button", { name: "Kick 80 % to sixteenths, push 30 ms behind" }).waitFor();
+    expect(await exported(page, 42)).toEqual(hats);
+    await card(page).getByRole("checkbox", { name: "Change Hi-hat" }).check();
+    await card(page)
+      .getByText(/^Change 3 voices/)
       .waitFor();
   });
 });

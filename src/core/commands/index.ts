@@ -1,5 +1,6 @@
 export { parseTimeChange, parseVelocityChange, parseVelocityRamp, type TimeChange } from "./amount.ts";
 export { bakeIn, isTreated, type TickRange } from "./bake-in.ts";
+export { changePartBy, PART_FIELDS, PART_LIMITS, type PartField } from "./change-part.ts";
 export {
   changeTiming,
   changeTreatments,

@@ -3,14 +3,13 @@ import { useState } from "react";
 import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { handGridAt } from "../../core/time/index.ts";
-import { foundGridSentence } from "../../core/timing/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { useRecipes } from "../../store/use-recipes.ts";
 import { useSettled } from "../../store/use-settled.ts";
-import { tightenAll } from "./actions.ts";
 import { CardFoot } from "./card/CardFoot.tsx";
 import { CardHead } from "./card/CardHead.tsx";
 import { More } from "./card/More.tsx";
+import { PartCard } from "./card/PartCard.tsx";
 import { StepTabs } from "./card/StepTabs.tsx";
 import { LookList } from "./LookList.tsx";
 import { ScopeChoice } from "./ScopeChoice.tsx";
@@ -82,57 +81,6 @@ function VoiceCard({ voiceId }: { voiceId: string }) {
   );
 }
 
-function PartCard() {
-  const bench = useBench();
-  const summaries = useBenchState((state) => state.summaries);
-  const lanes = useBenchState((state) => state.lanes);
-  return (
-    <>
-      <h2 className="text-[19px] font-bold">Whole part</h2>
-      <p className="mt-1 text-muted">Open a lane to work on its voice. This is how each was played:</p>
-      <Studying />
-      <ul className="mt-3">
-        {lanes.map(({ voiceId, voice, treatment }) => {
-          const found = summaries.get(voiceId)?.found;
-          return (
-            <li key={voiceId} className="border-t border-hairline py-1.5">
-              <button
-                type="button"
-                className="w-full text-left"
-                onClick={() => bench.store.setState({ openVoiceId: voiceId })}
-              >
-                <strong>{voice.name}</strong>
-                {treatment.timing.isOn && <span className="text-[13px] text-amber-text"> quantized</span>}
-                <br />
-                <span className="text-[13px] text-muted">
-                  {found ? `${foundGridSentence(found)}, ± ${Math.round(found.spreadMs)} ms` : "…"}
-                </span>
-              </button>
-            </li>
-          );
-        })}
-      </ul>
-      <AllVoices />
-    </>
-  );
-}
-
-/** How far the look at the voices has come, while it goes on. */
-function Studying() {
-  const share = useBenchState(({ studiedShare, summaries }) => (summaries.size > 0 ? 1 : studiedShare));
-  if (share === 1) return null;
-  return (
-    <p className="mt-2 text-[13px]">
-      <label>
-        Finding the grid of each voice{" "}
-        <progress className="ml-1 h-2 w-24 accent-spruce" value={share} max={1}>
-          {Math.round(share * 100)} %
-        </progress>
-      </label>
-    </p>
-  );
-}
-
 /** What was noticed about the take as a whole, before anything is done to a voice. */
 function TakeHints() {
   const bench = useBench();
@@ -167,19 +115,5 @@ function TakeHints() {
         </p>
       )}
     </>
-  );
-}
-
-function AllVoices() {
-  const bench = useBench();
-  const loose = useBenchState((state) => state.lanes.filter((lane) => !lane.treatment.timing.isOn).length);
-  if (loose === 0) return null;
-  return (
-    <div className="mt-5 border-t border-hairline pt-4">
-      <Button onClick={() => toast(tightenAll(bench), { id: "command" })}>
-        Quantize {loose === 1 ? "the last voice" : `${loose} voices`}
-      </Button>
-      <p className="mt-1.5 text-[13px] text-muted">Each on the grid it was played on. One undo takes it back.</p>
-    </div>
   );
 }

@@ -53,7 +53,14 @@ export function LaneHead({ box }: { box: LaneBox }) {
           "absolute inset-x-0 top-0 flex flex-col items-start pr-2 pl-4 text-left -outline-offset-2",
           isOpen ? "h-20 pt-2" : "h-full justify-center",
         )}
-        onClick={() => {
+        onClick={(event) => {
+          if (event.shiftKey) {
+            // Several lanes are worked on together, on the card of the whole part.
+            const { openVoiceId, partVoiceIds } = store.getState();
+            const others = openVoiceId === null ? (partVoiceIds ?? []) : [openVoiceId];
+            store.setState({ openVoiceId: null, partVoiceIds: new Set([...others, voiceId]) });
+            return;
+          }
           // Another lane is chosen to be worked on, so none stays in front of it.
           if (isBehind) store.setFront(null);
           store.setState({ openVoiceId: isOpen ? null : voiceId });

@@ -16,14 +16,15 @@ import { HEAD_WIDTH_PX, layoutLanes, RULER_HEIGHT_PX } from "./lane-layout.ts";
 import { PointMenu } from "./PointMenu.tsx";
 import { MARKER_ROW_PX } from "./paint/paint-ruler.ts";
 import { SelectionBar } from "./selection/SelectionBar.tsx";
-import { useWidth } from "./use-canvas.ts";
+import { useSize } from "./use-canvas.ts";
 import { useLanePointer } from "./use-lane-pointer.ts";
 import { usePainter } from "./use-painter.ts";
 
 /** The ruler, the heads and the fins. */
 export function Lanes() {
   const { store } = useBench();
-  const setElement = useWidth((widthPx) => store.setWidth(widthPx - HEAD_WIDTH_PX));
+  const setElement = useSize((widthPx) => store.setWidth(widthPx - HEAD_WIDTH_PX));
+  const setView = useSize((_widthPx, lanesViewPx) => store.setState({ lanesViewPx }));
   // Only the voices, so that a drag that changes what is in the lanes does not draw their heads anew.
   const voices = useStore(
     store,
@@ -33,14 +34,16 @@ export function Lanes() {
   const isDrawing = useBenchState((state) => state.isDrawing);
   const openVoiceId = useBenchState((state) => state.openVoiceId);
   const areSlim = useBenchState((state) => state.areSlim);
+  const lanesViewPx = useBenchState((state) => state.lanesViewPx);
   const boxes = useMemo(
     () =>
       layoutLanes(
         voices.map((voice) => ({ voice })),
         openVoiceId,
         areSlim,
+        lanesViewPx,
       ),
-    [voices, openVoiceId, areSlim],
+    [voices, openVoiceId, areSlim, lanesViewPx],
   );
   const last = boxes.at(-1);
   const height = last ? last.top + last.height : 0;
@@ -52,7 +55,7 @@ export function Lanes() {
       <h1 className="sr-only">Bench</h1>
       <SelectionBar />
       <Ruler ref={rulerRef} />
-      <div data-scrolls-lanes className="min-h-0 flex-1 overflow-x-hidden overflow-y-auto">
+      <div ref={setView} data-scrolls-lanes className="min-h-0 flex-1 overflow-x-hidden overflow-y-auto">
         <PointMenu>
           <div className="relative flex" style={{ height }}>
             <div className="shrink-0" style={{ width: HEAD_WIDTH_PX }}>

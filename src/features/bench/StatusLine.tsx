@@ -34,7 +34,7 @@ export function StatusLine() {
         <strong>{head}</strong>
         {detail && <span className="text-muted"> {detail}</span>}
       </p>
-      <p className="truncate text-[12px] text-muted">
+      <p className="truncate text-[12px] text-muted [@media(max-height:500px)]:hidden">
         {detail ? (
           <>
             <RevoiceChoice /> <Key>V</Key> <Key>↑</Key>

@@ -38,6 +38,17 @@ describe("lane layout", () => {
     }
   });
 
+  it("lets closed lanes grow where the screen has room, and leaves room for the open one", () => {
+    const heights = (open: string | null, viewHeightPx: number) =>
+      layoutLanes(lanes, open, false, viewHeightPx).map(({ height }) => height);
+    expect(heights(null, 0)).toEqual([44, 44, 44]);
+    expect(heights(null, 300 + 3 * 50)).toEqual([50, 50, 50]);
+    expect(heights(null, 5000)).toEqual([72, 72, 72]);
+    const opened = heights("snare", 300 + 3 * 50);
+    expect([opened[0], opened[2]]).toEqual([50, 50]);
+    expect(layoutLanes(lanes, "snare", true, 5000)[0]!.height).toBe(27);
+  });
+
   it("gives the open lane a field, a rail and a row for each articulation", () => {
     const snare = layoutLanes(lanes, "snare", false)[1]!;
     expect(snare.open?.articulations.map((row) => row.name)).toEqual(["centre", "rim shot", "cross-stick"]);

@@ -66,16 +66,16 @@ export function useCanvas(
   return ref;
 }
 
-/** The width of an element, kept up to date. */
-export function useWidth(onWidth: (widthPx: number) => void): (element: HTMLElement | null) => void {
+/** The size of an element, kept up to date. */
+export function useSize(onSize: (widthPx: number, heightPx: number) => void): (element: HTMLElement | null) => void {
   const [element, setElement] = useState<HTMLElement | null>(null);
-  const latest = useRef(onWidth);
-  latest.current = onWidth;
+  const latest = useRef(onSize);
+  latest.current = onSize;
   useEffect(() => {
     if (!element) return;
-    const observer = new ResizeObserver(() => latest.current(element.clientWidth));
+    const observer = new ResizeObserver(() => latest.current(element.clientWidth, element.clientHeight));
     observer.observe(element);
-    latest.current(element.clientWidth);
+    latest.current(element.clientWidth, element.clientHeight);
     return () => observer.disconnect();
   }, [element]);
   return setElement;

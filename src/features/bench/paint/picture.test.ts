@@ -61,6 +61,7 @@ function stateOf(pattern: Pattern, more: Partial<PicturedState> = {}): PicturedS
     hidden: new Set(),
     openVoiceId: null,
     areSlim: false,
+    lanesViewPx: 0,
     viewport: { startTick: 0, ticksPerPx: 1, widthPx: 800 },
     side: "cleaned",
     asRecorded: new Set(),
@@ -290,6 +291,7 @@ describe("what a painter is told", () => {
         fadesOthers: fc.boolean(),
         openVoiceId: fc.constantFrom(null, "snare", "kick"),
         areSlim: fc.boolean(),
+        lanesViewPx: fc.constantFrom(0, 500),
         viewport: fc.record({
           startTick: fc.integer({ min: -50, max: 400 }),
           ticksPerPx: fc.constantFrom(1, 3),

@@ -17,6 +17,7 @@ export type PicturedState = Pick<
   | "hidden"
   | "openVoiceId"
   | "areSlim"
+  | "lanesViewPx"
   | "viewport"
   | "side"
   | "asRecorded"
