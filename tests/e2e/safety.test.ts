@@ -86,7 +86,7 @@ describe("files that are not as they should be", () => {
   });
 
   it("are refused in words when they take too much, and others go on being answered", {
-    timeout: 120_000,
+    timeout: 300_000,
   }, async () => {
     const page = await pages.open();
     // Five million notes on three bytes each.
@@ -101,7 +101,7 @@ describe("files that are not as they should be", () => {
     const other = await (await fetch(`${baseUrl()}/api/projects`)).json();
     expect(other.ok).toBe(true);
     const alert = page.getByRole("alert").filter({ hasText: "Flood.mid was not imported" });
-    await alert.getByText(/takes longer than|needs more memory than/).waitFor({ timeout: 80_000 });
+    await alert.getByText(/takes longer than|needs more memory than/).waitFor({ timeout: 240_000 });
   });
 
   it("open when their hits lie days apart, and say what cannot be done with them", async () => {
