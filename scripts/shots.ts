@@ -85,6 +85,7 @@ await page
   .getByText(/^Undone/)
   .first()
   .waitFor({ state: "hidden" });
+await page.getByText("38 hi-hat hits selected").waitFor();
 await shoot("sift-day");
 await page.keyboard.press("Shift+g");
 await page.getByRole("button", { name: "Switch to night" }).click();

@@ -10,10 +10,13 @@ const SETTLE_MS = 380;
  * Reads something of the state that costs too much for every frame of a drag: at once when it changes, and while it goes on
  * changing now and then.
  * @param parts what it depends on; null while it should stay as it was, after which it is read at once
+ * @param readsWhenStill whether it is also read while `parts` is null, once nothing has changed for a moment: a preview may stand
+ *   for minutes
  */
 export function useSettled<Value>(
   read: (state: BenchState) => Value,
   parts: (state: BenchState) => readonly unknown[] | null,
+  readsWhenStill = false,
 ): Value {
   const { store } = useBench();
   const latest = useRef(read);
@@ -21,6 +24,7 @@ export function useSettled<Value>(
   const [value, setValue] = useState(() => read(store.getState()));
   useEffect(() => {
     let timer: ReturnType<typeof setTimeout> | undefined;
+    let stillness: ReturnType<typeof setTimeout> | undefined;
     let before = parts(store.getState());
     let readMs = Number.NEGATIVE_INFINITY;
     const take = () => {
@@ -39,6 +43,8 @@ export function useSettled<Value>(
     };
     const unsubscribe = store.subscribe((state) => {
       const after = parts(state);
+      clearTimeout(stillness);
+      if (after === null && readsWhenStill) stillness = setTimeout(take, SETTLE_MS);
       if (after === null || after.every((part, index) => part === before?.[index])) {
         if (after === null) before = null;
         return;
@@ -54,8 +60,9 @@ export function useSettled<Value>(
     if (before !== null) take();
     return () => {
       clearTimeout(timer);
+      clearTimeout(stillness);
       unsubscribe();
     };
-  }, [store]);
+  }, [store, readsWhenStill]);
   return value;
 }

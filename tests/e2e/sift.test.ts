@@ -90,9 +90,12 @@ describe("a chore", () => {
     const page = await pages.open();
     await openSift(page, "Chore.mid", ferry);
     await choose(page, /^Chore/, "Every second hat softer");
-    await panel(page)
+    const would = await panel(page)
       .getByText(/hits would change; the lanes show it/)
-      .waitFor();
+      .textContent();
+    // The line below says the same while the preview stands.
+    const count = would!.slice(0, would!.indexOf(" "));
+    await page.getByRole("status", { name: "Selection" }).getByText(`${count} hi-hat hits selected`).waitFor();
     await panel(page).getByRole("button", { name: "Velocity times: 70 %" }).click();
     await page.getByRole("textbox").last().fill("50");
     await page.keyboard.press("Enter");

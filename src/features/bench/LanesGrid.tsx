@@ -63,16 +63,20 @@ const MOVES: Readonly<Record<string, (bench: ReturnType<typeof useBench>) => unk
 const cellId = (voiceId: string) => `hit-of-${voiceId}`;
 
 function GridRow({ voiceId, rowIndex }: { voiceId: string; rowIndex: number }) {
-  const [name, count, words] = useSettled((state) => {
-    const lane = state.lanes.find((candidate) => candidate.voiceId === voiceId);
-    if (!lane) return ["", 0, null] as const;
-    const row = cursorRow(state, lane);
-    return [
-      lane.voice.name,
-      lane.hits.length,
-      row === null ? null : hitWords(lane, row, shownSide(state, lane)),
-    ] as const;
-  }, selectionParts);
+  const [name, count, words] = useSettled(
+    (state) => {
+      const lane = state.lanes.find((candidate) => candidate.voiceId === voiceId);
+      if (!lane) return ["", 0, null] as const;
+      const row = cursorRow(state, lane);
+      return [
+        lane.voice.name,
+        lane.hits.length,
+        row === null ? null : hitWords(lane, row, shownSide(state, lane)),
+      ] as const;
+    },
+    selectionParts,
+    true,
+  );
   return (
     // biome-ignore lint/a11y/useSemanticElements: see the grid
     // biome-ignore lint/a11y/useFocusableInteractive: the grid has the focus and names its cell
@@ -98,23 +102,27 @@ function cursorRow({ picked }: BenchState, lane: LaneView): number | null {
 
 /** Says aloud what was picked: one hit in full, several as how many and how loud. */
 function LiveWords() {
-  const words = useSettled((state) => {
-    if (state.picked.size === 0) return "";
-    let count = 0;
-    let only = "";
-    let softest = 127;
-    let loudest = 1;
-    for (const lane of state.lanes) {
-      const { velocities } = sideOf(lane, shownSide(state, lane));
-      for (const row of pickedRows(lane.hits, state.picked)) {
-        count++;
-        if (count === 1) only = hitWords(lane, row, shownSide(state, lane));
-        softest = Math.min(softest, velocities[row]!);
-        loudest = Math.max(loudest, velocities[row]!);
+  const words = useSettled(
+    (state) => {
+      if (state.picked.size === 0) return "";
+      let count = 0;
+      let only = "";
+      let softest = 127;
+      let loudest = 1;
+      for (const lane of state.lanes) {
+        const { velocities } = sideOf(lane, shownSide(state, lane));
+        for (const row of pickedRows(lane.hits, state.picked)) {
+          count++;
+          if (count === 1) only = hitWords(lane, row, shownSide(state, lane));
+          softest = Math.min(softest, velocities[row]!);
+          loudest = Math.max(loudest, velocities[row]!);
+        }
       }
-    }
-    return count === 1 ? only : `${hitCount(count)} selected, velocity ${softest} to ${loudest}`;
-  }, selectionParts);
+      return count === 1 ? only : `${hitCount(count)} selected, velocity ${softest} to ${loudest}`;
+    },
+    selectionParts,
+    true,
+  );
   return (
     <p aria-live="polite" data-testid="live-words" className="sr-only">
       {words}

@@ -16,7 +16,7 @@ import { selectionParts } from "./selection-parts.ts";
 
 /** What is picked, in words and numbers, and what keys do with it. */
 export function StatusLine() {
-  const [head, detail] = useSettled(selectionWords, selectionParts);
+  const [head, detail] = useSettled(selectionWords, selectionParts, true);
   const isDrawing = useBenchState((state) => state.isDrawing);
   // A hit that was added by hand has no message yet.
   const onlyHitId = useBenchState(({ picked }) => {
