@@ -6,7 +6,7 @@ export default defineConfig({
       {
         test: {
           name: "unit",
-          include: ["src/**/*.test.ts", "bench/**/*.test.ts"],
+          include: ["src/**/*.test.ts", "bench/**/*.test.ts", "scripts/**/*.test.ts"],
           environment: "node",
           setupFiles: ["src/store/testing/one-window.ts"],
           // A machine that swaps for a while is no fault of the code.

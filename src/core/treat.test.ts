@@ -2,9 +2,10 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { type Hit, hitsByVoice, NOISE_SHAPES } from "./document/index.ts";
 import { DEFAULT_TREATMENT, type TimingTreatment } from "./document/treatment.ts";
+import { noiseOf } from "./humanize.ts";
 import { hitAt, MS_PER_TICK, patternOf } from "./testing/patterns.ts";
 import { buildTimeMaps, GRID_CHOICES, tickToMs } from "./time/index.ts";
-import { FLAG, noiseOf } from "./timing/index.ts";
+import { FLAG } from "./timing/index.ts";
 import { treat } from "./treat.ts";
 
 const maps = buildTimeMaps(patternOf([]));

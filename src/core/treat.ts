@@ -10,9 +10,9 @@ import {
 import { rolesOf } from "./dynamics/roles.ts";
 import { type ShapedVelocities, shapeVelocities } from "./dynamics/shape-lane.ts";
 import { layGroove } from "./groove/lay-on.ts";
+import { noiseOf, wanderAt } from "./humanize.ts";
 import { type TempoMap, type TimeMaps, tickAfterMs, ticksAfterMs } from "./time/index.ts";
 import { settingsByRow } from "./timing/exceptions.ts";
-import { noiseOf, wanderAt } from "./timing/humanize.ts";
 import { FLAG, type PlacedHits, quantize } from "./timing/quantize.ts";
 
 /** What a treatment makes of a lane. Row i of every column belongs to hit i. */

@@ -1,8 +1,8 @@
 import type { Hit, LaneColumns } from "../document/pattern.ts";
 import { ROLES } from "../document/role.ts";
 import type { DynamicsTreatment, LoudnessCycle, NoiseShape, RoleShape } from "../document/treatment.ts";
+import { noiseOf } from "../humanize.ts";
 import { barAt, gridStepTicks, type MeterMap } from "../time/index.ts";
-import { noiseOf } from "../timing/humanize.ts";
 
 /** How loud a lane goes out. Row i is hit i. */
 export interface ShapedVelocities {

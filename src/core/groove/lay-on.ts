@@ -1,8 +1,8 @@
 import { barOfGroove, type Groove, type GrooveLayer, layerFor } from "../document/groove.ts";
 import type { Family } from "../document/index.ts";
 import type { TimingTreatment } from "../document/treatment.ts";
-import { PlaceFinder } from "../sift/places.ts";
 import { type Grid, gridStepTicks, type MeterMap } from "../time/index.ts";
+import { PlaceFinder } from "../timing/places.ts";
 
 /** Where a groove wants the hits of a lane, and how loud. Row i is hit i. */
 export interface LaidGroove {

@@ -7,8 +7,8 @@ import {
   slotCountOf,
 } from "../document/groove.ts";
 import type { Family } from "../document/index.ts";
+import { noiseOf } from "../humanize.ts";
 import type { Grid } from "../time/index.ts";
-import { noiseOf } from "../timing/humanize.ts";
 
 /** A groove made of numbers. */
 export interface GrooveNumbers {

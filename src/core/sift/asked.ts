@@ -1,6 +1,6 @@
 import { type TimeMaps, ticksToMs } from "../time/index.ts";
 import { findGraceNotes } from "../timing/grace-notes.ts";
-import { type PlaceInBar, placeInBar } from "./places.ts";
+import { type PlaceInBar, placeInBar } from "../timing/places.ts";
 import type { SiftedHit, SiftLane } from "./sift-lane.ts";
 import type { Company } from "./tests/how.ts";
 

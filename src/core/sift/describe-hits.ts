@@ -1,6 +1,6 @@
 import { ROLES, type Role } from "../document/index.ts";
 import type { TimeMaps } from "../time/index.ts";
-import { PLACES } from "./places.ts";
+import { PLACES } from "../timing/places.ts";
 import type { Sift, SiftClause } from "./rule.ts";
 import { siftHits } from "./sift-hits.ts";
 import type { SiftLane } from "./sift-lane.ts";

@@ -1,5 +1,5 @@
+export { isAtPlace, isOnStep, offBeatsOf, PLACES, type Place, type PlaceInBar, placeInBar } from "../timing/places.ts";
 export { describeHits } from "./describe-hits.ts";
-export { isAtPlace, isOnStep, offBeatsOf, PLACES, type Place, type PlaceInBar, placeInBar } from "./places.ts";
 export { ALL_HITS, type Sift, type SiftClause } from "./rule.ts";
 export { siftSentence, testWords } from "./sentence.ts";
 export { siftHits } from "./sift-hits.ts";

@@ -9,6 +9,5 @@ export { type FoundGrid, findGrid, foundGridName, foundGridSentence, type GridFi
 export { findLatency } from "./find-latency.ts";
 export { findGraceNotes } from "./grace-notes.ts";
 export { hitFinders } from "./hit-slots.ts";
-export { noiseOf } from "./humanize.ts";
 export { FLAG, type PlacedHits, quantize } from "./quantize.ts";
 export { studyVoices, type VoiceStudy } from "./study-voices.ts";

@@ -1,6 +1,6 @@
+import { noiseOf } from "../../humanize.ts";
 import { type Limit, shapeOf } from "../../limit.ts";
 import { tickAfterMs } from "../../time/index.ts";
-import { noiseOf } from "../../timing/humanize.ts";
 import { type ActKind, moved } from "./act-kind.ts";
 
 const behind = (unit: string) => (value: number) =>

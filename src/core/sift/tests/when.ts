@@ -1,7 +1,7 @@
 import { grid as gridShape } from "../../document/shapes/values.ts";
 import { type Limit, shapeOf } from "../../limit.ts";
 import type { Grid } from "../../time/index.ts";
-import { isAtPlace, isOnStep, PLACES, type Place } from "../places.ts";
+import { isAtPlace, isOnStep, PLACES, type Place } from "../../timing/places.ts";
 import { oneOf, some, type TestKind } from "./test-kind.ts";
 
 // When hits are played: at which place of the bar, and in which bars.

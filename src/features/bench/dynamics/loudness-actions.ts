@@ -1,6 +1,6 @@
 import type { Hit } from "../../../core/document/index.ts";
 import { findAlike, limitVelocity, setVelocities } from "../../../core/dynamics/index.ts";
-import { noiseOf } from "../../../core/timing/index.ts";
+import { noiseOf } from "../../../core/humanize.ts";
 import type { Bench } from "../../../store/bench-context.ts";
 import type { LaneView } from "../../../store/lane-view.ts";
 import { hitCount } from "../actions.ts";

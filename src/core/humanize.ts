@@ -1,4 +1,4 @@
-import type { NoiseShape } from "../document/treatment.ts";
+import type { NoiseShape } from "./document/treatment.ts";
 
 /**
  * The deviation of one hit. It depends on the hit and the seed alone, so that a hit keeps its own whatever else changes, and
