@@ -1,4 +1,4 @@
-// `npm test`: sets up what is missing, then checks types, lint, layers and units and the interface in headless Chromium.
+// `npm test`: sets up what is missing, then checks types, lint, units with the layers, and the interface in headless Chromium.
 // The last line adds all of it up: `N passed, N failed`.
 import { spawnSync } from "node:child_process";
 import { existsSync, mkdtempSync, readFileSync } from "node:fs";
