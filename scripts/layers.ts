@@ -89,7 +89,6 @@ export interface Fault {
 }
 
 interface Import {
-  readonly from: Source;
   readonly line: number;
   readonly target: string;
 }
@@ -173,7 +172,6 @@ function importsOf(source: Source): readonly Import[] {
     const name = match.slice(1).find((group) => group !== undefined)!;
     const isOurs = name.startsWith(".");
     return {
-      from: source,
       line: source.text.slice(0, match.index + match[0].length).split("\n").length,
       target: isOurs ? path.posix.join(path.posix.dirname(source.file), name) : name,
     };

@@ -7,8 +7,9 @@ import {
   USUAL_DYNAMICS,
 } from "../document/index.ts";
 import type { Limit } from "../limit.ts";
-import { STRAIGHT_PERCENT } from "../time/index.ts";
+import { STRAIGHT_PERCENT, withSwing } from "../time/index.ts";
 import { changeTreatments } from "./commands.ts";
+import { withTiming } from "./timing-setting.ts";
 
 /** What can be changed for many voices at once, each from what it has. */
 export const PART_FIELDS = [
@@ -48,16 +49,12 @@ export function changePartBy(pattern: Pattern, voiceIds: ReadonlySet<string>, fi
           : treatment;
       case "swingPercent": {
         if (!timing.isOn) return treatment;
-        const { swingPercent = STRAIGHT_PERCENT, ...plain } = timing.grid;
-        const next = moved(swingPercent);
-        const grid = next === STRAIGHT_PERCENT ? plain : { ...plain, swingPercent: next };
+        const grid = withSwing(timing.grid, moved(timing.grid.swingPercent ?? STRAIGHT_PERCENT));
         return { ...treatment, timing: { ...timing, grid } };
       }
       case "pushMs":
-      case "humanizeMs": {
-        const own = timing.isOn ? timing : { ...timing, isOn: true, strengthPercent: 0 };
-        return { ...treatment, timing: { ...own, [field]: moved(timing[field]) } };
-      }
+      case "humanizeMs":
+        return { ...treatment, timing: withTiming(timing, { [field]: moved(timing[field]) }) };
       case "rangePercent":
       case "loudnessPercent": {
         const dynamics = treatment.dynamics?.isOn

@@ -22,6 +22,7 @@ export { lanesFor, planLanes, treatmentOnGrid } from "./plan-lanes.ts";
 export { type QuantizeWish, quantizeHits } from "./quantize-hits.ts";
 export { addLane, nameNote, revoiceHits, useNoteMap } from "./reassign.ts";
 export { backToFileTime, type FoundTime, retime } from "./retime.ts";
+export { type TimingChange, withTiming } from "./timing-setting.ts";
 export {
   burstBetween,
   burstTicks,

@@ -137,7 +137,7 @@ export const anyState: fc.Arbitrary<Pattern> = fc
     return otherSide ? { ...state, otherSide: sideOfNow(state, otherSide) } : state;
   });
 
-/** A state, and another one of the same take: any, or only turned to the other side. */
+/** A state, and another one of the same take, at times only turned to the other side. */
 const pair = anyState.chain((from) =>
   fc.tuple(fc.constant(from), fc.oneof({ weight: 6, arbitrary: anyState }, fc.constant(turnSides(from)))),
 );

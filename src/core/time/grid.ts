@@ -19,6 +19,11 @@ export function swingTicks({ swingPercent = STRAIGHT_PERCENT }: Grid, stepTicks:
   return stepTicks * (swingPercent / 50 - 1);
 }
 
+/** The same grid with this swing. A straight one says nothing of swing, so that it is the same value as one that never had any. */
+export function withSwing({ family, denominator }: Grid, swingPercent: number): Grid {
+  return swingPercent === STRAIGHT_PERCENT ? { family, denominator } : { family, denominator, swingPercent };
+}
+
 /** The same grid with only some of its swing. @param sharePercent 100 for all of it, 0 for straight */
 export function withSwingShare(grid: Grid, sharePercent: number): Grid {
   const { family, denominator, swingPercent = STRAIGHT_PERCENT } = grid;

@@ -17,6 +17,7 @@ export {
   slotsBetween,
   slotsOfBar,
   swingTicks,
+  withSwing,
   withSwingShare,
 } from "./grid.ts";
 export {

@@ -3,7 +3,7 @@ import { SentenceNumber } from "../../components/SentenceNumber.tsx";
 import { TIMING_LIMITS } from "../../core/document/index.ts";
 import type { RoleTiming } from "../../core/document/treatment.ts";
 import { type Limit, sayLimited } from "../../core/limit.ts";
-import { formatGrid, type Grid, parseGrid, STRAIGHT_PERCENT } from "../../core/time/index.ts";
+import { formatGrid, parseGrid, STRAIGHT_PERCENT, withSwing } from "../../core/time/index.ts";
 import type { LaneView } from "../../store/lane-view.ts";
 import { GRID_GROUPS } from "./grid-groups.ts";
 import type { useTimingSetting } from "./use-timing-setting.ts";
@@ -11,11 +11,6 @@ import type { useTimingSetting } from "./use-timing-setting.ts";
 // What of the timing of a voice can be otherwise for its ghosts, or its accents, than for its strokes.
 
 type Setting = ReturnType<typeof useTimingSetting>;
-
-/** A straight grid says nothing of swing, so that it is the same value as one that never had any. */
-export function withSwing({ family, denominator }: Grid, swingPercent: number): Grid {
-  return swingPercent === STRAIGHT_PERCENT ? { family, denominator } : { family, denominator, swingPercent };
-}
 
 const SWING: Limit = TIMING_LIMITS.swingPercent;
 

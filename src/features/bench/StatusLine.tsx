@@ -1,3 +1,4 @@
+import clsx from "clsx";
 import Link from "next/link";
 import { Key } from "../../components/Key.tsx";
 import type { Hit, Voice } from "../../core/document/index.ts";
@@ -34,7 +35,7 @@ export function StatusLine() {
         <strong>{head}</strong>
         {detail && <span className="text-muted"> {detail}</span>}
       </p>
-      <p className="truncate text-[12px] text-muted [@media(max-height:500px)]:hidden">
+      <p className={clsx("truncate text-[12px] text-muted", !detail && "[@media(max-height:500px)]:hidden")}>
         {detail ? (
           <>
             <RevoiceChoice /> <Key>V</Key> <Key>↑</Key>

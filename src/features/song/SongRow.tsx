@@ -16,8 +16,9 @@ import {
 import { CSS } from "@dnd-kit/utilities";
 import clsx from "clsx";
 import { GripVertical, ListMusic, Plus } from "lucide-react";
-import { DropdownMenu, Popover } from "radix-ui";
+import { Popover } from "radix-ui";
 import { memo, useRef } from "react";
+import { MenuButton } from "../../components/MenuButton.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
 import { Toggle } from "../../components/Toggle.tsx";
 import {
@@ -245,33 +246,16 @@ function AddMenu() {
   const { patterns } = useBenchState((state) => arrangementOf(state.pattern));
   if (patterns.length === 0) return <p className="text-muted">Cut the take into patterns, and they are the song.</p>;
   return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger
-        aria-label="Add a pattern to the song"
-        className="grid size-8 shrink-0 place-items-center rounded-md border border-hairline-strong hover:bg-spruce-tint"
-      >
-        <Plus size={16} />
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          align="end"
-          sideOffset={4}
-          collisionPadding={10}
-          className="z-50 max-h-80 overflow-y-auto rounded-xl border border-hairline-strong bg-sheet p-1.5 shadow-lg"
-        >
-          {patterns.map(({ id, name }) => (
-            <DropdownMenu.Item
-              key={id}
-              className="rounded-md px-2.5 py-1 outline-none data-[highlighted]:bg-spruce-tint"
-              onSelect={() =>
-                arrangeBy(bench, `Add ${name} to the song`, (before) => addToSong(before, id, bench.store.newId))
-              }
-            >
-              {name}
-            </DropdownMenu.Item>
-          ))}
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+    <MenuButton
+      label="Add a pattern to the song"
+      className="grid size-8 shrink-0 place-items-center rounded-md border border-hairline-strong hover:bg-spruce-tint"
+      groups={[patterns.map(({ id, name }) => ({ id, name }))]}
+      onChoose={(id) => {
+        const { name } = patterns.find((pattern) => pattern.id === id)!;
+        arrangeBy(bench, `Add ${name} to the song`, (before) => addToSong(before, id, bench.store.newId));
+      }}
+    >
+      <Plus size={16} />
+    </MenuButton>
   );
 }

@@ -1,5 +1,5 @@
 import { type Limit, shapeOf } from "../../limit.ts";
-import { oneOf, type TestKind } from "./test-kind.ts";
+import { fromTo, oneOf, type TestKind } from "./test-kind.ts";
 
 // How hits are played: how loud, how early or late, with what, and whether a hand has set them.
 
@@ -21,17 +21,7 @@ export const velocity: TestKind<VelocityTest> = {
   first: { kind: "velocity", from: 1, to: 60 },
   fields: { from: shapeOf(LOUDNESS), to: shapeOf(LOUDEST) },
   place: "condition",
-  phrase: (test) => [
-    "velocity ",
-    {
-      kind: "number",
-      limit: LOUDNESS,
-      value: test.from,
-      set: (from) => ({ ...test, from, to: Math.max(from, test.to) }),
-    },
-    " to ",
-    { kind: "number", limit: LOUDEST, value: test.to, set: (to) => ({ ...test, to, from: Math.min(to, test.from) }) },
-  ],
+  phrase: (test) => ["velocity ", ...fromTo(test, LOUDNESS, LOUDEST)],
   holds({ from, to }, { lane, row }) {
     const loudness = lane.cleaned.velocities[row]!;
     return loudness >= from && loudness <= to;

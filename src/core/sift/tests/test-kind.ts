@@ -1,3 +1,4 @@
+import type { Limit } from "../../limit.ts";
 import type { Phrase } from "../../phrase.ts";
 import type { Asked } from "../asked.ts";
 import type { SiftedHit } from "../sift-lane.ts";
@@ -18,6 +19,22 @@ export interface TestKind<Test> {
 
 /** Some of a list, in JSON schema. */
 export const some = (items: object) => ({ type: "array", minItems: 1, maxItems: 64, items });
+
+/** `20 to 60`: both ends set in place, where each takes the other along. */
+export const fromTo = <Test extends { readonly from: number; readonly to: number }>(
+  test: Test,
+  first: Limit,
+  last: Limit,
+): Phrase<Test> => [
+  {
+    kind: "number",
+    limit: first,
+    value: test.from,
+    set: (from) => ({ ...test, from, to: Math.max(from, test.to) }),
+  },
+  " to ",
+  { kind: "number", limit: last, value: test.to, set: (to) => ({ ...test, to, from: Math.min(to, test.from) }) },
+];
 
 /** The one of a list that has an id. */
 export function oneOf<Choice extends string>(choices: readonly Choice[], id: string): Choice {

@@ -2,7 +2,7 @@ import { grid as gridShape } from "../../document/shapes/values.ts";
 import { type Limit, shapeOf } from "../../limit.ts";
 import type { Grid } from "../../time/index.ts";
 import { isAtPlace, isOnStep, PLACES, type Place } from "../../timing/places.ts";
-import { oneOf, some, type TestKind } from "./test-kind.ts";
+import { fromTo, oneOf, some, type TestKind } from "./test-kind.ts";
 
 // When hits are played: at which place of the bar, and in which bars.
 
@@ -72,17 +72,7 @@ export const bars: TestKind<BarsTest> = {
   first: { kind: "bars", from: 1, to: 4 },
   fields: { from: shapeOf(FIRST_BAR), to: shapeOf(LAST_BAR) },
   place: "condition",
-  phrase: (test) => [
-    "in bars ",
-    {
-      kind: "number",
-      limit: FIRST_BAR,
-      value: test.from,
-      set: (from) => ({ ...test, from, to: Math.max(from, test.to) }),
-    },
-    " to ",
-    { kind: "number", limit: LAST_BAR, value: test.to, set: (to) => ({ ...test, to, from: Math.min(to, test.from) }) },
-  ],
+  phrase: (test) => ["in bars ", ...fromTo(test, FIRST_BAR, LAST_BAR)],
   holds({ from, to }, one, asked) {
     const bar = asked.placeOf(one).bar.barIndex + 1;
     return bar >= from && bar <= to;

@@ -3,10 +3,9 @@ import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
 import { SentenceNumber } from "../../../components/SentenceNumber.tsx";
 import { DEFAULT_TREATMENT, TIMING_LIMITS, type TimingTreatment } from "../../../core/document/index.ts";
 import { type Limit, sayLimited } from "../../../core/limit.ts";
-import { formatGrid, gridName, parseGrid, STRAIGHT_PERCENT } from "../../../core/time/index.ts";
+import { formatGrid, gridName, parseGrid, STRAIGHT_PERCENT, withSwing } from "../../../core/time/index.ts";
 import type { LaneView } from "../../../store/lane-view.ts";
 import { GRID_GROUPS } from "../grid-groups.ts";
-import { withSwing } from "../RoleTimings.tsx";
 import type { useTimingSetting } from "../use-timing-setting.ts";
 
 interface SentenceProps {

@@ -1,6 +1,6 @@
 import { SettingRow } from "../../../components/SettingRow.tsx";
 import { TIMING_LIMITS } from "../../../core/document/index.ts";
-import { gridName, STRAIGHT_PERCENT, sameSteps } from "../../../core/time/index.ts";
+import { gridName, STRAIGHT_PERCENT, sameSteps, withSwing } from "../../../core/time/index.ts";
 import { useBench, useBenchState } from "../../../store/bench-context.ts";
 import type { LaneView } from "../../../store/lane-view.ts";
 import type { RecipeShelf } from "../../../store/use-recipes.ts";
@@ -8,7 +8,6 @@ import { toggleTiming } from "../actions.ts";
 import { DriftChart } from "../DriftChart.tsx";
 import { ExceptionStep } from "../ExceptionStep.tsx";
 import { PlanStep } from "../PlanStep.tsx";
-import { withSwing } from "../RoleTimings.tsx";
 import { useTimingSetting } from "../use-timing-setting.ts";
 import { GridChips } from "./GridChips.tsx";
 import { GridWarning } from "./GridWarning.tsx";

@@ -1,15 +1,14 @@
 import type { Chore } from "../../../core/chore/index.ts";
-import { changeTiming, changeTreatments } from "../../../core/commands/index.ts";
+import { changeTiming, changeTreatments, withTiming } from "../../../core/commands/index.ts";
 import { DYNAMICS_LIMITS, type Groove, TIMING_LIMITS, USUAL_DYNAMICS } from "../../../core/document/index.ts";
 import { type Limit, sayLimited } from "../../../core/limit.ts";
 import type { Recipe } from "../../../core/recipe.ts";
-import { GRID_CHOICES, gridName } from "../../../core/time/index.ts";
+import { GRID_CHOICES, gridName, withSwing } from "../../../core/time/index.ts";
 import type { Bench } from "../../../store/bench-context.ts";
 import type { BenchState } from "../../../store/bench-state.ts";
 import { workingLane } from "../actions.ts";
 import { COMMANDS } from "../commands.ts";
 import { feelEdit } from "../feel/feel-actions.ts";
-import { withSwing } from "../RoleTimings.tsx";
 import { applyAct } from "../selection/selection-actions.ts";
 import { recipeEdit } from "../treatment-actions.ts";
 import { KIN } from "./kin.ts";
@@ -74,7 +73,7 @@ const SETTINGS: readonly {
     limit: TIMING_LIMITS.strengthPercent,
     step: "timing",
     part: null,
-    kin: "amount percent quantize how much tight pull iterative",
+    kin: "amount percent quantize how much tight pull partly",
   },
   {
     id: "swingPercent",
@@ -88,14 +87,14 @@ const SETTINGS: readonly {
     limit: TIMING_LIMITS.leaveWithinMs,
     step: "timing",
     part: null,
-    kin: "tolerance leave alone non quantize window threshold sensitivity close",
+    kin: "tolerance leave alone untouched window threshold sensitivity close",
   },
   {
     id: "reachPercent",
     limit: TIMING_LIMITS.reachPercent,
     step: "timing",
     part: "quantize",
-    kin: "range window catch magnetic area farther limit",
+    kin: "range window catch radius farther limit",
   },
   {
     id: "pocketMs",
@@ -223,11 +222,7 @@ export function typedSetting(query: string, state: BenchState): SearchEntry | nu
       run: ({ store }) => {
         store.commit(
           `Change the grid of ${lane.voice.name}`,
-          changeTiming(store.getState().pattern, new Set([lane.voiceId]), (timing) => ({
-            ...timing,
-            isOn: true,
-            grid,
-          })),
+          changeTiming(store.getState().pattern, new Set([lane.voiceId]), (timing) => withTiming(timing, { grid })),
         );
       },
     };
@@ -271,14 +266,9 @@ export function typedSetting(query: string, state: BenchState): SearchEntry | nu
       const { pattern } = store.getState();
       const edit =
         id === "swingPercent"
-          ? changeTiming(pattern, only, (timing) => ({ ...timing, isOn: true, grid: withSwing(timing.grid, value) }))
+          ? changeTiming(pattern, only, (timing) => withTiming(timing, { grid: withSwing(timing.grid, value) }))
           : step === "timing"
-            ? changeTiming(pattern, only, (timing) => ({
-                ...timing,
-                ...(timing.isOn || id === "strengthPercent" ? {} : { strengthPercent: 0 }),
-                isOn: true,
-                [id]: value,
-              }))
+            ? changeTiming(pattern, only, (timing) => withTiming(timing, { [id]: value }))
             : changeTreatments(pattern, only, (treatment) => ({
                 ...treatment,
                 dynamics: { ...USUAL_DYNAMICS, ...treatment.dynamics, isOn: true, [id]: Math.round(value) },
@@ -322,7 +312,7 @@ function screens(go: (screen: string) => void): readonly SearchEntry[] {
       "Note maps",
       "drum map midi in input output mapping note names kit remap general midi trigger learn device",
     ),
-    screen("grooves", "Grooves", "groove library templates feel pool extract"),
+    screen("grooves", "Grooves", "groove library templates feel extract"),
     screen("song", "Song", "arrange arrangement arranger sections patterns verse chorus structure form timeline"),
     screen("messages", "Messages", "event list midi events controllers cc raw list editor monitor"),
   ];

@@ -75,7 +75,7 @@ const PHRASES: readonly (readonly [phrase: string, ...ids: string[]])[] = [
   ["filter", "sift"],
   ["every nth", "sift", "fill"],
   ["every second hat", "chore second-hats-softer", "chore second-hats-late"],
-  ["logical editor", "sift"],
+  ["conditional select", "sift"],
   ["find", "sift"],
   ["delete", "remove"],
   ["erase", "remove"],
