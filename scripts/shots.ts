@@ -109,8 +109,8 @@ await page.getByRole("link", { name: "Shelf" }).click();
 // Ferry Lights as a song: the feel of its verse taken, and laid on all of it.
 await openProject(page, "Ferry Lights");
 await page.getByRole("link", { name: "Song", exact: true }).click();
-await page.getByRole("button", { name: "Cut by what repeats" }).click();
-const settings = page.getByRole("complementary", { name: "Settings of what is chosen" });
+await page.getByRole("button", { name: "Split by repeats" }).click();
+const settings = page.getByRole("complementary", { name: "Settings of the selection" });
 for (const [part, name] of [
   ["Part A 1", "Verse 1"],
   ["Part B 1", "Chorus 1"],
@@ -131,7 +131,7 @@ await settings.getByRole("textbox", { name: "Name of the groove" }).fill("The ve
 await page.getByText(/^The take is cut/).waitFor({ state: "hidden" });
 await settings.evaluate((card) => card.scrollTo(0, 90));
 await shoot("song-groove");
-await settings.getByRole("button", { name: "Take it", exact: true }).click();
+await settings.getByRole("button", { name: "Extract", exact: true }).click();
 await page.getByRole("button", { name: "All cells" }).click();
 await settings.getByRole("button", { name: /^Groove of the cells/ }).click();
 await page
@@ -162,7 +162,7 @@ await page.getByRole("link", { name: "Shelf" }).click();
 // The take from an odd kit: guessed, named, listened to, and its messages.
 await openProject(page, "Slack Water, deck kit");
 await page.getByRole("link", { name: "Note maps" }).click();
-await page.getByText("Names that do not fit").waitFor();
+await page.getByText("Doubtful names").waitFor();
 await shoot("maps-day");
 await page.getByRole("button", { name: "Take 5 of 7" }).click();
 await page.getByRole("button", { name: "Listen", exact: true }).click();

@@ -18,7 +18,7 @@ export function readRecipe(nameOrPath: string): TimingRecipe {
   const value = readJson(nameOrPath);
   if (!isRecipe(value)) {
     const { message, where } = problemOf(isRecipe);
-    throw new UsageError(`${nameOrPath} is no recipe: ${message} At ${where}.`);
+    throw new UsageError(`${nameOrPath} is not a recipe: ${message} At ${where}.`);
   }
   return value.timing;
 }
@@ -43,12 +43,12 @@ export function planOf(voice: PlannedVoice, meterMap: MeterMap): GridPlan | null
   const place = (text: string) => {
     const tick = parseBarBeat(meterMap, text);
     if (tick === null)
-      throw new UsageError(`“${text}” in the plan of ${voice.voiceId} is no place. Write bar:beat:tick.`);
+      throw new UsageError(`“${text}” in the plan of ${voice.voiceId} is not a place. Write bar:beat:tick.`);
     return tick;
   };
   const gridOf = (text: string, swingPercent?: number): Grid => {
     const grid = parseGrid(text);
-    if (!grid) throw new UsageError(`“${text}” in the plan of ${voice.voiceId} is no grid. Write it like 1/16.`);
+    if (!grid) throw new UsageError(`“${text}” in the plan of ${voice.voiceId} is not a grid. Write it like 1/16.`);
     return swingPercent === undefined ? grid : { ...grid, swingPercent };
   };
   const stretches = voice.stretches
@@ -71,6 +71,6 @@ function readJson(path: string): unknown {
     return JSON.parse(readFileSync(path, "utf8"));
   } catch (error) {
     if (!(error instanceof SyntaxError)) throw error;
-    throw new UsageError(`${path} is no JSON: ${error.message}.`, { cause: error });
+    throw new UsageError(`${path} is not JSON: ${error.message}.`, { cause: error });
   }
 }

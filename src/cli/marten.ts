@@ -22,7 +22,7 @@ function main(words: readonly string[]): number {
   writeFileSync(command.outputPath, cleaned);
   if (command.reportPath) writeFileSync(command.reportPath, `${JSON.stringify(report, null, 2)}\n`);
   console.log(
-    `Moved ${report.movedHits} of ${report.hitCount} hits, ${report.flaggedHits} worth a look${faultWords(report.faults)}: ${command.outputPath}`,
+    `Moved ${report.movedHits} of ${report.hitCount} hits, ${report.flaggedHits} doubtful${faultWords(report.faults)}: ${command.outputPath}`,
   );
   return EXIT.done;
 }
@@ -46,6 +46,6 @@ try {
 
 function faultWords(faults: readonly { readonly isLeftOut: boolean }[]): string {
   if (faults.length === 0) return "";
-  const verb = faults.length === 1 ? "looks as if nobody played it" : "look as if nobody played them";
-  return `, ${faults.length} ${verb}${faults[0]?.isLeftOut ? " and left out" : ""}`;
+  const verb = faults.length === 1 ? "likely double trigger or crosstalk" : "likely double triggers or crosstalk";
+  return `, ${faults.length} ${verb}${faults[0]?.isLeftOut ? ", muted" : ""}`;
 }

@@ -46,18 +46,18 @@ const HELP = `marten inspect FILE [--json]
 marten clean IN.mid --out OUT.mid [--grid GRID] [--strength 0-100] [--repair]
                     [--plan PLAN.json] [--recipe RECIPE] [--latency MS] [--tempo TEMPO]
                     [--report REPORT.json]
-    Pulls every voice to its grid and writes a new file. The input file is not changed.
-    The report lists every flagged hit, and what looks as if nobody played it.
-    --grid auto                        each voice to the grid it was played on, beat by beat (the default)
+    Quantizes every voice to its grid and writes a new file. The input file is not changed.
+    The report lists every doubtful hit, and likely double triggers and crosstalk.
+    --grid auto                        each voice to the grid it was played on, beat by beat (default)
     --grid 1/16                        every voice to one grid: 1/8, 1/8-triplet, 1/8-dotted ...
     --grid snare=1/16,hat=1/8-triplet  the named voices; the others stay as recorded
-    --repair                           leaves out double triggers and cross-talk, and mends the length of notes
-    --tempo follow                     for takes played to no click: finds the beats, and follows them
-    --tempo 96                         the same, straightened to 96 bpm
-    --strength 80                      how far: 0 leaves a hit, 100 lands it on its slot (100 is the default)
+    --repair                           mutes double triggers and crosstalk, and fixes note lengths
+    --tempo follow                     for takes played without a click: finds the beats and follows them
+    --tempo 96                         the same, made steady at 96 bpm
+    --strength 80                      how far each hit moves: 0 stays, 100 lands on its slot (default 100)
     --plan PLAN.json                   the grids of each voice, stretch by stretch, as a report writes them
-    --recipe tight-studio              a recipe that comes with us, or a .json file: name and timing
-    --latency auto                     takes off by how much the whole take came in late; or say the ms
+    --recipe tight-studio              a built-in recipe, or a .json file with a name and quantize settings
+    --latency auto                     removes what the whole take is late by; or give the ms
 
 Exit codes: 0 done, 2 wrong usage, 3 unreadable input.`;
 
@@ -67,7 +67,7 @@ export function parseCommand(words: readonly string[]): Command {
   const [verb, inputPath, ...rest] = positionals;
   if (values.help || verb === "help") return { kind: "help", text: HELP };
   if (verb !== "inspect" && verb !== "clean") {
-    throw new UsageError(verb ? `There is no command “${verb}”.` : "Say what to do: inspect or clean.");
+    throw new UsageError(verb ? `Unknown command “${verb}”.` : "Say what to do: inspect or clean.");
   }
   if (!inputPath) throw new UsageError(`Say which file to ${verb}.`);
   if (rest.length > 0) throw new UsageError(`One file at a time: “${rest[0]}” is one too many.`);
@@ -128,7 +128,7 @@ function readGrids(text: string): CleanSettings["grid"] {
 
 function readGrid(text: string): Grid {
   const grid = parseGrid(text);
-  if (!grid) throw new UsageError(`“${text}” is no grid. Write it like 1/16, 1/8-triplet or 1/4-dotted.`);
+  if (!grid) throw new UsageError(`“${text}” is not a grid. Write it like 1/16, 1/8-triplet or 1/4-dotted.`);
   return grid;
 }
 

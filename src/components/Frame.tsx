@@ -1,7 +1,7 @@
 "use client";
 
 import { Tooltip } from "radix-ui";
-import { createContext, type ReactNode, useContext, useState } from "react";
+import { type CSSProperties, createContext, type ReactNode, useContext, useState } from "react";
 import { Toaster } from "sonner";
 
 export type Theme = "day" | "night";
@@ -31,9 +31,14 @@ export function Frame({ theme: initial, children }: { theme: Theme; children: Re
       <Tooltip.Provider delayDuration={500}>{children}</Tooltip.Provider>
       <Toaster
         theme={theme === "night" ? "dark" : "light"}
-        position="bottom-center"
-        offset={76}
-        style={{ fontFamily: "inherit" }}
+        position="bottom-right"
+        // Over the lower end of what stands at the right, never over lanes or the foot; several stand one above the other.
+        offset={{ bottom: 72, right: 12 }}
+        mobileOffset={{ bottom: 72 }}
+        expand
+        visibleToasts={3}
+        gap={8}
+        style={{ fontFamily: "inherit", "--width": "288px" } as CSSProperties}
         toastOptions={{
           style: {
             fontFamily: "inherit",

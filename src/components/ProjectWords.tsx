@@ -1,9 +1,9 @@
 import { useEffect } from "react";
-import { toast } from "sonner";
 import { Button } from "./Button.tsx";
 import { Hint } from "./Hint.tsx";
 import { LeaveGuard } from "./LeaveGuard.tsx";
 import type { ProblemWords } from "./ProblemNote.tsx";
+import { say, sayUntilClosed } from "./say.ts";
 import { PageNotice } from "./TopBar.tsx";
 
 const SAVING = { seeking: "Finding grids …", saving: "Saving", saved: "Saved" };
@@ -37,8 +37,8 @@ export function ProjectWords({ name, book, saving }: ProjectWordsProps) {
       onNotice(({ kind, message }) => {
         // Of what was not done a person has to know, so it stays until it was read.
         const isTrouble = kind === "refused" || kind === "conflict";
-        if (isTrouble) toast.error(message, { duration: Number.POSITIVE_INFINITY, closeButton: true });
-        else toast(message, { duration: 10_000 });
+        if (isTrouble) sayUntilClosed(message);
+        else say(message);
       }),
     [onNotice],
   );

@@ -57,13 +57,13 @@ describe("grooves on the shelf", () => {
 
   it("are refused in words where there is none, and nothing is kept", async () => {
     const empty = grooveToMidi({ ...GROOVES[0]!, layers: [] }, 96);
-    await expect(keepGrooveFile(db, "Rest.mid", empty)).rejects.toThrow(/Nothing is played on drums in this file/);
+    await expect(keepGrooveFile(db, "Rest.mid", empty)).rejects.toThrow(/There are no drum hits in this file/);
     for (const text of [
       "dear drummer",
       "{}",
       JSON.stringify({ format: "idle-marten-groove", version: 1, groove: {} }),
     ]) {
-      await expect(keepGrooveFile(db, "Letter.json", bytesOf(text))).rejects.toThrow(/This file holds no groove/);
+      await expect(keepGrooveFile(db, "Letter.json", bytesOf(text))).rejects.toThrow(/There is no groove in this file/);
     }
     expect(own()).toEqual([]);
   });

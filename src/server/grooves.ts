@@ -29,8 +29,8 @@ export async function keepGrooveFile(db: Db, fileName: string, bytes: Uint8Array
   if (!found) {
     throw new ProblemError(400, {
       code: "groove.empty",
-      message: "Nothing is played on drums in this file, so it has no groove.",
-      remedy: "Choose a recording of drums. Nothing was kept.",
+      message: "There are no drum hits in this file, so no groove.",
+      remedy: "Choose a recording of drums. Nothing was saved.",
     });
   }
   return { groove: keep(db, GROOVE_SORT, { name, ...found.groove }) as KeptGroove, notices: found.notices };
@@ -43,8 +43,8 @@ function readGroove(bytes: Uint8Array): NewGroove {
       400,
       {
         code: "groove.shape",
-        message: "This file holds no groove: it is neither one that was saved here nor a MIDI file.",
-        remedy: "Choose a .mid of drums, or a groove that was saved as a file. Nothing was kept.",
+        message: "There is no groove in this file: it is neither a groove exported here nor a MIDI file.",
+        remedy: "Choose a .mid of drums, or an exported groove. Nothing was saved.",
       },
       { cause },
     );

@@ -26,7 +26,7 @@ export async function respond(make: () => unknown): Promise<Response> {
     if (known) return refuse(known.status, known.problem);
     return refuse(500, {
       code: "server.fault",
-      message: "Something went wrong on our side.",
+      message: "The server could not do this.",
       remedy: "Try again. If it happens twice, the server's log says more.",
     });
   }
@@ -77,7 +77,7 @@ export async function readJson<Value>(request: Request, validate: ShapeTest<Valu
     if (!(error instanceof SyntaxError || error instanceof TypeError)) throw error;
     const problem = {
       code: "request.json",
-      message: "The request is no JSON.",
+      message: "The request is not JSON.",
       remedy: "Reload the page and try again.",
     };
     throw new ProblemError(400, problem, { cause: error });

@@ -92,7 +92,7 @@ describe("our own form of a map", () => {
     });
     expect(problem(() => read(text.replace('"note": 27', '"note": 28'))).message).toContain("is claimed twice");
     expect(problem(() => read(text.replace('"Kick"', `"${"x".repeat(1000)}"`))).message).toContain("1,000 characters");
-    expect(problem(() => read("MThd", "take.mid")).message).toBe("take.mid is no note map.");
+    expect(problem(() => read("MThd", "take.mid")).message).toBe("take.mid is not a note map.");
   });
 });
 

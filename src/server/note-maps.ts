@@ -67,6 +67,6 @@ function findMap(db: Db, id: string): void {
   throw new ProblemError(404, {
     code: "map.gone",
     message: "This note map is not on the shelf.",
-    remedy: "It may have been taken off in another window. Reload to see what is there.",
+    remedy: "It may have been deleted in another window. Reload to see what is there.",
   });
 }

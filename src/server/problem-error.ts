@@ -23,7 +23,7 @@ export function noSuchPattern(): ProblemError {
 export function noSuchPart(): ProblemError {
   return new ProblemError(404, {
     code: "part.missing",
-    message: "This take has no hit on that drum, so there is nothing to take out.",
+    message: "This take has no hit on that drum, so there is nothing to extract.",
     remedy: "Reload the page to see the drums that it has.",
   });
 }

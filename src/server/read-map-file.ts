@@ -15,7 +15,7 @@ export function readMapFile(fileName: string, bytes: Uint8Array): MapReading {
   if (!reading) {
     throw new ProblemError(422, {
       code: "map.unreadable",
-      message: `${fileName} is no note map.`,
+      message: `${fileName} is not a note map.`,
       remedy: "Choose a MIDI Names document (.midnam) or a note map that Idle Marten has written (.json).",
     });
   }

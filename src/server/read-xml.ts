@@ -28,7 +28,7 @@ export function readXml(text: string): XmlElement {
   };
   parser.on("error", (error) =>
     refuse(
-      `This is no well-formed XML: ${error.message.replace(/^(undefined:)?\d+:\d+: /, "")}`,
+      `This is not well-formed XML: ${error.message.replace(/^(undefined:)?\d+:\d+: /, "")}`,
       "Ask where the document came from for another copy.",
     ),
   );

@@ -1,5 +1,6 @@
 import { createContext, useContext } from "react";
 import { useStore } from "zustand";
+import { runAtEnd } from "../core/document/index.ts";
 import type { BenchState } from "./bench-state.ts";
 import type { BenchStore } from "./bench-store.ts";
 import type { Playback } from "./playback.ts";
@@ -42,6 +43,13 @@ export function useSaving() {
   };
 }
 
+/** What undo and redo would do, in words; null for nothing. */
+export function useUndoWords(): { readonly undoStep: string | null; readonly redoStep: string | null } {
+  const undoStep = useBenchState(({ history }) => runAtEnd(history.done)?.label ?? null);
+  const redoStep = useBenchState(({ history }) => runAtEnd(history.undone)?.label ?? null);
+  return { undoStep, redoStep };
+}
+
 /** Takes the last step back, and says which it was. */
 export function undo({ store }: Bench): string {
   const label = store.undo();
@@ -50,5 +58,5 @@ export function undo({ store }: Bench): string {
 
 export function redo({ store }: Bench): string {
   const label = store.redo();
-  return label === null ? "There is nothing to redo." : `Done again: ${label}.`;
+  return label === null ? "There is nothing to redo." : `Redone: ${label}.`;
 }

@@ -9,6 +9,7 @@ import {
   isEmptyEdit,
   type LogEntry,
   type Pattern,
+  runAtEnd,
   sideOfNow,
 } from "../core/document/index.ts";
 import { scopedEdit, scopedTake, scopeOf } from "../core/song/index.ts";
@@ -236,21 +237,22 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
       if (get().isPreviewing) set({ isPreviewing: false, ...show(get().pattern) });
     },
 
-    /** Returns what was undone, in words, or null if there is nothing left. */
+    /** Takes the last step back, or a run of equal ones. Returns what was undone, in words, or null if there is nothing left. */
     undo(): string | null {
-      const step = get().history.done.at(-1);
-      if (!step) return null;
-      saved.do("undo", step.label, invertEdit(step.edit));
+      const run = runAtEnd(get().history.done);
+      if (!run) return null;
+      for (const step of get().history.done.slice(-run.count).reverse())
+        saved.do("undo", step.label, invertEdit(step.edit));
       set({ picked: stillThere(get()) });
-      return step.label;
+      return run.label;
     },
 
     redo(): string | null {
-      const step = get().history.undone.at(-1);
-      if (!step) return null;
-      saved.do("redo", step.label, step.edit);
+      const run = runAtEnd(get().history.undone);
+      if (!run) return null;
+      for (const step of get().history.undone.slice(-run.count).reverse()) saved.do("redo", step.label, step.edit);
       set({ picked: stillThere(get()) });
-      return step.label;
+      return run.label;
     },
 
     /**

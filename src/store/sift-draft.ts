@@ -12,6 +12,10 @@ export interface SiftDraft {
   readonly within: "all" | "loop" | "picked";
   /** What was picked when the rule was opened. */
   readonly pickedBefore: ReadonlySet<string>;
+  /** What is picked stays as it is, since a hand has changed it or it was worked on; null while the rule says what is picked. */
+  readonly held: ReadonlySet<string> | null;
+  /** Whether the acts are done: they are shown again once something about them changes, or done once more. */
+  readonly isApplied: boolean;
 }
 
 export const EMPTY_DRAFT: SiftDraft = {
@@ -21,4 +25,12 @@ export const EMPTY_DRAFT: SiftDraft = {
   name: null,
   within: "all",
   pickedBefore: new Set(),
+  held: null,
+  isApplied: false,
 };
+
+/** A draft with something changed about it: another rule is asked anew, and whatever changes is shown again. */
+export function changeDraft(draft: SiftDraft, change: Partial<SiftDraft>): SiftDraft {
+  const isAskedAnew = change.sift !== undefined || change.within !== undefined;
+  return { ...draft, isApplied: false, ...(isAskedAnew ? { held: null } : {}), ...change };
+}

@@ -212,7 +212,7 @@ describe("the layers of a kit", () => {
     await openSheet();
     const [download] = await Promise.all([
       page.waitForEvent("download"),
-      sheet.getByRole("button", { name: "Save as a file" }).click(),
+      sheet.getByRole("button", { name: "Export" }).click(),
     ]);
     const saved = readFileSync((await download.path())!, "utf8");
     expect(JSON.parse(saved).kit).toMatchObject({ name: "Deck kit", ofVoices: { snare: [20, 90] } });

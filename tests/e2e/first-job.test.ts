@@ -13,7 +13,7 @@ const BAR = 1920;
 const [HAT, SNARE] = [42, 38];
 
 const card = (page: Page) => page.getByRole("complementary", { name: "Lane card" });
-const song = (page: Page) => page.getByRole("complementary", { name: "Settings of what is chosen" });
+const song = (page: Page) => page.getByRole("complementary", { name: "Settings of the selection" });
 const matrix = (page: Page) => page.getByRole("table", { name: "Patterns and voices" });
 const cell = (page: Page, words: string) => matrix(page).getByRole("button", { name: new RegExp(`^${words}:`) });
 const laneHead = (page: Page, name: string) => page.getByRole("button", { name: new RegExp(`^${name}\\b`) }).first();
@@ -93,7 +93,7 @@ describe("the first job", () => {
 
     // Cut it, and call the parts by their names.
     await page.getByRole("link", { name: "Song", exact: true }).click();
-    await page.getByRole("button", { name: "Cut by what repeats" }).click();
+    await page.getByRole("button", { name: "Split by repeats" }).click();
     for (const [part, name] of [
       ["Part A 1", "Verse"],
       ["Part B 1", "Chorus"],
@@ -113,7 +113,7 @@ describe("the first job", () => {
       .getByText(/hats \d+ ms ahead; snare \d+ ms behind, from \d+ hits, steady to ± \d+ ms/)
       .waitFor();
     await song(page).getByRole("textbox", { name: "Name of the groove" }).fill("The verse");
-    await song(page).getByRole("button", { name: "Take it", exact: true }).click();
+    await song(page).getByRole("button", { name: "Extract", exact: true }).click();
     await page.getByText("“The verse” is on the shelf.").waitFor();
     const before = await apart(page, "Snare");
     await page.keyboard.press("`");

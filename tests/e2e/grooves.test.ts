@@ -44,7 +44,7 @@ describe("grooves on the shelf", () => {
     await profile(page).focus();
     for (const key of ["ArrowRight", "ArrowRight", "ArrowUp", "ArrowUp", "+"]) await page.keyboard.press(key);
     await page.getByText(/Place 2, all drums: 3.1 ms late, 77 % as loud as the mean/).waitFor();
-    await page.getByText("not kept yet").waitFor();
+    await page.getByText("not saved yet").waitFor();
     const box = (await profile(page).boundingBox())!;
     // The first place of the second beat, dragged up.
     const x = box.x + ((72 + (772 / 16) * 4) / 900) * box.width;
@@ -58,11 +58,11 @@ describe("grooves on the shelf", () => {
     await list(page)
       .getByRole("button", { name: /^Rigging, second late/ })
       .click();
-    await page.getByRole("button", { name: "Take it off the shelf" }).click();
+    await page.getByRole("button", { name: "Delete" }).click();
     await list(page)
       .getByRole("button", { name: /^Rigging, second late/ })
       .waitFor({ state: "detached" });
-    await page.getByRole("button", { name: "Put it back" }).click();
+    await page.getByRole("button", { name: "Undo" }).click();
     await list(page)
       .getByRole("button", { name: /^Rigging, second late/ })
       .waitFor();
@@ -79,7 +79,7 @@ describe("grooves on the shelf", () => {
     await list(page)
       .getByRole("button", { name: /^Long shuffle/ })
       .click();
-    await page.getByRole("button", { name: /^What it is heard on/ }).click();
+    await page.getByRole("button", { name: /^Heard on/ }).click();
     await page.getByRole("menuitemradio", { name: "the open take" }).click();
     await page.getByRole("button", { name: "Stop" }).click();
     await page.getByRole("button", { name: "Listen" }).waitFor();
@@ -99,7 +99,7 @@ describe("grooves on the shelf", () => {
     await page.keyboard.press("Enter");
     await only.getByRole("button", { name: "for the finale" }).click();
     await expect.poll(() => list(page).getByRole("listitem").count()).toBe(1);
-    await page.getByRole("button", { name: "Take the tag for the finale off" }).click();
+    await page.getByRole("button", { name: "Remove the tag for the finale" }).click();
     await only.getByRole("button", { name: "for the finale" }).waitFor({ state: "detached" });
   });
 
@@ -116,7 +116,7 @@ describe("grooves on the shelf", () => {
       .getByText(/^swung sixteenths, 62 %/)
       .first()
       .waitFor();
-    await page.getByRole("button", { name: "Leave it" }).click();
+    await page.getByRole("button", { name: "Cancel" }).click();
     await list(page)
       .getByRole("button", { name: /^Tight rigging/ })
       .click();
@@ -137,8 +137,8 @@ describe("grooves on the shelf", () => {
     await list(page)
       .getByRole("button", { name: /^River sixteenths/ })
       .click();
-    const json = await save(page, "Save as a file");
-    const midi = await save(page, "Save as MIDI");
+    const json = await save(page, "Export JSON");
+    const midi = await save(page, "Export MIDI");
     const give = (name: string, buffer: Buffer) =>
       list(page).getByLabel("File of a groove").setInputFiles({ name, mimeType: "application/octet-stream", buffer });
     await give("River, by mail.json", Buffer.from(json.toString("utf8").replace("River sixteenths", "River, by mail")));
@@ -157,7 +157,7 @@ describe("grooves on the shelf", () => {
       .waitFor();
     await give("letter.txt", Buffer.from("dear drummer"));
     await list(page)
-      .getByText(/This file holds no groove/)
+      .getByText(/There is no groove in this file/)
       .waitFor();
   });
 });

@@ -224,10 +224,10 @@ describe("on the Bench", () => {
     await headOf(page, "Note 22").click();
     const card = page.getByRole("complementary", { name: "Lane card" });
     await card.getByRole("button", { name: "Lane menu" }).click();
-    await page.getByRole("button", { name: "Note 22 plays: nothing with a name" }).click();
+    await page.getByRole("button", { name: "Note 22 is heard as: unmapped" }).click();
     await page.getByRole("menuitemradio", { name: "Cowbell" }).click();
     await page.getByRole("heading", { name: "Cowbell 4 hits" }).waitFor();
-    expect(await page.getByRole("button", { name: /^Note 22(?! plays)/ }).count()).toBe(0);
+    expect(await page.getByRole("button", { name: /^Note 22(?! is heard)/ }).count()).toBe(0);
 
     // One of its hits goes to the rim of the snare, by key; undo brings it back.
     await page.keyboard.press("n");
@@ -243,7 +243,7 @@ describe("on the Bench", () => {
     await page.reload();
     await page.getByRole("heading", { name: "Cowbell 4 hits" }).waitFor();
     await card.getByRole("button", { name: "Lane menu" }).click();
-    await page.getByRole("button", { name: "Note 22 plays: Cowbell" }).waitFor();
+    await page.getByRole("button", { name: "Note 22 is heard as: Cowbell" }).waitFor();
   });
 
   it("guesses the drums of a kit that no map knows, and names what is taken", async () => {
@@ -258,17 +258,17 @@ describe("on the Bench", () => {
       "Foreign.mid",
       writeMidiFile({ ...file, tracks: file.tracks.map(({ messages }) => ({ messages: messages.map(foreign) })) }),
     );
-    await page.getByText("9 notes have no name yet.").waitFor();
+    await page.getByText("9 notes are unmapped.").waitFor();
     await page.getByRole("button", { name: "See guesses" }).click();
     const sheet = page.getByRole("dialog", { name: "Notes that need a name" });
     await sheet.getByText(/looks like Snare, centre, \d\d % sure: on 3/).waitFor();
-    await sheet.getByRole("button", { name: "Take it, the guess for note 98" }).click();
+    await sheet.getByRole("button", { name: "Accept the guess for note 98" }).click();
     await sheet.getByRole("button", { name: /^Take \d of 8$/ }).click();
     await page.keyboard.press("Escape");
     for (const name of ["Ride", "Snare", "Kick"]) await headOf(page, name).waitFor();
     await page.keyboard.press("Control+z");
     await page.keyboard.press("Control+z");
-    await page.getByText("9 notes have no name yet.").waitFor();
+    await page.getByText("9 notes are unmapped.").waitFor();
   });
 
   it("travels by wheel, by the overview and by the ruler", async () => {

@@ -45,7 +45,11 @@ describe("a take from an odd kit", () => {
       actions++;
     };
     await choose("Timbales, high comes in as", "Timbales, high comes in as: 65", "65");
-    await page.getByRole("listitem").filter({ hasText: "Note 65" }).getByRole("button", { name: /plays/ }).click();
+    await page
+      .getByRole("listitem")
+      .filter({ hasText: "Note 65" })
+      .getByRole("button", { name: /is heard as/ })
+      .click();
     await page.getByRole("menuitemradio", { name: "Hi-hat, foot" }).click();
     actions += 2;
     expect(actions).toBeLessThan(10);
@@ -96,7 +100,7 @@ describe("a take from an odd kit", () => {
     // A note that the take does not have, named as soon as it is struck.
     await page.evaluate(() => (window as unknown as { strikePad(...data: number[]): void }).strikePad(0x99, 11, 100));
     await page.getByText("just struck").waitFor();
-    await page.getByRole("button", { name: "Note 11 plays: nothing with a name" }).click();
+    await page.getByRole("button", { name: "Note 11 is heard as: unmapped" }).click();
     await page.getByRole("menuitemradio", { name: "Cowbell" }).click();
     await rowOf(page, "Cowbell").getByRole("button", { name: "Cowbell comes in as: 11" }).waitFor();
     await page.getByRole("button", { name: "Stop listening" }).click();
@@ -196,7 +200,7 @@ describe("the map of a take", () => {
       await page.getByRole("button", { name: `Hear Cowbell, ${loudness}` }).click();
     }
     await page.getByRole("searchbox").fill("gong");
-    await page.getByText("Nothing here is called “gong”.").waitFor();
+    await page.getByText("Nothing found for “gong”.").waitFor();
     await page.getByRole("searchbox").fill("");
     await page.getByRole("button", { name: "Order: in lane order" }).click();
     await page.getByRole("menuitemradio", { name: "by hits" }).click();
@@ -217,7 +221,7 @@ describe("maps on the shelf", () => {
       .getByRole("button", { name: /^General MIDI percussion/ })
       .click();
     await page.getByText("It comes with the application. Copy it to change it.").waitFor();
-    await page.getByRole("button", { name: "Copy it" }).click();
+    await page.getByRole("button", { name: "Copy" }).click();
     await page.getByRole("button", { name: "General MIDI percussion copy", exact: true }).click();
     await page.getByRole("textbox", { name: "this map" }).fill("Forecastle kit");
     await page.keyboard.press("Enter");
@@ -231,10 +235,10 @@ describe("maps on the shelf", () => {
     await page.getByRole("button", { name: "Kick, main goes out as: 24" }).waitFor();
     await page.keyboard.press("Control+z");
     await page.getByRole("button", { name: "Kick, main goes out as: 36" }).waitFor();
-    await page.getByRole("button", { name: "Take it off the shelf" }).click();
-    await page.getByText("Took “Forecastle kit” off the shelf.").waitFor();
+    await page.getByRole("button", { name: "Delete" }).click();
+    await page.getByText("Deleted “Forecastle kit”.").waitFor();
     await expect.poll(() => nav(page).getByText("Forecastle kit").count()).toBe(0);
-    await page.getByRole("button", { name: "Put it back" }).click();
+    await page.getByRole("button", { name: "Undo" }).click();
     await nav(page)
       .getByRole("button", { name: /^Forecastle kit/ })
       .click();
@@ -264,8 +268,8 @@ describe("maps on the shelf", () => {
     await nav(page)
       .getByRole("button", { name: /^Wheelhouse/ })
       .waitFor();
-    await page.getByRole("button", { name: "Let it go out to this kit" }).click();
-    await page.getByText("Routes goes out to Wheelhouse.").waitFor();
+    await page.getByRole("button", { name: "Export for this kit" }).click();
+    await page.getByText("Routes is exported for Wheelhouse.").waitFor();
     await nav(page)
       .getByRole("button", { name: /^Routes/ })
       .click();
@@ -306,9 +310,9 @@ describe("maps on the shelf", () => {
       const [download] = await Promise.all([page.waitForEvent("download"), page.getByRole("button", { name }).click()]);
       return textOf(download);
     };
-    const names = await save("Save as MIDI Names");
+    const names = await save("Export MIDI Names");
     expect(names).toContain('<Note Number="40" Name="Snare, rim shot"/>');
-    expect(JSON.parse(await save("Save as a file"))).toMatchObject({
+    expect(JSON.parse(await save("Export JSON"))).toMatchObject({
       format: "idle-marten-note-map",
       name: "Capstan & <co>",
     });

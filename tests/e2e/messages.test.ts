@@ -23,15 +23,19 @@ describe("the list of messages", () => {
     await openMessages(page, "Odd", deck);
     await page.getByText("669 of 669 messages").waitFor();
     const panel = page.getByRole("complementary", { name: "Doubtful hits" });
-    await panel.getByText("A controller that jitters").waitFor();
+    await panel.getByText("Jittering controller").waitFor();
     await panel.getByText(/a worn pedal or a loose cable/).waitFor();
-    await panel.getByRole("listitem").filter({ hasText: "Kit changes" }).getByRole("button", { name: "Show" }).click();
+    await panel
+      .getByRole("listitem")
+      .filter({ hasText: "Kit change in" })
+      .getByRole("button", { name: "Show" })
+      .click();
     await rowWith(page, "Program 9").waitFor();
     expect(await page.getByRole("row").count()).toBe(2);
     await page.getByRole("button", { name: "Show all", exact: true }).click();
-    await panel.getByRole("button", { name: "Take them out: A controller that jitters" }).click();
+    await panel.getByRole("button", { name: "Remove them: Jittering controller" }).click();
     await page.getByText("605 of 605 messages").waitFor();
-    await panel.getByRole("button", { name: "Take it out: Kit changes on the way" }).click();
+    await panel.getByRole("button", { name: "Remove it: Kit change in mid-take" }).click();
     await page.getByText("604 of 604 messages").waitFor();
     await page.keyboard.press("Control+z");
     await page.getByText("605 of 605 messages").waitFor();

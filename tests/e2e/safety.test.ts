@@ -66,7 +66,7 @@ describe("files that are not as they should be", () => {
     await page.getByText("128 hits on").waitFor();
     await page.getByRole("link", { name: "Note maps" }).click();
     await page.getByText("128 hits in this take: 61 have a name, 67 do not.").waitFor();
-    await page.getByRole("heading", { name: "67 notes without a name" }).waitFor();
+    await page.getByRole("heading", { name: "67 unmapped notes" }).waitFor();
     await page.getByRole("link", { name: "Bench" }).click();
     await page
       .getByRole("button", { name: /^Note 127/ })
@@ -115,7 +115,7 @@ describe("files that are not as they should be", () => {
     await importBytes(page, "Days.mid", bytes);
     await page.getByText(/^8,388,60\d bars$/).waitFor();
     await page.getByRole("link", { name: "Song", exact: true }).click();
-    await page.getByText("This take is too long to be cut").waitFor();
+    await page.getByText("This take is too long to be split").waitFor();
     await page.getByRole("link", { name: "Messages", exact: true }).click();
     await page
       .getByText(/^8,?388,?60\d:\d/)
@@ -181,10 +181,10 @@ describe("the shelf", () => {
     const page = await pages.open();
     await importBytes(page, "Passing by.mid", kettle);
     await page.getByRole("link", { name: "Shelf" }).click();
-    await page.getByRole("button", { name: "Take Passing by off the shelf" }).click({ force: true });
-    await page.getByText("Took Passing by off the shelf.").waitFor();
+    await page.getByRole("button", { name: "Delete Passing by" }).click({ force: true });
+    await page.getByText("Deleted Passing by.").waitFor();
     await expect.poll(() => page.getByRole("link", { name: "Passing by" }).count()).toBe(0);
-    await page.getByRole("button", { name: "Put it back" }).click();
+    await page.getByRole("button", { name: "Undo" }).click();
     await page.getByRole("link", { name: "Passing by" }).waitFor();
   });
 
@@ -215,7 +215,7 @@ describe("the shelf", () => {
     await page.goto(new URL("/", page.url()).href);
     await openProject(page, "Slack Water, deck kit");
     await page.getByRole("link", { name: "Note maps" }).click();
-    await page.getByText("Names that do not fit").waitFor();
+    await page.getByText("Doubtful names").waitFor();
     await page.getByRole("button", { name: "Listen", exact: true }).click();
     expect(await check()).toEqual([]);
     await page.getByRole("link", { name: "Song", exact: true }).click();

@@ -80,9 +80,9 @@ describe("settings as a whole", () => {
       .getByRole("listitem")
       .filter({ hasText: "Wheelhouse rides" });
     await row.getByText("Quantize 100 %, keep flams.").waitFor();
-    await page.getByRole("button", { name: "Take off Wheelhouse rides" }).click();
+    await page.getByRole("button", { name: "Delete Wheelhouse rides" }).click();
     await row.waitFor({ state: "detached" });
-    await page.getByRole("button", { name: "Put it back" }).click();
+    await page.getByRole("button", { name: "Undo" }).click();
     await row.waitFor();
   });
 
@@ -164,7 +164,7 @@ describe("settings as a whole", () => {
     await card(page)
       .getByText(/^The whole take is/)
       .waitFor();
-    await card(page).getByRole("button", { name: "Take it off" }).click();
+    await card(page).getByRole("button", { name: "Correct" }).click();
     await page.getByText(/^Took \d+(\.5)? ms off all 9 voices/).waitFor();
     await card(page)
       .getByText(/^The whole take is/)

@@ -168,7 +168,7 @@ describe("a chore", () => {
     await chores.getByText("Snare back, feet down").waitFor();
     const [download] = await Promise.all([
       page.waitForEvent("download"),
-      chores.getByRole("button", { name: "Save as a file" }).click(),
+      chores.getByRole("button", { name: "Export" }).click(),
     ]);
     const saved = JSON.parse(readFileSync((await download.path())!, "utf8"));
     expect(saved.chores.map(({ name }: { name: string }) => name)).toContain("Snare back, feet down");

@@ -14,7 +14,7 @@ const SNARE = 38;
 
 const matrix = (page: Page) => page.getByRole("table", { name: "Patterns and voices" });
 const cell = (page: Page, words: string) => matrix(page).getByRole("button", { name: new RegExp(`^${words}:`) });
-const card = (page: Page) => page.getByRole("complementary", { name: "Settings of what is chosen" });
+const card = (page: Page) => page.getByRole("complementary", { name: "Settings of the selection" });
 const row = (page: Page) => page.getByRole("list", { name: "Order of the song" });
 const blocks = (page: Page) =>
   row(page)
@@ -28,12 +28,12 @@ const heads = (page: Page) =>
 async function openSong(page: Page, name: string, bytes: Uint8Array = ferry) {
   await importBytes(page, name, bytes);
   await page.getByRole("link", { name: "Song", exact: true }).click();
-  await page.getByText("This take is not cut yet").waitFor();
+  await page.getByText("This take is not split yet").waitFor();
 }
 
 async function cutByRepeats(page: Page) {
-  await page.getByRole("button", { name: "Cut by what repeats" }).click();
-  await page.getByText("The take is cut into 6 patterns. It stays whole.").waitFor();
+  await page.getByRole("button", { name: "Split by repeats" }).click();
+  await page.getByText("Split the take into 6 patterns. The take stays whole.").waitFor();
   await cell(page, "Snare in Part A 1").locator("circle").first().waitFor();
 }
 
@@ -187,9 +187,9 @@ describe("a song", () => {
     await press("take it out");
     await press("take it out");
     await card(page).getByText("Bars 1 to 16 of the take").waitFor();
-    await press("Turn a quarter");
-    await card(page).getByText("turned by 1 quarters").waitFor();
-    await press("Turn back");
+    await press("Rotate by a quarter");
+    await card(page).getByText("rotated by 1 quarter").waitFor();
+    await press("Rotate back");
     await press(/^Length of the pattern/);
     await page.getByRole("textbox").last().fill("2");
     await page.keyboard.press("Enter");
@@ -203,7 +203,7 @@ describe("a song", () => {
     // The song plays the first one alone, so it stays beside what was joined.
     await expect.poll(() => heads(page)).toEqual(["Bars 1 to 16", "Bars 1 to 16", "Bars 17 to 32", "Bars 33 to 48"]);
     await cell(page, "Kick in Bars 33 to 48").click();
-    await press(/^Whose settings it follows/);
+    await press(/^Settings from/);
     await page.getByRole("menuitemradio", { name: "Bars 17 to 32" }).click();
     await cell(page, "Kick in Bars 17 to 32").click();
     await type(page, /^Push/, "12");
@@ -230,7 +230,7 @@ describe("a song", () => {
       .getByText(/straight sixteenths; hats \d+ ms ahead; snare \d+ ms behind/)
       .waitFor();
     await card(page).getByRole("textbox", { name: "Name of the groove" }).fill("The verse");
-    await card(page).getByRole("button", { name: "Take it", exact: true }).click();
+    await card(page).getByRole("button", { name: "Extract", exact: true }).click();
     await page.getByText("“The verse” is on the shelf.").waitFor();
     await matrix(page)
       .getByRole("button", { name: "Snare in Part A 1: The verse, timing 100 %, loudness 60 %" })
@@ -340,7 +340,7 @@ describe("a song", () => {
     await page.keyboard.press("\\");
     await page.getByRole("button", { name: "Stop" }).click();
     await cell(page, "Snare in Part B 1").click();
-    await card(page).getByRole("button", { name: "Play it over and over" }).click();
+    await card(page).getByRole("button", { name: "Loop" }).click();
     await page.getByText("Part B 1 over and over").waitFor();
     await expect.poll(() => place.textContent()).toMatch(/^(?!1:1 )\d+:\d Part B 1$/);
     await page.getByRole("button", { name: "or the song" }).click();

@@ -152,16 +152,16 @@ describe("writing on the Bench", () => {
     await page.getByRole("button", { name: "What was done" }).click();
     const steps = page.getByRole("list", { name: "Steps" });
     await expect.poll(() => steps.getByRole("listitem").count()).toBe(4);
-    await steps.getByRole("button", { name: /^Make 1 hit louder/ }).click();
+    await steps.getByRole("button", { name: /^Velocity of 1 hit \+4/ }).click();
     await expect
       .poll(() => steps.getByRole("listitem").allTextContents())
       .toEqual([
-        expect.stringMatching(/^Nudge 1 hit later undone/),
-        expect.stringMatching(/^Make 1 hit louder undone/),
+        expect.stringMatching(/^Nudge 1 hit \+2 ms undone/),
+        expect.stringMatching(/^Velocity of 1 hit \+4 undone/),
         "Now",
         expect.stringMatching(/^Quantize 7 voices/),
       ]);
-    await steps.getByRole("button", { name: /^Nudge 1 hit later/ }).click();
+    await steps.getByRole("button", { name: /^Nudge 1 hit \+2 ms/ }).click();
     await expect.poll(() => steps.getByRole("listitem").count()).toBe(4);
     expect(await steps.getByRole("listitem").first().textContent()).toBe("Now");
     await page.keyboard.press("Escape");

@@ -27,7 +27,10 @@ import {
   type LogEntry,
   mergeEdits,
   type Pattern,
+  runAtEnd,
+  runsOf,
   StaleEditError,
+  type Step,
   touchedBy,
 } from "./index.ts";
 import { DEFAULT_TREATMENT } from "./treatment.ts";
@@ -339,6 +342,41 @@ describe("history", () => {
     expect(historyOfLog([entry("do", 1), entry("undo", 1), entry("do", 3)])).toMatchObject({
       done: [{ label: "Strength 3" }],
       undone: [],
+    });
+  });
+
+  describe("takes equal steps in a row as one", () => {
+    const louder = (label: string, hitId: string, from: number | null, to: number): Step => ({
+      id: `${label} ${from}`,
+      label,
+      edit: { kind: "setVelocity", changes: [{ hitId, fromVelocity: from, toVelocity: to }] },
+    });
+    const three = [
+      louder("Velocity of 1 hit +4", "a", null, 84),
+      louder("Velocity of 1 hit +4", "a", 84, 88),
+      louder("Velocity of 1 hit −12", "a", 88, 76),
+    ];
+
+    it("and names them by their sum", () => {
+      expect(runAtEnd(three)).toMatchObject({ count: 3, label: "Velocity of 1 hit −4" });
+    });
+
+    it("but not those of other hits, of another kind, or without an amount", () => {
+      const other = louder("Velocity of 1 hit +4", "b", null, 84);
+      expect(runAtEnd([...three, other])).toMatchObject({ count: 1, label: "Velocity of 1 hit +4" });
+      const unnamed = louder("Louder", "a", 76, 80);
+      expect(runAtEnd([unnamed, unnamed])).toMatchObject({ count: 1, label: "Louder" });
+      expect(runAtEnd([])).toBeNull();
+    });
+
+    it("wherever they are in the list", () => {
+      const other = louder("Velocity of 1 hit +4", "b", null, 84);
+      expect(runsOf([...three, other, ...three]).map(({ count }) => count)).toEqual([3, 1, 3]);
+    });
+
+    it("with one and several of a unit", () => {
+      const steps = ["Nudge 1 hit +1 tick", "Nudge 1 hit +2 ticks"].map((label) => louder(label, "a", null, 84));
+      expect(runAtEnd(steps)).toMatchObject({ count: 2, label: "Nudge 1 hit +3 ticks" });
     });
   });
 });

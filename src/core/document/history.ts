@@ -1,5 +1,5 @@
 import type { Edit } from "./edits/index.ts";
-import { invertEdit } from "./edits/index.ts";
+import { invertEdit, touchedBy } from "./edits/index.ts";
 
 /** One entry of a pattern's log. Undoing and redoing are logged like everything else, so that nothing is forgotten. */
 export interface LogEntry {
@@ -59,4 +59,76 @@ export function historyOfLog(log: readonly LogEntry[]): History {
     else undone.length = 0;
   }
   return { done, undone };
+}
+
+/** Some steps in a row that count as one, and what they are together. */
+export interface Run {
+  /** Of its last step. */
+  readonly id: string;
+  readonly count: number;
+  readonly label: string;
+}
+
+/** A label that ends in a signed amount: `Velocity of 3 hits +4`, `Nudge 3 hits −2 ms`. */
+const AMOUNT = /^(.*) ([+−])(\d+(?:\.\d+)?)((?: [a-z]+)?)$/;
+
+/**
+ * The steps at the end of a list that are taken back as one: equal changes of the same hits by an amount each, as by six presses of
+ * one key. They are named by their sum. Nothing of this is stored, so it holds for everything that was ever logged.
+ * @param end how many steps of the list are looked at
+ * @returns null if there are no steps
+ */
+export function runAtEnd(steps: readonly Step[], end: number = steps.length): Run | null {
+  const last = steps[end - 1];
+  if (!last) return null;
+  const amount = amountOf(last);
+  let count = 1;
+  const { id } = last;
+  if (!amount) return { id, count, label: last.label };
+  let sum = amount.value;
+  for (; count < end; count++) {
+    const step = steps[end - 1 - count]!;
+    const other = amountOf(step);
+    if (other?.what !== amount.what || other.unit !== amount.unit || hitIdsOf(step.edit) !== hitIdsOf(last.edit)) break;
+    sum += other.value;
+  }
+  if (count === 1) return { id, count, label: last.label };
+  const shown = `${sum < 0 ? "−" : "+"}${Math.round(Math.abs(sum) * 100) / 100}`;
+  return { id, count, label: `${amount.what} ${shown}${amount.unit}` };
+}
+
+/** All steps of a list as runs, the last first. */
+export function runsOf(steps: readonly Step[]): readonly Run[] {
+  const runs: Run[] = [];
+  let end = steps.length;
+  for (let run = runAtEnd(steps, end); run; run = runAtEnd(steps, end)) {
+    runs.push(run);
+    end -= run.count;
+  }
+  return runs;
+}
+
+function amountOf({ label }: Step): { readonly what: string; readonly value: number; readonly unit: string } | null {
+  const found = AMOUNT.exec(label);
+  if (!found) return null;
+  const [, what = "", sign, digits, unit = ""] = found;
+  // One tick and three ticks are of one unit.
+  return {
+    what,
+    value: Number(digits) * (sign === "−" ? -1 : 1),
+    unit: unit.endsWith("s") || !/tick|step/.test(unit) ? unit : `${unit}s`,
+  };
+}
+
+/** Asked for whenever something is shown, and an edit of all hits names thousands. */
+const namesOfEdits = new WeakMap<Edit, string>();
+
+/** The hits that an edit names, as one text: equal for equal hits. */
+function hitIdsOf(edit: Edit): string {
+  const known = namesOfEdits.get(edit);
+  if (known !== undefined) return known;
+  const { hitIds } = touchedBy(edit);
+  const names = hitIds === "all" ? "all" : [...hitIds].sort().join(" ");
+  namesOfEdits.set(edit, names);
+  return names;
 }

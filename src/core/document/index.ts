@@ -30,7 +30,17 @@ export {
   PLAIN_SLOT,
   slotCountOf,
 } from "./groove.ts";
-export { advanceHistory, EMPTY_HISTORY, type History, historyOfLog, type LogEntry, type Step } from "./history.ts";
+export {
+  advanceHistory,
+  EMPTY_HISTORY,
+  type History,
+  historyOfLog,
+  type LogEntry,
+  type Run,
+  runAtEnd,
+  runsOf,
+  type Step,
+} from "./history.ts";
 export { LONGEST_TAKE_TICKS, MOST_HITS } from "./limits.ts";
 export {
   ARTICULATION_MARKS,

@@ -109,14 +109,14 @@ export function findOddMessages(
 const WORDS: Readonly<Record<OddKind, { readonly title: string; readonly sentence: string }>> = {
   hanging: {
     title: "Notes that never end",
-    sentence: "The kit sent no note-off for them. A sampler that waits for one lets them sound for ever.",
+    sentence: "The kit sent no note-off for them. A sampler that waits for one lets them ring for ever.",
   },
   zeroLength: {
-    title: "Notes without a length",
+    title: "Zero-length notes",
     sentence: "They start and end at the same tick. Some players skip such notes, and the hit is not heard.",
   },
   overlong: {
-    title: "Notes held too long",
+    title: "Overlong notes",
     sentence: "They last over five seconds, which no drum needs: a stuck trigger, or a note-off that came late.",
   },
   beforeFirstBar: {
@@ -128,15 +128,15 @@ const WORDS: Readonly<Record<OddKind, { readonly title: string; readonly sentenc
     sentence: "Pressure that belongs to no stroke. Drums have no use for it, and it can bend the sound of a sampler.",
   },
   jitter: {
-    title: "A controller that jitters",
+    title: "Jittering controller",
     sentence: "It sends again and again and goes nowhere: a worn pedal or a loose cable, not a movement.",
   },
   program: {
-    title: "Kit changes on the way",
+    title: "Kit change in mid-take",
     sentence: "A program change in the middle of the take puts another kit under the rest of it.",
   },
   repeatedTempo: {
-    title: "Tempo said again",
+    title: "Repeated tempo",
     sentence: "The same tempo is set a second time, which changes nothing.",
   },
 };

@@ -1,10 +1,10 @@
 import { CircleHelp, ListMusic, Search } from "lucide-react";
-import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { Hint } from "../../components/Hint.tsx";
 import { HistoryButtons } from "../../components/HistoryButtons.tsx";
 import { ProjectWords } from "../../components/ProjectWords.tsx";
-import { redo, undo, useBench, useBenchState, useSaving } from "../../store/bench-context.ts";
+import { say } from "../../components/say.ts";
+import { redo, undo, useBench, useBenchState, useSaving, useUndoWords } from "../../store/bench-context.ts";
 import { HistorySheet } from "./HistorySheet.tsx";
 import { ExportSheet, TracksSheet } from "./later.tsx";
 
@@ -13,8 +13,7 @@ export function BenchActions() {
   const bench = useBench();
   const project = useBenchState((state) => state.project);
   const saving = useSaving();
-  const undoStep = useBenchState(({ history }) => history.done.at(-1)?.label ?? null);
-  const redoStep = useBenchState(({ history }) => history.undone.at(-1)?.label ?? null);
+  const { undoStep, redoStep } = useUndoWords();
   const isExportOpen = useBenchState((state) => state.isExportOpen);
   const setIsExportOpen = (isOpen: boolean) => bench.store.setState({ isExportOpen: isOpen });
   const isHistoryOpen = useBenchState((state) => state.isHistoryOpen);
@@ -38,8 +37,8 @@ export function BenchActions() {
         <HistoryButtons
           undoStep={undoStep}
           redoStep={redoStep}
-          onUndo={() => toast(undo(bench), { id: "command" })}
-          onRedo={() => toast(redo(bench), { id: "command" })}
+          onUndo={() => say(undo(bench))}
+          onRedo={() => say(redo(bench))}
           onList={() => setIsHistoryOpen(true)}
         />
         <Hint text="Which tracks are drums">

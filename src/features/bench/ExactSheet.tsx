@@ -93,7 +93,7 @@ export function readEdits(state: BenchState, place: string, velocity: string): r
     const change = parseTimeChange(place);
     const target = change ? null : parseBarBeat(meterMap, place);
     if (!change && target === null) return "Type a place such as 3:2:40, or a distance such as +12 or -5 ms.";
-    if (target !== null && target >= state.pattern.lengthTicks) return "That place is behind the end of the take.";
+    if (target !== null && target >= state.pattern.lengthTicks) return "That place is past the end of the take.";
     const moved =
       change?.unit === "ms"
         ? msToTick(tempoMap, tickToMs(tempoMap, first.tick) + change.amount) - first.tick

@@ -1,11 +1,11 @@
 import { X } from "lucide-react";
 import { useState } from "react";
-import { toast } from "sonner";
 import { isTreated } from "../../core/commands/index.ts";
 import { isUnnamedVoice, type NoteStream } from "../../core/document/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { keepWord, readWord } from "../../store/browser-store.ts";
 import { tightenAll } from "./actions.ts";
+import { doAndSay } from "./do-and-say.ts";
 import { NamesSheet, TracksSheet } from "./later.tsx";
 
 const LINK = "font-semibold text-spruce underline";
@@ -53,7 +53,7 @@ export function ImportNote() {
           {unnamed + doubts > 0 && (
             <span>
               {" "}
-              {unnamed > 0 && `${unnamed === 1 ? "One note has" : `${unnamed} notes have`} no name yet. `}
+              {unnamed > 0 && `${unnamed === 1 ? "One note is" : `${unnamed} notes are`} unmapped. `}
               {doubts > 0 &&
                 `${doubts === 1 ? "One name does" : `${doubts} names do`} not fit how ${doubts === 1 ? "it is" : "they are"} played. `}
               <button type="button" className={LINK} onClick={() => setAreNamesOpen(true)}>
@@ -79,7 +79,7 @@ export function ImportNote() {
         )}
       </div>
       {areLoose && (
-        <button type="button" className={LINK} onClick={() => toast(tightenAll(bench), { id: "command" })}>
+        <button type="button" className={LINK} onClick={() => doAndSay(bench, () => tightenAll(bench))}>
           Quantize each on its own grid
         </button>
       )}

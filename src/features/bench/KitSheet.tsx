@@ -1,10 +1,10 @@
 import { useRef, useState } from "react";
-import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { FileInput } from "../../components/FileInput.tsx";
 import { Refusal } from "../../components/Refusal.tsx";
 import { Sheet } from "../../components/Sheet.tsx";
 import { saveText } from "../../components/save-text.ts";
+import { say } from "../../components/say.ts";
 import { type KitProfile, parseBorders } from "../../core/dynamics/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { keepKit, STAND_IN_KIT, writeKitFile } from "../../store/kit-choice.ts";
@@ -59,7 +59,7 @@ function KitForm({ onDone }: { onDone: () => void }) {
       const next = await readKitFile(file);
       take(next);
       setRefusal(null);
-      toast(`The layers of ${next.name} are shown now.`, { id: "command" });
+      say(`The layers of ${next.name} are shown now.`);
       onDone();
     } catch (error) {
       if (!(error instanceof ServerProblem)) throw error;

@@ -1,6 +1,5 @@
 import clsx from "clsx";
 import { useState } from "react";
-import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { handGridAt } from "../../core/time/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
@@ -11,6 +10,7 @@ import { CardHead } from "./card/CardHead.tsx";
 import { More } from "./card/More.tsx";
 import { PartCard } from "./card/PartCard.tsx";
 import { StepTabs } from "./card/StepTabs.tsx";
+import { doAndSay } from "./do-and-say.ts";
 import { LookList } from "./LookList.tsx";
 import { ScopeChoice } from "./ScopeChoice.tsx";
 import { isOffTheCount, latencyOf, takeLatencyOff } from "./treatment-actions.ts";
@@ -108,9 +108,9 @@ function TakeHints() {
           <button
             type="button"
             className={linkClass}
-            onClick={() => toast(takeLatencyOff(bench, latencyMs), { id: "command" })}
+            onClick={() => doAndSay(bench, () => takeLatencyOff(bench, latencyMs))}
           >
-            Take it off
+            Correct
           </button>
         </p>
       )}

@@ -1,8 +1,8 @@
-import Link from "next/link";
+import { useRouter } from "next/navigation";
 import { memo, useState } from "react";
-import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { SentenceChoice } from "../../components/SentenceChoice.tsx";
+import { say, sayTrouble } from "../../components/say.ts";
 import { choicesOf, meaningOfId } from "../../components/stroke-choices.ts";
 import type { Hit } from "../../core/document/index.ts";
 import { FAMILIES, isUnnamedVoice, type Voice } from "../../core/document/index.ts";
@@ -11,6 +11,7 @@ import { setInk } from "../../core/notemap/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { partPath } from "../../store/server-api.ts";
 import { hitCount } from "./actions.ts";
+import { doAndSay } from "./do-and-say.ts";
 import { changeMap, moveAllHits, moveLane, putAway, takeOutToProject } from "./lane-actions.ts";
 
 const ALL_STROKES = "all";
@@ -26,28 +27,21 @@ export const LaneStep = memo(function LaneStep({ voice, hits }: LaneStepProps) {
   const noteMap = useBenchState((state) => state.pattern.noteMap);
   const projectId = useBenchState((state) => state.project.id);
   const [strokeId, setStrokeId] = useState(ALL_STROKES);
+  const router = useRouter();
   const [staysHere, setStaysHere] = useState(true);
   const voiceId = voice.id;
   const isNamed = !isUnnamedVoice(voiceId);
   const part: Part = { voiceId, articulationId: strokeId === ALL_STROKES ? null : strokeId };
-  const say = (words: string | null | void) => words && toast(words, { id: "command" });
   const takeOut = async () => {
     const made = await takeOutToProject(bench, part, staysHere);
     if (typeof made === "string") {
-      toast.error(made);
+      sayTrouble(made);
       return;
     }
-    toast(
-      <span>
-        <Link href={`/bench/${made.id}`} className="font-semibold underline">
-          {made.name}
-        </Link>{" "}
-        is on the shelf.
-      </span>,
-    );
+    say(`“${made.name}” is on the shelf.`, { label: "Open", act: () => router.push(`/bench/${made.id}`) });
   };
   const saveFile = async () => {
-    if (!(await bench.store.saved())) return toast.error("Your last changes are not saved yet.");
+    if (!(await bench.store.saved())) return sayTrouble("Your last changes are not saved yet.");
     const link = document.createElement("a");
     link.href = partPath(projectId, part);
     link.download = "";
@@ -65,7 +59,7 @@ export const LaneStep = memo(function LaneStep({ voice, hits }: LaneStepProps) {
             groups={[FAMILIES.map((family) => ({ id: family, name: family }))]}
             onPreview={() => {}}
             onChoose={(ink) =>
-              say(
+              doAndSay(bench, () =>
                 changeMap(bench, `Colour ${voice.name}`, (map) =>
                   setInk(map, voiceId, FAMILIES.find((family) => family === ink) ?? voice.ink),
                 ),
@@ -86,7 +80,7 @@ export const LaneStep = memo(function LaneStep({ voice, hits }: LaneStepProps) {
               const meaning = meaningOfId(id);
               void bench.playback.audition(meaning.voiceId, meaning.articulationId, 90);
             }}
-            onChoose={(id) => say(moveAllHits(bench, hits, meaningOfId(id)))}
+            onChoose={(id) => doAndSay(bench, () => moveAllHits(bench, hits, meaningOfId(id)))}
             onCancel={() => {}}
           />
           .
@@ -137,15 +131,23 @@ export const LaneStep = memo(function LaneStep({ voice, hits }: LaneStepProps) {
       <p className="mt-2.5 flex gap-4 text-[13px]">
         {isNamed && (
           <>
-            <button type="button" className="underline" onClick={() => say(moveLane(bench, voiceId, -1))}>
+            <button
+              type="button"
+              className="underline"
+              onClick={() => doAndSay(bench, () => moveLane(bench, voiceId, -1))}
+            >
               Move up
             </button>
-            <button type="button" className="underline" onClick={() => say(moveLane(bench, voiceId, 1))}>
+            <button
+              type="button"
+              className="underline"
+              onClick={() => doAndSay(bench, () => moveLane(bench, voiceId, 1))}
+            >
               Move down
             </button>
           </>
         )}
-        <button type="button" className="underline" onClick={() => say(putAway(bench))}>
+        <button type="button" className="underline" onClick={() => doAndSay(bench, () => putAway(bench))}>
           Hide
         </button>
       </p>

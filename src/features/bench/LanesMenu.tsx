@@ -1,10 +1,10 @@
 import { Check, ChevronDown } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
-import { toast } from "sonner";
 import { useShallow } from "zustand/shallow";
 import { addLane } from "../../core/commands/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { COLOUR_BYS, type ColourBy } from "../../store/bench-state.ts";
+import { doAndSay } from "./do-and-say.ts";
 import { hideUnused, setHidden } from "./lane-actions.ts";
 
 const ITEM =
@@ -65,7 +65,7 @@ export function LanesMenu() {
             </span>
             Mute and solo on every lane
           </DropdownMenu.CheckboxItem>
-          <DropdownMenu.Item className={ITEM} onSelect={() => toast(hideUnused(bench), { id: "command" })}>
+          <DropdownMenu.Item className={ITEM} onSelect={() => doAndSay(bench, () => hideUnused(bench))}>
             <span className="w-4" /> Put away lanes without hits
           </DropdownMenu.Item>
           <DropdownMenu.Item className={ITEM} onSelect={() => store.setState({ isKitOpen: true })}>

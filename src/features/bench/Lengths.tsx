@@ -1,4 +1,4 @@
-import { toast } from "sonner";
+import { say } from "../../components/say.ts";
 import { type LengthFaultKind, mendLengths, unmendLengths } from "../../core/commands/index.ts";
 import type { Hit } from "../../core/document/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
@@ -37,9 +37,7 @@ export function Lengths({ hits }: { hits: readonly Hit[] }) {
                 `Fix the length of ${hitCount(faults.length)}`,
                 mendLengths(store.getState().pattern, faults),
               );
-              toast(`Fixed ${hitCount(faults.length)}: they are exported as short notes and sound as before.`, {
-                id: "command",
-              });
+              say(`Fixed ${hitCount(faults.length)}: they are exported as short notes and sound as before.`);
             }}
           >
             Fix {faults.length === 1 ? "it" : `all ${faults.length}`}

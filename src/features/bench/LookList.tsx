@@ -1,10 +1,10 @@
 import clsx from "clsx";
-import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { Hint } from "../../components/Hint.tsx";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import type { LaneView } from "../../store/lane-view.ts";
 import { useKeyNames } from "./command-keys.ts";
+import { doAndSay } from "./do-and-say.ts";
 import {
   acceptLook,
   goToLook,
@@ -30,7 +30,6 @@ export function LookList({ lane }: { lane: LaneView }) {
   const picked = useBenchState((state) => state.picked);
   if (looks.length === 0) return null;
   const faults = looks.filter(({ fault }) => fault !== null).length;
-  const say = (words: string | null | void) => words && toast(words, { id: "command" });
   return (
     <section aria-label="Doubtful hits" className="mt-2 rounded-lg bg-amber-tint px-3 py-1">
       <p className="flex items-center justify-between">
@@ -38,7 +37,11 @@ export function LookList({ lane }: { lane: LaneView }) {
           {looks.length} doubtful {looks.length === 1 ? "hit" : "hits"}
         </strong>
         <span className="flex gap-3 text-[13px]">
-          <button type="button" className="font-bold text-spruce underline" onClick={() => say(goToNextLook(bench))}>
+          <button
+            type="button"
+            className="font-bold text-spruce underline"
+            onClick={() => doAndSay(bench, () => goToNextLook(bench))}
+          >
             Next
           </button>
           <button
@@ -58,7 +61,7 @@ export function LookList({ lane }: { lane: LaneView }) {
             <button
               type="button"
               className="font-bold text-spruce underline"
-              onClick={() => say(repairLane(bench, lane))}
+              onClick={() => doAndSay(bench, () => repairLane(bench, lane))}
             >
               Mute all {faults}
             </button>
@@ -114,8 +117,7 @@ function LookRow({ look, place, reasons, isPicked, onGo }: RowProps) {
               <Button
                 className="px-2 text-[12px]"
                 onClick={() => {
-                  const words = run(bench);
-                  if (words) toast(words, { id: "command" });
+                  doAndSay(bench, () => run(bench));
                 }}
               >
                 {name}

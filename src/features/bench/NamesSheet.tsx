@@ -43,13 +43,10 @@ export function NamesSheet({ isOpen, onOpenChange }: NamesSheetProps) {
               className="text-[13px] text-muted underline hover:text-ink"
               onClick={() => hear(guess.meaning)}
             >
-              Hear it
+              Listen
             </button>
-            <Button
-              aria-label={`Take it, the guess for note ${guess.note}`}
-              onClick={() => takeGuesses(bench, [guess])}
-            >
-              Take it
+            <Button aria-label={`Accept the guess for note ${guess.note}`} onClick={() => takeGuesses(bench, [guess])}>
+              Accept
             </Button>
           </li>
         ))}

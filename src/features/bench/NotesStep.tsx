@@ -46,17 +46,14 @@ export const NotesStep = memo(function NotesStep({ hits }: { hits: readonly Hit[
         {[...sources]
           .sort(([, a], [, b]) => a.note - b.note)
           .map(([key, source]) => {
-            const words = `${key[0]!.toUpperCase()}${key.slice(1)} plays`;
+            const words = `${key[0]!.toUpperCase()}${key.slice(1)} is heard as`;
             return (
               <li key={key}>
                 {words}{" "}
                 <SentenceChoice
                   label={words}
                   chosenId={idOf(source.entry ?? meaningWithoutName(source.note))}
-                  groups={[
-                    [{ id: idOf(meaningWithoutName(source.note)), name: "nothing with a name" }],
-                    ...choicesOf(noteMap),
-                  ]}
+                  groups={[[{ id: idOf(meaningWithoutName(source.note)), name: "unmapped" }], ...choicesOf(noteMap)]}
                   onPreview={(id) => sound(bench, id)}
                   onChoose={(id) => name(bench, source, id)}
                   onCancel={() => {}}
@@ -87,7 +84,7 @@ function OwnGuess({ note }: { note: number }) {
         className="text-[13px] font-bold text-spruce underline"
         onClick={() => takeGuesses(bench, [guess])}
       >
-        Take it
+        Accept
       </button>
     </p>
   );
@@ -111,7 +108,7 @@ function name({ store }: Bench, { note, entry }: Source, id: string): void {
             ? replaceEntry(pattern.noteMap, entry, { ...entry, ...meaning })
             : removeEntry(pattern.noteMap, entry),
         );
-  const what = isNamed ? findVoice(pattern.noteMap, meaning.voiceId).name : "nothing with a name";
+  const what = isNamed ? findVoice(pattern.noteMap, meaning.voiceId).name : "unmapped";
   store.commit(`Let ${entry ? describeSource(entry) : `note ${note}`} play ${what}`, edit);
   // The lane may be gone with its last note; the work goes on where the note went.
   store.setState({ openVoiceId: meaning.voiceId });

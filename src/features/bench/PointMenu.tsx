@@ -1,9 +1,10 @@
 import { ContextMenu } from "radix-ui";
 import { type MouseEvent, type ReactNode, useState } from "react";
-import { toast } from "sonner";
 import { Key } from "../../components/Key.tsx";
+import { say } from "../../components/say.ts";
 import { useBench } from "../../store/bench-context.ts";
 import { useKeyNames } from "./command-keys.ts";
+import { doAndSay } from "./do-and-say.ts";
 import { HEAD_WIDTH_PX } from "./lane-layout.ts";
 import { type PointMenu as Menu, menuAt } from "./menu-items.ts";
 
@@ -21,7 +22,7 @@ export function PointMenu({ children }: { children: ReactNode }) {
     setMenu(next);
     if (next) return;
     event.preventDefault();
-    if (isByKey) toast("Select some hits first, with the arrow keys.", { id: "command" });
+    if (isByKey) say("Select some hits first, with the arrow keys.");
   };
   return (
     <ContextMenu.Root>
@@ -45,8 +46,7 @@ export function PointMenu({ children }: { children: ReactNode }) {
                     key={item.id}
                     className="flex items-center justify-between gap-5 rounded-md px-2 py-0.5 outline-none data-[highlighted]:bg-spruce-tint"
                     onSelect={() => {
-                      const words = item.run(bench);
-                      if (words) toast(words, { id: "command" });
+                      doAndSay(bench, () => item.run(bench));
                     }}
                   >
                     {item.name}

@@ -1,7 +1,7 @@
-import { toast } from "sonner";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import type { LaneView } from "../../store/lane-view.ts";
 import { StepHead } from "./card/StepHead.tsx";
+import { doAndSay } from "./do-and-say.ts";
 import { Lengths } from "./Lengths.tsx";
 import { showPicked } from "./travel-actions.ts";
 import { repairLane, unrepairLane } from "./worth-a-look.ts";
@@ -19,7 +19,7 @@ export function RepairStep({ lane }: { lane: LaneView }) {
   const more = faults.filter(({ hitId }) => !inLane.has(hitId) && !seen.has(hitId));
   const kept = faults.filter(({ hitId }) => !inLane.has(hitId) && seen.has(hitId)).length;
   const isOn = leftOut.length > 0;
-  const repair = () => toast(repairLane(bench, lane), { id: "command" });
+  const repair = () => doAndSay(bench, () => repairLane(bench, lane));
   return (
     <>
       <StepHead

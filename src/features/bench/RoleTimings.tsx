@@ -127,7 +127,7 @@ export function RoleTimings({ lane, setting }: { lane: LaneView; setting: Settin
                 <SentenceNumber
                   label={`Share of the swing for ${many}`}
                   {...number("swingSharePercent", 100)}
-                  say={(value) => (value === 100 ? "as much" : value === 0 ? "not at all" : `${value} % as much`)}
+                  say={(value) => (value === 100 ? "as much" : value === 0 ? "off" : `${value} % as much`)}
                 />
               </>
             )}
@@ -138,7 +138,7 @@ export function RoleTimings({ lane, setting }: { lane: LaneView; setting: Settin
                   label={`Share of the humanize for ${many}`}
                   {...number("humanizePercent", 100)}
                   max={200}
-                  say={(value) => (value === 100 ? "as much" : value === 0 ? "not at all" : `${value} % as much`)}
+                  say={(value) => (value === 100 ? "as much" : value === 0 ? "off" : `${value} % as much`)}
                 />
               </>
             )}

@@ -1,5 +1,4 @@
 import { useEffect, useRef, useState } from "react";
-import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { SentenceChoice } from "../../components/SentenceChoice.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
@@ -8,6 +7,7 @@ import { ordinal } from "../../core/ordinal.ts";
 import { fileBpm, periodOfTaps, type TempoStudy, USUAL_STIFFNESS } from "../../core/tempo/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { useTempoStudy } from "../../store/use-tempo-study.ts";
+import { doAndSay } from "./do-and-say.ts";
 import { TempoCurve } from "./TempoCurve.tsx";
 import { giveFileTimeBack, takeFoundTime } from "./tempo-actions.ts";
 
@@ -49,13 +49,13 @@ function TempoForm({ onDone }: { onDone: () => void }) {
   const { study, isLooking, stiffness, seekBeats, countAs, shiftBeat } = useTempoStudy();
   const [count, setCount] = useState<string>("1");
   const [steadyBpm, setSteadyBpm] = useState<number | null>(null);
-  const say = (words: string) => {
-    toast(words, { id: "command" });
+  const _say = (words: string) => {
+    _say(words);
     onDone();
   };
   if (!study) return <p role="status">Looking for the beats…</p>;
   const back = pattern.timeline && (
-    <Button onClick={() => say(giveFileTimeBack(bench))}>Back to the time of the file</Button>
+    <Button onClick={() => doAndSay(bench, () => giveFileTimeBack(bench))}>Back to the time of the file</Button>
   );
   if (study.verdict === "none") {
     return (
@@ -122,8 +122,8 @@ function TempoForm({ onDone }: { onDone: () => void }) {
         }}
       />
       <p className="mt-4 flex flex-wrap items-center gap-2">
-        <Button onClick={() => say(takeFoundTime(bench, study, null))}>Follow it</Button>
-        <Button onClick={() => say(takeFoundTime(bench, study, straightBpm))}>Straighten it</Button>
+        <Button onClick={() => doAndSay(bench, () => takeFoundTime(bench, study, null))}>Follow it</Button>
+        <Button onClick={() => doAndSay(bench, () => takeFoundTime(bench, study, straightBpm))}>Straighten it</Button>
         <span>
           to{" "}
           <Amount

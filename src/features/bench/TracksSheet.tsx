@@ -1,6 +1,6 @@
-import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { Sheet } from "../../components/Sheet.tsx";
+import { say, sayTrouble } from "../../components/say.ts";
 import { Toggle } from "../../components/Toggle.tsx";
 import { lanesFor } from "../../core/commands/index.ts";
 import type { Edit, NoteStream } from "../../core/document/index.ts";
@@ -73,7 +73,7 @@ async function hear({ store }: Bench, streamIndex: number, isHeard: boolean): Pr
     await setHeard(store, streamIndex, isHeard);
   } catch (error) {
     if (!(error instanceof ServerProblem)) throw error;
-    toast.error(`${error.problem.message} ${error.problem.remedy}`);
+    sayTrouble(error.problem);
   }
 }
 
@@ -91,9 +91,9 @@ async function takeForDrums({ store }: Bench, streamIndex: number, toIsDrums: bo
     };
     const name = nameOf(pattern.streams[streamIndex]!);
     store.commit(`Take ${name} ${toIsDrums ? "for drums" : "off the Bench"}`, edit);
-    toast(`${name}: ${hits.length} hits ${toIsDrums ? "came to" : "left"} the Bench.`);
+    say(`${name}: ${hits.length} hits ${toIsDrums ? "came to" : "left"} the Bench.`);
   } catch (error) {
     if (!(error instanceof ServerProblem)) throw error;
-    toast.error(`${error.problem.message} ${error.problem.remedy}`);
+    sayTrouble(error.problem);
   }
 }

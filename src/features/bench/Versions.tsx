@@ -1,7 +1,7 @@
 import { type FormEvent, useEffect, useState } from "react";
-import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { Refusal } from "../../components/Refusal.tsx";
+import { say } from "../../components/say.ts";
 import type { Difference } from "../../core/document/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { forgetVersion, listVersions, type Problem, ServerProblem, type Version } from "../../store/server-api.ts";
@@ -66,7 +66,7 @@ export function Versions({ onLeave }: { onLeave: () => void }) {
             version={version}
             onGoBack={(difference) => {
               goBackTo(bench, version, difference.pattern);
-              toast(`Back at “${version.name}”. Undo brings the rest again.`, { id: "command" });
+              say(`Back at “${version.name}”. Undo brings the rest again.`);
               onLeave();
             }}
             onShow={(difference) => {

@@ -1,5 +1,4 @@
 import { memo } from "react";
-import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { SentenceChoice } from "../../components/SentenceChoice.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
@@ -8,6 +7,7 @@ import { ordinal } from "../../core/ordinal.ts";
 import { formatGrid, type Grid, gridName, parseGrid } from "../../core/time/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import type { BurstPlace, BurstSetting, FillPlace, FillSetting } from "../../store/write-settings.ts";
+import { doAndSay } from "./do-and-say.ts";
 import { GRID_GROUPS } from "./grid-groups.ts";
 import { burst, fill } from "./write-actions.ts";
 
@@ -77,7 +77,6 @@ export const WriteStep = memo(function WriteStep({ voiceId, laneGrid }: { voiceI
     else drawGrids.delete(voiceId);
     bench.store.setState({ drawGrids });
   };
-  const say = (words: string | null | void) => words && toast(words, { id: "command" });
   return (
     <section aria-label="Write" className="mt-4 border-t border-hairline pt-3">
       <h3 className="font-bold">Write</h3>
@@ -106,7 +105,7 @@ export const WriteStep = memo(function WriteStep({ voiceId, laneGrid }: { voiceI
         {number("Fill velocity", velocity, (value) => setFill({ velocity: value }), 127, 80)},{" "}
         {choice("Where to fill", where, fillPlaces(hasLoop), (chosen) => setFill({ where: chosen }))}.
       </p>
-      <Button className="mt-1 px-2.5 text-[13px]" onClick={() => say(fill(bench))}>
+      <Button className="mt-1 px-2.5 text-[13px]" onClick={() => doAndSay(bench, () => fill(bench))}>
         Fill
       </Button>
       <p className="mt-3 leading-[1.75]">
@@ -130,7 +129,7 @@ export const WriteStep = memo(function WriteStep({ voiceId, laneGrid }: { voiceI
         )}
         .
       </p>
-      <Button className="mt-1 px-2.5 text-[13px]" onClick={() => say(burst(bench))}>
+      <Button className="mt-1 px-2.5 text-[13px]" onClick={() => doAndSay(bench, () => burst(bench))}>
         Roll
       </Button>
     </section>

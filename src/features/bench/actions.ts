@@ -35,6 +35,9 @@ export function workingLane(state: BenchState): LaneView | undefined {
   return state.lanes.find((lane) => lane.voiceId === state.openVoiceId);
 }
 
+/** An amount with its sign: steps named so are summed up when they are taken back. */
+const signed = (amount: number) => `${amount < 0 ? "−" : "+"}${Math.abs(amount)}`;
+
 export const hitCount = (count: number) => `${count} ${count === 1 ? "hit" : "hits"}`;
 
 export function needPicked(
@@ -51,10 +54,7 @@ export function nudgeByMs(bench: Bench, ms: number) {
     const tick = placed[0]!.tick;
     const moved = msToTick(maps.tempoMap, tickToMs(maps.tempoMap, tick) + ms) - tick;
     const delta = Math.sign(moved) * Math.max(1, Math.round(Math.abs(moved)));
-    bench.store.commit(
-      `Nudge ${hitCount(placed.length)} ${ms < 0 ? "earlier" : "later"}`,
-      moveHitsBy(pattern, placed, delta),
-    );
+    bench.store.commit(`Nudge ${hitCount(placed.length)} ${signed(ms)} ms`, moveHitsBy(pattern, placed, delta));
   });
 }
 
@@ -62,7 +62,10 @@ export function nudgeByMs(bench: Bench, ms: number) {
 export function nudgeByTicks(bench: Bench, ticks: number) {
   return needPicked(bench, (placed) => {
     const edit = moveHitsBy(bench.store.getState().pattern, placed, ticks);
-    bench.store.commit(`Nudge ${hitCount(placed.length)} a tick ${ticks < 0 ? "earlier" : "later"}`, edit);
+    bench.store.commit(
+      `Nudge ${hitCount(placed.length)} ${signed(ticks)} ${Math.abs(ticks) === 1 ? "tick" : "ticks"}`,
+      edit,
+    );
   });
 }
 
@@ -75,7 +78,7 @@ export function moveBySteps(bench: Bench, steps: number) {
     const { slotTick } = nearestSlots(grid, maps.meterMap, placed[0]!.tick);
     const delta = slotStepsAway(grid, maps.meterMap, placed[0]!.tick, steps) - slotTick;
     bench.store.commit(
-      `Move ${hitCount(placed.length)} a step ${steps < 0 ? "back" : "on"}`,
+      `Move ${hitCount(placed.length)} ${signed(steps)} ${Math.abs(steps) === 1 ? "step" : "steps"}`,
       moveHitsBy(pattern, placed, delta),
     );
   });
@@ -85,7 +88,7 @@ export function changeLoudness(bench: Bench, delta: number) {
   return needPicked(bench, (placed) => {
     const hits = placed.map(({ hit }) => hit);
     bench.store.commit(
-      `Make ${hitCount(hits.length)} ${delta > 0 ? "louder" : "softer"}`,
+      `Velocity of ${hitCount(hits.length)} ${signed(delta)}`,
       changeVelocityBy(hits, delta, loudnessOf(placed)),
     );
     auditionHit(bench, hits[0]!.id);

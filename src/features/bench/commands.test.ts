@@ -80,7 +80,16 @@ describe("commands", () => {
     run("louder");
     expect(heard).toEqual([["snare", 94]]);
     run("softer");
-    expect(state().history.done.map((step) => step.label)).toEqual(["Make 1 hit louder", "Make 1 hit softer"]);
+    expect(state().history.done.map((step) => step.label)).toEqual(["Velocity of 1 hit +4", "Velocity of 1 hit −4"]);
+  });
+
+  it("that do the same again and again are undone and redone as one, named by the sum", () => {
+    pick("0:10");
+    for (let press = 0; press < 6; press++) run("louder");
+    expect(run("undo")).toBe("Undone: Velocity of 1 hit +24.");
+    expect(state().pattern.hits.find(({ id }) => id === "0:10")?.pinnedVelocity).toBeNull();
+    expect(run("redo")).toBe("Redone: Velocity of 1 hit +24.");
+    expect(state().pattern.hits.find(({ id }) => id === "0:10")?.pinnedVelocity).toBe(114);
   });
 
   it("pin where a hit sounds, and unpin", () => {
@@ -100,7 +109,7 @@ describe("commands", () => {
     expect(state().pattern.hits).toHaveLength(3);
     expect(run("undo")).toBe("Undone: Remove 2 hits.");
     expect(state().pattern.hits).toHaveLength(5);
-    expect(run("redo")).toBe("Done again: Remove 2 hits.");
+    expect(run("redo")).toBe("Redone: Remove 2 hits.");
   });
 
   it("walk through the hits of the open lane, from where the view is, and stay at its end", () => {

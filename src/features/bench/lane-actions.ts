@@ -31,7 +31,7 @@ export function moveLane(bench: Bench, voiceId: string | null, direction: 1 | -1
   const { voices } = bench.store.getState().pattern.noteMap;
   const isKnown = (candidate: string) => voices.some(({ id }) => id === candidate);
   if (!neighbour) return `${lane.voice.name} is the ${direction === -1 ? "first" : "last"} lane.`;
-  if (!isKnown(lane.voiceId) || !isKnown(neighbour.voiceId)) return "Notes without a name stay below the drums.";
+  if (!isKnown(lane.voiceId) || !isKnown(neighbour.voiceId)) return "Unmapped notes stay below the drums.";
   // Before the neighbour above, or before whatever comes after the one below.
   const after = voices[voices.findIndex(({ id }) => id === neighbour.voiceId) + 1]?.id ?? null;
   const beforeId = direction === -1 ? neighbour.voiceId : after;
@@ -99,7 +99,7 @@ export async function takeOutToProject(
     const made = await takeOutPart(store.getState().project.id, part);
     const { pattern } = store.getState();
     if (staysHere) return made;
-    store.commit(`Take out ${made.name}`, removePart(pattern, part));
+    store.commit(`Extract ${made.name}`, removePart(pattern, part));
     const { openVoiceId, lanes } = store.getState();
     if (lanes.every(({ voiceId }) => voiceId !== openVoiceId)) store.setState({ openVoiceId: null });
     return made;

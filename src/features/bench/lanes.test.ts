@@ -83,7 +83,7 @@ describe("lanes", () => {
     expect(moveLane(bench, "kick", -1)).toBe("Kick is the first lane.");
     expect(moveLane(bench, "kick", 1)).toBeNull();
     expect(shown()).toEqual(["snare", "kick", "note-3"]);
-    expect(moveLane(bench, "kick", 1)).toBe("Notes without a name stay below the drums.");
+    expect(moveLane(bench, "kick", 1)).toBe("Unmapped notes stay below the drums.");
     bench.store.undo();
     bench.store.undo();
     expect(state().pattern.noteMap).toEqual(GENERAL_MIDI);

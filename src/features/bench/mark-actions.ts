@@ -23,7 +23,7 @@ export function setSwingShare(bench: Bench, sharePercent: number | null): Said {
   return needPicked(bench, (placed) => {
     const hits = placed.map(({ hit }) => hit);
     const count = hitCount(hits.length);
-    const how = sharePercent === null ? "as their lane does" : sharePercent === 0 ? "not at all" : `${sharePercent} %`;
+    const how = sharePercent === null ? "as their lane does" : sharePercent === 0 ? "off" : `${sharePercent} %`;
     bench.store.commit(`Swing ${count} ${how}`, markHits(hits, { swingSharePercent: sharePercent ?? undefined }));
     if (sharePercent === null) return `${count} ${hits.length === 1 ? "swings" : "swing"} as the lane does.`;
     if (sharePercent === 0) return `${count} ${hits.length === 1 ? "stays" : "stay"} straight while the others swing.`;

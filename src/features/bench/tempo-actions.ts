@@ -1,4 +1,4 @@
-import { toast } from "sonner";
+import { sayTrouble } from "../../components/say.ts";
 import { backToFileTime } from "../../core/commands/index.ts";
 import type { Edit } from "../../core/document/index.ts";
 import { barCountOf } from "../../core/overview/index.ts";
@@ -47,7 +47,7 @@ function commitTime({ store, playback }: Bench, label: string, edit: Edit): void
   for (const streamIndex of heardTones.keys()) {
     setHeard(store, streamIndex, true).catch((error: unknown) => {
       if (!(error instanceof ServerProblem)) throw error;
-      toast.error(`${error.problem.message} ${error.problem.remedy}`);
+      sayTrouble(error.problem);
     });
   }
 }

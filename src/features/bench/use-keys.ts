@@ -1,10 +1,10 @@
 import { useEffect } from "react";
-import { toast } from "sonner";
 import { isTaken, namedKeys } from "../../components/keyboard.ts";
 import type { Bench } from "../../store/bench-context.ts";
 import { keyChoices } from "../../store/key-choices.ts";
 import { flipSide } from "./actions.ts";
 import { commandOfKeys } from "./command-keys.ts";
+import { doAndSay } from "./do-and-say.ts";
 
 /** A key held longer than this is let go of on purpose: the side flips back. */
 const HELD_MS = 350;
@@ -32,8 +32,7 @@ export function useKeys(bench: Bench | null): void {
         flippedAt = performance.now();
         flippedBy = event.key.toUpperCase();
       }
-      const words = command.run(bench);
-      if (words) toast(words, { id: "command" });
+      doAndSay(bench, () => command.run(bench));
     };
     const up = (event: KeyboardEvent) => {
       if (event.key.toUpperCase() !== flippedBy || flippedAt === 0) return;

@@ -1,4 +1,4 @@
-import { toast } from "sonner";
+import { say } from "../../components/say.ts";
 import { changeTiming, type TimingChange, withTiming } from "../../core/commands/index.ts";
 import { MOST_PUSH_MS } from "../../core/document/treatment.ts";
 import { tickToMs } from "../../core/time/index.ts";
@@ -22,7 +22,7 @@ export function useTimingSetting({ voiceId, voice }: LaneView) {
       const farMs = Math.round(Math.abs(pushed) * msPerTick);
       if (!isInTicks && farMs > MOST_PUSH_MS) {
         const ticks = `${Math.abs(pushed)} ticks are ${farMs} ms at this tempo`;
-        toast(`${ticks}, and a push can be ${MOST_PUSH_MS} ms at most. It stays in ticks.`, { id: "command" });
+        say(`${ticks}, and a push can be ${MOST_PUSH_MS} ms at most. It stays in ticks.`);
         return;
       }
       const edit = changeTiming(pattern, new Set([voiceId]), ({ pushTicks, ...timing }) =>

@@ -59,10 +59,10 @@ export function write({ store }: Bench, verb: string, strokes: readonly Stroke[]
   const written = writeStrokes(pattern, strokes, store.newId);
   store.commit(`${verb} ${hitCount(strokes.length)}`, withRemoved(written, replaced));
   const added = store.getState().pattern.hits.filter((hit) => !before.has(hit.id));
-  if (added.length === 0) return "There is no room for it: it would lie behind the end of the take.";
+  if (added.length === 0) return "There is no room for it: it would lie past the end of the take.";
   store.pick(new Set(added.map((hit) => hit.id)));
   const missing = strokes.length - added.length;
-  return missing > 0 ? `${hitCount(missing)} would lie behind the end of the take and were left out.` : null;
+  return missing > 0 ? `${hitCount(missing)} would lie past the end of the take and were left out.` : null;
 }
 
 /** An edit that also takes hits away. */
@@ -286,7 +286,7 @@ const PICKS = {
 
 export function pickBy({ store }: Bench, kind: keyof typeof PICKS): Said {
   const state = store.getState();
-  if (kind !== "others" && state.picked.size === 0) return "Pick a hit first, to find others like it.";
+  if (kind !== "others" && state.picked.size === 0) return "Select a hit first, to find others like it.";
   store.pick(PICKS[kind](state));
 }
 

@@ -63,7 +63,7 @@ describe("commands that write", () => {
     pick("c");
     run("copy");
     bench.store.setState({ clipboard: [{ ...state().clipboard[0]!, tick: 9000 }] });
-    expect(run("paste")).toContain("behind the end of the take");
+    expect(run("paste")).toContain("past the end of the take");
   });
 
   it("repeat, split, glue, and halve or double the time", () => {
@@ -174,7 +174,7 @@ describe("commands that write", () => {
 
 describe("commands that pick", () => {
   it("go from a hit to those like it, and to all others", () => {
-    expect(run("likePlaces")).toBe("Pick a hit first, to find others like it.");
+    expect(run("likePlaces")).toBe("Select a hit first, to find others like it.");
     pick("a");
     run("likeLoudness");
     expect([...state().picked]).toEqual(["a", "c"]);
@@ -273,7 +273,7 @@ describe("what is typed", () => {
   it("is refused when it is no place, no amount, or behind the end", () => {
     pick("a");
     expect(typed("soon", "")).toContain("Type a place");
-    expect(typed("99", "")).toContain("behind the end");
+    expect(typed("99", "")).toContain("past the end");
     expect(typed("", "loud")).toContain("Type a velocity");
     pick();
     expect(typed("1:1:0", "")).toBe("Nothing is selected.");

@@ -3,12 +3,12 @@
 import clsx from "clsx";
 import { line, scaleLinear } from "d3";
 import { type FormEvent, useRef, useState } from "react";
-import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { FileInput } from "../../components/FileInput.tsx";
 import { Refusal } from "../../components/Refusal.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
 import { saveBytes, saveText } from "../../components/save-text.ts";
+import { say } from "../../components/say.ts";
 import { TopBar } from "../../components/TopBar.tsx";
 import type { Groove } from "../../core/document/index.ts";
 import { grooveToMidi, grooveWords } from "../../core/groove/index.ts";
@@ -48,14 +48,12 @@ export function GroovesScreen({ projectId }: { projectId?: string }) {
     const reading = await readFile(file);
     if (!reading) return;
     choose(reading.groove.id);
-    toast(`“${reading.groove.name}” is on the shelf. ${reading.notices.join(" ")}`);
+    say(`“${reading.groove.name}” is on the shelf. ${reading.notices.join(" ")}`);
   };
   const takeOff = async ({ id, name }: KeptGroove) => {
     if (!(await remove(id))) return;
     setChosenId(null);
-    toast(`Took “${name}” off the shelf. Voices that it lies on keep it.`, {
-      action: { label: "Put it back", onClick: () => void putBack(id) },
-    });
+    say(`Deleted “${name}”. Voices that use it keep it.`, { label: "Undo", act: () => void putBack(id) });
   };
   return (
     <div className="flex min-h-screen flex-col">
@@ -81,7 +79,7 @@ export function GroovesScreen({ projectId }: { projectId?: string }) {
           <input
             type="search"
             aria-label="Search grooves"
-            placeholder="Search: a name, swung, behind …"
+            placeholder="Search grooves"
             value={search}
             className="mt-2 w-full rounded-md border border-hairline-strong bg-sheet px-2.5 py-1 text-[13px]"
             onChange={(event) => setSearch(event.target.value)}
@@ -129,20 +127,18 @@ export function GroovesScreen({ projectId }: { projectId?: string }) {
               );
             })}
           </ul>
-          {grooves && found.length === 0 && (
-            <p className="mt-2 text-[13px] text-muted">No groove is called or played so.</p>
-          )}
+          {grooves && found.length === 0 && <p className="mt-2 text-[13px] text-muted">Nothing found.</p>}
         </aside>
         {shown && grooves && (
           <main>
             <h1 className="text-[24px] font-bold">
               {shown.name}
-              {draft && <span className="ml-3 text-[14px] font-normal text-amber-text">not kept yet</span>}
+              {draft && <span className="ml-3 text-[14px] font-normal text-amber-text">not saved yet</span>}
             </h1>
             <p className="mb-2 text-muted">
               {grooveWords(shown, bpm)}, at{" "}
               <SentenceNumber
-                label="Tempo that it is told at"
+                label="Tempo for the ms shown"
                 min={40}
                 max={240}
                 step={1}
@@ -179,21 +175,21 @@ export function GroovesScreen({ projectId }: { projectId?: string }) {
                     const { lengthQuarters, grid, layers } = draft;
                     if (!(await keep({ name, lengthQuarters, grid, layers }))) return;
                     setDraft(null);
-                    toast(`“${name}” is on the shelf. Lay it on a voice under Feel, on the Bench.`);
+                    say(`“${name}” is on the shelf. On the Bench, choose it for a voice under Groove.`);
                   }}
                   onLeave={() => setDraft(null)}
                 />
               ) : (
                 <>
                   <Button onClick={() => saveText(`${shown.name}.json`, "application/json", writeGrooveFile(shown))}>
-                    Save as a file
+                    Export JSON
                   </Button>
                   <Button onClick={() => saveBytes(`${shown.name}.mid`, "audio/midi", grooveToMidi(shown, bpm))}>
-                    Save as MIDI
+                    Export MIDI
                   </Button>
                   {chosen && !chosen.isBuiltIn && (
                     <button type="button" className="text-[13px] underline" onClick={() => void takeOff(chosen)}>
-                      Take it off the shelf
+                      Delete
                     </button>
                   )}
                 </>
@@ -237,7 +233,7 @@ function KeepForm({
       <Button type="submit" kind="main">
         Keep it
       </Button>
-      <Button onClick={onLeave}>Leave it</Button>
+      <Button onClick={onLeave}>Cancel</Button>
     </form>
   );
 }

@@ -1,7 +1,7 @@
 import { Play, Square } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
-import { toast } from "sonner";
 import { OneOf } from "../../components/OneOf.tsx";
+import { sayTrouble } from "../../components/say.ts";
 import type { Groove } from "../../core/document/index.ts";
 import { GroovePlayer, type GrooveStage } from "../../store/groove-player.ts";
 import { ServerProblem } from "../../store/server-api.ts";
@@ -43,14 +43,9 @@ export function HearGroove({ projectId, groove, bpm }: HearGrooveProps) {
         )}
       </button>
       <span>
-        Hear it on{" "}
-        <OneOf
-          label="What it is heard on"
-          chosenId={stage}
-          choices={projectId ? [PLAIN, TAKE] : [PLAIN]}
-          onChoose={setStage}
-        />
-        , over and over.
+        Listen on{" "}
+        <OneOf label="Heard on" chosenId={stage} choices={projectId ? [PLAIN, TAKE] : [PLAIN]} onChoose={setStage} />,
+        over and over.
       </span>
     </p>
   );
@@ -62,7 +57,7 @@ async function layOrSay(player: GroovePlayer, groove: Groove, bpm: number, stage
     return true;
   } catch (error) {
     if (!(error instanceof ServerProblem)) throw error;
-    toast(`${error.problem.message} ${error.problem.remedy}`, { id: "command" });
+    sayTrouble(error.problem);
     return false;
   }
 }

@@ -85,7 +85,7 @@ export function MakeGroove({ grooves, shown, onMake }: MakeProps) {
           "Stray",
           "drunkPercent",
           [0, 20],
-          ofStep("not at all", () => "by chance"),
+          ofStep("off", () => "by chance"),
         )}
         {numbers.drunkPercent > 0 && (
           <>
@@ -108,7 +108,7 @@ export function MakeGroove({ grooves, shown, onMake }: MakeProps) {
         <p className="leading-[1.9]">
           Of two: “{shown.name}” with{" "}
           <SentenceNumber
-            label="How much of the other"
+            label="Blend with the other"
             min={0}
             max={100}
             step={1}

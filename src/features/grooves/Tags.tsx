@@ -27,7 +27,7 @@ export function Tags({ tags, onChange }: TagsProps) {
           {onChange && (
             <button
               type="button"
-              aria-label={`Take the tag ${tag} off`}
+              aria-label={`Remove the tag ${tag}`}
               className="text-muted hover:text-ink"
               onClick={() => onChange(tags.filter((one) => one !== tag))}
             >

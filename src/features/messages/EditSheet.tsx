@@ -28,7 +28,7 @@ export function EditSheet({ table, row, isHit, isOpen, onOpenChange, onTake }: E
     const typed = Object.fromEntries([...form].map(([key, value]) => [key, String(value)]));
     const tick = parseBarBeat(meterMap, typed.place ?? "");
     if (tick === null) return setRefusal("Type the place as bar:beat:tick, for example 3:2:0.");
-    if (isHit && tick >= lengthTicks) return setRefusal("That place is behind the end of the take.");
+    if (isHit && tick >= lengthTicks) return setRefusal("That place is past the end of the take.");
     const bytes = readFields(message, isHit, typed);
     if (typeof bytes === "string") return setRefusal(bytes);
     onTake({ tick, bytes });

@@ -1,9 +1,9 @@
 import Link from "next/link";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
-import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { useShortcuts } from "../../components/keyboard.ts";
 import { saveText } from "../../components/save-text.ts";
+import { say } from "../../components/say.ts";
 import { extentOf } from "../../core/extent.ts";
 import {
   filterMessages,
@@ -106,7 +106,7 @@ export function MessageList({ messages, table, wantedId }: MessageListProps) {
   const takeOut = (taken: readonly number[]) => {
     // The end of a track is no message of the part: a file cannot be without it.
     const removable = taken.filter((row) => !isTrackEnd(table, row));
-    if (removable.length === 0) return toast("The end of a track stays.", { id: "command" });
+    if (removable.length === 0) return say("The end of a track stays.");
     const ids = new Set<string>();
     const endsOfHits = new Set<string>();
     // A note goes with its end, and an end that is taken alone would leave its note hanging.
@@ -120,8 +120,8 @@ export function MessageList({ messages, table, wantedId }: MessageListProps) {
     }
     // Hits take their ends along by themselves.
     const wanted = [...ids].flatMap((messageId) => (endsOfHits.has(messageId) ? [] : [{ messageId, to: null }]));
-    void messages.change(`Take out ${count(removable.length)}`, wanted);
-    toast(`Took out ${count(removable.length)}.`, { id: "command" });
+    void messages.change(`Remove ${count(removable.length)}`, wanted);
+    say(`Removed ${count(removable.length)}.`);
     setPicked(new Set());
   };
 
@@ -169,11 +169,11 @@ export function MessageList({ messages, table, wantedId }: MessageListProps) {
         void playback.toggle();
         return true;
       case "Ctrl+Z":
-        toast(undo(bench), { id: "command" });
+        say(undo(bench));
         return true;
       case "Ctrl+Shift+Z":
       case "Ctrl+Y":
-        toast(redo(bench), { id: "command" });
+        say(redo(bench));
         return true;
       default:
         return false;
@@ -270,7 +270,7 @@ export function MessageList({ messages, table, wantedId }: MessageListProps) {
               </Button>
             )}
             <Button className="px-2.5" onClick={() => takeOut(pickedRows)}>
-              Take out
+              Remove
             </Button>
           </span>
         )}

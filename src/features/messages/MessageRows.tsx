@@ -119,7 +119,7 @@ export function MessageRows({ ref, table, rows, picked, maps, lanes, onPick, onE
             );
           })}
         </div>
-        {rows.length === 0 && <p className="p-8 text-center text-muted">No message is like that.</p>}
+        {rows.length === 0 && <p className="p-8 text-center text-muted">No message matches this filter.</p>}
       </div>
     </div>
   );

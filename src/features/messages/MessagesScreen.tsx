@@ -1,13 +1,21 @@
 "use client";
 
 import { useSearchParams } from "next/navigation";
-import { toast } from "sonner";
 import { HistoryButtons } from "../../components/HistoryButtons.tsx";
 import { OpeningProject } from "../../components/OpeningProject.tsx";
 import { ProblemNote } from "../../components/ProblemNote.tsx";
 import { ProjectWords } from "../../components/ProjectWords.tsx";
+import { say } from "../../components/say.ts";
 import { TopBar } from "../../components/TopBar.tsx";
-import { BenchContext, redo, undo, useBench, useBenchState, useSaving } from "../../store/bench-context.ts";
+import {
+  BenchContext,
+  redo,
+  undo,
+  useBench,
+  useBenchState,
+  useSaving,
+  useUndoWords,
+} from "../../store/bench-context.ts";
 import { useMessages } from "../../store/use-messages.ts";
 import { useOpenBench } from "../../store/use-open-bench.ts";
 import { MessageList } from "./MessageList.tsx";
@@ -32,16 +40,15 @@ function Actions() {
   const bench = useBench();
   const project = useBenchState((state) => state.project);
   const saving = useSaving();
-  const undoStep = useBenchState(({ history }) => history.done.at(-1)?.label ?? null);
-  const redoStep = useBenchState(({ history }) => history.undone.at(-1)?.label ?? null);
+  const { undoStep, redoStep } = useUndoWords();
   return (
     <>
       <ProjectWords name={project.name} book={project.book} saving={saving} />
       <HistoryButtons
         undoStep={undoStep}
         redoStep={redoStep}
-        onUndo={() => toast(undo(bench), { id: "command" })}
-        onRedo={() => toast(redo(bench), { id: "command" })}
+        onUndo={() => say(undo(bench))}
+        onRedo={() => say(redo(bench))}
       />
     </>
   );

@@ -15,11 +15,11 @@ export function OddPanel({ odd, shownKind, onShow, onTakeOut }: OddPanelProps) {
       aria-label="Doubtful hits"
       className="w-[296px] shrink-0 overflow-y-auto border-l border-hairline bg-sheet px-[18px] py-3.5"
     >
-      <h2 className="text-[19px] font-bold">{odd.length === 0 ? "Nothing odd" : "Doubtful hits"}</h2>
+      <h2 className="text-[19px] font-bold">{odd.length === 0 ? "Nothing unusual" : "Doubtful hits"}</h2>
       <p className="text-muted">
         {odd.length === 0
-          ? "No message of this take looks out of place."
-          : "Messages that are likely not meant. Nothing is taken out unless you say so."}
+          ? "No unusual messages in this take."
+          : "Unusual messages. Nothing is removed unless you say so."}
       </p>
       <ul className="mt-3">
         {odd.map((one) => (
@@ -43,7 +43,7 @@ export function OddPanel({ odd, shownKind, onShow, onTakeOut }: OddPanelProps) {
               </button>
               <button
                 type="button"
-                aria-label={`Take ${one.rows.length === 1 ? "it" : "them"} out: ${one.title}`}
+                aria-label={`Remove ${one.rows.length === 1 ? "it" : "them"}: ${one.title}`}
                 className="font-bold text-spruce underline"
                 onClick={() => onTakeOut(one)}
               >

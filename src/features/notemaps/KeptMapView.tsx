@@ -1,7 +1,7 @@
 import { useState } from "react";
-import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { EditableName } from "../../components/EditableName.tsx";
+import { say } from "../../components/say.ts";
 import { useNoteMap } from "../../core/commands/index.ts";
 import type { NoteMap } from "../../core/document/index.ts";
 import { renameMap } from "../../core/notemap/index.ts";
@@ -34,17 +34,17 @@ export function KeptMapView({ kept, chosen, onCopy, onGone }: KeptMapViewProps) 
     hear: (voiceId, articulationId, velocity) => void playback.audition(voiceId, articulationId, velocity),
   };
   const use = () => {
-    store.commit(`Name the notes by ${map.name}`, useNoteMap(store.getState().pattern, map));
-    toast(`${store.getState().project.name} is named by ${map.name}.`);
+    store.commit(`Use ${map.name} as input map`, useNoteMap(store.getState().pattern, map));
+    say(`${store.getState().project.name} uses the input map ${map.name}.`);
   };
   const sendOut = () => {
     const from = store.getState().pattern.outgoingMap;
-    store.commit(`Go out to ${map.name}`, { kind: "setOutgoingMap", from, to: map });
-    toast(`${store.getState().project.name} goes out to ${map.name}.`);
+    store.commit(`Export for ${map.name}`, { kind: "setOutgoingMap", from, to: map });
+    say(`${store.getState().project.name} is exported for ${map.name}.`);
   };
   const saveNames = () => {
     const [first, ...others] = saveAsNames(map);
-    if (first) toast(`${first}${others.length > 0 ? ` And ${others.length} more.` : ""}`, { duration: 8000 });
+    if (first) say(`${first}${others.length > 0 ? ` And ${others.length} more.` : ""}`);
   };
   return (
     <>
@@ -76,13 +76,13 @@ export function KeptMapView({ kept, chosen, onCopy, onGone }: KeptMapViewProps) 
         className="flex w-[250px] shrink-0 flex-col items-start gap-2 overflow-y-auto border-l border-hairline bg-sheet px-[18px] py-3.5"
       >
         <h2 className="text-[19px] font-bold">For the open take</h2>
-        <Button onClick={use}>Name its notes by this</Button>
-        <Button onClick={sendOut}>Let it go out to this kit</Button>
+        <Button onClick={use}>Use as input map</Button>
+        <Button onClick={sendOut}>Export for this kit</Button>
         <p className="text-[13px] text-muted">Both can be undone in the take.</p>
         <h2 className="mt-3 text-[19px] font-bold">This map</h2>
-        <Button onClick={() => onCopy({ ...map, name: `${map.name} copy`.slice(0, 60) })}>Copy it</Button>
-        <Button onClick={() => saveAsJson(map)}>Save as a file</Button>
-        <Button onClick={saveNames}>Save as MIDI Names</Button>
+        <Button onClick={() => onCopy({ ...map, name: `${map.name} copy`.slice(0, 60) })}>Copy</Button>
+        <Button onClick={() => saveAsJson(map)}>Export JSON</Button>
+        <Button onClick={saveNames}>Export MIDI Names</Button>
         {!isBuiltIn && (
           <Button
             kind="plain"
@@ -92,7 +92,7 @@ export function KeptMapView({ kept, chosen, onCopy, onGone }: KeptMapViewProps) 
               void kept.remove(map);
             }}
           >
-            Take it off the shelf
+            Delete
           </Button>
         )}
       </aside>

@@ -86,7 +86,7 @@ export function MapTable({ editor, search, sort, showsUnused, struck }: MapTable
       </div>
       {shown.length === 0 && (
         <p className="py-8 text-center text-muted">
-          {search ? `Nothing here is called “${search}”.` : "This map has no drums yet. Add one."}
+          {search ? `Nothing found for “${search}”.` : "This map has no drums yet. Add one."}
         </p>
       )}
     </DndContext>

@@ -64,7 +64,7 @@ export function MapsList({ maps, takeName, chosenId, onChoose, onNew, onFile }: 
           `${map.entries.length} ${map.entries.length === 1 ? "note" : "notes"}${isBuiltIn ? ", built in" : ""}`,
         ),
       )}
-      {found.length === 0 && <p className="px-4 text-[13px] text-muted">No map is called that.</p>}
+      {found.length === 0 && <p className="px-4 text-[13px] text-muted">Nothing found.</p>}
       <div className="mt-4 flex flex-col items-start gap-1.5 px-4">
         <button type="button" className="flex items-center gap-1.5 font-semibold text-spruce" onClick={onNew}>
           <Plus size={15} /> New map

@@ -1,13 +1,21 @@
 "use client";
 
 import { useState } from "react";
-import { toast } from "sonner";
 import { HistoryButtons } from "../../components/HistoryButtons.tsx";
 import { useShortcuts } from "../../components/keyboard.ts";
 import { OpeningProject } from "../../components/OpeningProject.tsx";
 import { ProjectWords } from "../../components/ProjectWords.tsx";
+import { say, sayTrouble } from "../../components/say.ts";
 import { TopBar } from "../../components/TopBar.tsx";
-import { BenchContext, redo, undo, useBench, useBenchState, useSaving } from "../../store/bench-context.ts";
+import {
+  BenchContext,
+  redo,
+  undo,
+  useBench,
+  useBenchState,
+  useSaving,
+  useUndoWords,
+} from "../../store/bench-context.ts";
 import { readMapFile, ServerProblem } from "../../store/server-api.ts";
 import { useOpenBench } from "../../store/use-open-bench.ts";
 import { KeptMapView } from "./KeptMapView.tsx";
@@ -32,12 +40,11 @@ function Maps({ kept, projectId }: { kept: KeptMaps; projectId: string }) {
   const bench = useBench();
   const project = useBenchState((state) => state.project);
   const saving = useSaving();
-  const takeUndo = useBenchState(({ history }) => history.done.at(-1)?.label ?? null);
-  const takeRedo = useBenchState(({ history }) => history.undone.at(-1)?.label ?? null);
+  const { undoStep: takeUndo, redoStep: takeRedo } = useUndoWords();
   const [chosenId, setChosenId] = useState<string | null>(null);
   const chosen = kept.maps?.find(({ map }) => map.id === chosenId) ?? null;
-  const undoHere = () => toast(chosen ? kept.undo() : undo(bench), { id: "command" });
-  const redoHere = () => toast(chosen ? kept.redo() : redo(bench), { id: "command" });
+  const undoHere = () => say(chosen ? kept.undo() : undo(bench));
+  const redoHere = () => say(chosen ? kept.redo() : redo(bench));
   useShortcuts((keys) => {
     if (keys === "Ctrl+Z") undoHere();
     else if (keys === "Ctrl+Shift+Z" || keys === "Ctrl+Y") redoHere();
@@ -54,11 +61,10 @@ function Maps({ kept, projectId }: { kept: KeptMaps; projectId: string }) {
       const { map, notices } = await readMapFile(file);
       await keepNew(map);
       const [first, ...others] = notices;
-      if (first) toast(`${first}${others.length > 0 ? ` And ${others.length} more.` : ""}`, { duration: 8000 });
+      if (first) say(`${first}${others.length > 0 ? ` And ${others.length} more.` : ""}`);
     } catch (error) {
       if (!(error instanceof ServerProblem)) throw error;
-      const { message, where, remedy } = error.problem;
-      toast.error(`${message}${where ? ` (${where})` : ""} ${remedy}`, { duration: 10_000 });
+      sayTrouble(error.problem);
     }
   };
 

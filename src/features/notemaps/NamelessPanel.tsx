@@ -26,13 +26,13 @@ export function NamelessPanel({ editor, struckNote }: { editor: MapEditor; struc
   const name = (note: number, id: string) => {
     const meaning = meaningOfId(id);
     const edit = useNoteMap(bench.store.getState().pattern, withMeaning(map, note, meaning));
-    bench.store.commit(`Let note ${note} play ${strokeName(map, meaning)}`, edit);
+    bench.store.commit(`Map note ${note} to ${strokeName(map, meaning)}`, edit);
   };
   const choice = (note: number) => (
     <SentenceChoice
-      label={`Note ${note} plays`}
+      label={`Note ${note} is heard as`}
       chosenId={idOf(meaningWithoutName(note))}
-      groups={[[{ id: idOf(meaningWithoutName(note)), name: "nothing with a name" }], ...choicesOf(map)]}
+      groups={[[{ id: idOf(meaningWithoutName(note)), name: "unmapped" }], ...choicesOf(map)]}
       onPreview={(id) => {
         const { voiceId, articulationId } = meaningOfId(id);
         if (id !== idOf(meaningWithoutName(note))) editor.hear(voiceId, articulationId, 90);
@@ -43,24 +43,24 @@ export function NamelessPanel({ editor, struckNote }: { editor: MapEditor; struc
   );
   return (
     <aside
-      aria-label="Notes without a name"
+      aria-label="Unmapped notes"
       className="w-[296px] shrink-0 overflow-y-auto border-l border-hairline bg-sheet px-[18px] py-3.5"
     >
       <h2 className="text-[19px] font-bold">
         {notes.length === 0
           ? "Every note has a name"
-          : `${notes.length} ${notes.length === 1 ? "note" : "notes"} without a name`}
+          : `${notes.length} unmapped ${notes.length === 1 ? "note" : "notes"}`}
       </h2>
       <p className="text-muted">
         {notes.length === 0
           ? "What this take plays is in the map."
-          : "Guessed from how they are played. Nothing is named until you take it."}
+          : "Guessed from how they are played. Nothing is named until you accept it."}
       </p>
       <ul className="mt-3">
         {extra !== null && (
           <li className="border-t border-hairline bg-amber-tint px-2 py-2.5">
             <strong>Note {extra}</strong> <span className="text-[13px] text-muted">{noteName(extra)}, just struck</span>
-            <p>It plays {choice(extra)}.</p>
+            <p>It is heard as {choice(extra)}.</p>
           </li>
         )}
         {notes.map(([note, usage]) => {
@@ -90,31 +90,31 @@ export function NamelessPanel({ editor, struckNote }: { editor: MapEditor; struc
                   <>
                     <button
                       type="button"
-                      aria-label={`Take it, the guess for note ${note}`}
+                      aria-label={`Accept the guess for note ${note}`}
                       className="font-bold text-spruce underline"
                       onClick={() => takeGuesses(bench, [guess])}
                     >
-                      Take it
+                      Accept
                     </button>
                     <button
                       type="button"
-                      aria-label={`Hear it, the guess for note ${note}`}
+                      aria-label={`Listen to the guess for note ${note}`}
                       className="text-muted underline hover:text-ink"
                       onClick={() => editor.hear(guess.meaning.voiceId, guess.meaning.articulationId, 95)}
                     >
-                      Hear it
+                      Listen
                     </button>
                   </>
                 )}
-                <span>plays {choice(note)}</span>
+                <span>is heard as {choice(note)}</span>
               </p>
             </li>
           );
         })}
       </ul>
       {doubts.length > 0 && (
-        <section aria-label="Names that do not fit" className="mt-2 border-t border-hairline pt-3">
-          <h2 className="text-[16px] font-bold">Names that do not fit</h2>
+        <section aria-label="Doubtful names" className="mt-2 border-t border-hairline pt-3">
+          <h2 className="text-[16px] font-bold">Doubtful names</h2>
           <p className="text-[13px] text-muted">The map calls them percussion, but they are played as a drum kit.</p>
           <ul className="mt-2">
             {doubts.map((guess) => (
@@ -124,19 +124,19 @@ export function NamelessPanel({ editor, struckNote }: { editor: MapEditor; struc
                 <p className="flex gap-3 text-[13px]">
                   <button
                     type="button"
-                    aria-label={`Take it, the guess for note ${guess.note}`}
+                    aria-label={`Accept the guess for note ${guess.note}`}
                     className="font-bold text-spruce underline"
                     onClick={() => takeGuesses(bench, [guess])}
                   >
-                    Take it
+                    Accept
                   </button>
                   <button
                     type="button"
-                    aria-label={`Hear it, the guess for note ${guess.note}`}
+                    aria-label={`Listen to the guess for note ${guess.note}`}
                     className="text-muted underline hover:text-ink"
                     onClick={() => editor.hear(guess.meaning.voiceId, guess.meaning.articulationId, 95)}
                   >
-                    Hear it
+                    Listen
                   </button>
                 </p>
               </li>

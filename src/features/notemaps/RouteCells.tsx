@@ -46,7 +46,7 @@ export function ComesInAs({ editor, voice, row: { articulation, entry }, name }:
         isQuiet
         source={{ note: firstFreeNote(editor) ?? 0, channel: null, pedal: null }}
         hasPedal
-        onTake={(source) => tryChange(editor, `Let ${name} come in`, (map) => addEntry(map, { ...source, ...meaning }))}
+        onTake={(source) => tryChange(editor, `Map ${name}`, (map) => addEntry(map, { ...source, ...meaning }))}
         actions={[]}
       />
     );
@@ -57,7 +57,7 @@ export function ComesInAs({ editor, voice, row: { articulation, entry }, name }:
   };
   const remove = {
     name: others.length > 1 ? "Not this note" : "No note",
-    act: () => tryChange(editor, `Take note ${entry.note} from ${name}`, (map) => removeEntry(map, entry)),
+    act: () => tryChange(editor, `Remove note ${entry.note} from ${name}`, (map) => removeEntry(map, entry)),
   };
   return (
     <span className="flex items-baseline gap-2">
@@ -67,7 +67,7 @@ export function ComesInAs({ editor, voice, row: { articulation, entry }, name }:
         source={entry}
         hasPedal
         onTake={(source) =>
-          tryChange(editor, `Let ${name} come in on ${source.note}`, (map) =>
+          tryChange(editor, `${name}: input on note ${source.note}`, (map) =>
             replaceEntry(map, entry, { ...entry, ...source }),
           )
         }
@@ -115,7 +115,7 @@ export function GoesOutAs({ editor, voice, row, name }: CellProps) {
   const isOwn = side.map.outgoing.some((outgoing) => isSameMeaning(outgoing, meaning));
   // Without another kit, what a take plays goes out on the note that it came in on.
   const isAsItCame = editor.usage !== null && !editor.goesOut && !isOwn && row.entry !== null;
-  const missing = editor.goesOut ? "none there: as it came" : "no note";
+  const missing = editor.goesOut ? "none there: original note" : "no note";
   const words = isAsItCame ? "as it came" : stroke ? `${stroke.note}${channel}${as}` : missing;
   const isKnown = side.map.voices.some(
     ({ id, articulations }) => id === voice.id && articulations.some((one) => one.id === articulation.id),
@@ -124,7 +124,7 @@ export function GoesOutAs({ editor, voice, row, name }: CellProps) {
   if (side.change === null || !isKnown) return <span className={className}>{words}</span>;
   const reset = {
     name: "As it comes in",
-    act: () => tryChange(side, `Let ${name} go out as it comes in`, (map) => setOutgoing(map, meaning, null)),
+    act: () => tryChange(side, `${name}: output on its original note`, (map) => setOutgoing(map, meaning, null)),
   };
   return (
     <span className={className}>
@@ -139,7 +139,7 @@ export function GoesOutAs({ editor, voice, row, name }: CellProps) {
         }}
         hasPedal={false}
         onTake={(to) =>
-          tryChange(side, `Let ${name} go out on ${to.note}`, (map) =>
+          tryChange(side, `${name}: output on note ${to.note}`, (map) =>
             setOutgoing(map, meaning, { note: to.note, channel: to.channel }),
           )
         }

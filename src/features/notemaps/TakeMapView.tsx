@@ -1,9 +1,9 @@
 import { Ear } from "lucide-react";
 import { useMemo, useState } from "react";
-import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { EditableName } from "../../components/EditableName.tsx";
 import { SentenceChoice } from "../../components/SentenceChoice.tsx";
+import { say } from "../../components/say.ts";
 import { useNoteMap } from "../../core/commands/index.ts";
 import { entryOf, meaningOf, type NoteMap, type NoteMapEntry, strokeName } from "../../core/document/index.ts";
 import { GENERAL_MIDI, renameMap } from "../../core/notemap/index.ts";
@@ -154,14 +154,14 @@ function IncomingAndOutgoing({ kept, map, outgoingMap }: RoutesProps) {
   const takeIncoming = (id: string) => {
     const next = maps.find((one) => one.id === id);
     if (!next) return;
-    store.commit(`Name the notes by ${next.name}`, useNoteMap(store.getState().pattern, next));
-    toast(`The take is named by ${next.name}.`, { id: "command" });
+    store.commit(`Use ${next.name} as input map`, useNoteMap(store.getState().pattern, next));
+    say(`Input map: ${next.name}.`);
   };
   const takeOutgoing = (id: string) => {
     const from = store.getState().pattern.outgoingMap;
     const to = maps.find((one) => one.id === id) ?? null;
     if (id === OWN) return;
-    store.commit(to ? `Go out to ${to.name}` : "Go out as it came", { kind: "setOutgoingMap", from, to });
+    store.commit(to ? `Export for ${to.name}` : "Output: original note", { kind: "setOutgoingMap", from, to });
   };
   return (
     <>
@@ -179,7 +179,7 @@ function IncomingAndOutgoing({ kept, map, outgoingMap }: RoutesProps) {
         label="Goes out"
         chosenId={outgoingMap === null ? AS_IT_CAME : isKept(outgoingMap) ? outgoingMap.id : OWN}
         groups={[
-          [{ id: AS_IT_CAME, name: "on the notes it came in on" }],
+          [{ id: AS_IT_CAME, name: "on its original notes" }],
           [...(outgoingMap ? own(outgoingMap) : []), ...choices.map((one) => ({ ...one, name: `to ${one.name}` }))],
         ]}
         onPreview={() => {}}
@@ -201,7 +201,7 @@ function KeepOnShelf({ kept, map, projectName }: { kept: KeptMaps; map: NoteMap;
       <button
         type="button"
         className={buttonClass}
-        onClick={() => void kept.keep({ ...map, name }).then((made) => made && toast(`Put “${name}” on the shelf.`))}
+        onClick={() => void kept.keep({ ...map, name }).then((made) => made && say(`Saved “${name}” to the shelf.`))}
       >
         Keep it on the shelf
       </button>

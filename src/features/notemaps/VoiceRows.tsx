@@ -3,8 +3,8 @@ import { CSS } from "@dnd-kit/utilities";
 import clsx from "clsx";
 import { GripVertical, MoreHorizontal } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
-import { toast } from "sonner";
 import { EditableName } from "../../components/EditableName.tsx";
+import { sayTrouble } from "../../components/say.ts";
 import { FAMILIES, type NoteMapEntry, strokeName, type Voice } from "../../core/document/index.ts";
 import { addStroke, removeVoice, renameStroke, renameVoice, setFamily, setInk } from "../../core/notemap/index.ts";
 import { type MapEditor, type StrokeRow, tryChange } from "./map-editor.ts";
@@ -89,7 +89,7 @@ export function VoiceRows({ editor, voice, rows, struck, canMove, onMove }: Voic
 function VoiceMenu({ editor, voice }: { editor: MapEditor; voice: Voice }) {
   const change = (label: string, next: Parameters<typeof tryChange>[2]) => {
     const why = tryChange(editor, label, next);
-    if (why) toast.error(why);
+    if (why) sayTrouble(why);
   };
   const freeName = (base: string) => {
     for (let turn = 1; ; turn++) {
@@ -132,9 +132,9 @@ function VoiceMenu({ editor, voice }: { editor: MapEditor; voice: Voice }) {
           </DropdownMenu.Item>
           <DropdownMenu.Item
             className={clsx(itemClass, "text-brick")}
-            onSelect={() => change(`Take ${voice.name} off the map`, (map) => removeVoice(map, voice.id))}
+            onSelect={() => change(`Remove ${voice.name} from the map`, (map) => removeVoice(map, voice.id))}
           >
-            Take it off the map
+            Remove
           </DropdownMenu.Item>
         </DropdownMenu.Content>
       </DropdownMenu.Portal>

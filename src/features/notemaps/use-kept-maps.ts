@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from "react";
-import { toast } from "sonner";
+import { say, sayTrouble } from "../../components/say.ts";
 import type { NoteMap } from "../../core/document/index.ts";
 import {
   changeMap,
@@ -46,7 +46,7 @@ export function useKeptMaps() {
       return await turn;
     } catch (error) {
       if (!(error instanceof ServerProblem)) throw error;
-      toast.error(`${error.problem.message} ${error.problem.remedy}`);
+      sayTrouble(error.problem);
       void reload();
       return null;
     }
@@ -87,7 +87,7 @@ export function useKeptMaps() {
       setUndone(undone.slice(0, -1));
       setDone([...done, step]);
       write(step.to);
-      return `Done again: ${step.label}.`;
+      return `Redone: ${step.label}.`;
     },
 
     /** Puts a map on the shelf. Returns it under its new id, or null if that did not work. */
@@ -100,12 +100,7 @@ export function useKeptMaps() {
     async remove(map: NoteMap): Promise<void> {
       await attempt(() => removeMap(map.id));
       await reload();
-      toast(`Took “${map.name}” off the shelf.`, {
-        action: {
-          label: "Put it back",
-          onClick: () => void attempt(() => putMapBack(map.id)).then(reload),
-        },
-      });
+      say(`Deleted “${map.name}”.`, { label: "Undo", act: () => void attempt(() => putMapBack(map.id)).then(reload) });
     },
   };
 }

@@ -1,8 +1,8 @@
 import { useRef, useState } from "react";
-import { toast } from "sonner";
 import { FileInput } from "../../components/FileInput.tsx";
 import { Refusal } from "../../components/Refusal.tsx";
 import { saveText } from "../../components/save-text.ts";
+import { say } from "../../components/say.ts";
 import { choreSentence } from "../../core/chore/index.ts";
 import { GENERAL_MIDI } from "../../core/notemap/index.ts";
 import { type KeptChore, type ProjectCard, writeChoreFile } from "../../store/server-api.ts";
@@ -16,9 +16,7 @@ export function ChoreList({ projects, onRun }: { projects: readonly ProjectCard[
   const fileInput = useRef<HTMLInputElement>(null);
   const takeOff = async (id: string, name: string) => {
     if (!(await remove(id))) return;
-    toast(`Took “${name}” off the shelf. What it has done stays done.`, {
-      action: { label: "Put it back", onClick: () => void putBack(id) },
-    });
+    say(`Deleted “${name}”. What it changed stays changed.`, { label: "Undo", act: () => void putBack(id) });
   };
   const linkClass = "text-[13px] text-muted underline hover:text-ink";
   return (
@@ -44,7 +42,7 @@ export function ChoreList({ projects, onRun }: { projects: readonly ProjectCard[
           inputRef={fileInput}
           label="File of chores"
           accept=".json,application/json"
-          onFile={(file) => void readFile(file).then((isRead) => isRead && toast(`Read the chores of ${file.name}.`))}
+          onFile={(file) => void readFile(file).then((isRead) => isRead && say(`Read the chores of ${file.name}.`))}
         />
       </p>
       {problem && (
@@ -62,7 +60,7 @@ export function ChoreList({ projects, onRun }: { projects: readonly ProjectCard[
               <button
                 type="button"
                 className={`float-right ${linkClass}`}
-                aria-label={`Take off ${chore.name}`}
+                aria-label={`Delete ${chore.name}`}
                 onClick={() => void takeOff(chore.id, chore.name)}
               >
                 Take off

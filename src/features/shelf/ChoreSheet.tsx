@@ -1,8 +1,8 @@
 import { useEffect, useState } from "react";
-import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { Refusal } from "../../components/Refusal.tsx";
 import { Sheet } from "../../components/Sheet.tsx";
+import { say } from "../../components/say.ts";
 import { choreSentence } from "../../core/chore/index.ts";
 import { GENERAL_MIDI } from "../../core/notemap/index.ts";
 import {
@@ -53,7 +53,7 @@ export function ChoreSheet({ chore, projects, onDone, onClose }: ChoreSheetProps
       const refusals = outcomes.flatMap(({ projectName, refusals: own }) =>
         own.map((words) => `${projectName}: ${words}`),
       );
-      toast(
+      say(
         `${name}: ${changed} hits in ${done} ${done === 1 ? "project" : "projects"}. Undo takes it back on each Bench. ${refusals.join(" ")}`,
       );
       onDone();

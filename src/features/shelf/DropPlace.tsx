@@ -3,10 +3,10 @@
 import clsx from "clsx";
 import { useRouter } from "next/navigation";
 import { useEffect, useRef, useState } from "react";
-import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { FileInput } from "../../components/FileInput.tsx";
 import { ProblemNote } from "../../components/ProblemNote.tsx";
+import { say } from "../../components/say.ts";
 import { TaskNote } from "../../components/TaskNote.tsx";
 import { keepKit, keptKit, STAND_IN_KIT } from "../../store/kit-choice.ts";
 import {
@@ -61,7 +61,7 @@ export function DropPlace({ onBroughtIn }: { onBroughtIn: () => void }) {
     // Nothing is overwritten: a kit that was chosen here stays.
     const [kit] = keptKit() === STAND_IN_KIT ? came.kits : [];
     if (kit) keepKit(kit);
-    toast(broughtInWords(came, kit ? 1 : 0), { duration: 10_000 });
+    say(broughtInWords(came, kit ? 1 : 0));
     onBroughtIn();
     return false;
   };

@@ -31,7 +31,7 @@ export function ProjectRow({ project, onRemove }: { project: ProjectCard; onRemo
       </div>
       <button
         type="button"
-        aria-label={`Take ${name} off the shelf`}
+        aria-label={`Delete ${name}`}
         className="absolute top-1.5 right-1.5 rounded-md p-1 text-muted opacity-0 group-hover:opacity-100 hover:text-brick focus-visible:opacity-100"
         onClick={onRemove}
       >
@@ -42,7 +42,7 @@ export function ProjectRow({ project, onRemove }: { project: ProjectCard; onRemo
 }
 
 function whatIsLeft({ treatedVoiceCount, unnamedVoiceCount, summary }: ProjectCard): string {
-  if (unnamedVoiceCount > 0) return `${unnamedVoiceCount} ${unnamedVoiceCount === 1 ? "note" : "notes"} without a name`;
+  if (unnamedVoiceCount > 0) return `${unnamedVoiceCount} unmapped ${unnamedVoiceCount === 1 ? "note" : "notes"}`;
   if (treatedVoiceCount === 0) return "not cleaned yet";
   if (treatedVoiceCount < summary.voiceCount) return `${treatedVoiceCount} of ${summary.voiceCount} voices quantized`;
   return "all voices quantized";

@@ -1,5 +1,5 @@
-import { toast } from "sonner";
 import { Refusal } from "../../components/Refusal.tsx";
+import { say } from "../../components/say.ts";
 import { recipeSentence } from "../../core/recipe.ts";
 import { useRecipes } from "../../store/use-recipes.ts";
 
@@ -8,9 +8,7 @@ export function RecipeList() {
   const { recipes, problem, remove, putBack } = useRecipes();
   const takeOff = async (id: string, name: string) => {
     if (!(await remove(id))) return;
-    toast(`Took “${name}” off the shelf. Lanes that were treated by it stay as they are.`, {
-      action: { label: "Put it back", onClick: () => void putBack(id) },
-    });
+    say(`Deleted “${name}”. Lanes that use it stay as they are.`, { label: "Undo", act: () => void putBack(id) });
   };
   return (
     <section aria-labelledby="recipes">
@@ -31,7 +29,7 @@ export function RecipeList() {
               <button
                 type="button"
                 className="float-right text-[13px] text-muted underline"
-                aria-label={`Take off ${name}`}
+                aria-label={`Delete ${name}`}
                 onClick={() => void takeOff(id, name)}
               >
                 Take off

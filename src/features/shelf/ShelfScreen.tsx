@@ -1,10 +1,10 @@
 "use client";
 
 import { useCallback, useEffect, useState } from "react";
-import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { Key } from "../../components/Key.tsx";
 import { ProblemNote } from "../../components/ProblemNote.tsx";
+import { say } from "../../components/say.ts";
 import { TopBar } from "../../components/TopBar.tsx";
 import {
   listProjects,
@@ -51,7 +51,7 @@ export function ShelfScreen() {
       await setProjectRemoved(id, false);
       await refresh();
     };
-    toast(`Took ${name} off the shelf.`, { action: { label: "Put it back", onClick: () => void putBack() } });
+    say(`Deleted ${name}.`, { label: "Undo", act: () => void putBack() });
   };
 
   return (
@@ -66,7 +66,7 @@ export function ShelfScreen() {
             </h2>
             <p className="mt-2 leading-relaxed">
               Open <strong>Ferry Lights</strong> and press <Key>space</Key>. Then press <Key>R</Key> to hear what was
-              recorded. Open a lane, switch <strong>Timing</strong> on, and watch its hits go to their places.
+              recorded. Open a lane, switch <strong>Quantize</strong> on, and watch its hits go to their places.
             </p>
           </section>
           <ChoreList projects={load.kind === "ready" ? load.projects : NO_PROJECTS} onRun={() => void refresh()} />

@@ -1,9 +1,9 @@
 import { useState } from "react";
-import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { Refusal } from "../../components/Refusal.tsx";
 import { Sheet } from "../../components/Sheet.tsx";
 import { saveBlob } from "../../components/save-text.ts";
+import { say } from "../../components/say.ts";
 import { TaskNote } from "../../components/TaskNote.tsx";
 import { keptKit, STAND_IN_KIT } from "../../store/kit-choice.ts";
 import {
@@ -49,7 +49,7 @@ export function StorageSheet({ desk, onRestored, onClose }: StorageSheetProps) {
   const restore = async (name: string) => {
     if (!(await attempt(() => restoreBackup(name)))) return;
     setChosen(null);
-    toast("Restored. What was there before is kept among the backups.");
+    say("Restored. What was there before is kept among the backups.");
     onRestored();
   };
   const link = "font-semibold text-spruce underline";
@@ -66,7 +66,7 @@ export function StorageSheet({ desk, onRestored, onClose }: StorageSheetProps) {
           A whole copy is made every day and before every update. The last 10 daily ones stay, and all that you make.
         </p>
         <p className="mt-2 flex flex-wrap items-center gap-4">
-          <Button onClick={() => void attempt(makeBackup).then((isMade) => isMade && toast("Made a backup."))}>
+          <Button onClick={() => void attempt(makeBackup).then((isMade) => isMade && say("Made a backup."))}>
             Back up now
           </Button>
           <a className={link} href={COPY_PATH} download>

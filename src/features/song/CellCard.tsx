@@ -39,7 +39,7 @@ interface CellCardProps {
   readonly range: CellRange | null;
 }
 
-/** What the chosen cells do: their groove and how far, push, pull and loudness, all live. */
+/** Settings of the selected cells: their groove and how far, push, pull and loudness, all live. */
 export function CellCard({ desk, shelf, range }: CellCardProps) {
   const bench = useBench();
   const { store } = bench;
@@ -54,7 +54,7 @@ export function CellCard({ desk, shelf, range }: CellCardProps) {
   const { places } = choice;
   if (places.length === 0) {
     return (
-      <section aria-label="What the chosen cells do" className="text-muted">
+      <section aria-label="Settings of the selected cells" className="text-muted">
         Choose a cell, a row by its pattern, a column by its voice, or all: what they do is set here.
       </section>
     );
@@ -87,7 +87,7 @@ export function CellCard({ desk, shelf, range }: CellCardProps) {
       }, before);
   const change = (what: string, make: Change) => arrangeBy(bench, `${what}: ${words}`, make);
   const lay = (groove: Groove) =>
-    arrangeBy(bench, `Lay ${groove.name} on ${words}`, (before) => layOnCells(before, places, groove, USUAL));
+    arrangeBy(bench, `Apply ${groove.name} to ${words}`, (before) => layOnCells(before, places, groove, USUAL));
   const number = (what: string, value: number | undefined, usual: number, make: (value: number) => Change) => ({
     label: what,
     value: value ?? usual,
@@ -95,7 +95,7 @@ export function CellCard({ desk, shelf, range }: CellCardProps) {
     onPreview: (next: number) => previewArrange(bench, make(next)),
     onCommit: (next: number) => change(what, make(next)),
     onCancel: () => store.endPreview(),
-    ...(value === undefined ? { say: () => "as each has it" } : {}),
+    ...(value === undefined ? { say: () => "as set" } : {}),
   });
   const amount = (what: string, field: "timingPercent" | "accentPercent") => {
     const value = shared(
@@ -132,7 +132,7 @@ export function CellCard({ desk, shelf, range }: CellCardProps) {
   const ofSong = Object.values(arrangement.grooves).filter(({ id }) => !grooves.some((one) => one.id === id));
   const voiceOfOne = choice.voiceIds.length === 1 ? choice.voiceIds[0]! : null;
   return (
-    <section aria-label="What the chosen cells do">
+    <section aria-label="Settings of the selected cells">
       <h2 className="text-[17px] leading-tight font-bold">{words}</h2>
       <p className="text-[12px] text-muted">
         {places.length} {places.length === 1 ? "cell" : "cells"}
@@ -145,7 +145,7 @@ export function CellCard({ desk, shelf, range }: CellCardProps) {
           groups={[
             [
               ...(feelId === undefined ? [{ id: "several", name: "several grooves" }] : []),
-              { id: "take", name: "what the take has" },
+              { id: "take", name: "as the take" },
               { id: "none", name: "no groove" },
             ],
             ofSong.map(({ id, name }) => ({ id, name })),
@@ -208,8 +208,8 @@ export function CellCard({ desk, shelf, range }: CellCardProps) {
           min={0}
           max={200}
           step={1}
-          unit="% of its loudness"
-          say={(value) => `${value} % of its loudness`}
+          unit="% velocity"
+          say={(value) => `${value} % velocity`}
           {...number("Loudness", loudness, 100, (next) =>
             bySettling(({ dynamics = USUAL_DYNAMICS }) => ({
               dynamics: { ...dynamics, isOn: true, loudnessPercent: Math.round(next) },
@@ -219,7 +219,7 @@ export function CellCard({ desk, shelf, range }: CellCardProps) {
         .
       </p>
       {feelId && !isOnShelf && feelId !== "take" && feelId !== "none" && feelId !== "several" && (
-        <p className="text-[12px] text-muted">This groove is kept in the song; it is not on the shelf.</p>
+        <p className="text-[12px] text-muted">This groove belongs to the song; it is not on the shelf.</p>
       )}
       <Mismatch ofFirst={ofFirst} pattern={first} />
       {shelf.problem && (
@@ -261,7 +261,7 @@ function Mismatch({
   return (
     <p className="mt-1 text-[13px] text-amber-text">
       {isOtherMeter &&
-        `The groove is ${lengthQuarters} quarters long and a bar here ${barQuarters}: it begins anew with each bar. `}
+        `The groove is ${lengthQuarters} quarters long and a bar here ${barQuarters}: it restarts at each bar line. `}
       {isOtherGrid && `It is counted in ${gridName(grid)}, the voice in ${gridName(own)}: places in the beat decide.`}
     </p>
   );

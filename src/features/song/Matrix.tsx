@@ -105,7 +105,7 @@ export function Matrix({ desk, range, onChoose, onClear }: MatrixProps) {
             >
               All cells
             </button>
-            <p className="px-1 text-[12px] font-normal text-muted">How far patterns are apart: recorded → cleaned</p>
+            <p className="px-1 text-[12px] font-normal text-muted">Difference between patterns: recorded → cleaned</p>
           </th>
           {voices.map((voice, column) => (
             <VoiceHead

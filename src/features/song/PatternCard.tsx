@@ -1,9 +1,9 @@
 import Link from "next/link";
 import { useState } from "react";
-import { toast } from "sonner";
 import { EditableName } from "../../components/EditableName.tsx";
 import { OneOf } from "../../components/OneOf.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
+import { say } from "../../components/say.ts";
 import {
   type Arrangement,
   addToSong,
@@ -51,7 +51,7 @@ export function PatternCard({ pattern, onAlone }: PatternCardProps) {
     arrangeBy(bench, label, (before) => changePattern(before, id, make));
   const whole = (label: string, make: (before: Arrangement) => Arrangement) => arrangeBy(bench, label, make);
   const turn = (quarters: number) =>
-    change(`Turn ${name} by ${quarters > 0 ? "a quarter" : "a quarter back"}`, (one) =>
+    change(`Rotate ${name} by ${quarters > 0 ? "a quarter" : "a quarter back"}`, (one) =>
       turned(one, quarters * take.ppq, startTicks.at(-1)!),
     );
   const action = (label: string, run: () => void, isOff = false) => (
@@ -108,7 +108,7 @@ export function PatternCard({ pattern, onAlone }: PatternCardProps) {
         />
         . Settings as{" "}
         <OneOf
-          label="Whose settings it follows"
+          label="Settings from"
           chosenId={pattern.followsId ?? "take"}
           choices={[{ id: "take", name: "the take" }, ...others.map((one) => ({ id: one.id, name: one.name }))]}
           onChoose={(leader) =>
@@ -159,13 +159,13 @@ export function PatternCard({ pattern, onAlone }: PatternCardProps) {
           )}
           {action(
             "take it out",
-            () => change(`Take bar ${at + 1} out of ${name}`, (one) => removeBars(one, at, 1)),
+            () => change(`Remove bar ${at + 1} of ${name}`, (one) => removeBars(one, at, 1)),
             pattern.bars.length === 1,
           )}
         </span>
       </p>
       <p className="mt-1.5 flex flex-wrap gap-x-4 gap-y-1 text-[13px] font-bold text-spruce">
-        {action("Play it over and over", onAlone)}
+        {action("Loop", onAlone)}
         <Link className="underline" href={`/bench/${projectId}?pattern=${id}`}>
           All its settings on the Bench
         </Link>
@@ -175,8 +175,8 @@ export function PatternCard({ pattern, onAlone }: PatternCardProps) {
           action(`Join with ${next.name}`, () =>
             whole(`Join ${name} and ${next.name}`, (before) => joinPatterns(before, id, next.id, newId)),
           )}
-        {action("Turn a quarter", () => turn(1))}
-        {action("Turn back", () => turn(-1))}
+        {action("Rotate by a quarter", () => turn(1))}
+        {action("Rotate back", () => turn(-1))}
         {action("Up", () => whole(`Move ${name} up`, (before) => movePattern(before, id, index - 1)), index === 0)}
         {action("Down", () => whole(`Move ${name} down`, (before) => movePattern(before, id, index + 1)), !next)}
         <a className="underline" href={songPath(projectId, { patternId: id })} download>
@@ -184,9 +184,9 @@ export function PatternCard({ pattern, onAlone }: PatternCardProps) {
         </a>
         {action("Remove", () => {
           whole(`Remove ${name}`, (before) => removePatterns(before, new Set([id])));
-          toast(`Removed ${name}, also from the song. The take keeps its bars.`, {
-            id: "command",
-            action: { label: "Undo", onClick: () => store.undo() },
+          say(`Removed ${name}, also from the song. The take keeps its bars.`, {
+            label: "Undo",
+            act: () => store.undo(),
           });
         })}
       </p>

@@ -1,6 +1,6 @@
-import { toast } from "sonner";
 import { Sheet } from "../../components/Sheet.tsx";
 import { saveBlob } from "../../components/save-text.ts";
+import { say, sayTrouble } from "../../components/say.ts";
 import { TaskNote } from "../../components/TaskNote.tsx";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { fetchFile, ServerProblem, songPath } from "../../store/server-api.ts";
@@ -28,7 +28,7 @@ export function SongExport({ isOpen, onOpenChange }: SongExportProps) {
   const write = async (form: "song" | "each") => {
     // What is written is what is on disk.
     if (!(await store.saved())) {
-      toast("Not everything is saved yet. Try again when the page says Saved.", { id: "command" });
+      say("Not everything is saved yet. Try again when the page says Saved.");
       return;
     }
     try {
@@ -38,7 +38,7 @@ export function SongExport({ isOpen, onOpenChange }: SongExportProps) {
       onOpenChange(false);
     } catch (error) {
       if (!(error instanceof ServerProblem)) throw error;
-      toast.error(`${error.problem.message} ${error.problem.remedy}`);
+      sayTrouble(error.problem);
     }
   };
   return (

@@ -1,8 +1,8 @@
 import { useRef } from "react";
-import { toast } from "sonner";
 import { Hint } from "../../components/Hint.tsx";
 import { PlayButton } from "../../components/PlayButton.tsx";
 import { SideChoice } from "../../components/SideChoice.tsx";
+import { say } from "../../components/say.ts";
 import { Toggle } from "../../components/Toggle.tsx";
 import { tickToBarBeat } from "../../core/time/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
@@ -60,14 +60,14 @@ export function SongFooter({ desk, words, onSong }: SongFooterProps) {
         text={
           take.otherSide
             ? `You work on ${take.otherSide.letter === "A" ? "B" : "A"}. Turn to ${take.otherSide.letter}: all settings of the take and of the song`
-            : "Keep all settings as A, and go on with a second one, B"
+            : "Keep all settings as A and try a second set, B"
         }
         keys="`"
       >
         <button
           type="button"
           className="rounded-lg border border-hairline-strong px-3 py-1 hover:bg-spruce-tint"
-          onClick={() => toast(store.turnSide(), { id: "command" })}
+          onClick={() => say(store.turnSide())}
         >
           {take.otherSide ? (
             <>
@@ -75,7 +75,7 @@ export function SongFooter({ desk, words, onSong }: SongFooterProps) {
               <span className="text-muted"> / {take.otherSide.letter}</span>
             </>
           ) : (
-            "Keep as A, try B"
+            "Compare A and B"
           )}
         </button>
       </Hint>

@@ -231,10 +231,10 @@ function EntryForm({ entry, pattern, index }: { entry: SongEntry; pattern: SongP
           type="button"
           className="underline"
           onClick={() =>
-            arrangeBy(bench, `Take ${pattern.name} out of the song`, (before) => removeFromSong(before, entry.id))
+            arrangeBy(bench, `Remove ${pattern.name} from the song`, (before) => removeFromSong(before, entry.id))
           }
         >
-          Take it out
+          Remove
         </button>
       </p>
     </>
@@ -244,7 +244,7 @@ function EntryForm({ entry, pattern, index }: { entry: SongEntry; pattern: SongP
 function AddMenu() {
   const bench = useBench();
   const { patterns } = useBenchState((state) => arrangementOf(state.pattern));
-  if (patterns.length === 0) return <p className="text-muted">Cut the take into patterns, and they are the song.</p>;
+  if (patterns.length === 0) return <p className="text-muted">Split the take into patterns to make a song of them.</p>;
   return (
     <MenuButton
       label="Add a pattern to the song"

@@ -1,16 +1,24 @@
 "use client";
 
 import { useCallback, useEffect, useState } from "react";
-import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { HistoryButtons } from "../../components/HistoryButtons.tsx";
 import { OpeningProject } from "../../components/OpeningProject.tsx";
 import { ProblemNote } from "../../components/ProblemNote.tsx";
 import { ProjectWords } from "../../components/ProjectWords.tsx";
+import { say } from "../../components/say.ts";
 import { TopBar } from "../../components/TopBar.tsx";
 import { barCountOf } from "../../core/overview/index.ts";
 import { MOST_TAKE_BARS } from "../../core/song/index.ts";
-import { BenchContext, redo, undo, useBench, useBenchState, useSaving } from "../../store/bench-context.ts";
+import {
+  BenchContext,
+  redo,
+  undo,
+  useBench,
+  useBenchState,
+  useSaving,
+  useUndoWords,
+} from "../../store/bench-context.ts";
 import { songScore } from "../../store/song-score.ts";
 import { useGrooves } from "../../store/use-grooves.ts";
 import { useOpenBench } from "../../store/use-open-bench.ts";
@@ -50,7 +58,7 @@ function SongOrNone({ projectId }: { projectId: string }) {
       </TopBar>
       <main className="m-auto w-[min(560px,90vw)]">
         <h1 className="sr-only">Song</h1>
-        <ProblemNote title="This take is too long to be cut" problem={problem} />
+        <ProblemNote title="This take is too long to be split" problem={problem} />
       </main>
     </div>
   );
@@ -100,7 +108,7 @@ function Song({ projectId }: { projectId: string }) {
         <SongRow desk={desk} />
         {patterns.length === 0 ? (
           <div className="m-auto max-w-[560px] pb-20 text-center">
-            <p className="text-[20px] font-bold">This take is not cut yet</p>
+            <p className="text-[20px] font-bold">This take is not split yet</p>
             <p className="mt-2 text-muted">
               Cut it by what repeats, and each stretch that is played alike becomes a pattern with settings of its own.
               The take stays whole, and you can cut it again.
@@ -122,7 +130,7 @@ function Song({ projectId }: { projectId: string }) {
               />
             </div>
             <aside
-              aria-label="Settings of what is chosen"
+              aria-label="Settings of the selection"
               className="w-[330px] shrink-0 overflow-y-auto border-l border-hairline bg-sheet px-4 py-3"
             >
               <CellCard desk={desk} shelf={shelf} range={range} />
@@ -141,16 +149,15 @@ function Actions() {
   const bench = useBench();
   const project = useBenchState((state) => state.project);
   const saving = useSaving();
-  const undoStep = useBenchState(({ history }) => history.done.at(-1)?.label ?? null);
-  const redoStep = useBenchState(({ history }) => history.undone.at(-1)?.label ?? null);
+  const { undoStep, redoStep } = useUndoWords();
   return (
     <>
       <ProjectWords name={project.name} book={project.book} saving={saving} />
       <HistoryButtons
         undoStep={undoStep}
         redoStep={redoStep}
-        onUndo={() => toast(undo(bench), { id: "command" })}
-        onRedo={() => toast(redo(bench), { id: "command" })}
+        onUndo={() => say(undo(bench))}
+        onRedo={() => say(redo(bench))}
       />
     </>
   );

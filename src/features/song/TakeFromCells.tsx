@@ -1,8 +1,8 @@
 import { type FormEvent, useEffect, useState } from "react";
-import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { GrooveChart } from "../../components/GrooveChart.tsx";
 import { OneOf } from "../../components/OneOf.tsx";
+import { say } from "../../components/say.ts";
 import { type Groove, type GrooveLayer, slotCountOf } from "../../core/document/index.ts";
 import { grooveWords } from "../../core/groove/index.ts";
 import type { CellPlace } from "../../core/song/index.ts";
@@ -100,11 +100,11 @@ function TakeForm({ desk, shelf, places, words, onTaken }: TakeFromCellsProps) {
     const wanted = name.trim() || usual;
     if (!(await shelf.keep({ name: wanted, lengthQuarters, grid, layers }))) return;
     onTaken({ id: `taken ${wanted}`, name: wanted, lengthQuarters, grid, layers });
-    toast(`“${wanted}” is on the shelf. Choose other cells and lay it on them.`, { id: "command" });
+    say(`“${wanted}” is on the shelf. Select other cells and apply it to them.`);
   };
   return (
     <form
-      aria-label="Take a groove"
+      aria-label="Extract groove"
       onSubmit={(event) => void submit(event)}
       className="mt-3 border-t border-hairline pt-2"
     >
@@ -143,7 +143,7 @@ function TakeForm({ desk, shelf, places, words, onTaken }: TakeFromCellsProps) {
               onChange={(event) => setName(event.target.value)}
             />
             <Button type="submit" className="px-2.5 text-[13px]">
-              Take it
+              Extract
             </Button>
           </div>
         </>

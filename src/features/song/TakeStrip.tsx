@@ -1,9 +1,9 @@
 import clsx from "clsx";
 import { Scissors } from "lucide-react";
 import { type KeyboardEvent, memo, useMemo, useState } from "react";
-import { toast } from "sonner";
 import { Button } from "../../components/Button.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
+import { say } from "../../components/say.ts";
 import { cutBars, cutInto, cutsAt, cutsEvery, runsOf, toggleCut } from "../../core/song/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import type { LaneView } from "../../store/lane-view.ts";
@@ -37,15 +37,13 @@ export const TakeStrip = memo(function TakeStrip({ desk }: { desk: SongDesk }) {
   const cut = (label: string, make: Parameters<typeof cutInto>[1]) => {
     arrangeBy(bench, label, (before) => cutInto(before, make, store.newId));
     const { length } = arrangementOf(store.getState().pattern).patterns;
-    toast(`The take is cut into ${length} ${length === 1 ? "pattern" : "patterns"}. It stays whole.`, {
-      id: "command",
-    });
+    say(`Split the take into ${length} ${length === 1 ? "pattern" : "patterns"}. The take stays whole.`);
   };
   const byRepeats = async () => {
     setIsSeeking(true);
     const sections = await desk.sections();
     setIsSeeking(false);
-    cut("Cut the take by what repeats", sections);
+    cut("Split the take by repeats", sections);
   };
   const toggle = (bar: number) => {
     const isCut = cuts.has(bar);
@@ -149,17 +147,20 @@ export const TakeStrip = memo(function TakeStrip({ desk }: { desk: SongDesk }) {
       </div>
       <div className="col-start-2 mt-1.5 flex flex-wrap items-center gap-3 text-[13px]">
         <Button className="px-2.5 text-[13px]" disabled={isSeeking} onClick={() => void byRepeats()}>
-          {isSeeking ? "Listening for repeats …" : "Cut by what repeats"}
+          {isSeeking ? "Listening for repeats …" : "Split by repeats"}
         </Button>
         {markers.length > 0 && (
           <Button
             className="px-2.5 text-[13px]"
-            onClick={() => cut("Cut the take at its markers", cutsAt(count, namedBars(markers, maps.meterMap)))}
+            onClick={() => cut("Split the take at its markers", cutsAt(count, namedBars(markers, maps.meterMap)))}
           >
             Cut at its markers
           </Button>
         )}
-        <Button className="px-2.5 text-[13px]" onClick={() => cut(`Cut every ${every} bars`, cutsEvery(count, every))}>
+        <Button
+          className="px-2.5 text-[13px]"
+          onClick={() => cut(`Split every ${every} bars`, cutsEvery(count, every))}
+        >
           Cut every
         </Button>
         <SentenceNumber
@@ -174,7 +175,7 @@ export const TakeStrip = memo(function TakeStrip({ desk }: { desk: SongDesk }) {
           onCommit={(value) => setEvery(Math.round(value))}
           onCancel={() => {}}
         />
-        <span className="text-muted">Patterns that are cut the same keep their name and settings.</span>
+        <span className="text-muted">Patterns with the same bars keep their name and settings.</span>
       </div>
     </section>
   );

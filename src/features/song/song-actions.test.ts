@@ -65,7 +65,7 @@ describe("what is chosen in the matrix", () => {
     expect(words(at(0, 0), at(0, 2))).toBe("All voices in Bars 1 to 2");
     expect(words(at(0, 1), at(3, 1))).toBe("Snare in all patterns");
     expect(words(at(0, 0), at(1, 1))).toBe("2 voices in 2 patterns");
-    expect(choiceWords(cellsIn(null, patterns, voiceIds), patterns, take)).toBe("Nothing is chosen.");
+    expect(choiceWords(cellsIn(null, patterns, voiceIds), patterns, take)).toBe("Nothing is selected.");
   });
 });
 
@@ -108,6 +108,6 @@ describe("the bars of a pattern in words", () => {
     expect(of([0, 1, 2, 7, null, null])).toBe("Bars 1 to 3, 8, 2 silent bars of the take");
     expect(of([null])).toBe("A silent bar");
     expect(of([0, 2, 4, 6, 8, 10])).toBe("Bars 1, 3, 5, 3 more of the take");
-    expect(of([0, 1], 720)).toBe("Bars 1 to 2 of the take, turned by 1.5 quarters");
+    expect(of([0, 1], 720)).toBe("Bars 1 to 2 of the take, rotated by 1.5 quarters");
   });
 });

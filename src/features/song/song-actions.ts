@@ -110,7 +110,7 @@ export function choiceWords(
   patterns: readonly SongPattern[],
   pattern: Pattern,
 ): string {
-  if (places.length === 0) return "Nothing is chosen.";
+  if (places.length === 0) return "Nothing is selected.";
   const patternName = patterns.find(({ id }) => id === patternIds[0])?.name ?? "";
   const voiceName = findVoice(pattern.noteMap, voiceIds[0] ?? "").name;
   const allVoices = voiceIds.length === pattern.lanes.length;
@@ -137,8 +137,8 @@ export function cellWords(
   const words = [
     laid ? `${laid.groove.name}, timing ${laid.timingPercent} %, loudness ${laid.accentPercent} %` : "no groove",
     ...(pushMs === 0 ? [] : [`${Math.abs(pushMs)} ms ${pushMs < 0 ? "ahead" : "behind"}`]),
-    ...(cell.timing ? [`pulled ${cell.timing.strengthPercent} %`] : []),
-    ...(cell.dynamics?.isOn ? [`loudness ${cell.dynamics.loudnessPercent} %`] : []),
+    ...(cell.timing ? [`quantized ${cell.timing.strengthPercent} %`] : []),
+    ...(cell.dynamics?.isOn ? [`velocity ${cell.dynamics.loudnessPercent} %`] : []),
   ];
   const isOwn = Object.keys(cell).length > 0;
   return `${words.join(", ")}${isOwn ? "" : ", as the take"}`;
@@ -205,7 +205,8 @@ export function barWords({ bars, turnedTicks }: SongPattern, ppq: number): strin
   }
   const shown = runs.length > 4 ? [...runs.slice(0, 3), `${runs.length - 3} more`] : runs;
   const isAllSilent = bars.every((bar) => bar === null);
-  const turned = turnedTicks ? `, turned by ${Math.round((turnedTicks / ppq) * 100) / 100} quarters` : "";
+  const quarters = Math.round(((turnedTicks ?? 0) / ppq) * 100) / 100;
+  const turned = turnedTicks ? `, rotated by ${quarters} ${quarters === 1 ? "quarter" : "quarters"}` : "";
   if (isAllSilent) return shown.join(", ").replace(/^./, (first) => first.toUpperCase());
   return `${bars.length === 1 ? "Bar" : "Bars"} ${shown.join(", ")} of the take${turned}`;
 }

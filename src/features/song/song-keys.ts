@@ -1,6 +1,6 @@
 import { useEffect } from "react";
-import { toast } from "sonner";
 import { isTaken, namedKeys } from "../../components/keyboard.ts";
+import { say } from "../../components/say.ts";
 import type { Side } from "../../core/song/index.ts";
 import { type Bench, redo, undo } from "../../store/bench-context.ts";
 
@@ -17,9 +17,9 @@ export function useSongKeys(bench: Bench, onExport: () => void): void {
       const side = sides.find(([, key]) => key === keys)?.[0];
       if (side) bench.store.setState({ side });
       else if (keys === "Space") void bench.playback.toggle();
-      else if (keys === "`") toast(bench.store.turnSide(), { id: "command" });
-      else if (keys === "Ctrl+Z") toast(undo(bench), { id: "command" });
-      else if (keys === "Ctrl+Shift+Z" || keys === "Ctrl+Y") toast(redo(bench), { id: "command" });
+      else if (keys === "`") say(bench.store.turnSide());
+      else if (keys === "Ctrl+Z") say(undo(bench));
+      else if (keys === "Ctrl+Shift+Z" || keys === "Ctrl+Y") say(redo(bench));
       else if (keys === "X") onExport();
       else return;
       event.preventDefault();

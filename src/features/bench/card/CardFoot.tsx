@@ -1,14 +1,15 @@
 import { type FormEvent, useState } from "react";
-import { toast } from "sonner";
 import { Button } from "../../../components/Button.tsx";
 import { MenuButton } from "../../../components/MenuButton.tsx";
 import { Refusal } from "../../../components/Refusal.tsx";
+import { say } from "../../../components/say.ts";
 import { isTreated } from "../../../core/commands/index.ts";
 import { isSameValue } from "../../../core/document/index.ts";
 import { recipeOf, recipeSentence } from "../../../core/recipe.ts";
 import { useBench, useBenchState } from "../../../store/bench-context.ts";
 import type { LaneView } from "../../../store/lane-view.ts";
 import type { RecipeShelf } from "../../../store/use-recipes.ts";
+import { doAndSay } from "../do-and-say.ts";
 import { type BakeScope, bakeInScope, giveSettings, recipeEdit } from "../treatment-actions.ts";
 
 const EVERY_VOICE = "all other voices";
@@ -23,7 +24,6 @@ export function CardFoot({ lane, shelf }: { lane: LaneView; shelf: RecipeShelf }
   const { recipes, keep, problem } = shelf;
   const { timing } = lane.treatment;
   const { store } = bench;
-  const say = (words: string | null) => words && toast(words, { id: "command" });
   const others = names.length > 0 ? store.getState().lanes.filter(({ voiceId }) => voiceId !== lane.voiceId) : [];
   const now = recipeOf(timing);
   const chosen = timing.isOn ? recipes?.find((recipe) => isSameValue(recipe.timing, now)) : undefined;
@@ -58,7 +58,9 @@ export function CardFoot({ lane, shelf }: { lane: LaneView; shelf: RecipeShelf }
                 others.map(({ voiceId, voice }) => ({ id: voiceId, name: voice.name })),
               ]}
               onChoose={(id) =>
-                say(giveSettings(bench, new Set(id === EVERY_VOICE ? others.map(({ voiceId }) => voiceId) : [id])))
+                doAndSay(bench, () =>
+                  giveSettings(bench, new Set(id === EVERY_VOICE ? others.map(({ voiceId }) => voiceId) : [id])),
+                )
               }
             />
           )}
@@ -83,7 +85,7 @@ export function CardFoot({ lane, shelf }: { lane: LaneView; shelf: RecipeShelf }
               groups={[bakeScopes(hasLoop)]}
               onChoose={(id) => {
                 const scope = bakeScopes(hasLoop).find((one) => one.id === id)?.id;
-                if (scope) say(bakeInScope(bench, scope));
+                if (scope) doAndSay(bench, () => bakeInScope(bench, scope));
               }}
             />
           )}

@@ -1,11 +1,11 @@
 import { Ellipsis } from "lucide-react";
 import { Popover } from "radix-ui";
-import { toast } from "sonner";
 import { EditableName } from "../../../components/EditableName.tsx";
 import { isUnnamedVoice, ROLES } from "../../../core/document/index.ts";
 import { renameVoice } from "../../../core/notemap/index.ts";
 import { useBench, useBenchState } from "../../../store/bench-context.ts";
 import type { LaneView } from "../../../store/lane-view.ts";
+import { doAndSay } from "../do-and-say.ts";
 import { LaneStep } from "../LaneStep.tsx";
 import { changeMap } from "../lane-actions.ts";
 import { NotesStep } from "../NotesStep.tsx";
@@ -109,8 +109,7 @@ function Doubtful({ lane }: { lane: LaneView }) {
   if (count === 0 || isListed) return null;
   const review = () => {
     bench.store.setState({ isReviewing: true });
-    const words = goToNextLook(bench);
-    if (words) toast(words, { id: "command" });
+    doAndSay(bench, () => goToNextLook(bench));
   };
   return (
     <p className="mt-2 flex items-center justify-between rounded-lg bg-amber-tint px-3 py-1">

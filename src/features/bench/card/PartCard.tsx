@@ -1,6 +1,5 @@
 import { Check } from "lucide-react";
 import { Checkbox } from "radix-ui";
-import { toast } from "sonner";
 import { Button } from "../../../components/Button.tsx";
 import { SettingRow } from "../../../components/SettingRow.tsx";
 import { changePartBy, PART_FIELDS, PART_LIMITS, type PartField } from "../../../core/commands/index.ts";
@@ -11,6 +10,7 @@ import { useBench, useBenchState } from "../../../store/bench-context.ts";
 import type { LaneView } from "../../../store/lane-view.ts";
 import { useSettled } from "../../../store/use-settled.ts";
 import { tightenAll } from "../actions.ts";
+import { doAndSay } from "../do-and-say.ts";
 
 /** How far each setting is moved at once, from what each voice has. */
 const FARTHEST: Readonly<Record<PartField, number>> = {
@@ -82,7 +82,7 @@ export function PartCard() {
       </ul>
       {loose > 0 && (
         <div className="mt-3 border-t border-hairline pt-3">
-          <Button onClick={() => toast(tightenAll(bench), { id: "command" })}>
+          <Button onClick={() => doAndSay(bench, () => tightenAll(bench))}>
             Quantize {loose === 1 ? "1 voice" : `${loose} voices`}
           </Button>
           <p className="mt-1.5 text-[13px] text-muted">Each on the grid it was played on. One undo takes it back.</p>

@@ -1,10 +1,10 @@
 import { useState } from "react";
-import { toast } from "sonner";
 import { Button } from "../../../components/Button.tsx";
 import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
 import { SentenceNumber } from "../../../components/SentenceNumber.tsx";
 import { CONTOUR_SPANS, CONTOURS } from "../../../core/dynamics/index.ts";
 import { useBench, useBenchState } from "../../../store/bench-context.ts";
+import { doAndSay } from "../do-and-say.ts";
 import { copyShape, type HandShape, handEdit, layShape, leadByHand, meantHits, moveMean } from "./hand-actions.ts";
 
 /** Shapes laid over some hits by hand, as sentences: a ramp or a swell, another mean, the shape of other hits. */
@@ -15,7 +15,6 @@ export function ByHand() {
   const pickedCount = useBenchState((state) => state.picked.size);
   const hasLoop = useBenchState((state) => state.loop !== null);
   const what = pickedCount > 0 ? "the selection" : `this voice in the ${hasLoop ? "loop" : "bars in view"}`;
-  const say = (words: string | null) => words && toast(words, { id: "command" });
   const mean = useBenchState((state) => {
     const placed = meantHits(state);
     return Math.round(placed.reduce((sum, { velocity }) => sum + velocity, 0) / Math.max(1, placed.length));
@@ -55,7 +54,7 @@ export function ByHand() {
         By hand, lead {what} from {number("Shape from", "from")} to {number("Shape to", "to")},{" "}
         {choice("Shape", shape.contour, CONTOURS, (contour) => ({ ...shape, contour }))},{" "}
         {choice("Shape over", shape.span, CONTOUR_SPANS, (span) => ({ ...shape, span }))}:{" "}
-        <Button className="px-2 py-0 text-[13px]" onClick={() => say(leadByHand(bench, shape))}>
+        <Button className="px-2 py-0 text-[13px]" onClick={() => doAndSay(bench, () => leadByHand(bench, shape))}>
           Lead
         </Button>
       </p>
@@ -71,19 +70,31 @@ export function ByHand() {
           value={mean}
           usual={mean}
           onPreview={() => {}}
-          onCommit={(value) => say(moveMean(bench, Math.round(value)))}
+          onCommit={(value) => doAndSay(bench, () => moveMean(bench, Math.round(value)))}
           onCancel={() => {}}
         />
         , with its shape. Its shape can be{" "}
-        <button type="button" className="font-bold text-spruce underline" onClick={() => say(copyShape(bench))}>
+        <button
+          type="button"
+          className="font-bold text-spruce underline"
+          onClick={() => doAndSay(bench, () => copyShape(bench))}
+        >
           copied
         </button>{" "}
         and laid on others,{" "}
-        <button type="button" className="font-bold text-spruce underline" onClick={() => say(layShape(bench, true))}>
+        <button
+          type="button"
+          className="font-bold text-spruce underline"
+          onClick={() => doAndSay(bench, () => layShape(bench, true))}
+        >
           around their mean
         </button>{" "}
         or{" "}
-        <button type="button" className="font-bold text-spruce underline" onClick={() => say(layShape(bench, false))}>
+        <button
+          type="button"
+          className="font-bold text-spruce underline"
+          onClick={() => doAndSay(bench, () => layShape(bench, false))}
+        >
           as loud
         </button>
         .

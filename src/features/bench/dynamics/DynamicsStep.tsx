@@ -1,5 +1,4 @@
 import clsx from "clsx";
-import { toast } from "sonner";
 import { SentenceNumber } from "../../../components/SentenceNumber.tsx";
 import { SettingRow } from "../../../components/SettingRow.tsx";
 import { DYNAMICS_LIMITS, ROLES } from "../../../core/document/index.ts";
@@ -9,6 +8,7 @@ import { useBench, useBenchState } from "../../../store/bench-context.ts";
 import type { LaneView } from "../../../store/lane-view.ts";
 import { More } from "../card/More.tsx";
 import { StepHead } from "../card/StepHead.tsx";
+import { doAndSay } from "../do-and-say.ts";
 import { ByHand } from "./ByHand.tsx";
 import { CycleBars } from "./CycleBars.tsx";
 import { DynamicsExceptions } from "./DynamicsExceptions.tsx";
@@ -191,7 +191,7 @@ function Alike({ lane }: { lane: LaneView }) {
       <button type="button" className={linkClass} onClick={() => showAlike(bench, lane)}>
         Show
       </button>{" "}
-      <button type="button" className={linkClass} onClick={() => toast(spreadAlike(bench, lane), { id: "command" })}>
+      <button type="button" className={linkClass} onClick={() => doAndSay(bench, () => spreadAlike(bench, lane))}>
         Vary them a little
       </button>
     </p>

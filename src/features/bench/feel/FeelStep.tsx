@@ -1,4 +1,3 @@
-import { toast } from "sonner";
 import { Button } from "../../../components/Button.tsx";
 import { GrooveChart } from "../../../components/GrooveChart.tsx";
 import { Refusal } from "../../../components/Refusal.tsx";
@@ -13,6 +12,7 @@ import type { LaneView } from "../../../store/lane-view.ts";
 import { useGrooves } from "../../../store/use-grooves.ts";
 import { More } from "../card/More.tsx";
 import { StepHead } from "../card/StepHead.tsx";
+import { doAndSay } from "../do-and-say.ts";
 import { feelEdit, giveFeel, slotsPerQuarter } from "./feel-actions.ts";
 import { TakeGroove } from "./TakeGroove.tsx";
 
@@ -117,7 +117,7 @@ export function FeelStep({ lane }: { lane: LaneView }) {
         </div>
       )}
       {feel?.isOn && (
-        <Button className="mt-1.5 px-2.5 text-[13px]" onClick={() => toast(giveFeel(bench, feel), { id: "command" })}>
+        <Button className="mt-1.5 px-2.5 text-[13px]" onClick={() => doAndSay(bench, () => giveFeel(bench, feel))}>
           Use for all voices
         </Button>
       )}

@@ -1,8 +1,8 @@
 import { type FormEvent, useMemo, useState } from "react";
-import { toast } from "sonner";
 import { Button } from "../../../components/Button.tsx";
 import { GrooveChart } from "../../../components/GrooveChart.tsx";
 import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
+import { say } from "../../../components/say.ts";
 import type { Groove } from "../../../core/document/index.ts";
 import { grooveWords } from "../../../core/groove/index.ts";
 import { bpmAt, formatGrid, handGridAt, parseGrid, withSwingShare } from "../../../core/time/index.ts";
@@ -71,7 +71,7 @@ export function TakeGroove({ lane, shelf, onTaken }: TakeProps) {
     const wanted = name.trim() || `Feel of ${voice.name.toLowerCase()}`;
     const { lengthQuarters, grid } = setting;
     if (!(await shelf.keep({ name: wanted, lengthQuarters, grid, layers }))) return;
-    toast(`Saved the groove “${wanted}” to the Shelf, for any voice of any take.`, { id: "command" });
+    say(`Saved the groove “${wanted}” to the Shelf, for any voice of any take.`);
     onTaken({ id: `taken ${wanted}`, name: wanted, lengthQuarters, grid, layers });
     setName("");
   };

@@ -1,9 +1,9 @@
-import { toast } from "sonner";
 import { idOf } from "../../../components/stroke-choices.ts";
 import { copiesOf, moveHitsBy, type PlacedHit, type Stroke, writeStrokes } from "../../../core/commands/index.ts";
 import { type Edit, type NoteMeaning, strokeName } from "../../../core/document/index.ts";
 import { pickedHits } from "../../../store/bench-selectors.ts";
 import { auditionHit, hitCount } from "../actions.ts";
+import { doAndSay } from "../do-and-say.ts";
 import { type DragMove, type DragWords, loudnessEdit, moveAlong, moveDrift, revoicingEdit } from "../drag-edits.ts";
 import { laneLeftFor, type Point } from "../under-pointer.ts";
 import { write } from "../write-actions.ts";
@@ -85,13 +85,16 @@ export function startHitDrag(stage: GestureStage, start: Point, grabbed: PlacedH
       if (!edit) return;
       const count = hitCount(placed.length);
       if (copies) {
-        const said = write(bench, "Copy", copies);
-        toast(said ?? `Copied ${count}.`, { id: "command" });
+        const strokes = copies;
+        doAndSay(bench, () => write(bench, "Copy", strokes) ?? `Copied ${count}.`);
       } else if (edit.kind === "reassignHits") {
         const [change] = edit.changes;
         const name = change ? strokeName(store.getState().pattern.noteMap, change.to) : "";
-        store.commit(`Move ${count} to ${name}`, edit);
-        toast(`Moved ${count} to ${name}.`, { id: "command" });
+        const moving = edit;
+        doAndSay(bench, () => {
+          store.commit(`Move ${count} to ${name}`, moving);
+          return `Moved ${count} to ${name}.`;
+        });
       } else store.commit(kind === "loudness" ? `Change the loudness of ${count}` : `Move ${count}`, edit);
       auditionHit(bench, grabbed.hit.id);
     },

@@ -1,8 +1,9 @@
-import { toast } from "sonner";
+import { say } from "../../../components/say.ts";
 import { canWrite, type Stroke, writeStrokes } from "../../../core/commands/index.ts";
 import type { Hit } from "../../../core/document/index.ts";
 import { gridStepTicks } from "../../../core/time/index.ts";
 import { xToTick } from "../../../store/viewport.ts";
+import { doAndSay } from "../do-and-say.ts";
 import { boxesOf } from "../lane-layout.ts";
 import type { Point } from "../under-pointer.ts";
 import { drawGridOf, drawnTick, strokeOfLane, withRemoved, write } from "../write-actions.ts";
@@ -43,7 +44,7 @@ export function startDrawing({ bench, showNote }: GestureStage, start: Point, vo
       const lane = laneAtStart;
       if (!lane) return;
       if (!canWrite(state.pattern)) {
-        toast("No track of this take counts as drums.", { id: "command" });
+        say("No track of this take counts as drums.");
         return;
       }
       const loudness = loudnessAt(point.y);
@@ -78,8 +79,7 @@ export function startDrawing({ bench, showNote }: GestureStage, start: Point, vo
     end() {
       store.endPreview();
       if (strokes.size === 0) return;
-      const words = write(bench, "Draw", [...strokes.values()], [...replaced.values()]);
-      if (words) toast(words, { id: "command" });
+      doAndSay(bench, () => write(bench, "Draw", [...strokes.values()], [...replaced.values()]));
     },
   };
 }

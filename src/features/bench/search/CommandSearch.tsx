@@ -1,7 +1,6 @@
 import { Command } from "cmdk";
 import { useRouter } from "next/navigation";
 import { useLayoutEffect, useState } from "react";
-import { toast } from "sonner";
 import { useStore } from "zustand";
 import { Key } from "../../../components/Key.tsx";
 import { useBench, useBenchState } from "../../../store/bench-context.ts";
@@ -11,6 +10,7 @@ import { useGrooves } from "../../../store/use-grooves.ts";
 import { useRecipes } from "../../../store/use-recipes.ts";
 import { keysOfCommand } from "../command-keys.ts";
 import { COMMAND_GROUPS, commandById } from "../commands.ts";
+import { doAndSay } from "../do-and-say.ts";
 import { type SearchEntry, searchEntries, typedSetting } from "./entries.ts";
 import { ranked } from "./rank.ts";
 
@@ -60,8 +60,7 @@ function Search({ onBest }: { onBest: (id: string) => void }) {
   useLayoutEffect(() => onBest(bestId), [onBest, bestId]);
   const run = (entry: SearchEntry) => {
     bench.store.setState({ isSearchOpen: false });
-    const words = entry.run(bench);
-    if (words) toast(words, { id: "command" });
+    doAndSay(bench, () => entry.run(bench));
   };
   return (
     <>

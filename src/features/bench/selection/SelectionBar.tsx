@@ -1,6 +1,5 @@
 import { Popover } from "radix-ui";
 import { type ReactNode, useState } from "react";
-import { toast } from "sonner";
 import { Button } from "../../../components/Button.tsx";
 import { Hint } from "../../../components/Hint.tsx";
 import { MenuButton } from "../../../components/MenuButton.tsx";
@@ -12,6 +11,7 @@ import { formatGrid, gridName, parseGrid, STRAIGHT_PERCENT } from "../../../core
 import { useBench, useBenchState } from "../../../store/bench-context.ts";
 import { muteHits, removePicked } from "../actions.ts";
 import { useKeyNames } from "../command-keys.ts";
+import { doAndSay } from "../do-and-say.ts";
 import { GRID_GROUPS } from "../grid-groups.ts";
 import { setRole } from "../mark-actions.ts";
 import { Phrase } from "../sift/Phrase.tsx";
@@ -25,7 +25,6 @@ export function SelectionBar() {
   const bench = useBench();
   const count = useBenchState((state) => state.picked.size);
   const keyName = useKeyNames();
-  const say = (words: string | null | void) => words && toast(words, { id: "command" });
   return (
     <section
       aria-label="Selected hits"
@@ -47,7 +46,7 @@ export function SelectionBar() {
             label="Role"
             className={plain}
             groups={[ROLES.map(({ id, name }) => ({ id, name }))]}
-            onChoose={(id) => say(setRole(bench, ROLES.find((role) => role.id === id)?.role ?? null))}
+            onChoose={(id) => doAndSay(bench, () => setRole(bench, ROLES.find((role) => role.id === id)?.role ?? null))}
           />
           <Hint text="Reassign to another drum or stroke" keys={keyName("revoice")}>
             <button type="button" className={plain} onClick={() => bench.store.setState({ isRevoicing: true })}>
@@ -55,12 +54,12 @@ export function SelectionBar() {
             </button>
           </Hint>
           <Hint text="Mute or unmute" keys={keyName("muteHits")}>
-            <button type="button" className={plain} onClick={() => say(muteHits(bench))}>
+            <button type="button" className={plain} onClick={() => doAndSay(bench, () => muteHits(bench))}>
               Mute
             </button>
           </Hint>
           <Hint text="Remove" keys={keyName("remove")}>
-            <button type="button" className={plain} onClick={() => say(removePicked(bench))}>
+            <button type="button" className={plain} onClick={() => doAndSay(bench, () => removePicked(bench))}>
               Remove
             </button>
           </Hint>
@@ -101,8 +100,7 @@ function Quantize() {
   };
   const swing = wish.swingPercent ?? STRAIGHT_PERCENT;
   const run = () => {
-    const words = quantizeSelection(bench);
-    if (words) toast(words, { id: "command" });
+    doAndSay(bench, () => quantizeSelection(bench));
   };
   return (
     <span className="flex">
@@ -202,8 +200,7 @@ function ActLine({ first }: { first: ChoreAct }) {
         aria-label={`Apply: ${kindOfAct(act).offers[0]!.name}`}
         onFocus={() => previewAct(bench, act)}
         onClick={() => {
-          const words = applyAct(bench, act);
-          if (words) toast(words, { id: "command" });
+          doAndSay(bench, () => applyAct(bench, act));
         }}
       >
         Apply

@@ -1,15 +1,15 @@
 import { X } from "lucide-react";
 import { type FormEvent, useEffect, useMemo, useState } from "react";
-import { toast } from "sonner";
 import { Button } from "../../../components/Button.tsx";
 import { Hint } from "../../../components/Hint.tsx";
 import { Refusal } from "../../../components/Refusal.tsx";
 import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
+import { say } from "../../../components/say.ts";
 import { ACT_OFFERS, choreSentence } from "../../../core/chore/index.ts";
 import { ordinal } from "../../../core/ordinal.ts";
 import type { Sift } from "../../../core/sift/index.ts";
 import { useBench, useBenchState } from "../../../store/bench-context.ts";
-import { EMPTY_DRAFT, type SiftDraft } from "../../../store/sift-draft.ts";
+import { changeDraft, EMPTY_DRAFT, type SiftDraft } from "../../../store/sift-draft.ts";
 import { type ChoreShelf, useChores } from "../../../store/use-chores.ts";
 import { hitCount } from "../actions.ts";
 import { useKeyNames } from "../command-keys.ts";
@@ -17,7 +17,7 @@ import { ActRow } from "./ActRow.tsx";
 import { BarDiagram } from "./BarDiagram.tsx";
 import { AddTest, ClauseRow } from "./ClauseRow.tsx";
 import { NumberIn } from "./NumberIn.tsx";
-import { closeSift, doChore, ruleFromPicked, runOf, showRun, stepsOf } from "./sift-actions.ts";
+import { closeSift, doChore, holdByHand, ruleFromPicked, runOf, showRun, stepsOf } from "./sift-actions.ts";
 
 /** So many may be cut off without a word: a few of the loudest always are. */
 const FEW_CLIPPED = 3;
@@ -32,10 +32,12 @@ export function SiftPanel() {
   const loop = useBenchState((state) => state.loop);
   const keyName = useKeyNames();
   const change = (next: Partial<SiftDraft>) =>
-    store.setState({ siftDraft: { ...store.getState().siftDraft, ...next } });
+    store.setState({ siftDraft: changeDraft(store.getState().siftDraft, next) });
   const run = useMemo(() => runOf(store.getState(), draft), [store, draft, pattern, loop]);
   // What the rule picks is picked, and what it does is shown, as it is built, and again when the take has changed.
   useEffect(() => showRun(bench, run), [bench, run]);
+  const picked = useBenchState((state) => state.picked);
+  useEffect(() => holdByHand(bench), [bench, picked]);
   /** One for the whole panel, so that what is kept can be chosen at once. */
   const shelf = useChores();
   const hasActs = stepsOf(draft).some(({ acts }) => acts.length > 0);
@@ -54,10 +56,15 @@ export function SiftPanel() {
       </header>
       <ChoreChoice draft={draft} shelf={shelf} onChange={change} />
       <Rule draft={draft} onChange={change} />
-      <Found count={run.pickedIds.size} draft={draft} />
+      <Found count={run.pickedIds.size} draft={draft} onChange={change} />
       <h3 className="mt-4 font-bold">Then</h3>
       <Acts draft={draft} shelf={shelf} onChange={change} />
-      {hasActs && (
+      {hasActs && draft.isApplied && (
+        <p role="status" className="mt-2 text-[13px]">
+          Applied. Change something, or apply it once more.
+        </p>
+      )}
+      {hasActs && !draft.isApplied && (
         <p role="status" className="mt-2 text-[13px]">
           <strong>{hitCount(run.changedIds.size)}</strong> would change; the lanes show it.{" "}
           {run.refusals.map((words) => (
@@ -67,7 +74,7 @@ export function SiftPanel() {
           ))}
         </p>
       )}
-      {run.clippedCount > FEW_CLIPPED && (
+      {run.clippedCount > FEW_CLIPPED && !draft.isApplied && (
         <p className="mt-2 rounded-lg bg-amber-tint px-3 py-2 text-[13px]">
           <strong>{hitCount(run.clippedCount)}</strong> would clip.{" "}
           <button
@@ -81,22 +88,17 @@ export function SiftPanel() {
       )}
       {hasActs && (
         <p className="mt-2 flex gap-2">
-          <Button kind="main" onClick={() => void doChore(bench).then((words) => toast(words, { id: "command" }))}>
-            Apply
+          <Button kind="main" onClick={() => void doChore(bench).then((words) => say(words))}>
+            {draft.isApplied ? "Apply again" : "Apply"}
           </Button>
-          <Button onClick={() => change({ acts: [], more: [], name: null })}>Cancel</Button>
+          <Button onClick={() => change({ acts: [], more: [], name: null })}>
+            {draft.isApplied ? "Clear" : "Cancel"}
+          </Button>
         </p>
       )}
       {hasActs && <KeepForm draft={draft} shelf={shelf} />}
       <p className="mt-5 border-t border-hairline pt-3 text-[13px] leading-[1.75]">
-        <button
-          type="button"
-          className={linkClass}
-          onClick={() => {
-            const refusal = ruleFromPicked(bench);
-            if (refusal) toast(refusal, { id: "command" });
-          }}
-        >
+        <button type="button" className={linkClass} onClick={() => say(ruleFromPicked(bench))}>
           Find a rule for the selection
         </button>
         <br />
@@ -253,13 +255,20 @@ function Rule({ draft, onChange }: DraftProps) {
 }
 
 /** How many hits the rule picks, and whether the others stand back. */
-function Found({ count, draft }: { count: number; draft: SiftDraft }) {
+function Found({ count, draft, onChange }: DraftProps & { readonly count: number }) {
   const { store } = useBench();
   const fades = useBenchState((state) => state.fadesOthers);
   return (
     <p role="status" className="mt-2">
       {count === 0 ? (
-        <>No hits found{draft.within === "all" ? "" : " where it looks"}.</>
+        <>
+          No hits found{draft.within === "all" ? "" : " where it looks"}.{" "}
+          {draft.held && (
+            <button type="button" className={linkClass} onClick={() => onChange({ held: null })}>
+              Ask again
+            </button>
+          )}
+        </>
       ) : (
         <>
           <strong>{hitCount(count)}</strong>{" "}
@@ -271,6 +280,14 @@ function Found({ count, draft }: { count: number; draft: SiftDraft }) {
           >
             {fades ? "Show the others as well" : "Show only these"}
           </button>
+          {draft.held && (
+            <span className="block text-[13px] text-muted">
+              Kept as selected.{" "}
+              <button type="button" className={linkClass} onClick={() => onChange({ held: null })}>
+                Ask again
+              </button>
+            </span>
+          )}
         </>
       )}
     </p>
@@ -352,7 +369,7 @@ function KeepForm({ draft, shelf }: { draft: SiftDraft } & ShelfProps) {
     event.preventDefault();
     if (name.trim() === "") return;
     if (!(await keep({ name: name.trim(), steps: stepsOf(draft) }))) return;
-    toast(`“${name.trim()}” is on the Shelf, for any take.`, { id: "command" });
+    say(`“${name.trim()}” is on the Shelf, for any take.`);
     setName("");
   };
   return (

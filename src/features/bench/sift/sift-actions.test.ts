@@ -4,7 +4,7 @@ import type { Sift } from "../../../core/sift/index.ts";
 import type { Bench } from "../../../store/bench-context.ts";
 import type { SiftDraft } from "../../../store/sift-draft.ts";
 import { openABench } from "../testing/a-bench.ts";
-import { closeSift, doChore, ruleFromPicked, runOf, showRun, stepsOf, toggleSift } from "./sift-actions.ts";
+import { closeSift, doChore, holdByHand, ruleFromPicked, runOf, showRun, stepsOf, toggleSift } from "./sift-actions.ts";
 
 let bench: Bench;
 const state = () => bench.store.getState();
@@ -26,7 +26,7 @@ describe("a rule on the Bench", () => {
   it("picks what it lets through while it is built, everywhere, in the loop, or among what was picked", () => {
     bench.store.pick(new Set(["a", "k"]));
     toggleSift(bench);
-    draft({ sift: snares });
+    draft({ sift: snares, within: "all" });
     show();
     expect(state().picked).toEqual(new Set(["a", "b", "c"]));
     draft({ within: "picked" });
@@ -59,10 +59,46 @@ describe("a rule on the Bench", () => {
     expect(await doChore(bench)).toBe("Kick first: 1 hit changed, of 1 hit selected.");
     expect(savedVelocity("k")).toBe(98);
     expect(state().history.done.map(({ label }) => label)).toEqual(["Kick first"]);
-    // What it does is done: the rule stays, to be looked at.
-    expect(stepsOf(state().siftDraft)[0]).toEqual({ sift: first!.sift, acts: [] });
+    // What it does is done, and is not shown as if it were to be done again; the rule stays as it was chosen.
+    expect(state().siftDraft).toMatchObject({ name: "Kick first", isApplied: true });
+    show();
+    expect([velocityShown("k"), state().isPreviewing]).toEqual([98, false]);
     bench.store.undo();
     expect(savedVelocity("k")).toBeNull();
+  });
+
+  it("is done again on the same hits, though they do not fit the rule any more, until it is asked again", async () => {
+    toggleSift(bench);
+    const soft: Sift = { clauses: [{ anyOf: [{ kind: "velocity", from: 1, to: 60 }] }, ...snares.clauses] };
+    draft({ sift: soft, acts: [{ kind: "add", velocity: 20 }] });
+    await doChore(bench);
+    expect(savedVelocity("a")).toBe(80);
+    await doChore(bench);
+    expect(savedVelocity("a")).toBe(100);
+    expect(state().picked).toEqual(new Set(["a"]));
+    draft({ held: null });
+    show();
+    expect(state().picked).toEqual(new Set());
+  });
+
+  it("leaves a selection that a hand has changed, and works on that", async () => {
+    toggleSift(bench);
+    draft({ sift: snares, acts: [{ kind: "set", velocity: 33 }] });
+    show();
+    bench.store.pick(new Set(["a", "k"]));
+    holdByHand(bench);
+    show();
+    expect(state().picked).toEqual(new Set(["a", "k"]));
+    await doChore(bench);
+    expect([savedVelocity("a"), savedVelocity("b"), savedVelocity("k")]).toEqual([33, null, 33]);
+  });
+
+  it("begins with what is selected", () => {
+    bench.store.pick(new Set(["a", "k"]));
+    toggleSift(bench);
+    show();
+    expect(state().siftDraft.within).toBe("picked");
+    expect(state().picked).toEqual(new Set(["a", "k"]));
   });
 
   it("changes nothing if it picks nothing, and says so", async () => {

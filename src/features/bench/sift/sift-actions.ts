@@ -1,10 +1,10 @@
 import { type ChoreRun, type ChoreStep, runChore } from "../../../core/chore/index.ts";
 import { isEmptyEdit, type Pattern } from "../../../core/document/index.ts";
-import { describeHits, type SiftLane, siftLanesOf } from "../../../core/sift/index.ts";
+import { ALL_HITS, describeHits, type SiftLane, siftLanesOf } from "../../../core/sift/index.ts";
 import type { TimeMaps } from "../../../core/time/index.ts";
 import type { Bench } from "../../../store/bench-context.ts";
 import type { BenchState } from "../../../store/bench-state.ts";
-import type { SiftDraft } from "../../../store/sift-draft.ts";
+import { changeDraft, type SiftDraft } from "../../../store/sift-draft.ts";
 import { hitCount } from "../actions.ts";
 import { takeOutToProject } from "../lane-actions.ts";
 
@@ -36,7 +36,9 @@ function amongOf({ pattern, loop, maps }: BenchState, draft: SiftDraft): Readonl
 }
 
 export function runOf(state: BenchState, draft: SiftDraft): ChoreRun {
-  return runChore(state.pattern, stepsOf(draft), amongOf(state, draft));
+  const steps = stepsOf(draft);
+  if (!draft.held) return runChore(state.pattern, steps, amongOf(state, draft));
+  return runChore(state.pattern, [{ sift: ALL_HITS, acts: draft.acts }, ...draft.more], draft.held);
 }
 
 /** Opens the rule where it was left, or closes it. */
@@ -46,7 +48,10 @@ export function toggleSift({ store }: Bench): void {
     closeSift(store);
     return;
   }
-  store.setState({ isSifting: true, siftDraft: { ...siftDraft, pickedBefore: picked, within: "all" } });
+  store.setState({
+    isSifting: true,
+    siftDraft: changeDraft(siftDraft, { pickedBefore: picked, within: picked.size > 0 ? "picked" : "all" }),
+  });
 }
 
 export function closeSift(store: Bench["store"]): void {
@@ -54,11 +59,25 @@ export function closeSift(store: Bench["store"]): void {
   store.setState({ isSifting: false, fadesOthers: false });
 }
 
-/** Picks what the rules of a run let through, and shows what it would do. */
+/** Picks what the rules of a run let through, and shows what it would do, unless it was just done. */
 export function showRun({ store }: Bench, { pickedIds, edit }: ChoreRun): void {
-  store.pick(pickedIds);
-  if (isEmptyEdit(edit)) store.endPreview();
+  const { siftDraft } = store.getState();
+  if (!siftDraft.held) store.pick(pickedIds);
+  shown.set(store, store.getState().picked);
+  if (siftDraft.isApplied || isEmptyEdit(edit)) store.endPreview();
   else store.preview(edit);
+}
+
+/** What a rule has picked last, by the Bench that it was picked on. */
+const shown = new WeakMap<Bench["store"], ReadonlySet<string>>();
+
+/** Keeps the selection as a hand has changed it, until the rule is asked again. */
+export function holdByHand({ store }: Bench): void {
+  const { isSifting, picked, siftDraft } = store.getState();
+  const before = shown.get(store);
+  if (!isSifting || !before || picked === before) return;
+  shown.set(store, picked);
+  store.setState({ siftDraft: changeDraft(siftDraft, { held: picked }) });
 }
 
 /** Does what the acts say, as one step; what is taken out goes to projects of its own. */
@@ -77,7 +96,11 @@ export async function doChore(bench: Bench): Promise<string> {
     made.push(`“${project.name}”`);
   }
   store.commit(label, edit);
-  store.setState({ siftDraft: { ...store.getState().siftDraft, acts: [], more: [], name: null } });
+  // What was worked on stays selected, though it may not fit the rule any more; what was done can be done again.
+  const held = new Set(store.getState().pattern.hits.flatMap(({ id }) => (pickedIds.has(id) ? [id] : [])));
+  store.setState({ siftDraft: { ...store.getState().siftDraft, held, isApplied: true } });
+  store.pick(held);
+  shown.set(store, store.getState().picked);
   return [
     `${label}: ${hitCount(changedIds.size)} changed, of ${hitCount(pickedIds.size)} selected.`,
     ...(made.length > 0 ? [`${made.join(" and ")} is on the Shelf.`] : []),
@@ -92,6 +115,6 @@ export function ruleFromPicked({ store }: Bench): Said {
   const sift = describeHits(picked, savedLanes(pattern, maps), maps);
   if (!sift)
     return `No plain rule selects exactly ${picked.size === 1 ? "this hit" : `these ${hitCount(picked.size)}`}.`;
-  store.setState({ isSifting: true, siftDraft: { ...siftDraft, sift, within: "all", pickedBefore: picked } });
+  store.setState({ isSifting: true, siftDraft: changeDraft(siftDraft, { sift, within: "all", pickedBefore: picked }) });
   return null;
 }

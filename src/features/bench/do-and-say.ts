@@ -1,0 +1,20 @@
+import { say } from "../../components/say.ts";
+import { type Bench, undo } from "../../store/bench-context.ts";
+
+type Said = string | null | void;
+
+/** Does what a person asked for and says what came of it, with a way back if it changed the take. */
+export function doAndSay(bench: Bench, act: () => Said): void {
+  const { getState } = bench.store;
+  const before = getState().history.done.length;
+  const words = act();
+  const { done } = getState().history;
+  const step = done.length > before ? done.at(-1) : undefined;
+  const takeBack = () =>
+    say(
+      getState().history.done.at(-1)?.id === step?.id
+        ? undo(bench)
+        : "Other steps came after it. Open History to go back to here.",
+    );
+  say(words, step && { label: "Undo", act: takeBack });
+}
