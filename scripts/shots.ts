@@ -204,7 +204,7 @@ await page.keyboard.press("n");
 await page.keyboard.press("ArrowUp");
 await page.keyboard.press("Shift+t");
 await page.getByText(/^Tightened 7 voices/).waitFor({ state: "hidden" });
-await page.getByRole("button", { name: "Undo" }).click();
+await page.getByRole("button", { name: "Undo" }).first().click();
 await page.getByRole("button", { name: "What was done" }).click();
 await page.getByLabel("Name of the version").fill("Before the claps");
 await page.keyboard.press("Enter");

@@ -4,8 +4,15 @@ import { noteMap } from "../core/document/shapes/note-map-shape.ts";
 import { newGroove, recipeTiming } from "../core/document/shapes/treatment-shape.ts";
 import { shared } from "../core/document/shapes/values.ts";
 import type { KitProfile } from "../core/dynamics/index.ts";
-import { type ExportChoice, type Part, TRACK_LAYOUTS } from "../core/file/index.ts";
+import {
+  type ExportChoice,
+  NEW_TAKE_DENOMINATORS,
+  NEW_TAKE_LIMITS,
+  type Part,
+  TRACK_LAYOUTS,
+} from "../core/file/index.ts";
 import { id, oneLine, orNull, record, withOptional } from "../core/json-shape.ts";
+import { shapeOf } from "../core/limit.ts";
 import { MOST_SWING_PERCENT, STRAIGHT_PERCENT } from "../core/time/index.ts";
 import { type ShapeTest, shapeTest } from "./ajv.ts";
 import { logDefs, logEntry } from "./edit-schemas.ts";
@@ -13,7 +20,7 @@ import { grooveFile } from "./groove-file.ts";
 import { kit } from "./kit-schema.ts";
 import { MOST_ENTRIES } from "./limits.ts";
 import { type NoteMapFile, noteMapFile } from "./note-map-file.ts";
-import type { NewGroove, NewRecipe, Problem, SaveRequest, VersionRequest } from "./wire.ts";
+import type { NewGroove, NewRecipe, NewTakeRequest, Problem, SaveRequest, VersionRequest } from "./wire.ts";
 
 const saveRequest = {
   ...logDefs,
@@ -32,6 +39,15 @@ const projectChange: JSONSchemaType<ProjectChange> = {
   additionalProperties: false,
   minProperties: 1,
 };
+
+const newTakeRequest = record({
+  name: oneLine,
+  mapId: id,
+  tempoBpm: shapeOf(NEW_TAKE_LIMITS.tempoBpm),
+  numerator: shapeOf({ ...NEW_TAKE_LIMITS.numerator, isWhole: true }),
+  denominator: { enum: NEW_TAKE_DENOMINATORS },
+  bars: shapeOf({ ...NEW_TAKE_LIMITS.bars, isWhole: true }),
+});
 
 const versionRequest = {
   ...logDefs,
@@ -123,6 +139,7 @@ const kitFile = record({
 export const isSaveRequest = shapeTest<SaveRequest>(saveRequest);
 /** One entry of the log, as a client checks it before it is done. */
 export const isLogEntry = shapeTest<LogEntry>({ ...logDefs, ...logEntry });
+export const isNewTakeRequest = shapeTest<NewTakeRequest>(newTakeRequest);
 export const isProjectChange = shapeTest<ProjectChange>(projectChange);
 export const isVersionRequest = shapeTest<VersionRequest>(versionRequest);
 /** A recipe without its id, as it is kept, and as it is read from a file. */

@@ -1,6 +1,7 @@
 import type { Chore } from "../core/chore/index.ts";
 import type { Groove, LogEntry, NoteMap, Pattern } from "../core/document/index.ts";
 import type { KitProfile } from "../core/dynamics/index.ts";
+import type { NewTake } from "../core/file/index.ts";
 import type { PatternSummary, Thumbnail } from "../core/overview/index.ts";
 import type { Recipe } from "../core/recipe.ts";
 import type { Notice } from "../core/smf/index.ts";
@@ -17,6 +18,13 @@ export interface Problem {
 }
 
 /** Where a project is read and changed. */
+/** A take that is begun from nothing. */
+export interface NewTakeRequest extends NewTake {
+  readonly name: string;
+  /** Which map of the shelf its drums are from. */
+  readonly mapId: string;
+}
+
 export const projectPath = (id: string) => `/api/projects/${id}`;
 
 export type Answer<Value> =

@@ -155,7 +155,7 @@ describe("marten", { timeout: 30_000 }, () => {
   it("ends with 2 on wrong usage and 3 on what it cannot read, and says why", () => {
     expect(marten("polish", "x.mid")).toMatchObject({
       status: 2,
-      stderr: expect.stringContaining("no command “polish”"),
+      stderr: expect.stringContaining("Unknown command “polish”"),
     });
     const text = join(folder, "text.mid");
     writeFileSync(text, "not music");
@@ -212,6 +212,17 @@ describe("files that say how to clean", () => {
 
 describe("the words of a command", () => {
   const clean = (...more: string[]) => parseCommand(["clean", "a.mid", "--out", "b.mid", ...more]);
+
+  it("name voices as inspect prints them, or by their ids", () => {
+    const voices = (grids: string) => {
+      const command = clean("--grid", grids);
+      const grid = command.kind === "clean" ? command.settings.grid : null;
+      return grid?.kind === "perVoice" ? [...grid.grids.keys()] : [];
+    };
+    expect(voices("Hi-hat=1/8,Floor tom=1/8-triplet,kick=1/16")).toEqual(["hat", "tom-5", "kick"]);
+    expect(voices("Note 22=1/8,note-23=1/8")).toEqual(["note-22", "note-23"]);
+    expect(() => clean("--grid", "Gong of doom=1/8")).toThrow("There is no voice “Gong of doom”");
+  });
 
   it("choose grids for all or for each voice", () => {
     expect(clean()).toMatchObject({ settings: { grid: { kind: "auto" }, latency: 0 } });

@@ -118,12 +118,20 @@ function readGrids(text: string): CleanSettings["grid"] {
   if (!text.includes("=")) return { kind: "all", grid: readGrid(text) };
   const grids = new Map<string, Grid>();
   for (const part of text.split(",")) {
-    const [voiceId = "", grid = ""] = part.split("=");
-    const isVoice = GENERAL_MIDI.voices.some((voice) => voice.id === voiceId) || /^note-\d+$/.test(voiceId);
-    if (!isVoice) throw new UsageError(`There is no voice “${voiceId}”. \`marten inspect\` lists those of a file.`);
+    const [name = "", grid = ""] = part.split("=");
+    const voiceId = voiceNamed(name.trim());
+    if (!voiceId) throw new UsageError(`There is no voice “${name}”. \`marten inspect\` lists those of a file.`);
     grids.set(voiceId, readGrid(grid));
   }
   return { kind: "perVoice", grids };
+}
+
+/** The voice of a name as `inspect` prints it, or of its id: `Hi-hat`, `hat`, `Note 22`. */
+function voiceNamed(name: string): string | null {
+  const wanted = name.toLowerCase();
+  const voice = GENERAL_MIDI.voices.find((one) => one.id === wanted || one.name.toLowerCase() === wanted);
+  const [, note] = /^note[- ](\d+)$/.exec(wanted) ?? [];
+  return voice?.id ?? (note ? `note-${note}` : null);
 }
 
 function readGrid(text: string): Grid {

@@ -32,7 +32,7 @@ export function Frame({ theme: initial, children }: { theme: Theme; children: Re
       <Toaster
         theme={theme === "night" ? "dark" : "light"}
         position="bottom-right"
-        // Over the lower end of what stands at the right, never over lanes or the foot; several stand one above the other.
+        // For screens that have no place of their own for messages; several stand one above the other.
         offset={{ bottom: 72, right: 12 }}
         mobileOffset={{ bottom: 72 }}
         expand

@@ -7,7 +7,7 @@ import { Hint } from "./Hint.tsx";
 
 const NAMES: readonly { readonly side: Side; readonly name: string; readonly hint: string }[] = [
   { side: "recorded", name: "Recorded", hint: "As it came in" },
-  { side: "plain", name: "No feel", hint: "Cleaned, without groove, push and chance" },
+  { side: "plain", name: "No groove", hint: "Cleaned, without groove, push and chance" },
   { side: "cleaned", name: "Cleaned", hint: "As it goes out" },
 ];
 

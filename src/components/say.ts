@@ -1,41 +1,47 @@
 import { toast } from "sonner";
-
-/** What can be done about a message, such as taking back what it tells of. */
-export interface Remedy {
-  readonly label: string;
-  readonly act: () => void;
-}
+import { type Message, messages, type Remedy, showMessage } from "./message-list.ts";
 
 const SHOWN_MS = 6000;
 const LONG_MS = 10_000;
 /** Words that take longer to read than the usual time. */
 const LONG = 90;
 
-/**
- * Tells the person what was done, or why it was not. Two messages stand side by side; the same one twice is one.
- * Nothing is said of nothing.
- */
-export function say(words: string | null | undefined | void, remedy?: Remedy): void {
-  if (!words) return;
-  toast(words, {
+/** In the place that the screen has for it, which covers nothing; else at the edge of the page. */
+function show(message: Message, forMs: number): void {
+  if (messages.getState().placeCount > 0) {
+    showMessage(message, forMs);
+    return;
+  }
+  const { words, isTrouble, remedy, stays } = message;
+  (isTrouble ? toast.error : toast)(words, {
     id: words,
-    duration: words.length > LONG ? LONG_MS : SHOWN_MS,
+    duration: stays ? Number.POSITIVE_INFINITY : forMs,
+    closeButton: stays,
     ...(remedy ? { action: { label: remedy.label, onClick: remedy.act } } : {}),
   });
 }
 
+/** Tells the person what was done, or why it was not. Nothing is said of nothing. */
+export function say(words: string | null | undefined | void, remedy?: Remedy): void {
+  if (words) show({ words, isTrouble: false, remedy, stays: false }, words.length > LONG ? LONG_MS : SHOWN_MS);
+}
+
+interface Trouble {
+  readonly message: string;
+  readonly where?: string | undefined;
+  readonly remedy: string;
+}
+
 /** Tells of something that went wrong, in words or as the server says it. */
-export function sayTrouble(
-  trouble: string | { readonly message: string; readonly where?: string | undefined; readonly remedy: string },
-): void {
+export function sayTrouble(trouble: string | Trouble): void {
   const words =
     typeof trouble === "string"
       ? trouble
       : `${trouble.message}${trouble.where ? ` (${trouble.where})` : ""} ${trouble.remedy}`;
-  toast.error(words, { id: words, duration: LONG_MS });
+  show({ words, isTrouble: true, stays: false }, LONG_MS);
 }
 
 /** Something that a person has to know and must not miss: it stands until it is closed. */
 export function sayUntilClosed(words: string): void {
-  toast.error(words, { id: words, duration: Number.POSITIVE_INFINITY, closeButton: true });
+  show({ words, isTrouble: true, stays: true }, LONG_MS);
 }

@@ -4,3 +4,8 @@ export function ordinal(count: number): string {
   const ending = isTeen ? "th" : (["th", "st", "nd", "rd"][count % 10] ?? "th");
   return `${count}${ending}`;
 }
+
+/** A number with its noun: `1 voice`, `1,204 hits`. */
+export function counted(count: number, noun: string): string {
+  return `${count.toLocaleString("en")} ${noun}${count === 1 ? "" : "s"}`;
+}

@@ -64,7 +64,11 @@ export function expectSense(map: NoteMap): void {
 
 function findMap(db: Db, id: string): void {
   if (db.prepare("SELECT 1 FROM note_maps WHERE id = ?").get(id)) return;
-  throw new ProblemError(404, {
+  throw noSuchMap();
+}
+
+export function noSuchMap(): ProblemError {
+  return new ProblemError(404, {
     code: "map.gone",
     message: "This note map is not on the shelf.",
     remedy: "It may have been deleted in another window. Reload to see what is there.",

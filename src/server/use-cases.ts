@@ -1,6 +1,14 @@
 import { randomUUID } from "node:crypto";
 import type { ProjectChange, SongChoice } from "../api/schemas.ts";
-import type { ImportedProject, OpenProject, PlannedLanes, Saved, SaveRequest, StaleAnswer } from "../api/wire.ts";
+import type {
+  ImportedProject,
+  NewTakeRequest,
+  OpenProject,
+  PlannedLanes,
+  Saved,
+  SaveRequest,
+  StaleAnswer,
+} from "../api/wire.ts";
 import {
   applyEdit,
   findVoice,
@@ -10,10 +18,12 @@ import {
   StaleEditError,
   strokeName,
 } from "../core/document/index.ts";
-import { type ExportChoice, isOfPart, type Part } from "../core/file/index.ts";
+import { type ExportChoice, isOfPart, newTake, type Part } from "../core/file/index.ts";
 import { toOneLine } from "../core/json-shape.ts";
+import { writeMidiFile } from "../core/smf/index.ts";
 import { importInProcess, runInProcess } from "./midi-process.ts";
-import type { ImportResult } from "./midi-task.ts";
+import { type ImportResult, recordOf } from "./midi-task.ts";
+import { listMaps, noSuchMap } from "./note-maps.ts";
 import {
   insertPattern,
   isPlanned,
@@ -54,6 +64,22 @@ export async function importRecording(
   });
   plans.set(stored.id, planning);
   return stored;
+}
+
+/**
+ * Begins a take on which nobody has played yet.
+ * @throws ProblemError if the map of its drums is not on the shelf
+ */
+export function createTake(db: Db, { name, mapId, ...wish }: NewTakeRequest): ImportedProject {
+  const kept = listMaps(db).find(({ map }) => map.id === mapId);
+  if (!kept) throw noSuchMap();
+  const { file, pattern } = newTake(wish, kept.map);
+  const record = recordOf(pattern);
+  return storeImport(db, { fileName: `${name}.mid`, book: "" }, writeMidiFile(file), {
+    record,
+    isPlanned: true,
+    notices: [],
+  });
 }
 
 /** Takes whose grids are being sought, by project. On the global object, since routes are bundled apart. */

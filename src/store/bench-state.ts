@@ -1,5 +1,5 @@
 import type { OpenProject } from "../api/wire.ts";
-import type { LengthFault, Stroke } from "../core/commands/index.ts";
+import type { LengthFault, PasteWish } from "../core/commands/index.ts";
 import type { History, Pattern } from "../core/document/index.ts";
 import type { KitProfile } from "../core/dynamics/index.ts";
 import type { Marker, Tone } from "../core/file/index.ts";
@@ -11,10 +11,22 @@ import type { SaveState } from "./autosave.ts";
 import type { LaneView } from "./lane-view.ts";
 import type { SiftDraft } from "./sift-draft.ts";
 import type { Viewport } from "./viewport.ts";
-import type { BurstSetting, FillSetting, SelectionQuantize } from "./write-settings.ts";
+import type { BurstSetting, DrawSetting, FillSetting, SelectionQuantize, Tool } from "./write-settings.ts";
 
-export const COLOUR_BYS = ["family", "channel", "track", "role"] as const;
+export const COLOUR_BYS = ["family", "role", "velocity", "note", "track", "channel"] as const;
 export type ColourBy = (typeof COLOUR_BYS)[number];
+
+/** How far lanes can be made lower and taller, all of them; slim ones have room for their name alone. */
+export const LEAST_LANE_ZOOM = 0.4;
+export const MOST_LANE_ZOOM = 4;
+export const SLIM_LANE_ZOOM = 0.6;
+
+/** How tall a hand made a lane, in px; left out where it is as tall as the others. */
+export interface LaneSize {
+  readonly closedPx?: number;
+  /** The velocity field, while the lane is open. */
+  readonly fieldPx?: number;
+}
 
 /** A loop in ticks. */
 export interface LoopRange {
@@ -114,21 +126,26 @@ export interface BenchState {
   readonly siftDraft: SiftDraft;
   /** Whether what is not picked stands back. It is heard all the same. */
   readonly fadesOthers: boolean;
-  /** Whether the pointer draws hits, and does not pick them. */
-  readonly isDrawing: boolean;
+  /** What the pointer does in the lanes. */
+  readonly tool: Tool;
+  readonly drawing: DrawSetting;
   /** How the selection is quantized by hand: as it was the last time. */
   readonly selectionQuantize: SelectionQuantize;
-  /** What hits are drawn on where that is not the grid of the lane's timing; "off" for anywhere. */
-  readonly drawGrids: ReadonlyMap<string, Grid | "off">;
+  /** What hits are drawn on where that is not the grid of the lane's timing. */
+  readonly drawGrids: ReadonlyMap<string, Grid>;
   /** What the next fill and burst will be. */
   readonly fill: FillSetting;
   readonly burst: BurstSetting;
-  /** Whether closed lanes are as low as they can be. */
-  readonly areSlim: boolean;
+  /** Lanes that stay open while another is worked on, by voice. */
+  readonly keptOpen: ReadonlySet<string>;
+  /** How tall all lanes are, as a share of their usual height. */
+  readonly laneZoom: number;
+  /** Lanes that a hand made taller or lower, by voice. */
+  readonly laneSizes: ReadonlyMap<string, LaneSize>;
   /** How much of the lanes the screen shows at once, from top to bottom. */
   readonly lanesViewPx: number;
-  /** Hits that were copied, from the bar line of the first. */
-  readonly clipboard: readonly Stroke[];
+  /** Where and how what was copied is laid. */
+  readonly pasteWish: PasteWish;
   /** Where playing starts, or stopped. */
   readonly playheadTick: number;
 }

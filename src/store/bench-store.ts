@@ -3,6 +3,7 @@ import type { OpenProject, PlannedLanes } from "../api/wire.ts";
 import { farthestMove, moveHitsBy, type PlacedHit } from "../core/commands/index.ts";
 import {
   applyEdit,
+  baseTick,
   type Edit,
   EMPTY_HISTORY,
   invertEdit,
@@ -13,7 +14,7 @@ import {
   sideOfNow,
 } from "../core/document/index.ts";
 import { scopedEdit, scopedTake, scopeOf } from "../core/song/index.ts";
-import { barByIndex } from "../core/time/index.ts";
+import { barAt, barByIndex } from "../core/time/index.ts";
 import type { BenchState } from "./bench-state.ts";
 import { keepView, restoreView } from "./kept-view.ts";
 import { keptKit } from "./kit-choice.ts";
@@ -80,7 +81,8 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
     isKitOpen: false,
     siftDraft: EMPTY_DRAFT,
     fadesOthers: false,
-    isDrawing: false,
+    tool: "select",
+    drawing: { velocity: null, strokes: new Map(), isSnapped: true, showsCells: false },
     drawGrids: new Map(),
     selectionQuantize: { grid: null, strengthPercent: 100, swingPercent: null },
     isExportOpen: false,
@@ -96,9 +98,11 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
       toVelocity: 110,
       curve: "even",
     },
-    areSlim: false,
+    keptOpen: new Set(),
+    laneZoom: 1,
+    laneSizes: new Map(),
     lanesViewPx: 0,
-    clipboard: [],
+    pasteWish: { where: "place", how: "beside", times: 1 },
     playheadTick: 0,
     ...restoreView(viewKey, pattern),
   }));
@@ -325,10 +329,18 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
       const isRestored = isFirst && viewport.ticksPerPx !== 1;
       const barTicks = currentMaps.meterMap.segments[0]!.barTicks;
       const next = { ...viewport, widthPx };
+      // Where the playing begins: a take may have been counted in for long.
+      const firstBarTick = barAt(currentMaps.meterMap, firstTickOf(current)).startTick;
+      if (isFirst && !isRestored) set({ playheadTick: firstBarTick });
       set({
         viewport:
           isFirst && !isRestored
-            ? fitViewport(next, 0, Math.min(current.lengthTicks, BARS_SHOWN_AT_FIRST * barTicks), current.lengthTicks)
+            ? fitViewport(
+                next,
+                firstBarTick,
+                Math.min(current.lengthTicks, firstBarTick + BARS_SHOWN_AT_FIRST * barTicks),
+                current.lengthTicks,
+              )
             : limitViewport(next, current.lengthTicks),
       });
     },
@@ -362,6 +374,12 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
 function withinFront({ frontVoiceId, pattern }: BenchState, picked: ReadonlySet<string>): ReadonlySet<string> {
   if (frontVoiceId === null || picked.size === 0) return picked;
   return new Set(pattern.hits.flatMap((hit) => (hit.voiceId === frontVoiceId && picked.has(hit.id) ? [hit.id] : [])));
+}
+
+/** Where the first hit of a take is; its start if there is none. */
+function firstTickOf({ hits, lengthTicks }: Pattern): number {
+  const first = hits.reduce((least, hit) => Math.min(least, baseTick(hit)), Number.POSITIVE_INFINITY);
+  return first < lengthTicks ? Math.max(0, first) : 0;
 }
 
 function stillThere({ picked, pattern }: BenchState): ReadonlySet<string> {

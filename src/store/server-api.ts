@@ -14,6 +14,7 @@ import type {
   NewChore,
   NewGroove,
   NewRecipe,
+  NewTakeRequest,
   OpenProject,
   PlannedLanes,
   Problem,
@@ -184,6 +185,9 @@ export const restoreBackup = (name: string) =>
 /** Where a backup, or a whole copy made now, can be had as a file. */
 export const backupPath = (name: string) => `/api/storage/backups/${encodeURIComponent(name)}`;
 export const COPY_PATH = "/api/storage/copy";
+
+/** Begins a take from nothing. */
+export const createTake = (wish: NewTakeRequest) => ask<ImportedProject>("/api/projects", asJson("POST", wish));
 
 export const listMaps = () => ask<readonly KeptMap[]>("/api/maps");
 export const keepMap = (map: NoteMap) => ask<KeptMap>("/api/maps", asJson("POST", map));

@@ -18,13 +18,16 @@ export function xToTick(viewport: Viewport, x: number): number {
 const MARGIN_PX = 14;
 const CLOSEST_TICKS_PER_PX = 0.25;
 
-/** Keeps a viewport on the pattern: not farther out than all of it, not past its ends. */
+/** Room past the end, as a share of what is shown, in which a take can be gone on with. */
+const ROOM_TO_WRITE = 0.25;
+
+/** Keeps a viewport on the pattern: not farther out than all of it, not far past its ends. */
 export function limitViewport(viewport: Viewport, lengthTicks: number): Viewport {
   const { widthPx } = viewport;
   const farthest = Math.max(CLOSEST_TICKS_PER_PX, lengthTicks / Math.max(1, widthPx - 2 * MARGIN_PX));
   const ticksPerPx = Math.min(farthest, Math.max(CLOSEST_TICKS_PER_PX, viewport.ticksPerPx));
   const marginTicks = MARGIN_PX * ticksPerPx;
-  const lastStart = Math.max(-marginTicks, lengthTicks + marginTicks - widthPx * ticksPerPx);
+  const lastStart = Math.max(-marginTicks, lengthTicks + marginTicks - widthPx * (1 - ROOM_TO_WRITE) * ticksPerPx);
   return { widthPx, ticksPerPx, startTick: Math.min(lastStart, Math.max(-marginTicks, viewport.startTick)) };
 }
 

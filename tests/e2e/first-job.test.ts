@@ -136,7 +136,7 @@ describe("the first job", () => {
     await page.getByRole("button", { name: "Play", exact: true }).click();
     await expect.poll(() => page.getByTestId("song-place").textContent()).toMatch(/^(?!1:1 )\d+:\d Verse$/);
     for (const [key, name] of [
-      ["\\", "No feel"],
+      ["\\", "No groove"],
       ["[", "Recorded"],
       ["]", "Cleaned"],
     ] as const) {

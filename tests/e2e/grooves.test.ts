@@ -62,7 +62,7 @@ describe("grooves on the shelf", () => {
     await list(page)
       .getByRole("button", { name: /^Rigging, second late/ })
       .waitFor({ state: "detached" });
-    await page.getByRole("button", { name: "Undo" }).click();
+    await page.getByRole("button", { name: "Undo" }).last().click();
     await list(page)
       .getByRole("button", { name: /^Rigging, second late/ })
       .waitFor();

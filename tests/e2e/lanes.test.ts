@@ -33,11 +33,11 @@ describe("lanes", () => {
       .first()
       .click();
     await page.keyboard.press("a");
-    await page.getByText(/^Hand clap is put away/).waitFor();
+    await page.getByText(/^Hand clap is hidden/).waitFor();
     expect(await heads(page)).not.toContain("Hand clap");
     await page.reload();
     await page.getByRole("main", { name: "Lanes" }).waitFor();
-    await page.getByRole("button", { name: "Lanes, 1 put away" }).click();
+    await page.getByRole("button", { name: "Lanes, 1 hidden" }).click();
     await page.getByRole("menuitem", { name: "Show Hand clap again" }).click();
     await expect.poll(async () => (await heads(page)).slice(-3)).toEqual(["Big drum", "Snare", "Hand clap"]);
     // Nothing of this changes what goes out.
@@ -87,12 +87,12 @@ describe("lanes", () => {
     await page.getByText("Moved 32 hits to Cowbell.").waitFor();
     await page.getByRole("heading", { name: "Cowbell 32 hits" }).waitFor();
     await page.getByRole("button", { name: "Lanes", exact: true }).click();
-    await page.getByText("Give a drum a lane").hover();
+    await page.getByText("Add a lane").hover();
     await page.getByRole("menuitem", { name: "Claves" }).click();
     await page.getByRole("heading", { name: "Claves 0 hits" }).waitFor();
     await page.getByRole("button", { name: "Lanes", exact: true }).click();
-    await page.getByRole("menuitem", { name: "Put away lanes without hits" }).click();
-    await page.getByText("Put away Claves.").waitFor();
+    await page.getByRole("menuitem", { name: "Hide lanes without hits" }).click();
+    await page.getByText("Hid Claves.").waitFor();
   });
 
   it("say in their colours what is asked, with a legend, and show their controls when they shall", async () => {
@@ -108,7 +108,7 @@ describe("lanes", () => {
     await menu.click();
     await page.getByRole("menuitemradio", { name: "role" }).click();
     const legend = page.getByRole("list", { name: "Colours of the fins, by role" });
-    expect(await legend.getByRole("listitem").allTextContents()).toEqual(["ghost", "stroke", "accent"]);
+    expect(await legend.getByRole("listitem").allTextContents()).toEqual(["ghost", "normal", "accent"]);
     await expect.poll(() => paintedFins(page)).not.toBe(before);
     await menu.click();
     await page.getByRole("menuitemradio", { name: "family" }).click();
@@ -139,7 +139,7 @@ describe("lanes", () => {
     await page.getByRole("menuitemradio", { name: "remove it here" }).click();
     await menu.getByRole("button", { name: "To a project" }).click();
     await expect.poll(async () => heads(page)).not.toContain("Snare");
-    await page.getByRole("link", { name: "Whole, Snare" }).click();
+    await page.getByRole("button", { name: "Open", exact: true }).click();
     await page.getByRole("heading", { name: "Snare 383 hits" }).waitFor();
     expect(await heads(page)).toEqual(["Snare"]);
   });

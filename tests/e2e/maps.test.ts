@@ -238,7 +238,7 @@ describe("maps on the shelf", () => {
     await page.getByRole("button", { name: "Delete" }).click();
     await page.getByText("Deleted “Forecastle kit”.").waitFor();
     await expect.poll(() => nav(page).getByText("Forecastle kit").count()).toBe(0);
-    await page.getByRole("button", { name: "Undo" }).click();
+    await page.getByRole("button", { name: "Undo" }).last().click();
     await nav(page)
       .getByRole("button", { name: /^Forecastle kit/ })
       .click();
@@ -318,12 +318,12 @@ describe("maps on the shelf", () => {
     });
 
     await give("cut.midnam", names.slice(0, 900));
-    await page.getByText(/This is no well-formed XML/).waitFor();
+    await page.getByText(/This is not well-formed XML/).waitFor();
     await give("bomb.midnam", '<!DOCTYPE x [<!ENTITY a "ha">]><x>&a;</x>');
     await page.getByText(/brings definitions of its own, which we do not run/).waitFor();
     await give("take.json", '{"format":"idle-marten-note-map"}');
     await page.getByText(/The map is not in the form we expect/).waitFor();
     await give("notes.txt", "kick, snare");
-    await page.getByText("notes.txt is no note map.").waitFor();
+    await page.getByText("notes.txt is not a note map.").waitFor();
   });
 });

@@ -184,7 +184,7 @@ describe("the shelf", () => {
     await page.getByRole("button", { name: "Delete Passing by" }).click({ force: true });
     await page.getByText("Deleted Passing by.").waitFor();
     await expect.poll(() => page.getByRole("link", { name: "Passing by" }).count()).toBe(0);
-    await page.getByRole("button", { name: "Undo" }).click();
+    await page.getByRole("button", { name: "Undo" }).last().click();
     await page.getByRole("link", { name: "Passing by" }).waitFor();
   });
 

@@ -82,7 +82,7 @@ describe("settings as a whole", () => {
     await row.getByText("Quantize 100 %, keep flams.").waitFor();
     await page.getByRole("button", { name: "Delete Wheelhouse rides" }).click();
     await row.waitFor({ state: "detached" });
-    await page.getByRole("button", { name: "Undo" }).click();
+    await page.getByRole("button", { name: "Undo" }).last().click();
     await row.waitFor();
   });
 

@@ -183,7 +183,7 @@ describe("a chore", () => {
     await give({ ...saved, chores: [{ ...saved.chores.at(-1), name: "From a friend" }] });
     await page.getByText("Read the chores of chores.json.").waitFor();
     await chores.getByText("From a friend").waitFor();
-    await chores.getByRole("button", { name: "Take off From a friend" }).click();
+    await chores.getByRole("button", { name: "Delete From a friend" }).click();
     await chores.getByText("From a friend").waitFor({ state: "detached" });
   });
 });

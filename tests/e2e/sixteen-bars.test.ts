@@ -79,21 +79,21 @@ describe("sixteen bars cleaned by hand", () => {
     await hand.click(place.x + 14 + perBar * 1.5 + 2, snareTop + 137, "right");
     await hand.choose(/^Mute/, "menuitem");
     // 5. A burst into bar 17, at the end of the loop.
-    await hand.choose(/^Write: /);
+    await hand.choose("Roll …");
     await hand.choose("Roll");
     await page.getByText("Wrote 8 hits into the bar line.").waitFor();
-    // 6. A ramp over bars 13 to 14 of the snare.
+    // 6. A ramp over bars 13 to 14 of the snare, from free ground above its ghosts.
     await hand.drag(
-      [place.x + 14 + perBar * 12, snareTop + 110],
-      [place.x + 14 + perBar * 14, snareTop + 60],
+      [place.x + 14 + perBar * 12, snareTop + 40],
+      [place.x + 14 + perBar * 14, snareTop + 90],
       ["Alt", "Shift"],
     );
     // 7. Four strokes of the ride in bar 4, drawn in one stroke of the pointer.
     await hand.choose(/^Ride/);
     await page.getByRole("heading", { name: /^Ride \d+ hits/ }).waitFor();
+    await hand.key("d");
     await hand.choose(/^Draw grid/);
     await hand.choose(/^quarters/, "menuitemradio");
-    await hand.key("d");
     const rideTop = (await laneOf("Ride").boundingBox())!.y;
     const now = await fins();
     await hand.drag([now.x + 14 + perBar * 3.02, rideTop + 60], [now.x + 14 + perBar * 3.8, rideTop + 60]);

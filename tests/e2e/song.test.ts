@@ -120,7 +120,7 @@ describe("a song", () => {
     await page.getByText("Saved", { exact: true }).waitFor();
     await page.reload();
     await row(page).getByText("2 × 8 bars, 1 voice muted").waitFor();
-    for (let step = 0; step < 4; step++) await page.getByRole("button", { name: "Undo" }).click();
+    for (let step = 0; step < 4; step++) await page.getByRole("button", { name: "Undo" }).first().click();
     await row(page).getByText("Verse").waitFor();
     expect(await row(page).getByText("muted").count()).toBe(0);
   });
@@ -278,7 +278,7 @@ describe("a song", () => {
     await card(page).getByRole("img", { name: "How it sits in Part A 2, Part B 2" }).waitFor();
     for (const [key, name] of [
       ["[", "Recorded"],
-      ["\\", "No feel"],
+      ["\\", "No groove"],
       ["]", "Cleaned"],
     ] as const) {
       await page.keyboard.press(key);

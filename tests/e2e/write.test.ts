@@ -3,11 +3,11 @@ import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { readMidiFile } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
-import { exportBytes, finsOf, importBytes, keptView, openMore } from "./browser-tools.ts";
+import { exportBytes, finsOf, importBytes, keptView } from "./browser-tools.ts";
 
 const pages = usePages();
 const moth = new Uint8Array(readFileSync("demo/moth-parade.mid"));
-const card = (page: Page) => page.getByRole("complementary", { name: "Lane card" });
+const _card = (page: Page) => page.getByRole("complementary", { name: "Lane card" });
 const selection = (page: Page) => page.getByRole("status", { name: "Selection" });
 const claps = (bytes: Uint8Array) =>
   readMidiFile(bytes).file.tracks.flatMap(({ messages }) =>
@@ -31,9 +31,7 @@ describe("writing on the Bench", () => {
     await importBytes(page, "Draw.mid", moth);
     const { left, y } = await clapLane(page);
     await page.keyboard.press("d");
-    await selection(page)
-      .getByText(/^drawing/)
-      .waitFor();
+    await expect.poll(() => page.getByRole("radio", { name: "Draw" }).getAttribute("aria-checked")).toBe("true");
     await page.mouse.move(left + 60, y);
     await page.mouse.down();
     await page.mouse.move(left + 300, y, { steps: 12 });
@@ -72,13 +70,14 @@ describe("writing on the Bench", () => {
       .getByRole("button", { name: /^Hand clap/ })
       .first()
       .click();
-    await openMore(page, /^Write: /);
-    await card(page).getByRole("button", { name: "Fill", exact: true }).click();
+    await page.getByRole("button", { name: "Fill …" }).click();
+    await page.getByRole("dialog", { name: "Fill" }).getByRole("button", { name: "Fill", exact: true }).click();
     await page.getByText(/^Wrote \d+ hits on /).waitFor();
     const filled = claps((await exportBytes(page)).bytes).length;
     expect(filled).toBeGreaterThan(claps(moth).length);
     await page.keyboard.press("Control+z");
-    await card(page).getByRole("button", { name: "Roll", exact: true }).click();
+    await page.getByRole("button", { name: "Roll …" }).click();
+    await page.getByRole("dialog", { name: "Roll" }).getByRole("button", { name: "Roll", exact: true }).click();
     await page.getByText("Wrote 8 hits into the bar line.").waitFor();
     const burst = claps((await exportBytes(page)).bytes).filter(({ tick }) => tick < 1920);
     expect(burst.map(({ tick }) => tick)).toEqual([1440, 1500, 1560, 1620, 1680, 1740, 1800, 1860]);

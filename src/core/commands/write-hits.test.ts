@@ -57,12 +57,30 @@ describe("writing hits", () => {
       tick: index * 100,
       velocity: 80,
     }));
-    const outside = [-1, pattern.lengthTicks].map((tick) => ({ ...strokes[0]!, tick }));
+    const outside = [-1, 2 ** 41].map((tick) => ({ ...strokes[0]!, tick }));
     const edit = writeStrokes(pattern, [...strokes, ...outside], counter());
     const after = applyEdit(pattern, edit);
     expect(after.lanes.map(({ voiceId }) => voiceId)).toEqual(["ride", "snare", "kick"]);
     expect(after.hits).toHaveLength(4);
     expect(applyEdit(after, invertEdit(edit))).toEqual(pattern);
+  });
+
+  it("gives the take whole bars for what lies past its end, and takes them away with it", () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 100_000 }), (tick) => {
+        const edit = writeStrokes(
+          pattern,
+          [{ voiceId: "snare", articulationId: "main", tick, velocity: 80 }],
+          counter(),
+        );
+        const after = applyEdit(pattern, edit);
+        expect(after.lengthTicks).toBeGreaterThan(tick);
+        expect(after.lengthTicks).toBe(
+          tick < pattern.lengthTicks ? pattern.lengthTicks : 1920 * (Math.floor(tick / 1920) + 1),
+        );
+        expect(applyEdit(after, invertEdit(edit))).toEqual(pattern);
+      }),
+    );
   });
 });
 
@@ -123,10 +141,12 @@ describe("gluing and stretching", () => {
     expect(applyEdit(after, invertEdit(edit))).toEqual(pattern);
   });
 
-  it("stretches from a place, and refuses to push a hit out of the pattern", () => {
+  it("stretches from a place, makes the take longer for it, and refuses to push a hit before its start", () => {
     const half = stretchHits(pattern, placed(pattern), 0, 2)!;
     expect(applyEdit(pattern, half).hits.map((hit) => hit.pinnedTick)).toEqual([0, 0, 240, 480]);
-    expect(stretchHits(pattern, placed(pattern), 0, 100)).toBeNull();
+    const far = applyEdit(pattern, stretchHits(pattern, placed(pattern), 0, 100)!);
+    expect(far.lengthTicks).toBeGreaterThan(Math.max(...far.hits.map((hit) => hit.pinnedTick!)));
+    expect(stretchHits(pattern, placed(pattern), 1000, 2)).toBeNull();
   });
 
   it("comes back exactly when stretched and squeezed on whole ticks", () => {

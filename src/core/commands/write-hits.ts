@@ -1,9 +1,9 @@
 import type { Edit } from "../document/index.ts";
-import { meaningWithoutName } from "../document/index.ts";
+import { LONGEST_TAKE_TICKS, meaningWithoutName } from "../document/index.ts";
 import { baseVelocity, compareHits, type Hit, type Pattern } from "../document/pattern.ts";
 import { extentOf } from "../extent.ts";
 import { outgoingStroke } from "../notemap/index.ts";
-import { type Grid, gridStepTicks, type MeterMap, slotsBetween } from "../time/index.ts";
+import { buildMeterMap, type Grid, gridStepTicks, type MeterMap, nextBarLine, slotsBetween } from "../time/index.ts";
 import type { PlacedHit } from "./commands.ts";
 import { addLane } from "./reassign.ts";
 
@@ -27,11 +27,12 @@ export function canWrite(pattern: Pattern): boolean {
 }
 
 /**
- * Writes hits, with a lane for each drum that has none yet. What lies outside of the pattern is left out.
+ * Writes hits, with a lane for each drum that has none yet, and bars at the end of the take for what lies past it. What lies before its
+ * start, or farther than a take can reach, is left out.
  * @param newId makes ids that no other hit has
  */
 export function writeStrokes(pattern: Pattern, strokes: readonly Stroke[], newId: NewId): Edit {
-  const inside = strokes.filter(({ tick }) => tick >= 0 && tick < pattern.lengthTicks);
+  const inside = strokes.filter(({ tick }) => tick >= 0 && tick < LONGEST_TAKE_TICKS);
   const byVoice = new Map<string, readonly Hit[]>();
   for (const { voiceId } of inside) {
     if (!byVoice.has(voiceId))
@@ -48,7 +49,23 @@ export function writeStrokes(pattern: Pattern, strokes: readonly Stroke[], newId
   );
   const add: Edit = { kind: "addHits", hits };
   const [first] = missing;
-  return first === undefined ? add : { kind: "together", edits: [addLane(pattern, first, missing.slice(1)), add] };
+  const [, last] = extentOf(inside.map(({ tick }) => tick));
+  const edits: readonly Edit[] = [
+    ...growTo(pattern, last),
+    ...(first === undefined ? [] : [addLane(pattern, first, missing.slice(1))]),
+    add,
+  ];
+  return edits.length === 1 ? add : { kind: "together", edits };
+}
+
+/**
+ * Gives a take the bars that it needs for something at a tick.
+ * @returns no edit if it is long enough
+ */
+export function growTo(pattern: Pattern, tick: number): readonly Edit[] {
+  if (!(tick >= pattern.lengthTicks)) return [];
+  const to = nextBarLine(buildMeterMap(pattern.ppq, pattern.meters), Math.floor(tick) + 1);
+  return [{ kind: "setLength", from: pattern.lengthTicks, to }];
 }
 
 /** A hit on the note, track and channel of others of its stroke; of its drum; or of the first drum track. */
@@ -164,8 +181,9 @@ export function glue(placed: readonly PlacedHit[]): Edit {
 }
 
 /**
- * Stretches or squeezes the distances of hits from a place, as in half time (2) and double time (1/2).
- * @returns null if a hit would leave the pattern
+ * Stretches or squeezes the distances of hits from a place, as in half time (2) and double time (1/2). The take gets bars for those
+ * that would go past its end.
+ * @returns null if a hit would go before its start, or farther than a take can reach
  */
 export function stretchHits(
   pattern: Pattern,
@@ -178,6 +196,10 @@ export function stretchHits(
     fromTick: hit.pinnedTick,
     toTick: Math.round(fromTick + (tick - fromTick) * factor),
   }));
-  const isInside = moves.every(({ toTick }) => toTick >= 0 && toTick < pattern.lengthTicks);
-  return isInside ? { kind: "moveHits", moves } : null;
+  const isInside = moves.every(({ toTick }) => toTick >= 0 && toTick < LONGEST_TAKE_TICKS);
+  if (!isInside) return null;
+  const [, last] = extentOf(moves.map(({ toTick }) => toTick));
+  const move: Edit = { kind: "moveHits", moves };
+  const grown = growTo(pattern, last);
+  return grown.length === 0 ? move : { kind: "together", edits: [...grown, move] };
 }

@@ -3,7 +3,7 @@ import type { FileTimes } from "../document/index.ts";
 import { meaningOf, type NoteMap, type NoteMeaning, type NoteStream, sortVoiceIds } from "../document/index.ts";
 import { compareHits, type Hit, type Lane, type Pattern } from "../document/pattern.ts";
 import { DEFAULT_TREATMENT } from "../document/treatment.ts";
-import { findNoteStreams } from "../notemap/index.ts";
+import { findNoteStreams, mapForNotes } from "../notemap/index.ts";
 import { channelOf, type Division, isNoteOn, META, type MidiFile, type Notice, readMidiFile } from "../smf/index.ts";
 import { buildMeterMap, type MeterChange, nextBarLine, type TempoChange } from "../time/index.ts";
 import { expectManageable, expectMusic } from "./expect-music.ts";
@@ -55,11 +55,12 @@ export function importTake(bytes: Uint8Array, noteMap: NoteMap): ImportedTake {
  * The same take before any grid is sought: each lane on the usual settings. To seek them takes longer than all the rest.
  * @throws MidiFileError as `importTake`
  */
-export function importUnplanned(bytes: Uint8Array, noteMap: NoteMap): ImportedTake {
+export function importUnplanned(bytes: Uint8Array, map: NoteMap): ImportedTake {
   const { file, notices } = readMidiFile(bytes);
   expectMusic(file);
   const { ppq, factor } = resolutionOf(file.division);
-  const streams = findNoteStreams(file, noteMap);
+  const streams = findNoteStreams(file, map);
+  const noteMap = mapForNotes(map, drumNotes(file, streams));
   const hits = streams.flatMap((stream, streamIndex) =>
     stream.isDrums ? hitsOfStream(file, streams, streamIndex, noteMap) : [],
   );
@@ -82,6 +83,18 @@ export function importUnplanned(bytes: Uint8Array, noteMap: NoteMap): ImportedTa
         ]
       : [];
   return { pattern: { ...pattern, lengthTicks, lanes }, notices: [...notices, ...extra] };
+}
+
+/** The notes that are struck in the streams that are drums. */
+function drumNotes(file: MidiFile, streams: readonly NoteStream[]): ReadonlySet<number> {
+  const notes = new Set<number>();
+  for (const { trackIndex, channel, isDrums } of streams) {
+    if (!isDrums) continue;
+    for (const message of file.tracks[trackIndex]!.messages) {
+      if (isNoteOn(message) && channelOf(message) === channel) notes.add(message.data1);
+    }
+  }
+  return notes;
 }
 
 /** The hits of one stream of a file, as they were recorded. */

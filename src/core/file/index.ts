@@ -10,6 +10,7 @@ export {
 export { type KitMoves, NO_MOVES, readKitMoves } from "./kit-moves.ts";
 export { findLengthFaults, lengthFaultOf } from "./lengths.ts";
 export { type Marker, readMarkers } from "./markers.ts";
+export { faultOfNewTake, NEW_TAKE_DENOMINATORS, NEW_TAKE_LIMITS, type NewTake, newTake } from "./new-take.ts";
 export { describeExport, type OutgoingVoice } from "./place-hits.ts";
 export { removePart, type TakenOut, takeOut } from "./take-out.ts";
 export { readTones, type Tone } from "./tones.ts";

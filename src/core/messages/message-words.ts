@@ -110,6 +110,7 @@ function metaWords(metaType: number, data: Uint8Array): string {
     case META.sequenceNumber:
       return `Sequence ${(a << 8) | b}`;
     default: {
+      if (metaType === META.sequencerSpecific) return `Sequencer-specific, ${data.length} bytes`;
       if (metaType > 0x0f) return `${data.length} bytes of kind ${metaType}`;
       return `${TEXT_NAMES[metaType] ?? "Text"}: ${readText(data)}`;
     }

@@ -30,3 +30,4 @@ export {
 } from "./names-document.ts";
 export { findNoteStreams } from "./note-streams.ts";
 export { type OutgoingStroke, outgoingStroke } from "./outgoing.ts";
+export { mapForNotes } from "./played-notes.ts";

@@ -74,6 +74,7 @@ export const META = {
   smpteOffset: 0x54,
   meter: 0x58,
   key: 0x59,
+  sequencerSpecific: 0x7f,
 } as const;
 
 /** The longest distance that one delta time can hold. */

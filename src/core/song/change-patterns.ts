@@ -165,13 +165,18 @@ export function joinPatterns(
   return { ...arrangement, patterns: withoutLostLeaders(patterns), song };
 }
 
-/** Another pattern of the same bars and settings, after the first; the song does not play it yet. */
+/** Another pattern of the same bars and settings, after the first; the song plays it once, after the first was played last. */
 export function duplicatePattern(arrangement: Arrangement, id: string, newId: () => string): Arrangement {
+  if (!arrangement.patterns.some((one) => one.id === id)) return arrangement;
+  const copyId = newId();
+  const last = arrangement.song.findLastIndex(({ patternId }) => patternId === id);
+  const entry = { id: newId(), patternId: copyId, repeats: 1 };
   return {
     ...arrangement,
     patterns: arrangement.patterns.flatMap((one) =>
-      one.id === id ? [one, { ...one, id: newId(), name: freeName(arrangement, one.name) }] : [one],
+      one.id === id ? [one, { ...one, id: copyId, name: freeName(arrangement, one.name) }] : [one],
     ),
+    song: arrangement.song.toSpliced(last === -1 ? arrangement.song.length : last + 1, 0, entry),
   };
 }
 

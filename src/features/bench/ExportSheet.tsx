@@ -49,7 +49,11 @@ function ExportForm({ onDone }: { onDone: () => void }) {
   const bench = useBench();
   const pattern = useBenchState((state) => state.pattern);
   const projectId = useBenchState((state) => state.project.id);
-  const voices = useMemo(() => describeExport(pattern), [pattern]);
+  // A drum without hits sends nothing out.
+  const voices = useMemo(
+    () => describeExport(pattern).filter(({ hitCount, mutedCount }) => hitCount + mutedCount > 0),
+    [pattern],
+  );
   const [layout, setLayout] = useState(() => TRACK_LAYOUTS.find((one) => one === readWord(LAYOUT_KEY)) ?? "asRecorded");
   const task = useLongTask();
   const [problem, setProblem] = useState<Problem | null>(null);

@@ -97,10 +97,8 @@ function KitForm({ onDone }: { onDone: () => void }) {
         <Button type="submit" kind="main">
           Show these
         </Button>
-        <Button onClick={() => saveText(`${kit.name}.json`, "application/json", writeKitFile(kit))}>
-          Save as a file
-        </Button>
-        <Button onClick={() => fileInput.current?.click()}>Read a file</Button>
+        <Button onClick={() => saveText(`${kit.name}.json`, "application/json", writeKitFile(kit))}>Export</Button>
+        <Button onClick={() => fileInput.current?.click()}>Import</Button>
         <button type="button" className="text-[13px] underline" onClick={() => take(STAND_IN_KIT)}>
           The stand-in kit
         </button>

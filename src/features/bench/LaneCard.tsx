@@ -1,20 +1,17 @@
 import clsx from "clsx";
 import { useState } from "react";
 import { Button } from "../../components/Button.tsx";
-import { handGridAt } from "../../core/time/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { useRecipes } from "../../store/use-recipes.ts";
 import { useSettled } from "../../store/use-settled.ts";
 import { CardFoot } from "./card/CardFoot.tsx";
 import { CardHead } from "./card/CardHead.tsx";
-import { More } from "./card/More.tsx";
 import { PartCard } from "./card/PartCard.tsx";
 import { StepTabs } from "./card/StepTabs.tsx";
 import { doAndSay } from "./do-and-say.ts";
 import { LookList } from "./LookList.tsx";
 import { ScopeChoice } from "./ScopeChoice.tsx";
 import { isOffTheCount, latencyOf, takeLatencyOff } from "./treatment-actions.ts";
-import { WriteStep } from "./WriteStep.tsx";
 
 /** The treatment of the open lane; without one, the whole part in words. */
 export function LaneCard() {
@@ -52,7 +49,7 @@ export function LaneCard() {
 }
 
 function VoiceCard({ voiceId }: { voiceId: string }) {
-  const bench = useBench();
+  const _bench = useBench();
   // While something is dragged the lane is another one on every frame. What is dragged says itself where it is; the rest of the
   // card waits until it is let go.
   const lane = useSettled(
@@ -60,7 +57,6 @@ function VoiceCard({ voiceId }: { voiceId: string }) {
     ({ lanes, isPreviewing }) => (isPreviewing ? null : [lanes]),
   );
   const shelf = useRecipes();
-  const isWriting = useBenchState((state) => state.openParts.has("write"));
   const isReviewing = useBenchState((state) => state.isReviewing);
   if (!lane) return null;
   return (
@@ -69,14 +65,6 @@ function VoiceCard({ voiceId }: { voiceId: string }) {
       {isReviewing && <LookList lane={lane} />}
       <StepTabs lane={lane} shelf={shelf} />
       <CardFoot lane={lane} shelf={shelf} />
-      <More
-        name="Write"
-        what="fill, roll"
-        isOpen={isWriting}
-        onOpenChange={(isOpen) => bench.store.openPart("write", isOpen)}
-      >
-        <WriteStep voiceId={voiceId} laneGrid={handGridAt(lane.treatment.timing, 0)} />
-      </More>
     </>
   );
 }

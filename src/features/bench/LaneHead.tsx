@@ -7,7 +7,9 @@ import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { useSettled } from "../../store/use-settled.ts";
 import { toggleVoice } from "./actions.ts";
 import { useKeyNames } from "./command-keys.ts";
+import { LaneEdge } from "./LaneEdge.tsx";
 import { finHeightOf, type LaneBox, type OpenBox } from "./lane-layout.ts";
+import { toggleKeptOpen, toggleLane } from "./lane-sizes.ts";
 import { looksOf } from "./worth-a-look.ts";
 
 /** Lower lanes have room for their name alone. */
@@ -63,7 +65,7 @@ export function LaneHead({ box }: { box: LaneBox }) {
           }
           // Another lane is chosen to be worked on, so none stays in front of it.
           if (isBehind) store.setFront(null);
-          store.setState({ openVoiceId: isOpen ? null : voiceId });
+          toggleLane(store, voiceId);
         }}
       >
         <span className="flex items-center gap-2 leading-tight font-bold">
@@ -100,6 +102,8 @@ export function LaneHead({ box }: { box: LaneBox }) {
         <EarButton set="muted" voiceId={voiceId} name={voice.name} isOpen={isOpen} />
         <EarButton set="soloed" voiceId={voiceId} name={voice.name} isOpen={isOpen} />
       </div>
+      {isOpen && <KeepOpen voiceId={voiceId} name={voice.name} />}
+      <LaneEdge voiceId={voiceId} name={voice.name} heightPx={box.height} />
       {box.open && lane && (
         <OpenLabels
           box={box}
@@ -149,6 +153,28 @@ function EarButton({
   );
 }
 
+/** Keeps an open lane open while another is worked on. */
+function KeepOpen({ voiceId, name }: { voiceId: string; name: string }) {
+  const { store } = useBench();
+  const isKept = useBenchState((state) => state.keptOpen.has(voiceId));
+  return (
+    <Hint text="Keep this lane open while you work on another">
+      <button
+        type="button"
+        aria-pressed={isKept}
+        aria-label={`Keep ${name} open`}
+        className={clsx(
+          "absolute top-[108px] left-4 h-[19px] rounded border px-1 text-[12px]",
+          isKept ? "border-amber bg-amber-tint font-bold" : "border-hairline-strong bg-sheet text-muted hover:text-ink",
+        )}
+        onClick={() => toggleKeptOpen(store, voiceId)}
+      >
+        keep open
+      </button>
+    </Hint>
+  );
+}
+
 /** Names what the open lane shows: role bands, drift and articulations. */
 function OpenLabels({
   box,
@@ -164,7 +190,7 @@ function OpenLabels({
   const y = (velocity: number) => box.base - finHeightOf(box, velocity) - box.top;
   const roles = [
     { name: "accent", from: accentBottom, to: 127 },
-    { name: "stroke", from: ghostTop, to: Math.min(127, accentBottom) },
+    { name: "normal", from: ghostTop, to: Math.min(127, accentBottom) },
     { name: "ghost", from: 0, to: ghostTop },
   ].filter(({ from, to }) => to - from > 12);
   return (

@@ -13,12 +13,14 @@ import { LanesGrid } from "./LanesGrid.tsx";
 import { LanesMenu } from "./LanesMenu.tsx";
 import { Legend } from "./Legend.tsx";
 import { HEAD_WIDTH_PX, layoutLanes, RULER_HEIGHT_PX } from "./lane-layout.ts";
+import { PointerWords } from "./PointerWords.tsx";
 import { PointMenu } from "./PointMenu.tsx";
 import { MARKER_ROW_PX } from "./paint/paint-ruler.ts";
-import { SelectionBar } from "./selection/SelectionBar.tsx";
+import { ToolStrip } from "./tools/ToolStrip.tsx";
 import { useSize } from "./use-canvas.ts";
-import { useLanePointer } from "./use-lane-pointer.ts";
 import { usePainter } from "./use-painter.ts";
+
+const TOOL_CURSORS = { select: "", draw: "cursor-crosshair", erase: "cursor-not-allowed" } as const;
 
 /** The ruler, the heads and the fins. */
 export function Lanes() {
@@ -31,19 +33,24 @@ export function Lanes() {
     useShallow((state) => visibleLanes(state).map(({ voice }) => voice)),
   );
   const laneCount = useBenchState((state) => state.lanes.length);
-  const isDrawing = useBenchState((state) => state.isDrawing);
-  const openVoiceId = useBenchState((state) => state.openVoiceId);
-  const areSlim = useBenchState((state) => state.areSlim);
-  const lanesViewPx = useBenchState((state) => state.lanesViewPx);
+  const tool = useBenchState((state) => state.tool);
+  const look = useStore(
+    store,
+    useShallow(({ openVoiceId, keptOpen, laneZoom, laneSizes, lanesViewPx }) => ({
+      openVoiceId,
+      keptOpen,
+      laneZoom,
+      laneSizes,
+      lanesViewPx,
+    })),
+  );
   const boxes = useMemo(
     () =>
       layoutLanes(
         voices.map((voice) => ({ voice })),
-        openVoiceId,
-        areSlim,
-        lanesViewPx,
+        look,
       ),
-    [voices, openVoiceId, areSlim, lanesViewPx],
+    [voices, look],
   );
   const last = boxes.at(-1);
   const height = last ? last.top + last.height : 0;
@@ -53,7 +60,7 @@ export function Lanes() {
   return (
     <main ref={setElement} aria-label="Lanes" className="relative isolate flex min-w-0 flex-1 flex-col">
       <h1 className="sr-only">Bench</h1>
-      <SelectionBar />
+      <ToolStrip />
       <Ruler ref={rulerRef} />
       <div ref={setView} data-scrolls-lanes className="min-h-0 flex-1 overflow-x-hidden overflow-y-auto">
         <PointMenu>
@@ -67,7 +74,7 @@ export function Lanes() {
               <div
                 ref={lanesRef}
                 data-testid="fins"
-                className={clsx("absolute inset-0 touch-none", isDrawing && "cursor-crosshair")}
+                className={clsx("absolute inset-0 touch-none", TOOL_CURSORS[tool])}
               />
               <LanesGrid />
               <PointerWords lanesRef={lanesRef} />
@@ -75,7 +82,7 @@ export function Lanes() {
           </div>
         </PointMenu>
         {boxes.length === 0 && voices.length < laneCount && (
-          <p className="p-10 text-center text-muted">Every lane is put away. “Lanes”, above, shows them again.</p>
+          <p className="p-10 text-center text-muted">Every lane is hidden. “Lanes”, above, shows them again.</p>
         )}
         {laneCount === 0 && (
           <p className="p-10 text-center text-muted">
@@ -86,26 +93,6 @@ export function Lanes() {
       <Playhead />
       <Legend />
     </main>
-  );
-}
-
-/** Works the pointer, and shows what it is doing. Apart, so that a move of it draws nothing else anew. */
-function PointerWords({ lanesRef }: { lanesRef: RefObject<HTMLElement | null> }) {
-  const { note, marquee } = useLanePointer(useBench(), lanesRef);
-  return (
-    <>
-      {marquee && (
-        <div className="pointer-events-none absolute border border-amber bg-amber/15" style={{ ...marquee }} />
-      )}
-      {note && (
-        <div
-          className="pointer-events-none absolute z-10 rounded-md bg-ink px-2 py-0.5 text-[13px] font-semibold whitespace-nowrap text-paper"
-          style={{ left: note.x + 14, top: note.y - 30 }}
-        >
-          {note.text}
-        </div>
-      )}
-    </>
   );
 }
 

@@ -1,9 +1,12 @@
 import { Check, ChevronDown } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { useShallow } from "zustand/shallow";
+import { Key } from "../../components/Key.tsx";
 import { addLane } from "../../core/commands/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { COLOUR_BYS, type ColourBy } from "../../store/bench-state.ts";
+import { useKeyNames } from "./command-keys.ts";
+import { commandById } from "./commands.ts";
 import { doAndSay } from "./do-and-say.ts";
 import { hideUnused, setHidden } from "./lane-actions.ts";
 
@@ -12,10 +15,18 @@ const ITEM =
 const CONTENT =
   "z-30 max-h-[min(70vh,var(--radix-dropdown-menu-content-available-height))] min-w-52 overflow-y-auto rounded-xl border border-hairline-strong bg-sheet p-1.5 shadow-lg";
 
+const HEIGHTS = [
+  { id: "taller", name: "Taller lanes" },
+  { id: "lower", name: "Lower lanes" },
+  { id: "fitLanes", name: "Fit all lanes" },
+  { id: "openAll", name: "Open all lanes, or close them" },
+] as const;
+
 /** What concerns all lanes: which are shown, what their colours say, and drums that nothing plays yet. */
 export function LanesMenu() {
   const bench = useBench();
   const { store } = bench;
+  const keyName = useKeyNames();
   const colourBy = useBenchState((state) => state.colourBy);
   const showsControls = useBenchState((state) => state.showsControls);
   const hidden = useBenchState((state) => state.hidden);
@@ -31,12 +42,12 @@ export function LanesMenu() {
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger className="ml-3 flex items-center gap-1 rounded px-1 text-[13px] text-muted hover:text-ink">
-        Lanes{away.length > 0 && `, ${away.length} put away`}
+        Lanes{away.length > 0 && `, ${away.length} hidden`}
         <ChevronDown size={13} />
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content align="start" sideOffset={4} className={CONTENT}>
-          <DropdownMenu.Label className="px-2 py-0.5 text-[12px] text-muted">Colour says the</DropdownMenu.Label>
+          <DropdownMenu.Label className="px-2 py-0.5 text-[12px] text-muted">Colour by</DropdownMenu.Label>
           <DropdownMenu.RadioGroup
             value={colourBy}
             onValueChange={(value) => store.setState({ colourBy: value as ColourBy })}
@@ -66,8 +77,22 @@ export function LanesMenu() {
             Mute and solo on every lane
           </DropdownMenu.CheckboxItem>
           <DropdownMenu.Item className={ITEM} onSelect={() => doAndSay(bench, () => hideUnused(bench))}>
-            <span className="w-4" /> Put away lanes without hits
+            <span className="w-4" /> Hide lanes without hits
           </DropdownMenu.Item>
+          {HEIGHTS.map(({ id, name }) => (
+            <DropdownMenu.Item
+              key={id}
+              className={ITEM}
+              onSelect={() => doAndSay(bench, () => commandById(id)?.run(bench))}
+            >
+              <span className="w-4" /> {name}
+              {keyName(id) && (
+                <span className="ml-auto">
+                  <Key>{keyName(id)}</Key>
+                </span>
+              )}
+            </DropdownMenu.Item>
+          ))}
           <DropdownMenu.Item className={ITEM} onSelect={() => store.setState({ isKitOpen: true })}>
             <span className="w-4" /> Layers of the kit …
           </DropdownMenu.Item>
@@ -79,7 +104,7 @@ export function LanesMenu() {
           <DropdownMenu.Separator className="my-1 border-t border-hairline" />
           <DropdownMenu.Sub>
             <DropdownMenu.SubTrigger className={ITEM} disabled={missing.length === 0}>
-              <span className="w-4" /> Give a drum a lane
+              <span className="w-4" /> Add a lane
             </DropdownMenu.SubTrigger>
             <DropdownMenu.Portal>
               <DropdownMenu.SubContent className={CONTENT}>

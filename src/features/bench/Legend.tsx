@@ -1,12 +1,14 @@
 import { useMemo } from "react";
 import { useBenchState } from "../../store/bench-context.ts";
+import { workingLane } from "./actions.ts";
 import { legendOf } from "./colours.ts";
 
 /** Says what the inks mean when they are not those of the families. */
 export function Legend() {
   const colourBy = useBenchState((state) => state.colourBy);
   const streams = useBenchState((state) => state.pattern.streams);
-  const meanings = useMemo(() => legendOf(colourBy, streams), [colourBy, streams]);
+  const lane = useBenchState(workingLane);
+  const meanings = useMemo(() => legendOf(colourBy, streams, lane), [colourBy, streams, lane]);
   if (meanings.length === 0) return null;
   return (
     <ul

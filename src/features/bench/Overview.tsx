@@ -1,4 +1,5 @@
 import { useEffect, useMemo, useRef } from "react";
+import { counted } from "../../core/ordinal.ts";
 import { barCountOf } from "../../core/overview/index.ts";
 import { runsOf } from "../../core/song/index.ts";
 import { barByIndex } from "../../core/time/index.ts";
@@ -42,7 +43,7 @@ export function Overview() {
           {bars.toLocaleString("en")} {bars === 1 ? "bar" : "bars"}
         </strong>
         <br />
-        {hits.toLocaleString("en")} hits, {voices} voices
+        {counted(hits, "hit")}, {counted(voices, "voice")}
       </p>
       <div className="relative h-full flex-1 pr-5">
         <div className="relative size-full">

@@ -1,6 +1,8 @@
-import clsx from "clsx";
 import Link from "next/link";
+import { useStore } from "zustand";
 import { Key } from "../../components/Key.tsx";
+import { Messages } from "../../components/Messages.tsx";
+import { messages } from "../../components/message-list.ts";
 import type { Hit, Voice } from "../../core/document/index.ts";
 import { ROLES } from "../../core/document/index.ts";
 import { layerAt, layerBorders } from "../../core/dynamics/index.ts";
@@ -18,36 +20,36 @@ import { selectionParts } from "./selection-parts.ts";
 /** What is picked, in words and numbers, and what keys do with it. */
 export function StatusLine() {
   const [head, detail] = useSettled(selectionWords, selectionParts, true);
-  const isDrawing = useBenchState((state) => state.isDrawing);
+  const isTold = useStore(messages, ({ list }) => list.length > 0);
   // A hit that was added by hand has no message yet.
   const onlyHitId = useBenchState(({ picked }) => {
     const [id] = picked;
     return picked.size === 1 && id && /^\d+:\d+$/.test(id) ? id : null;
   });
   return (
-    <div className="ml-auto min-w-0 text-right text-[13px] leading-snug">
+    <div className="ml-auto min-w-0 flex-1 text-right text-[13px] leading-snug">
       <p role="status" aria-label="Selection" aria-live="off" className="truncate">
-        {isDrawing && (
-          <span className="mr-2 rounded bg-amber-tint px-1.5 font-bold">
-            drawing <Key>Esc</Key> ends it
-          </span>
-        )}
         <strong>{head}</strong>
         {detail && <span className="text-muted"> {detail}</span>}
       </p>
-      <p className={clsx("truncate text-[12px] text-muted", !detail && "[@media(max-height:500px)]:hidden")}>
-        {detail ? (
-          <>
-            <RevoiceChoice /> <Key>V</Key> <Key>↑</Key>
-            <Key>↓</Key> loudness <Key>←</Key>
-            <Key>→</Key> nudge <Key>P</Key> pin {onlyHitId && <MessagesLink hitId={onlyHitId} />} <Key>?</Key> all keys
-          </>
-        ) : (
-          <>
-            <Key>N</Key> next hit <Key>T</Key> timing <Key>?</Key> all keys
-          </>
-        )}
-      </p>
+      {/* What was done is said here, where it covers nothing and moves nothing; until then, what keys do. */}
+      <div className="relative h-8">
+        <Messages />
+        <p hidden={isTold} className="absolute inset-x-0 top-0 truncate text-[12px] text-muted">
+          {detail ? (
+            <>
+              <RevoiceChoice /> <Key>V</Key> <Key>↑</Key>
+              <Key>↓</Key> loudness <Key>←</Key>
+              <Key>→</Key> nudge <Key>P</Key> pin {onlyHitId && <MessagesLink hitId={onlyHitId} />} <Key>?</Key> all
+              keys
+            </>
+          ) : (
+            <>
+              <Key>N</Key> next hit <Key>T</Key> quantize <Key>?</Key> all keys
+            </>
+          )}
+        </p>
+      </div>
     </div>
   );
 }

@@ -233,15 +233,27 @@ export function loopWhatIsMeant({ store }: Bench): string | null | void {
   const placed = pickedHits(state);
   const { meterMap } = state.maps;
   const [firstTick, lastTick] = extentOf(placed.map(({ tick }) => tick));
-  const first = placed.length > 0 ? firstTick : Math.max(0, state.viewport.startTick);
-  const last = placed.length > 0 ? lastTick + 1 : xToTick(state.viewport, state.viewport.widthPx);
-  const startTick = placed.length > 0 ? barAt(meterMap, first).startTick : nextBarLine(meterMap, first);
-  const endTick = Math.min(
-    state.pattern.lengthTicks,
-    placed.length > 0 ? nextBarLine(meterMap, last) : barAt(meterMap, last).startTick,
-  );
-  if (endTick <= startTick) return "There is no whole bar in view to loop. Zoom out, or drag on the ruler.";
-  store.setState({ loop: { startTick, endTick } });
+  const loop =
+    placed.length > 0
+      ? {
+          startTick: barAt(meterMap, firstTick).startTick,
+          endTick: Math.min(state.pattern.lengthTicks, nextBarLine(meterMap, lastTick + 1)),
+        }
+      : wholeBarsInView(state);
+  if (!loop) return "There is no whole bar in view to loop. Zoom out, or drag on the ruler.";
+  store.setState({ loop });
+}
+
+/** The bars that can be seen from line to line; null if there is none. */
+export function wholeBarsInView({
+  viewport,
+  maps,
+  pattern,
+}: Pick<BenchState, "viewport" | "maps" | "pattern">): { startTick: number; endTick: number } | null {
+  const startTick = nextBarLine(maps.meterMap, Math.max(0, viewport.startTick));
+  const lastTick = barAt(maps.meterMap, Math.max(0, xToTick(viewport, viewport.widthPx))).startTick;
+  const endTick = Math.min(pattern.lengthTicks, lastTick);
+  return endTick > startTick ? { startTick, endTick } : null;
 }
 
 export function zoom({ store }: Bench, factor: number): void {

@@ -4,7 +4,7 @@ import { namedKeys } from "../../components/keyboard.ts";
 import { findVoice } from "../../core/document/index.ts";
 import { GENERAL_MIDI } from "../../core/notemap/index.ts";
 import { COMMANDS } from "./commands.ts";
-import { boxAt, finHeightOf, layoutLanes } from "./lane-layout.ts";
+import { boxAt, finHeightOf, type LaneLook, layoutLanes } from "./lane-layout.ts";
 
 const key = (name: string, held: Partial<Record<"ctrlKey" | "metaKey" | "shiftKey", boolean>> = {}) =>
   namedKeys({ key: name, ctrlKey: false, metaKey: false, shiftKey: false, ...held });
@@ -28,9 +28,19 @@ describe("keys", () => {
 describe("lane layout", () => {
   const lanes = ["hat", "snare", "kick"].map((voiceId) => ({ voice: findVoice(GENERAL_MIDI, voiceId) }));
 
-  it("stacks lanes without gaps, whichever is open", () => {
-    for (const open of [null, "hat", "snare", "kick"]) {
-      const boxes = layoutLanes(lanes, open, false);
+  const look = (change: Partial<LaneLook> = {}): LaneLook => ({
+    openVoiceId: null,
+    keptOpen: new Set(),
+    laneZoom: 1,
+    laneSizes: new Map(),
+    lanesViewPx: 0,
+    ...change,
+  });
+
+  it("stacks lanes without gaps, whichever are open and however tall", () => {
+    for (const openVoiceId of [null, "hat", "snare", "kick"]) {
+      const keptOpen = new Set(["kick"]);
+      const boxes = layoutLanes(lanes, look({ openVoiceId, keptOpen, laneZoom: 0.7 }));
       for (let index = 1; index < boxes.length; index++) {
         expect(boxes[index]!.top).toBe(boxes[index - 1]!.top + boxes[index - 1]!.height);
       }
@@ -40,17 +50,26 @@ describe("lane layout", () => {
 
   it("lets closed lanes grow where the screen has room, and leaves room for the open one", () => {
     const heights = (open: string | null, viewHeightPx: number) =>
-      layoutLanes(lanes, open, false, viewHeightPx).map(({ height }) => height);
+      layoutLanes(lanes, look({ openVoiceId: open, lanesViewPx: viewHeightPx })).map(({ height }) => height);
     expect(heights(null, 0)).toEqual([44, 44, 44]);
     expect(heights(null, 300 + 3 * 50)).toEqual([50, 50, 50]);
     expect(heights(null, 5000)).toEqual([72, 72, 72]);
     const opened = heights("snare", 300 + 3 * 50);
     expect([opened[0], opened[2]]).toEqual([50, 50]);
-    expect(layoutLanes(lanes, "snare", true, 5000)[0]!.height).toBe(27);
+    expect(layoutLanes(lanes, look({ laneZoom: 0.6 }))[0]!.height).toBe(26);
+  });
+
+  it("makes lanes as tall as a hand made them, closed and open", () => {
+    const laneSizes = new Map([
+      ["hat", { closedPx: 100 }],
+      ["snare", { fieldPx: 200 }],
+    ]);
+    const [hat, snare, kick] = layoutLanes(lanes, look({ openVoiceId: "snare", laneSizes }));
+    expect([hat!.height, snare!.finHeight, kick!.height]).toEqual([100, 194, 44]);
   });
 
   it("gives the open lane a field, a rail and a row for each articulation", () => {
-    const snare = layoutLanes(lanes, "snare", false)[1]!;
+    const snare = layoutLanes(lanes, look({ openVoiceId: "snare" }))[1]!;
     expect(snare.open?.articulations.map((row) => row.name)).toEqual(["centre", "rim shot", "cross-stick"]);
     expect(snare.open!.railZero).toBeGreaterThan(snare.base);
     expect(finHeightOf(snare, 127)).toBe(snare.finHeight);

@@ -54,7 +54,7 @@ export function putAway(bench: Bench): string | null | void {
   const lane = lanes.find(({ voiceId }) => voiceId === openVoiceId);
   if (!lane) return "Open a lane first.";
   setHidden(bench, lane.voiceId, true);
-  return `${lane.voice.name} is put away. It is still heard and exported; “Lanes” shows it again.`;
+  return `${lane.voice.name} is hidden. It is still heard and exported; “Lanes” shows it again.`;
 }
 
 export function hideUnused({ store }: Bench): string {
@@ -62,7 +62,7 @@ export function hideUnused({ store }: Bench): string {
   const empty = lanes.filter((lane) => lane.hits.length === 0 && !hidden.has(lane.voiceId));
   if (empty.length === 0) return "Every lane that is shown has hits.";
   store.setState({ hidden: new Set([...hidden, ...empty.map(({ voiceId }) => voiceId)]) });
-  return `Put away ${empty.map(({ voice }) => voice.name).join(", ")}.`;
+  return `Hid ${empty.map(({ voice }) => voice.name).join(", ")}.`;
 }
 
 /** The stroke of a voice that is nearest to another one: the same, one that is marked alike, or its first. */

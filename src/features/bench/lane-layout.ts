@@ -12,7 +12,7 @@ export interface LaneBox {
   readonly base: number;
   /** How tall the loudest fin is. */
   readonly finHeight: number;
-  /** Only for the open lane. */
+  /** Only for an open lane. */
   readonly open: OpenBox | null;
 }
 
@@ -26,59 +26,70 @@ export interface OpenBox {
 
 export const HEAD_WIDTH_PX = 158;
 export const RULER_HEIGHT_PX = 26;
-const NORMAL = { height: 44, fin: 28, below: 11 };
+const USUAL_PX = 44;
 /** A closed lane grows to this where the screen has room for it. */
 const TALLEST_PX = 72;
 /** Room that growing lanes leave, so that opening one moves none of them and the open one is in sight. */
 const OPEN_LANE_PX = 300;
-const SLIM = { height: 27, fin: 18, below: 5 };
-const FIELD_HEIGHT = 132;
+export const LOWEST_PX = 20;
+export const TALLEST_CLOSED_PX = 240;
+/** Lower lanes keep less room under the line, and none for the recorded ticks. */
+const LOW_PX = 36;
+export const FIELD_PX = { least: 80, usual: 132, most: 420 };
 const RECORDED_STRIP = 16;
 const RAIL_REACH = 28;
 export const ARTICULATION_HEIGHT = 17;
 /** The drift rail reaches this far up (late) and down (early). */
 export const RAIL_MS = 40;
 
+/** What decides how tall lanes are. */
+export type LaneLook = Pick<BenchState, "openVoiceId" | "keptOpen" | "laneZoom" | "laneSizes" | "lanesViewPx">;
+
 /**
- * Stacks the lanes, and the open one among them with its velocity field, drift rail and articulations.
- * @param viewHeightPx how much of the lanes the screen shows at once; closed lanes grow where that is plenty
+ * Stacks the lanes, and the open ones among them with their velocity field, drift rail and articulations. Closed lanes grow where the
+ * screen has plenty of room.
  */
-export function layoutLanes(
-  lanes: readonly Pick<LaneView, "voice">[],
-  openVoiceId: string | null,
-  areSlim: boolean,
-  viewHeightPx = 0,
-): readonly LaneBox[] {
-  const closed = areSlim ? SLIM : grown(viewHeightPx, lanes.length);
+export function layoutLanes(lanes: readonly Pick<LaneView, "voice">[], look: LaneLook): readonly LaneBox[] {
+  const closedPx = usualPx(look, lanes.length) * look.laneZoom;
   let top = 0;
   return lanes.map(({ voice }) => {
-    const box = voice.id === openVoiceId ? openLane(voice, top) : closedLane(voice, top, closed);
+    const size = look.laneSizes.get(voice.id);
+    const box = isOpen(look, voice.id)
+      ? openLane(voice, top, size?.fieldPx ?? FIELD_PX.usual * look.laneZoom)
+      : closedLane(voice, top, size?.closedPx ?? closedPx);
     top += box.height;
     return box;
   });
 }
 
+export function isOpen(
+  { openVoiceId, keptOpen }: Pick<LaneLook, "openVoiceId" | "keptOpen">,
+  voiceId: string,
+): boolean {
+  return voiceId === openVoiceId || keptOpen.has(voiceId);
+}
+
 /** Where the lanes that are not put away stand now. */
-export function boxesOf(
-  state: Pick<BenchState, "lanes" | "hidden" | "openVoiceId" | "areSlim" | "lanesViewPx">,
-): readonly LaneBox[] {
-  return layoutLanes(visibleLanes(state), state.openVoiceId, state.areSlim, state.lanesViewPx);
+export function boxesOf(state: Pick<BenchState, "lanes" | "hidden"> & LaneLook): readonly LaneBox[] {
+  return layoutLanes(visibleLanes(state), state);
 }
 
-/** As tall as fits beside an open lane, from usual to tallest. */
-function grown(viewHeightPx: number, laneCount: number): typeof NORMAL {
-  const share = Math.floor((viewHeightPx - OPEN_LANE_PX) / Math.max(1, laneCount));
-  const more = Math.min(TALLEST_PX, Math.max(NORMAL.height, share)) - NORMAL.height;
-  return { height: NORMAL.height + more, fin: NORMAL.fin + more, below: NORMAL.below };
+/** As tall as a closed lane is at its usual size: as fits beside an open one, from usual to tallest. */
+export function usualPx({ lanesViewPx }: Pick<LaneLook, "lanesViewPx">, laneCount: number): number {
+  const share = Math.floor((lanesViewPx - OPEN_LANE_PX) / Math.max(1, laneCount));
+  return Math.min(TALLEST_PX, Math.max(USUAL_PX, share));
 }
 
-function closedLane(voice: Voice, top: number, { height, fin, below }: typeof NORMAL): LaneBox {
-  return { voice, top, height, base: top + height - below, finHeight: fin, open: null };
+function closedLane(voice: Voice, top: number, wantedPx: number): LaneBox {
+  const height = Math.round(Math.max(LOWEST_PX, Math.min(TALLEST_CLOSED_PX, wantedPx)));
+  const below = height < LOW_PX ? 5 : 11;
+  return { voice, top, height, base: top + height - below, finHeight: height - below - 5, open: null };
 }
 
-function openLane(voice: Voice, top: number): LaneBox {
+function openLane(voice: Voice, top: number, wantedFieldPx: number): LaneBox {
+  const fieldPx = Math.round(Math.max(FIELD_PX.least, Math.min(FIELD_PX.most, wantedFieldPx)));
   const fieldTop = top + 10;
-  const base = fieldTop + FIELD_HEIGHT;
+  const base = fieldTop + fieldPx;
   const railZero = base + RECORDED_STRIP + RAIL_REACH + 4;
   const rowsTop = railZero + RAIL_REACH + 6;
   const rows = voice.articulations.map(({ id, name }, row) => ({
@@ -92,7 +103,7 @@ function openLane(voice: Voice, top: number): LaneBox {
     top,
     height,
     base,
-    finHeight: FIELD_HEIGHT - 6,
+    finHeight: fieldPx - 6,
     open: { fieldTop, railZero, railReach: RAIL_REACH, articulations: rows },
   };
 }

@@ -5,6 +5,7 @@ import { GENERAL_MIDI } from "../../core/notemap/index.ts";
 import { hitAt, laneOf, patternOf } from "../../core/testing/patterns.ts";
 import type { Bench } from "../../store/bench-context.ts";
 import { visibleLanes } from "../../store/bench-selectors.ts";
+import { COLOUR_BYS, type ColourBy } from "../../store/bench-state.ts";
 import { createBenchStore } from "../../store/bench-store.ts";
 import type { LaneView } from "../../store/lane-view.ts";
 import type { Playback } from "../../store/playback.ts";
@@ -58,7 +59,7 @@ const shown = () => visibleLanes(state()).map((lane) => lane.voiceId);
 describe("lanes", () => {
   it("are put away and shown again, and keep what is in them", () => {
     bench.store.setState({ openVoiceId: "kick" });
-    expect(putAway(bench)).toMatch(/^Kick is put away/);
+    expect(putAway(bench)).toMatch(/^Kick is hidden/);
     expect(shown()).toEqual(["snare", "note-3"]);
     expect(state().openVoiceId).toBeNull();
     expect(state().pattern.hits).toHaveLength(5);
@@ -71,7 +72,7 @@ describe("lanes", () => {
     expect(hideUnused(bench)).toBe("Every lane that is shown has hits.");
     bench.store.commit("Give Ride a lane", addLane(state().pattern, "ride"));
     expect(shown()).toEqual(["ride", "snare", "kick", "note-3"]);
-    expect(hideUnused(bench)).toBe("Put away Ride.");
+    expect(hideUnused(bench)).toBe("Hid Ride.");
     expect(shown()).not.toContain("ride");
     bench.store.undo();
     expect(state().pattern.lanes.map((lane) => lane.voiceId)).not.toContain("ride");
@@ -123,9 +124,15 @@ describe("the stroke that a hit gets on another drum", () => {
 describe("the colours of fins", () => {
   const lane = () => state().lanes.find((one) => one.voiceId === "snare") as LaneView;
 
-  const by = (colourBy: "family" | "role" | "channel" | "track") => {
+  const by = (colourBy: ColourBy) => {
     const bits = new Uint8Array([0, BIT.picked, 0]);
-    return { bits, ink: lane().voice.ink, hitInks: hitInksOf(lane(), colourBy, STREAMS) };
+    return {
+      bits,
+      ink: lane().voice.ink,
+      hitInks: hitInksOf(lane(), colourBy, STREAMS),
+      isShaded: colourBy === "velocity",
+      velocities: lane().cleaned.velocities,
+    };
   };
 
   it("are one a lane by family, and one a role, channel or track otherwise", () => {
@@ -136,7 +143,7 @@ describe("the colours of fins", () => {
   });
 
   it("lose and double no fin, whether others stand back or not", () => {
-    for (const colourBy of ["family", "role", "channel", "track"] as const) {
+    for (const colourBy of COLOUR_BYS) {
       for (const fadesOthers of [false, true]) {
         const groups = groupsOf(by(colourBy), fadesOthers);
         expect(groups.flatMap(({ rows }) => rows).toSorted()).toEqual([0, 1, 2]);
@@ -148,10 +155,10 @@ describe("the colours of fins", () => {
   });
 
   it("are said in a legend, which leaves out what is not drums", () => {
-    expect(legendOf("family", STREAMS)).toEqual([]);
-    expect(legendOf("role", STREAMS).map(({ name }) => name)).toEqual(["ghost", "stroke", "accent"]);
-    expect(legendOf("channel", STREAMS).map(({ name }) => name)).toEqual(["channel 10", "channel 3"]);
-    const tracks = legendOf("track", STREAMS);
+    expect(legendOf("family", STREAMS, lane())).toEqual([]);
+    expect(legendOf("role", STREAMS, lane()).map(({ name }) => name)).toEqual(["ghost", "normal", "accent"]);
+    expect(legendOf("channel", STREAMS, lane()).map(({ name }) => name)).toEqual(["channel 10", "channel 3"]);
+    const tracks = legendOf("track", STREAMS, lane());
     expect(tracks.map(({ name }) => name)).toEqual(["Kit", "Pads", "track 5"]);
     expect(new Set(tracks.map(({ ink }) => ink)).size).toBe(3);
   });

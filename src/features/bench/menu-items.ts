@@ -4,6 +4,7 @@ import { barAt } from "../../core/time/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
 import { pickedHits } from "../../store/bench-selectors.ts";
 import type { BenchState } from "../../store/bench-state.ts";
+import { clipboard } from "../../store/clipboard.ts";
 import type { LaneView } from "../../store/lane-view.ts";
 import { xToTick } from "../../store/viewport.ts";
 import { hitCount, leftOutIds, toggleVoice } from "./actions.ts";
@@ -122,7 +123,7 @@ function groundMenu(bench: Bench, point: Point): PointMenu | null {
           },
         },
         { id: "drawHere", name: "Write a hit here", run: () => drawAt(bench, lane, tick) },
-        ...(state.clipboard.length > 0
+        ...(clipboard.getState().clip !== null
           ? [
               {
                 id: "pasteHere",

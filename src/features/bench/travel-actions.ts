@@ -73,9 +73,3 @@ export function goToMarker(bench: Bench, direction: 1 | -1): Said {
   showTick(bench, target.tick);
   return `“${target.text}”`;
 }
-
-/** Makes every lane slim, the open one too; again, as they were. */
-export function slimAll({ store }: Bench): void {
-  const { areSlim } = store.getState();
-  store.setState(areSlim ? { areSlim: false } : { areSlim: true, openVoiceId: null });
-}

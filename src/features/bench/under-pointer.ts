@@ -33,14 +33,18 @@ export interface Point {
 
 const REACH_LEFT_PX = 5;
 const REACH_RIGHT_PX = 12;
+const MARK_REACH_PX = 7;
 
 export function laneAt(state: BenchState, { y }: Point): LaneView | undefined {
   const box = boxAt(boxesOf(state), y);
   return state.lanes.find(({ voiceId }) => voiceId === box?.voice.id);
 }
 
-/** The fin under a point: in its lane, not far from its edge. */
-export function hitAtPoint(state: BenchState, { x, y }: Point): PlacedHit | null {
+/**
+ * The fin under a point: in its lane, not far from its edge.
+ * @param isExact whether the point must be on the fin in a closed lane, too, where fins are low and usually need not be aimed at
+ */
+export function hitAtPoint(state: BenchState, { x, y }: Point, isExact = false): PlacedHit | null {
   const boxes = boxesOf(state);
   const box = boxAt(boxes, y);
   const lane = state.lanes.find((candidate) => candidate.voiceId === box?.voice.id);
@@ -52,11 +56,35 @@ export function hitAtPoint(state: BenchState, { x, y }: Point): PlacedHit | null
   for (let row = first; row < end; row++) {
     const distance = x - tickToX(state.viewport, ticks[row]!);
     if (distance < -REACH_LEFT_PX || distance > REACH_RIGHT_PX || Math.abs(distance) >= bestDistance) continue;
-    if (box.open && !isOnFin(box, velocities[row]!, y)) continue;
+    if ((box.open || isExact) && !isOnFin(box, velocities[row]!, y)) continue;
     best = row;
     bestDistance = Math.abs(distance);
   }
   return best === -1 ? null : { hit: lane.hits[best]!, tick: lane.cleaned.ticks[best]! };
+}
+
+/** The row of a stroke in the open lane that a point is in. */
+export function rowAtPoint(box: LaneBox, { y }: Point): OpenBox["articulations"][number] | undefined {
+  return box.open?.articulations.find(({ middle }) => Math.abs(middle - y) <= ARTICULATION_HEIGHT / 2);
+}
+
+/** The mark of a hit in the row of its stroke that is under a point. */
+export function markAtPoint(state: BenchState, point: Point): PlacedHit | null {
+  const box = boxAt(boxesOf(state), point.y);
+  const lane = state.lanes.find(({ voiceId }) => voiceId === box?.voice.id);
+  const rowHere = box && rowAtPoint(box, point);
+  if (!box?.open || !lane || !rowHere || isBehind(state, lane)) return null;
+  const { ticks } = sideOf(lane, shownSide(state, lane));
+  const { first, end } = rowsNear(state, ticks, point.x - MARK_REACH_PX, point.x + MARK_REACH_PX);
+  let best: PlacedHit | null = null;
+  let bestPx = Number.POSITIVE_INFINITY;
+  for (let row = first; row < end; row++) {
+    const px = Math.abs(point.x - tickToX(state.viewport, ticks[row]!));
+    if (px >= bestPx || lane.hits[row]!.articulationId !== rowHere.id) continue;
+    best = { hit: lane.hits[row]!, tick: lane.cleaned.ticks[row]! };
+    bestPx = px;
+  }
+  return best;
 }
 
 /** Behind the lane in front, nothing can be reached. */
@@ -132,8 +160,30 @@ export function laneLeftFor(state: BenchState, grabbed: PlacedHit, { y }: Point)
   // Behind the lane in front nothing can be reached, and a note without a name is no drum to go to.
   if (!own || !target || target === own || state.frontVoiceId !== null || isUnnamedVoice(target.voice.id)) return null;
   if (y > own.top - LEFT_AFTER_PX && y < own.top + own.height + LEFT_AFTER_PX) return null;
-  const row = target.open?.articulations.find(({ middle }) => Math.abs(middle - y) <= ARTICULATION_HEIGHT / 2);
+  const row = rowAtPoint(target, { x: 0, y });
   if (row) return { voiceId: target.voice.id, articulationId: row.id };
   const mark = own.voice.articulations.find(({ id }) => id === grabbed.hit.articulationId)?.mark ?? "none";
   return strokeLike(target.voice, { articulationId: grabbed.hit.articulationId, mark });
 }
+
+/** What dragging a hit up or down within its own lane means at a point. */
+export type WithinLane =
+  | { readonly kind: "loudness" }
+  /** Another stroke of the same drum. */
+  | { readonly kind: "stroke"; readonly meaning: NoteMeaning }
+  /** Below the line that fins stand on: a fin is not made silent by a hand on its way to somewhere else. */
+  | { readonly kind: "nothing" };
+
+/** @param isMark whether the hit was grabbed by its mark in the row of its stroke, where height says nothing of loudness */
+export function withinLane(state: BenchState, grabbed: PlacedHit, point: Point, isMark: boolean): WithinLane {
+  const box = boxesOf(state).find(({ voice }) => voice.id === grabbed.hit.voiceId);
+  const row = box && rowAtPoint(box, point);
+  if (row && !isUnnamedVoice(box.voice.id)) {
+    const isOwn = row.id === grabbed.hit.articulationId;
+    if (!isOwn) return { kind: "stroke", meaning: { voiceId: box.voice.id, articulationId: row.id } };
+  }
+  const floor = box ? (box.open ? box.base + UNDER_LINE_PX : box.top + box.height) : Number.POSITIVE_INFINITY;
+  return isMark || row || point.y > floor ? { kind: "nothing" } : { kind: "loudness" };
+}
+
+const UNDER_LINE_PX = 4;

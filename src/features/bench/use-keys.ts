@@ -2,19 +2,18 @@ import { useEffect } from "react";
 import { isTaken, namedKeys } from "../../components/keyboard.ts";
 import type { Bench } from "../../store/bench-context.ts";
 import { keyChoices } from "../../store/key-choices.ts";
-import { flipSide } from "./actions.ts";
 import { commandOfKeys } from "./command-keys.ts";
+import type { Command } from "./commands.ts";
 import { doAndSay } from "./do-and-say.ts";
 
-/** A key held longer than this is let go of on purpose: the side flips back. */
+/** A key held longer than this is let go of on purpose: what it did is over. */
 const HELD_MS = 350;
 
 /** Runs commands by key while the Bench is open. */
 export function useKeys(bench: Bench | null): void {
   useEffect(() => {
     if (!bench) return;
-    let flippedAt = 0;
-    let flippedBy = "";
+    let held: { readonly command: Command; readonly key: string; readonly since: number } | null = null;
     const down = (event: KeyboardEvent) => {
       if (event.altKey) return;
       const keys = namedKeys(event);
@@ -27,17 +26,17 @@ export function useKeys(bench: Bench | null): void {
       const command = commandOfKeys(keys, keyChoices.getState());
       if (!command) return;
       event.preventDefault();
-      if (command.id === "flip") {
+      if (command.isHeld) {
         if (event.repeat) return;
-        flippedAt = performance.now();
-        flippedBy = event.key.toUpperCase();
+        held = { command, key: event.key.toUpperCase(), since: performance.now() };
       }
       doAndSay(bench, () => command.run(bench));
     };
     const up = (event: KeyboardEvent) => {
-      if (event.key.toUpperCase() !== flippedBy || flippedAt === 0) return;
-      if (performance.now() - flippedAt > HELD_MS) flipSide(bench);
-      flippedAt = 0;
+      if (!held || event.key.toUpperCase() !== held.key) return;
+      // Done once more, it is as it was before the key was held.
+      if (performance.now() - held.since > HELD_MS) held.command.run(bench);
+      held = null;
     };
     window.addEventListener("keydown", down);
     window.addEventListener("keyup", up);

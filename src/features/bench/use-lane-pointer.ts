@@ -2,14 +2,29 @@ import { type RefObject, useEffect, useState } from "react";
 import type { Bench } from "../../store/bench-context.ts";
 import { xToTick, zoomAround } from "../../store/viewport.ts";
 import { auditionHit, changeLoudness } from "./actions.ts";
-import { startDriftDrag, startHitDrag } from "./gestures/drag-hits.ts";
+import { startCells } from "./gestures/cells.ts";
+import { DRAG_AFTER_PX, startDriftDrag, startHitDrag } from "./gestures/drag-hits.ts";
 import { startDrawing } from "./gestures/draw.ts";
+import { startErasing } from "./gestures/erase.ts";
 import type { DragNote, Gesture, GestureStage, HeldKeys } from "./gestures/gesture.ts";
 import { startMarquee } from "./gestures/marquee.ts";
 import { startShape } from "./gestures/shape.ts";
 import { startTravel, TwoFingers } from "./gestures/travel.ts";
-import { dotAtPoint, hitAtPoint, isBehind, isOverPicked, laneAt, type Marquee, type Point } from "./under-pointer.ts";
+import { type Ghost, ghostAt } from "./ghost.ts";
+import { zoomLanes } from "./lane-sizes.ts";
+import {
+  dotAtPoint,
+  hitAtPoint,
+  isBehind,
+  isOverPicked,
+  laneAt,
+  type Marquee,
+  markAtPoint,
+  type Point,
+} from "./under-pointer.ts";
 
+/** The button that opens menus elsewhere. */
+const OTHER_BUTTON = 2;
 const WHEEL_VELOCITY = 2;
 /** How much nearer a turn of the wheel goes, for each px that it reports. */
 const ZOOM_PER_PX = 0.0035;
@@ -18,6 +33,7 @@ const ZOOM_PER_PX = 0.0035;
 export function useLanePointer(bench: Bench, ref: RefObject<HTMLElement | null>) {
   const [note, setNote] = useState<DragNote | null>(null);
   const [marquee, setMarquee] = useState<Marquee | null>(null);
+  const [ghost, setGhost] = useState<Ghost | null>(null);
   useEffect(() => {
     const field = ref.current;
     if (!field) return;
@@ -28,6 +44,9 @@ export function useLanePointer(bench: Bench, ref: RefObject<HTMLElement | null>)
     /** Where each finger is, of those that are down. */
     const fingers = new Map<number, Point>();
     let twoFingers: TwoFingers | null = null;
+    let pressed: Point | null = null;
+    /** What the press means if the pointer is let go where it was pressed. */
+    let ifClicked: (() => void) | null = null;
 
     const pointOf = (event: MouseEvent): Point => {
       const { left, top } = field.getBoundingClientRect();
@@ -40,29 +59,38 @@ export function useLanePointer(bench: Bench, ref: RefObject<HTMLElement | null>)
       const state = store.getState();
       const lane = laneAt(state, start);
       const isReachable = lane !== undefined && !isBehind(state, lane);
-      if (state.isDrawing) return isReachable ? startDrawing(stage, start, lane.voiceId) : null;
+      const isOther = event.button === OTHER_BUTTON;
+      if (state.tool === "erase" || (state.tool === "draw" && isOther)) {
+        return isReachable ? startErasing(stage, start, lane.voiceId) : null;
+      }
+      if (state.tool === "draw") {
+        if (!isReachable) return null;
+        return (state.drawing.showsCells ? startCells : startDrawing)(stage, start, lane.voiceId);
+      }
       const dot = dotAtPoint(state, start);
       if (dot) return startDriftDrag(stage, start, dot);
-      const grabbed = hitAtPoint(state, start);
-      // Alt draws loudness across the open lane, unless it is pressed on a hit that is picked, to drag that.
-      const isShaping = event.altKey && isReachable && lane.voiceId === state.openVoiceId;
-      if (isShaping && !(grabbed && state.picked.has(grabbed.hit.id))) return startShape(stage, start, lane.voiceId);
+      const mark = markAtPoint(state, start);
+      const grabbed = mark ?? hitAtPoint(state, start, event.altKey);
       const isAdding = event.shiftKey || event.ctrlKey || event.metaKey;
       if (!grabbed) {
+        // Alt draws loudness across any lane, from ground on which there is no hit to copy.
+        if (event.altKey && isReachable) return startShape(stage, start, lane.voiceId);
         const frame = () => startMarquee(stage, start, isAdding);
         return event.pointerType === "touch"
           ? startTravel(stage, start, scroller, frame, () => performance.now())
           : frame();
       }
       const { id } = grabbed.hit;
-      if (isAdding) store.pick(toggled(state.picked, id));
-      else if (!state.picked.has(id)) store.pick(new Set([id]));
+      // What is picked may be about to be dragged, all of it: what a click means is done when it turns out to be one.
+      if (!state.picked.has(id)) store.pick(isAdding ? new Set([...state.picked, id]) : new Set([id]));
+      else if (isAdding) ifClicked = () => store.pick(without(state.picked, id));
+      else if (state.picked.size > 1) ifClicked = () => store.pick(new Set([id]));
       auditionHit(bench, id);
-      return startHitDrag(stage, start, grabbed);
+      return startHitDrag(stage, start, grabbed, mark !== null);
     };
 
     const press = (event: PointerEvent) => {
-      if (event.button !== 0) return;
+      if (event.button !== 0 && !(event.button === OTHER_BUTTON && store.getState().tool === "draw")) return;
       field.setPointerCapture(event.pointerId);
       const start = pointOf(event);
       fingers.set(event.pointerId, start);
@@ -72,14 +100,21 @@ export function useLanePointer(bench: Bench, ref: RefObject<HTMLElement | null>)
         twoFingers = new TwoFingers(stage, [first, second]);
         return;
       }
+      pressed = start;
+      ifClicked = null;
+      setGhost(null);
       gesture = gestureAt(start, event);
-      if (store.getState().isDrawing) gesture?.move(start, heldKeys(event));
+      if (store.getState().tool !== "select") gesture?.move(start, heldKeys(event));
     };
 
     const move = (event: PointerEvent) => {
       const point = pointOf(event);
       bench.pointerTick = xToTick(store.getState().viewport, point.x);
-      if (!fingers.has(event.pointerId)) return;
+      if (!fingers.has(event.pointerId)) {
+        setGhost(event.pointerType === "touch" ? null : ghostAt(store.getState(), point, event.shiftKey));
+        return;
+      }
+      if (pressed && Math.hypot(point.x - pressed.x, point.y - pressed.y) >= DRAG_AFTER_PX) ifClicked = null;
       fingers.set(event.pointerId, point);
       const [first, second] = [...fingers.values()];
       if (twoFingers && first && second) twoFingers.move([first, second]);
@@ -91,15 +126,19 @@ export function useLanePointer(bench: Bench, ref: RefObject<HTMLElement | null>)
       // The finger that is left after two means nothing until it is lifted too.
       if (fingers.size === 0) twoFingers = null;
       gesture?.end();
+      ifClicked?.();
       forget();
     };
 
     const leave = () => {
       bench.pointerTick = null;
+      setGhost(null);
     };
 
     const forget = () => {
       gesture = null;
+      pressed = null;
+      ifClicked = null;
       setNote(null);
       setMarquee(null);
     };
@@ -120,6 +159,13 @@ export function useLanePointer(bench: Bench, ref: RefObject<HTMLElement | null>)
       giveUp();
     };
 
+    /** While drawing, the other button takes hits away and opens no menu. */
+    const keepMenu = (event: MouseEvent) => {
+      if (store.getState().tool !== "draw") return;
+      event.preventDefault();
+      event.stopPropagation();
+    };
+
     const wheel = (event: WheelEvent) => {
       const { viewport, pattern } = store.getState();
       const hasMoreLanes = scroller !== null && scroller.scrollHeight > scroller.clientHeight + 1;
@@ -127,6 +173,11 @@ export function useLanePointer(bench: Bench, ref: RefObject<HTMLElement | null>)
         event.preventDefault();
         const factor = Math.exp(event.deltaY * ZOOM_PER_PX);
         store.setViewport(zoomAround(viewport, pointOf(event).x, factor, pattern.lengthTicks));
+        return;
+      }
+      if (event.altKey) {
+        event.preventDefault();
+        zoomLanes(store, Math.exp(-event.deltaY * ZOOM_PER_PX));
         return;
       }
       const steps = Math.sign(-event.deltaY) * WHEEL_VELOCITY;
@@ -147,6 +198,7 @@ export function useLanePointer(bench: Bench, ref: RefObject<HTMLElement | null>)
     field.addEventListener("pointerup", release);
     field.addEventListener("pointercancel", cancel);
     field.addEventListener("pointerleave", leave);
+    field.addEventListener("contextmenu", keepMenu);
     field.addEventListener("wheel", wheel, { passive: false });
     window.addEventListener("keydown", letGo, { capture: true });
     return () => {
@@ -155,15 +207,16 @@ export function useLanePointer(bench: Bench, ref: RefObject<HTMLElement | null>)
       field.removeEventListener("pointerup", release);
       field.removeEventListener("pointercancel", cancel);
       field.removeEventListener("pointerleave", leave);
+      field.removeEventListener("contextmenu", keepMenu);
       field.removeEventListener("wheel", wheel);
       window.removeEventListener("keydown", letGo, { capture: true });
     };
   }, [bench, ref]);
-  return { note, marquee };
+  return { note, marquee, ghost };
 }
 
-function toggled(picked: ReadonlySet<string>, id: string): ReadonlySet<string> {
+function without(picked: ReadonlySet<string>, id: string): ReadonlySet<string> {
   const next = new Set(picked);
-  if (!next.delete(id)) next.add(id);
+  next.delete(id);
   return next;
 }

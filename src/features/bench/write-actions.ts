@@ -1,7 +1,9 @@
 import {
   burstBetween,
   burstTicks,
+  type Clip,
   canWrite,
+  clipOf,
   copiesOf,
   distanceOfCopies,
   emptySlots,
@@ -10,18 +12,22 @@ import {
   likePlaces,
   likeStrokes,
   others,
+  type PastePlan,
   type PlacedHit,
+  planPaste,
   pulseAt,
   ramp,
   type Stroke,
   splitStrokes,
   stretchHits,
+  withoutTaken,
   writeStrokes,
 } from "../../core/commands/index.ts";
-import { baseVelocity, type Edit, type Hit } from "../../core/document/index.ts";
+import { baseVelocity, type Edit, type Hit, type Pattern } from "../../core/document/index.ts";
 import { extentOf } from "../../core/extent.ts";
 import {
   barAt,
+  formatBarBeat,
   type Grid,
   gridName,
   gridStepTicks,
@@ -32,9 +38,9 @@ import {
 import type { Bench } from "../../store/bench-context.ts";
 import { pickedHits } from "../../store/bench-selectors.ts";
 import type { BenchState } from "../../store/bench-state.ts";
+import { clipboard, keepClip } from "../../store/clipboard.ts";
 import type { LaneView } from "../../store/lane-view.ts";
-import { xToTick } from "../../store/viewport.ts";
-import { hitCount, needPicked, showTick, workingLane } from "./actions.ts";
+import { hitCount, needPicked, showTick, wholeBarsInView, workingLane } from "./actions.ts";
 
 // What writes hits, copies them, and picks others that are like them.
 
@@ -59,10 +65,17 @@ export function write({ store }: Bench, verb: string, strokes: readonly Stroke[]
   const written = writeStrokes(pattern, strokes, store.newId);
   store.commit(`${verb} ${hitCount(strokes.length)}`, withRemoved(written, replaced));
   const added = store.getState().pattern.hits.filter((hit) => !before.has(hit.id));
-  if (added.length === 0) return "There is no room for it: it would lie past the end of the take.";
+  if (added.length === 0) return "There is no room for it: it would lie before the start of the take.";
   store.pick(new Set(added.map((hit) => hit.id)));
   const missing = strokes.length - added.length;
-  return missing > 0 ? `${hitCount(missing)} would lie past the end of the take and were left out.` : null;
+  if (missing > 0) return `${hitCount(missing)} would lie before the start of the take and were left out.`;
+  return grownWords(pattern, store.getState());
+}
+
+/** That a take has got bars at its end, if it has. */
+function grownWords(before: Pick<Pattern, "lengthTicks">, { pattern, maps }: BenchState): string | null {
+  if (pattern.lengthTicks <= before.lengthTicks) return null;
+  return `The take goes on to bar ${barAt(maps.meterMap, pattern.lengthTicks - 1).barIndex + 1} now.`;
 }
 
 /** An edit that also takes hits away. */
@@ -88,12 +101,18 @@ export function strokeOfLane(
 
 const USUAL_VELOCITY = 90;
 
-/** The loop, or the bars in view. */
+/** The stroke that is written in a lane: the one chosen for it, or its usual one. */
+function drawnStrokeOf({ drawing, picked }: BenchState, lane: LaneView): string {
+  return drawing.strokes.get(lane.voiceId) ?? strokeOfLane(lane, picked).articulationId;
+}
+
+/** The loop, or the whole bars in view; the bar that is looked into where none is whole. */
 export function meantStretch({ loop, viewport, maps, pattern }: BenchState): { startTick: number; endTick: number } {
   if (loop) return loop;
+  const whole = wholeBarsInView({ viewport, maps, pattern });
+  if (whole) return whole;
   const startTick = barAt(maps.meterMap, Math.max(0, viewport.startTick)).startTick;
-  const endTick = nextBarLine(maps.meterMap, xToTick(viewport, viewport.widthPx));
-  return { startTick, endTick: Math.min(pattern.lengthTicks, Math.max(endTick, startTick + 1)) };
+  return { startTick, endTick: nextBarLine(maps.meterMap, startTick + 1) };
 }
 
 /** Fills every nth empty slot of the open lane, in the loop or in view, or among what is picked. */
@@ -102,12 +121,11 @@ export function fill(bench: Bench): Said {
   const { where, every, from, velocity } = state.fill;
   const lane = workingLane(state);
   if (!lane) return "Open a lane first.";
-  const { articulationId } = strokeOfLane(lane, state.picked);
+  const articulationId = drawnStrokeOf(state, lane);
   const { meterMap } = state.maps;
   const span = where === "picked" ? pickedSpan(state) : meantStretch(state);
   if (!span) return PICK_TWO;
-  const drawGrid = drawGridOf(state, lane, span.startTick);
-  const grid = state.fill.grid ?? (drawGrid === "off" ? handGridAt(lane.treatment.timing, span.startTick) : drawGrid);
+  const grid = state.fill.grid ?? drawGridOf(state, lane, span.startTick);
   const slotOf = (tick: number) => nearestSlots(grid, meterMap, tick).slotTick;
   // What is picked was played, so its slots are looked for; both are among those that may be filled.
   const { startTick, endTick } =
@@ -131,17 +149,23 @@ export function burst(bench: Bench): Said {
   if (typeof ticks === "string") return ticks;
   if (ticks[0]! < 0) return "The roll would begin before the take does. Use fewer hits or a finer grid.";
   const velocities = ramp(ticks.length, fromVelocity, toVelocity, curve);
-  const { articulationId } = strokeOfLane(lane, state.picked);
+  const articulationId = drawnStrokeOf(state, lane);
   const near = (ticks.length > 1 ? ticks[1]! - ticks[0]! : state.maps.meterMap.ppq) / 3;
   const strokes = ticks.flatMap((tick, index) =>
-    where !== "into" && lane.cleaned.ticks.some((taken) => Math.abs(taken - tick) < near)
+    where !== "into" && where !== "hit" && lane.cleaned.ticks.some((taken) => Math.abs(taken - tick) < near)
       ? []
       : [{ voiceId: lane.voiceId, articulationId, tick, velocity: velocities[index]! }],
   );
   if (strokes.length === 0) return "Every place of the roll has a hit already.";
   showTick(bench, ticks[0]!);
   const place =
-    where === "into" ? "into the bar line" : where === "loop" ? "through the loop" : "between the selected hits";
+    where === "into"
+      ? "into the bar line"
+      : where === "hit"
+        ? "into the selected hit"
+        : where === "loop"
+          ? "through the loop"
+          : "between the selected hits";
   return write(bench, `Roll on ${lane.voice.name}:`, strokes) ?? `Wrote ${hitCount(strokes.length)} ${place}.`;
 }
 
@@ -152,6 +176,12 @@ function burstPlaces(state: BenchState): readonly number[] | string {
   const stepTicks = gridStepTicks(grid, meterMap.ppq);
   if (where === "into") {
     return burstTicks(state.loop?.endTick ?? nextBarLine(meterMap, state.playheadTick + 1), count, stepTicks);
+  }
+  if (where === "hit") {
+    const ticks = pickedHits(state).map(({ tick }) => tick);
+    return ticks.length === 0
+      ? "Select the hit that the roll leads into."
+      : burstTicks(extentOf(ticks)[0], count, stepTicks);
   }
   const span = where === "loop" ? state.loop : pickedSpan(state);
   if (!span) return where === "loop" ? "Loop a stretch first." : PICK_TWO;
@@ -169,13 +199,11 @@ function pickedSpan(state: BenchState): { startTick: number; endTick: number } |
   return endTick > startTick ? { startTick, endTick } : null;
 }
 
-/** Keeps copies of what is picked, as far from the bar line of the first as they are. */
+/** Keeps copies of what is picked, as it sounds. */
 export function copy(bench: Bench): Said {
   return needPicked(bench, (placed) => {
-    const { maps } = bench.store.getState();
-    const [first] = extentOf(placed.map(({ tick }) => tick));
-    const barTick = barAt(maps.meterMap, first).startTick;
-    bench.store.setState({ clipboard: copiesOf(placed, -barTick) });
+    const { pattern, maps } = bench.store.getState();
+    keepClip(clipOf(pattern, maps.meterMap, placed));
     return `Copied ${hitCount(placed.length)}.`;
   });
 }
@@ -189,40 +217,78 @@ export function cut(bench: Bench): Said {
   });
 }
 
-/** Puts copies into the bar of the playhead, each on its own drum. */
-export function paste(bench: Bench): Said {
-  const { clipboard, maps, playheadTick } = bench.store.getState();
-  if (clipboard.length === 0) return "Nothing is copied yet.";
-  const barTick = barAt(maps.meterMap, playheadTick).startTick;
-  const strokes = clipboard.map((stroke) => ({ ...stroke, tick: stroke.tick + barTick }));
-  showTick(bench, barTick);
-  return write(bench, "Paste", strokes) ?? `Pasted ${hitCount(strokes.length)}.`;
-}
-
-/** Puts copies of hits of one lane on the open lane instead. */
-export function pasteOntoOpenLane(bench: Bench): Said {
-  const state = bench.store.getState();
-  const lane = workingLane(state);
-  if (!lane) return "Open a lane first.";
-  if (state.clipboard.length === 0) return "Nothing is copied yet.";
+/** The copies, all on one drum if they are laid onto that. */
+function clipFor(lane: LaneView | null): Clip | null {
+  const { clip } = clipboard.getState();
+  if (!clip || !lane) return clip;
   const { articulationId } = strokeOfLane(lane, new Set());
-  const barTick = barAt(state.maps.meterMap, state.playheadTick).startTick;
-  const strokes = state.clipboard.map(({ tick, velocity }) => ({
-    voiceId: lane.voiceId,
-    articulationId,
-    tick: tick + barTick,
-    velocity,
-  }));
-  return write(bench, `Paste onto ${lane.voice.name}:`, strokes) ?? `Pasted ${hitCount(strokes.length)}.`;
+  const { id: voiceId, name: voiceName, family } = lane.voice;
+  const strokes = clip.strokes.map((stroke) => ({ ...stroke, voiceId, voiceName, family, articulationId }));
+  return { ...clip, strokes };
 }
 
-/** Repeats what is picked right behind itself, in whole beats. */
+/** What pasting would do now; null if nothing is copied. @param lane the one drum that the copies go onto; null for their own */
+export function pastePlan(state: BenchState, newId: () => string, lane: LaneView | null = null): PastePlan | null {
+  const clip = clipFor(lane);
+  if (!clip) return null;
+  const working = lane ?? workingLane(state);
+  const { playheadTick, maps, pattern, pasteWish } = state;
+  const grid = working ? drawGridOf(state, working, playheadTick) : null;
+  const atTick = grid ? nearestSlots(grid, maps.meterMap, playheadTick).slotTick : pulseAt(maps.meterMap, playheadTick);
+  return planPaste(pattern, allPlaced(state), maps.meterMap, clip, atTick, pasteWish, newId);
+}
+
+/** What a paste would do or has done, in words, from where on and what stays out. */
+export function pasteWords({ maps }: BenchState, plan: PastePlan): string {
+  const { written, inWayCount, replaced, missing, isOtherMeter } = plan;
+  return [
+    `${hitCount(written.length)} at ${formatBarBeat(maps.meterMap, plan.startTick)}`,
+    ...(replaced.length > 0 ? [`in place of ${replaced.length}`] : []),
+    ...(inWayCount > 0 ? [`${inWayCount} left out, since a hit is there already`] : []),
+    ...(missing.length > 0 ? [`no ${missing.join(" or ")} in this kit`] : []),
+    ...(isOtherMeter ? ["copied from bars of another length"] : []),
+  ].join("; ");
+}
+
+/** Lays the copies where the playhead is, as was wished for last. */
+export function paste(bench: Bench): Said {
+  return pasteOn(bench, null, "Paste");
+}
+
+/** Lays the copies on the open lane instead of their own drums. */
+export function pasteOntoOpenLane(bench: Bench): Said {
+  const lane = workingLane(bench.store.getState());
+  return lane ? pasteOn(bench, lane, `Paste onto ${lane.voice.name}:`) : "Open a lane first.";
+}
+
+function pasteOn(bench: Bench, lane: LaneView | null, verb: string): Said {
+  const { store } = bench;
+  const state = store.getState();
+  if (!canWrite(state.pattern)) return NO_DRUMS;
+  const plan = pastePlan(state, store.newId, lane);
+  if (!plan) return "Nothing is copied yet.";
+  const words = pasteWords(state, plan);
+  if (plan.written.length === 0) return `Nothing pasted: ${words}.`;
+  const before = new Set(state.pattern.hits.map((hit) => hit.id));
+  store.commit(`${verb} ${hitCount(plan.written.length)}`, plan.edit);
+  store.pick(new Set(store.getState().pattern.hits.flatMap(({ id }) => (before.has(id) ? [] : [id]))));
+  showTick(bench, plan.startTick);
+  const grown = grownWords(state.pattern, store.getState());
+  return `Pasted ${words}.${grown ? ` ${grown}` : ""}`;
+}
+
+/** Repeats what is picked right behind itself, in whole beats. What is there already stays, and nothing is doubled. */
 export function duplicate(bench: Bench): Said {
   return needPicked(bench, (placed) => {
-    const { meterMap } = bench.store.getState().maps;
-    const strokes = copiesOf(placed, distanceOfCopies(placed, meterMap));
+    const state = bench.store.getState();
+    const { meterMap } = state.maps;
+    const wanted = copiesOf(placed, distanceOfCopies(placed, meterMap));
+    const strokes = withoutTaken(wanted, allPlaced(state), state.pattern.ppq);
+    if (strokes.length === 0) return "Nothing repeated: every place has a hit already.";
     showTick(bench, extentOf(strokes.map(({ tick }) => tick))[0]);
-    return write(bench, "Repeat", strokes) ?? `Repeated ${hitCount(strokes.length)}.`;
+    const kept = wanted.length - strokes.length;
+    const words = `Repeated ${hitCount(strokes.length)}${kept > 0 ? `; ${kept} left out, since a hit is there already` : ""}.`;
+    return write(bench, "Repeat", strokes) ?? words;
   });
 }
 
@@ -258,7 +324,7 @@ export function stretch(bench: Bench, factor: 2 | 0.5): Said {
     const { pattern, maps } = bench.store.getState();
     const [first] = extentOf(placed.map(({ tick }) => tick));
     const edit = stretchHits(pattern, placed, pulseAt(maps.meterMap, first + maps.meterMap.ppq / 10), factor);
-    if (!edit) return "Some hits would leave the take.";
+    if (!edit) return "Some hits would lie before the start of the take.";
     bench.store.commit(`${factor === 2 ? "Half" : "Double"} the time of ${hitCount(placed.length)}`, edit);
   });
 }
@@ -303,13 +369,13 @@ export function pickLoop({ store }: Bench): Said {
 }
 
 /** What hits of a lane are drawn on at a place: the grid of its timing there, unless another was chosen for drawing. */
-export function drawGridOf({ drawGrids }: BenchState, lane: LaneView, tick: number): Grid | "off" {
+export function drawGridOf({ drawGrids }: Pick<BenchState, "drawGrids">, lane: LaneView, tick: number): Grid {
   return drawGrids.get(lane.voiceId) ?? handGridAt(lane.treatment.timing, tick);
 }
 
 /** Where a hit is drawn: the slot of the lane's grid, or exactly there. */
 export function drawnTick(state: BenchState, lane: LaneView, tick: number, isFree: boolean): number {
   const grid = drawGridOf(state, lane, tick);
-  const place = isFree || grid === "off" ? tick : nearestSlots(grid, state.maps.meterMap, tick).slotTick;
-  return Math.max(0, Math.min(state.pattern.lengthTicks - 1, Math.round(place)));
+  const place = isFree ? tick : nearestSlots(grid, state.maps.meterMap, tick).slotTick;
+  return Math.max(0, Math.round(place));
 }

@@ -3,6 +3,7 @@ import { hitAt, laneOf, patternOf } from "../../core/testing/patterns.ts";
 import type { Grid } from "../../core/time/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
 import { createBenchStore } from "../../store/bench-store.ts";
+import { clipboard, keepClip } from "../../store/clipboard.ts";
 import type { Playback } from "../../store/playback.ts";
 import { COMMANDS } from "./commands.ts";
 import { readEdits } from "./ExactSheet.tsx";
@@ -43,7 +44,8 @@ describe("commands that write", () => {
     expect(new Set(COMMANDS.map(({ id }) => id)).size).toBe(COMMANDS.length);
   });
 
-  it("copy, cut and paste into the bar of the playhead, on the same drum or on the open one", () => {
+  it("copy, cut and paste into the bar of the playhead or at its place, on the same drum or on the open one", () => {
+    bench.store.setState({ pasteWish: { where: "bar", how: "beside", times: 1 } });
     expect(run("paste")).toBe("Nothing is copied yet.");
     expect(run("copy")).toMatch(/^Select some hits first/);
     pick("b", "k");
@@ -62,8 +64,9 @@ describe("commands that write", () => {
     bench.store.setState({ playheadTick: 7600 });
     pick("c");
     run("copy");
-    bench.store.setState({ clipboard: [{ ...state().clipboard[0]!, tick: 9000 }] });
-    expect(run("paste")).toContain("past the end of the take");
+    const { clip } = clipboard.getState();
+    keepClip({ ...clip!, strokes: [{ ...clip!.strokes[0]!, tick: 90_000 }] });
+    expect(run("paste")).toMatch(/The take goes on to bar \d+ now/);
   });
 
   it("repeat, split, glue, and halve or double the time", () => {

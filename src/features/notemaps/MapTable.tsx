@@ -1,6 +1,7 @@
 import { closestCenter, DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors } from "@dnd-kit/core";
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from "@dnd-kit/sortable";
 import { useMemo } from "react";
+import { dragWords } from "../../components/drag-words.ts";
 import { isSameMeaning, type NoteMap, type NoteMapEntry, strokeName, type Voice } from "../../core/document/index.ts";
 import { moveVoice } from "../../core/notemap/index.ts";
 import type { TakeUsage } from "../../core/overview/index.ts";
@@ -49,6 +50,9 @@ export function MapTable({ editor, search, sort, showsUnused, struck }: MapTable
       sensors={sensors}
       collisionDetection={closestCenter}
       modifiers={[restrictToVerticalAxis]}
+      accessibility={{
+        announcements: dragWords((id) => shown.find(({ voice }) => voice.id === id)?.voice.name ?? "A drum", ids),
+      }}
       onDragEnd={({ active, over }) => {
         const from = ids.indexOf(String(active.id));
         const to = over ? ids.indexOf(String(over.id)) : -1;

@@ -1,8 +1,10 @@
 import { Button } from "../../components/Button.tsx";
+import { OneOf } from "../../components/OneOf.tsx";
 import { SentenceChoice } from "../../components/SentenceChoice.tsx";
 import { addVoice } from "../../core/notemap/index.ts";
 import { SORTS, type SortId } from "./MapTable.tsx";
 import { type MapEditor, tryChange } from "./map-editor.ts";
+import { chooseMiddleOctave, MIDDLE_OCTAVES, useMiddleOctave } from "./note-names.ts";
 
 interface MapToolsProps {
   readonly editor: MapEditor;
@@ -16,6 +18,7 @@ interface MapToolsProps {
 /** Above the table: find a stroke, order the drums, add one. */
 export function MapTools({ editor, search, onSearch, sort, onSort, children }: MapToolsProps) {
   const sorts = SORTS.filter(({ id }) => id !== "hits" || editor.usage !== null);
+  const octave = useMiddleOctave();
   const add = () => {
     const names = new Set(editor.map.voices.map((voice) => voice.name));
     let name = "New drum";
@@ -42,6 +45,15 @@ export function MapTools({ editor, search, onSearch, sort, onSort, children }: M
           onPreview={() => {}}
           onChoose={(id) => onSort(SORTS.find((one) => one.id === id)?.id ?? "map")}
           onCancel={() => {}}
+        />
+      </span>
+      <span>
+        Note 60 is{" "}
+        <OneOf
+          label="Note 60 is"
+          chosenId={octave}
+          choices={MIDDLE_OCTAVES.map((one) => ({ id: one, name: `C${one}` }))}
+          onChoose={chooseMiddleOctave}
         />
       </span>
       {children}

@@ -7,11 +7,12 @@ import { meaningWithoutName, strokeName, withMeaning } from "../../core/document
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { takeGuesses } from "../../store/take-guesses.ts";
 import type { MapEditor } from "./map-editor.ts";
-import { noteName } from "./note-names.ts";
+import { useNoteName } from "./note-names.ts";
 import { WherePicture } from "./WherePicture.tsx";
 
 /** The notes of the take that its map does not know, each with what it may be. */
 export function NamelessPanel({ editor, struckNote }: { editor: MapEditor; struckNote: number | null }) {
+  const noteName = useNoteName();
   const bench = useBench();
   const guesses = useBenchState((state) => state.guesses);
   const doubts = useBenchState((state) => state.doubts);

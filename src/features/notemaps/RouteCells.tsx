@@ -10,7 +10,7 @@ import {
   splitByPedal,
 } from "../../core/notemap/index.ts";
 import { type MapEditor, type StrokeRow, tryChange } from "./map-editor.ts";
-import { noteName } from "./note-names.ts";
+import { useNoteName } from "./note-names.ts";
 import { SourceEditor } from "./SourceEditor.tsx";
 
 // What a stroke comes in as, and what it goes out as.
@@ -24,6 +24,7 @@ interface CellProps {
 }
 
 export function ComesInAs({ editor, voice, row: { articulation, entry }, name }: CellProps) {
+  const noteName = useNoteName();
   const meaning = { voiceId: voice.id, articulationId: articulation.id };
   if (editor.change === null)
     return entry ? <SourceWords entry={entry} /> : <span className="text-muted">no note</span>;
@@ -79,6 +80,7 @@ export function ComesInAs({ editor, voice, row: { articulation, entry }, name }:
 }
 
 function SourceWords({ entry }: { entry: NoteMapEntry }) {
+  const noteName = useNoteName();
   return (
     <span className="flex items-baseline gap-2">
       <strong>{sourceWords(entry)}</strong>

@@ -33,10 +33,10 @@ export function ChoreList({ projects, onRun }: { projects: readonly ProjectCard[
           className={linkClass}
           onClick={() => saveText("chores.json", "application/json", writeChoreFile(chores ?? []))}
         >
-          Save as a file
+          Export
         </button>
         <button type="button" className={linkClass} onClick={() => fileInput.current?.click()}>
-          Read a file
+          Import
         </button>
         <FileInput
           inputRef={fileInput}

@@ -1,5 +1,6 @@
 import { X } from "lucide-react";
 import Link from "next/link";
+import { counted } from "../../core/ordinal.ts";
 import type { ProjectCard } from "../../store/server-api.ts";
 import { PartPicture } from "./PartPicture.tsx";
 
@@ -21,7 +22,7 @@ export function ProjectRow({ project, onRemove }: { project: ProjectCard; onRemo
           {book && <span>, {book}</span>}
         </p>
         <p className="text-muted">
-          {summary.barCount} bars, {summary.hitCount.toLocaleString("en")} hits, {summary.voiceCount} voices
+          {counted(summary.barCount, "bar")}, {counted(summary.hitCount, "hit")}, {counted(summary.voiceCount, "voice")}
         </p>
       </div>
       <PartPicture thumbnail={thumbnail} />

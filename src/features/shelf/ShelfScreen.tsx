@@ -3,6 +3,7 @@
 import { useCallback, useEffect, useState } from "react";
 import { Button } from "../../components/Button.tsx";
 import { Key } from "../../components/Key.tsx";
+import { OneOf } from "../../components/OneOf.tsx";
 import { ProblemNote } from "../../components/ProblemNote.tsx";
 import { say } from "../../components/say.ts";
 import { TopBar } from "../../components/TopBar.tsx";
@@ -17,6 +18,7 @@ import {
 import { useStorage } from "../../store/use-storage.ts";
 import { ChoreList } from "./ChoreList.tsx";
 import { DropPlace } from "./DropPlace.tsx";
+import { NewTakeSheet } from "./NewTakeSheet.tsx";
 import { ProjectRow } from "./ProjectRow.tsx";
 import { RecipeList } from "./RecipeList.tsx";
 import { StorageSheet } from "./StorageSheet.tsx";
@@ -32,6 +34,9 @@ const NO_PROJECTS: readonly ProjectCard[] = [];
 export function ShelfScreen() {
   const [load, setLoad] = useState<Load>({ kind: "loading" });
   const storage = useStorage();
+  const [search, setSearch] = useState("");
+  const [sort, setSort] = useState<SortId>("changed");
+  const [isBeginning, setIsBeginning] = useState(false);
   const [isStorageOpen, setIsStorageOpen] = useState(false);
 
   const refresh = useCallback(async () => {
@@ -60,6 +65,9 @@ export function ShelfScreen() {
       <div className="mx-auto grid w-full max-w-[1280px] grid-cols-1 gap-7 px-7 pt-4 pb-10 md:grid-cols-[300px_1fr]">
         <aside className="flex flex-col gap-7">
           <DropPlace onBroughtIn={() => void refresh()} />
+          <Button className="-mt-3 self-start" onClick={() => setIsBeginning(true)}>
+            New take …
+          </Button>
           <section aria-labelledby="first-time">
             <h2 id="first-time" className="font-semibold text-muted">
               First time here?
@@ -78,6 +86,26 @@ export function ShelfScreen() {
             <p className="text-[13px] text-muted">{lastBackupWords(storage.state)}</p>
             <Button onClick={() => setIsStorageOpen(true)}>Back up and move …</Button>
           </div>
+          {load.kind === "ready" && load.projects.length > 1 && (
+            <p className="mb-2.5 flex flex-wrap items-center gap-3">
+              <input
+                type="search"
+                aria-label="Search projects"
+                placeholder="Search projects"
+                value={search}
+                onChange={(event) => setSearch(event.target.value)}
+                className="w-60 rounded-md border border-edge bg-sheet px-2 py-1"
+              />
+              <span>
+                Sorted by <OneOf label="Sorted by" chosenId={sort} choices={SORTS} onChoose={setSort} />
+              </span>
+            </p>
+          )}
+          {load.kind === "ready" &&
+            load.projects.length > 0 &&
+            shownProjects(load.projects, search, sort).length === 0 && (
+              <p className="text-muted">Nothing found for “{search}”.</p>
+            )}
           {load.kind === "loading" && <LoadingRows />}
           {storage.state && <StorageNote state={storage.state} onOpen={() => setIsStorageOpen(true)} />}
           {load.kind === "failed" && !storage.state?.problem && (
@@ -94,18 +122,42 @@ export function ShelfScreen() {
           )}
           {load.kind === "ready" && (
             <ul className="flex flex-col gap-2.5">
-              {load.projects.map((project) => (
+              {shownProjects(load.projects, search, sort).map((project) => (
                 <ProjectRow key={project.id} project={project} onRemove={() => void remove(project)} />
               ))}
             </ul>
           )}
         </main>
       </div>
+      {isBeginning && <NewTakeSheet onClose={() => setIsBeginning(false)} />}
       {isStorageOpen && (
         <StorageSheet desk={storage} onRestored={() => void refresh()} onClose={() => setIsStorageOpen(false)} />
       )}
     </div>
   );
+}
+
+const SORTS = [
+  { id: "changed", name: "last change" },
+  { id: "name", name: "name" },
+  { id: "bpm", name: "tempo" },
+  { id: "hits", name: "number of hits" },
+] as const;
+type SortId = (typeof SORTS)[number]["id"];
+
+const ORDERS: Readonly<Record<SortId, (one: ProjectCard, other: ProjectCard) => number>> = {
+  changed: () => 0, // as the shelf has them
+  name: (one, other) => one.name.localeCompare(other.name, "en", { numeric: true }),
+  bpm: (one, other) => one.summary.bpm - other.summary.bpm,
+  hits: (one, other) => other.summary.hitCount - one.summary.hitCount,
+};
+
+/** The projects whose name or book has all words that are searched for, in the order that was chosen. */
+function shownProjects(projects: readonly ProjectCard[], search: string, sort: SortId): readonly ProjectCard[] {
+  const words = search.toLowerCase().split(/\s+/);
+  return projects
+    .filter(({ name, book }) => words.every((word) => `${name} ${book}`.toLowerCase().includes(word)))
+    .toSorted(ORDERS[sort]);
 }
 
 function lastBackupWords(state: StorageState | null): string {

@@ -4,6 +4,7 @@ import {
   type DragEndEvent,
   KeyboardSensor,
   PointerSensor,
+  type UniqueIdentifier,
   useSensor,
   useSensors,
 } from "@dnd-kit/core";
@@ -18,6 +19,7 @@ import clsx from "clsx";
 import { GripVertical, ListMusic, Plus } from "lucide-react";
 import { Popover } from "radix-ui";
 import { memo, useRef } from "react";
+import { dragWords } from "../../components/drag-words.ts";
 import { MenuButton } from "../../components/MenuButton.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
 import { Toggle } from "../../components/Toggle.tsx";
@@ -52,6 +54,10 @@ export const SongRow = memo(function SongRow({ desk }: { desk: SongDesk }) {
     (sum, { patternId, repeats }) => sum + repeats * (patternOf(patternId)?.bars.length ?? 0),
     0,
   );
+  const nameOf = (entryId: UniqueIdentifier) => {
+    const entry = song.find(({ id }) => id === entryId);
+    return (entry && patternOf(entry.patternId)?.name) ?? "A pattern";
+  };
   const onDragEnd = ({ active, over }: DragEndEvent) => {
     if (!over || active.id === over.id) return;
     const to = song.findIndex(({ id }) => id === over.id);
@@ -75,7 +81,17 @@ export const SongRow = memo(function SongRow({ desk }: { desk: SongDesk }) {
         </span>
       </div>
       <div className="flex min-w-0 items-center gap-2">
-        <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
+        <DndContext
+          sensors={sensors}
+          collisionDetection={closestCenter}
+          accessibility={{
+            announcements: dragWords(
+              nameOf,
+              song.map(({ id }) => id),
+            ),
+          }}
+          onDragEnd={onDragEnd}
+        >
           <SortableContext items={song.map(({ id }) => id)} strategy={horizontalListSortingStrategy}>
             <ol ref={row} aria-label="Order of the song" className="flex min-w-0 gap-1 overflow-x-auto py-1">
               {song.map((entry, index) => {

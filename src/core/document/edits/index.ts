@@ -13,6 +13,7 @@ import { type MuteHits, muteHits } from "./mute-hits.ts";
 import { type ReassignHits, reassignHits } from "./reassign-hits.ts";
 import { type Retime, retime } from "./retime.ts";
 import { type SetDrumStream, setDrumStream } from "./set-drum-stream.ts";
+import { type SetLength, setLength } from "./set-length.ts";
 import { type SetLengths, setLengths } from "./set-lengths.ts";
 import { type SetOutgoingMap, setOutgoingMap } from "./set-outgoing-map.ts";
 import { type SetTreatments, setTreatments } from "./set-treatments.ts";
@@ -21,6 +22,7 @@ import { type SetVelocity, setVelocity } from "./set-velocity.ts";
 /** One change to a pattern, as plain data: it can be applied, taken back, merged, sent and stored. */
 export type Edit =
   | Retime
+  | SetLength
   | SetDrumStream
   | RemoveHits
   | MoveHits
@@ -64,6 +66,7 @@ const together: EditKind<Together> = {
 /** Every kind of edit, in the order in which `editBetween` makes them: each finds what those before it have made. */
 export const EDIT_KINDS = {
   turnSide,
+  setLength,
   retime,
   setDrumStream,
   removeHits,

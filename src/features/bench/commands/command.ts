@@ -9,6 +9,8 @@ export interface Command {
   readonly name: string;
   /** The usual ones, as they are shown. */
   readonly keys: readonly string[];
+  /** Whether a key that is held does it only for as long. */
+  readonly isHeld?: true;
   /** Returns what was done, in words, if that is not plain to see. */
   run(bench: Bench): string | null | void;
 }

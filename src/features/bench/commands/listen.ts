@@ -8,6 +8,7 @@ export const LISTEN: readonly GroupedCommand[] = [
     id: "flip",
     name: "Recorded or cleaned; hold to compare",
     keys: ["R"],
+    isHeld: true,
     run: flipSide,
   },
   { id: "hearRecorded", name: "Show and hear recorded", keys: ["["], run: (bench) => turnTo(bench, "recorded") },

@@ -32,11 +32,12 @@ export const PICK: readonly GroupedCommand[] = [
   },
   {
     id: "none",
-    name: "Clear selection; end drawing",
+    name: "Select again after drawing or erasing; clear selection",
     keys: ["Escape"],
     run: ({ store }) => {
-      store.setState({ isDrawing: false });
-      store.pick(new Set());
+      // What was selected before something was drawn stays so.
+      if (store.getState().tool !== "select") store.setState({ tool: "select" });
+      else store.pick(new Set());
     },
   },
   {

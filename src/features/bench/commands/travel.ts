@@ -1,6 +1,9 @@
 import { openNeighbour, showTick, zoom } from "../actions.ts";
-import { goToBar, goToMarker, showBefore, showEverything, showLoop, showPicked, slimAll } from "../travel-actions.ts";
+import { fitLanes, openAll, slimAll, zoomLanes } from "../lane-sizes.ts";
+import { goToBar, goToMarker, showBefore, showEverything, showLoop, showPicked } from "../travel-actions.ts";
 import type { GroupedCommand } from "./command.ts";
+
+const LANE_STEP = 1.25;
 
 export const TRAVEL: readonly GroupedCommand[] = [
   {
@@ -43,6 +46,10 @@ export const TRAVEL: readonly GroupedCommand[] = [
   },
   { id: "barOn", name: "To the next bar line", keys: ["Ctrl+→"], run: (bench) => goToBar(bench, 1) },
   { id: "slim", name: "Slim lanes on, off", keys: ["Y"], run: slimAll },
+  { id: "taller", name: "Taller lanes", keys: ["Ctrl+↑"], run: ({ store }) => zoomLanes(store, LANE_STEP) },
+  { id: "lower", name: "Lower lanes", keys: ["Ctrl+↓"], run: ({ store }) => zoomLanes(store, 1 / LANE_STEP) },
+  { id: "fitLanes", name: "Fit all lanes into view", keys: [], run: fitLanes },
+  { id: "openAll", name: "Open all lanes, or close the others", keys: [], run: openAll },
   { id: "markerOn", name: "To the next marker", keys: ["Q"], run: (bench) => goToMarker(bench, 1) },
   { id: "markerBack", name: "To the previous marker", keys: ["Shift+Q"], run: (bench) => goToMarker(bench, -1) },
 ];

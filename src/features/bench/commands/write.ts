@@ -1,3 +1,4 @@
+import { takeTool, toggleCells, toggleSnap } from "../tools/tool-actions.ts";
 import {
   burst,
   clearLoop,
@@ -16,19 +17,25 @@ import type { GroupedCommand } from "./command.ts";
 export const WRITE: readonly GroupedCommand[] = [
   {
     id: "draw",
-    name: "Draw with the pointer, or select again",
+    name: "Draw, or select again; hold to draw for a moment",
     keys: ["D"],
-    run: ({ store }) => {
-      const isDrawing = !store.getState().isDrawing;
-      store.setState({ isDrawing });
-      return isDrawing ? "Drawing: click or drag in a lane. With Shift, off its grid." : "Selecting again.";
-    },
+    isHeld: true,
+    run: ({ store }) => takeTool(store, "draw"),
   },
+  {
+    id: "erase",
+    name: "Erase, or select again; hold to erase for a moment",
+    keys: ["Shift+Backspace"],
+    isHeld: true,
+    run: ({ store }) => takeTool(store, "erase"),
+  },
+  { id: "cells", name: "Step cells: one cell a slot", keys: [], run: ({ store }) => toggleCells(store) },
+  { id: "snap", name: "Draw on the grid, or freely", keys: [], run: ({ store }) => toggleSnap(store) },
   { id: "fill", name: "Fill this lane", keys: ["Shift+F"], run: fill },
   { id: "burst", name: "Roll", keys: ["Shift+D"], run: burst },
   { id: "copy", name: "Copy", keys: ["Ctrl+C"], run: copy },
   { id: "cut", name: "Cut", keys: ["Ctrl+X"], run: cut },
-  { id: "paste", name: "Paste into the bar of the playhead", keys: ["Ctrl+V"], run: paste },
+  { id: "paste", name: "Paste at the playhead", keys: ["Ctrl+V"], run: paste },
   {
     id: "pasteOnto",
     name: "Paste to this lane",

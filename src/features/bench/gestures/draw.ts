@@ -4,61 +4,46 @@ import type { Hit } from "../../../core/document/index.ts";
 import { gridStepTicks } from "../../../core/time/index.ts";
 import { xToTick } from "../../../store/viewport.ts";
 import { doAndSay } from "../do-and-say.ts";
-import { boxesOf } from "../lane-layout.ts";
+import { type DrawPlace, drawPlaceAt, loudnessDrawn } from "../draw-place.ts";
 import type { Point } from "../under-pointer.ts";
-import { drawGridOf, drawnTick, strokeOfLane, withRemoved, write } from "../write-actions.ts";
+import { drawGridOf, drawnTick, withRemoved, write } from "../write-actions.ts";
 import type { Gesture, GestureStage } from "./gesture.ts";
 
 /** What is drawn nearer to a hit than this share of a step would fall on it. */
 const TAKEN_SHARE = 0.3;
 /** Off the grid, hits are at least this far apart in a stroke of the pointer. */
 const FREE_STEP_PX = 14;
-const STEP_PX = 3;
+export const STEP_PX = 3;
 
 /**
- * Draws hits in the lane in which the pointer was pressed, on the grid that the lane is drawn on; with Shift off it. Hits that
- * are there already stay as they are; with Alt they make room for what is drawn.
+ * Draws hits in the lane in which the pointer was pressed, and in a row of the open lane that row's stroke: on the grid that is drawn
+ * or off it, as the switch says, and the other way with Shift. Hits that are there already stay as they are; with Alt they make room.
  */
 export function startDrawing({ bench, showNote }: GestureStage, start: Point, voiceId: string): Gesture {
   const { store, playback } = bench;
   const strokes = new Map<number, Stroke>();
   const replaced = new Map<string, Hit>();
   let lastX = start.x;
-  const first = store.getState();
-  const laneAtStart = first.lanes.find((lane) => lane.voiceId === voiceId);
-  const { articulationId, velocity } = laneAtStart
-    ? strokeOfLane(laneAtStart, first.picked)
-    : { articulationId: "", velocity: 1 };
-
-  const loudnessAt = (y: number) => {
-    const box = boxesOf(store.getState()).find(({ voice }) => voice.id === voiceId);
-    const finHeight = box?.finHeight ?? 40;
-    // In the open lane a fin is as tall as the pointer is high; others change from what they were last.
-    const wanted = box?.open ? ((box.base - y) / finHeight) * 127 : velocity + ((start.y - y) / finHeight) * 127;
-    return Math.max(1, Math.min(127, Math.round(wanted)));
-  };
+  const place: DrawPlace | null = drawPlaceAt(store.getState(), start, voiceId);
 
   return {
     move(point, { isShift, isAlt }) {
+      if (!place) return;
       const state = store.getState();
-      const lane = laneAtStart;
-      if (!lane) return;
+      const { lane, articulationId } = place;
       if (!canWrite(state.pattern)) {
         say("No track of this take counts as drums.");
         return;
       }
-      const loudness = loudnessAt(point.y);
-      const isFree = isShift || drawGridOf(state, lane, xToTick(state.viewport, point.x)) === "off";
+      const loudness = loudnessDrawn(place, start, point);
+      const isFree = state.drawing.isSnapped === isShift;
       const steps = Math.max(1, Math.ceil(Math.abs(point.x - lastX) / STEP_PX));
       for (let step = 1; step <= steps; step++) {
-        const x = lastX + ((point.x - lastX) * step) / steps;
-        const place = xToTick(state.viewport, x);
-        const tick = drawnTick(state, lane, place, isFree);
-        const grid = drawGridOf(state, lane, place);
-        const stepTicks =
-          isFree || grid === "off"
-            ? FREE_STEP_PX * state.viewport.ticksPerPx
-            : gridStepTicks(grid, state.maps.meterMap.ppq);
+        const at = xToTick(state.viewport, lastX + ((point.x - lastX) * step) / steps);
+        const tick = drawnTick(state, lane, at, isFree);
+        const stepTicks = isFree
+          ? FREE_STEP_PX * state.viewport.ticksPerPx
+          : gridStepTicks(drawGridOf(state, lane, at), state.maps.meterMap.ppq);
         const near = stepTicks * TAKEN_SHARE;
         if (isFree && isNear(strokes.keys(), tick, FREE_STEP_PX * state.viewport.ticksPerPx)) continue;
         const inWay = lane.hits.filter((_, row) => Math.abs(lane.cleaned.ticks[row]! - tick) < near);

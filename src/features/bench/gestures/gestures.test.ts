@@ -169,7 +169,7 @@ describe("drawing", () => {
     };
     expect(line("kick")).toEqual([960, 1056, 1152, 1248, 1344, 1440]);
     bench.store.undo();
-    bench.store.setState({ drawGrids: new Map([["kick", "off"]]) });
+    bench.store.setState({ drawing: { ...state().drawing, isSnapped: false } });
     const free = line("kick");
     expect(free.length).toBeGreaterThan(2);
     for (const [index, tick] of free.slice(1).entries()) expect(tick! - free[index]!).toBeGreaterThanOrEqual(140);

@@ -1,15 +1,20 @@
 import { FAMILIES, type Family } from "../../../core/document/index.ts";
+import { layerAt } from "../../../core/dynamics/index.ts";
 import { gridName, gridStepTicks, slotsBetween, ticksToMs } from "../../../core/time/index.ts";
 import { rowsBetween } from "../../../store/rows-between.ts";
 import { tickToX } from "../../../store/viewport.ts";
 import { finHeightOf, type LaneBox, type OpenBox, RAIL_MS } from "../lane-layout.ts";
 import { CANVAS_FONT } from "./inks.ts";
+import { paintCells } from "./paint-cells.ts";
 import { type FinRow, isDense, type PaintContext, paintFins } from "./paint-fins.ts";
 import { forBarsInView, gridLinesOfBar } from "./paint-grid.ts";
 import { BIT, type LanePicture, type ScenePicture } from "./picture.ts";
 
 /** What of the whole picture the lanes need. */
-export type LanesScene = Pick<ScenePicture, "boxes" | "maps" | "lengthTicks" | "viewport" | "fadesOthers" | "inks">;
+export type LanesScene = Pick<
+  ScenePicture,
+  "boxes" | "maps" | "lengthTicks" | "viewport" | "fadesOthers" | "isDrawing" | "showsCells" | "inks"
+>;
 
 const FADED = 0.35;
 
@@ -45,15 +50,18 @@ function paintGround(context: PaintContext, scene: LanesScene, lane: LanePicture
     paintRoleBands(context, scene, lane, box, box.open);
     paintKitLayers(context, scene, lane, box);
   }
-  const grid = box.open ? lane.handGrid : null;
+  if (scene.showsCells) paintCells(context, scene, lane, box);
+  const grid = box.open || scene.isDrawing ? lane.handGrid : null;
   const { stretches = [] } = lane;
   forBarsInView(viewport, maps.meterMap, lengthTicks, 10, (bar) => {
     gridLinesOfBar(bar, viewport, maps.meterMap.ppq, grid, (x, isPulse) => {
       // Where another grid is followed, its slots are drawn instead.
       const tick = viewport.startTick + x * viewport.ticksPerPx;
       if (!isPulse && stretches.some(({ startTick, endTick }) => tick >= startTick && tick < endTick)) return;
-      context.fillStyle = inks.hairline;
-      context.globalAlpha = isPulse ? 1 : 0.55;
+      // What is drawn on is seen as such, not guessed.
+      const isDrawnOn = scene.isDrawing && !isPulse;
+      context.fillStyle = isDrawnOn ? inks.spruce : inks.hairline;
+      context.globalAlpha = isPulse ? 1 : isDrawnOn ? 0.4 : 0.55;
       context.fillRect(Math.round(x), box.top, 1, box.height);
     });
     context.globalAlpha = 1;
@@ -131,18 +139,33 @@ function paintRoleBands(
   context.setLineDash([]);
 }
 
-/** Where the kit changes its sound: a short step at the end of the field, so that it does not read as a role border. */
+/**
+ * Where the kit changes its sound: a short step at the end of the field, so that it does not read as a role border. The layers that
+ * the selected hits sound are lit. Where a kit has so many that their names would lie over one another, only some are named.
+ */
 function paintKitLayers(context: PaintContext, { viewport, inks }: LanesScene, lane: LanePicture, box: LaneBox): void {
-  context.fillStyle = inks.muted;
+  const lit = new Set<number>();
+  for (let row = 0; row < lane.bits.length; row++) {
+    if ((lane.bits[row]! & BIT.picked) !== 0) lit.add(layerAt(lane.layerBorders, lane.velocities[row]!));
+  }
   context.textAlign = "right";
-  context.font = `400 12px ${CANVAS_FONT}`;
   context.strokeStyle = inks.sheet;
   context.lineWidth = 4;
-  for (const [layer, velocity] of [...lane.layerBorders, 127].entries()) {
-    const y = Math.round(box.base - finHeightOf(box, velocity));
-    if (velocity < 127) {
-      context.fillRect(viewport.widthPx - LAYER_STEP_PX, y, LAYER_STEP_PX, 1);
-    }
+  const tops = [...lane.layerBorders, 127].map((velocity) => Math.round(box.base - finHeightOf(box, velocity)));
+  // Lit ones are named before the others take their room.
+  const order = [...tops.keys()].sort((one, other) => Number(lit.has(other)) - Number(lit.has(one)) || one - other);
+  const named: number[] = [];
+  for (const layer of order) {
+    const y = tops[layer]!;
+    const isLit = lit.has(layer);
+    const bottom = layer === 0 ? box.base : tops[layer - 1]!;
+    context.fillStyle = isLit ? inks.amber : inks.muted;
+    if (isLit) context.fillRect(viewport.widthPx - 4, y, 4, bottom - y);
+    if (layer < tops.length - 1) context.fillRect(viewport.widthPx - LAYER_STEP_PX, y, LAYER_STEP_PX, 1);
+    if (named.some((other) => Math.abs(other - y) < LAYER_NAME_PX)) continue;
+    named.push(y);
+    context.fillStyle = isLit ? inks.ink : inks.muted;
+    context.font = `${isLit ? 700 : 400} 12px ${CANVAS_FONT}`;
     context.textBaseline = "top";
     // Over borders of roles, which may go right through it.
     context.strokeText(`layer ${layer + 1}`, viewport.widthPx - 6, y + 2);
@@ -151,15 +174,16 @@ function paintKitLayers(context: PaintContext, { viewport, inks }: LanesScene, l
 }
 
 const LAYER_STEP_PX = 46;
+const LAYER_NAME_PX = 14;
 
 function paintLane(context: PaintContext, scene: LanesScene, lane: LanePicture, box: LaneBox): void {
   const { viewport, inks, fadesOthers } = scene;
   const row: FinRow = { ...lane, nextTicks: null };
-  if (!lane.hitInks && !fadesOthers) paintFins(context, row, box, viewport, inks[lane.ink], inks);
+  if (!lane.hitInks && !lane.isShaded && !fadesOthers) paintFins(context, row, box, viewport, inks[lane.ink], inks);
   else {
     const full = context.globalAlpha;
-    for (const { ink, isFaded, rows } of groupsOf(lane, fadesOthers)) {
-      context.globalAlpha = isFaded ? full * STANDING_BACK : full;
+    for (const { ink, isFaded, strength, rows } of groupsOf(lane, fadesOthers)) {
+      context.globalAlpha = full * strength * (isFaded ? STANDING_BACK : 1);
       paintFins(context, someOf(row, rows), box, viewport, inks[ink], inks);
     }
     context.globalAlpha = full;
@@ -195,22 +219,39 @@ const STANDING_BACK = 0.22;
 interface RowGroup {
   readonly ink: Family;
   readonly isFaded: boolean;
+  /** Of the ink, 0 to 1. */
+  readonly strength: number;
   readonly rows: readonly number[];
 }
 
-/** The rows of a lane by ink, in the order of the families so that they lie over one another the same way; those that stand back first. */
+/** Strengths of ink from the softest fifth of velocities to the loudest: what is soft is still seen. */
+const SHADES = [0.4, 0.55, 0.7, 0.85, 1] as const;
+
+const shadeOf = (velocity: number) => Math.min(SHADES.length - 1, Math.floor((velocity / 128) * SHADES.length));
+
+/**
+ * The rows of a lane by ink, in the order of the families so that they lie over one another the same way, and by strength where that
+ * says how loud they are; those that stand back first.
+ */
 export function groupsOf(
-  { hitInks, bits, ink: ownInk }: Pick<LanePicture, "hitInks" | "bits" | "ink">,
+  {
+    hitInks,
+    isShaded,
+    velocities,
+    bits,
+    ink: ownInk,
+  }: Pick<LanePicture, "hitInks" | "isShaded" | "velocities" | "bits" | "ink">,
   fadesOthers: boolean,
 ): readonly RowGroup[] {
-  const groups = FAMILIES.flatMap((ink) => [
-    { ink, isFaded: true, rows: [] as number[] },
-    { ink, isFaded: false, rows: [] as number[] },
-  ]);
+  const strengths = isShaded ? SHADES : [1];
+  const groups = FAMILIES.flatMap((ink) =>
+    [true, false].flatMap((isFaded) => strengths.map((strength) => ({ ink, isFaded, strength, rows: [] as number[] }))),
+  );
   const own = FAMILIES.indexOf(ownInk);
   for (let at = 0; at < bits.length; at++) {
     const isClear = !fadesOthers || (bits[at]! & BIT.picked) !== 0;
-    groups[2 * (hitInks ? hitInks[at]! : own) + (isClear ? 1 : 0)]!.rows.push(at);
+    const place = 2 * (hitInks ? hitInks[at]! : own) + (isClear ? 1 : 0);
+    groups[place * strengths.length + (isShaded ? shadeOf(velocities[at]!) : 0)]!.rows.push(at);
   }
   return groups.filter(({ rows }) => rows.length > 0);
 }

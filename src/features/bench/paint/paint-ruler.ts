@@ -1,22 +1,21 @@
 import type { Marker } from "../../../core/file/index.ts";
-import { barAt, type MeterMap } from "../../../core/time/index.ts";
-import type { LoopRange } from "../../../store/bench-state.ts";
+import { barAt, type Grid } from "../../../core/time/index.ts";
 import { tickToX, type Viewport } from "../../../store/viewport.ts";
 import { CANVAS_FONT, type Inks } from "./inks.ts";
 import type { PaintContext } from "./paint-fins.ts";
 import { forBarsInView } from "./paint-grid.ts";
+import type { ScenePicture } from "./picture.ts";
 
-/** Bars and beats, with the loop behind them. */
-export function paintRuler(
-  context: PaintContext,
-  viewport: Viewport,
-  meterMap: MeterMap,
-  lengthTicks: number,
-  loop: LoopRange | null,
-  markers: readonly Marker[],
-  heightPx: number,
-  inks: Inks,
-): void {
+/** What of the whole picture the ruler needs. */
+export type RulerScene = Pick<
+  ScenePicture,
+  "viewport" | "maps" | "lengthTicks" | "loop" | "markers" | "countGrid" | "inks"
+>;
+
+/** Bars and beats, with the loop behind them, and what is counted between the beats where there is room. */
+export function paintRuler(context: PaintContext, scene: RulerScene, heightPx: number): void {
+  const { viewport, lengthTicks, loop, markers, countGrid, inks } = scene;
+  const { meterMap } = scene.maps;
   if (loop) {
     const x = tickToX(viewport, loop.startTick);
     context.fillStyle = inks["amber-tint"];
@@ -44,11 +43,44 @@ export function paintRuler(
     context.fillStyle = inks.muted;
     context.font = `400 12px ${CANVAS_FONT}`;
     for (const [index, pulse] of bar.pulseTicks.entries()) {
-      if (index > 0 && bar.startTick + pulse < bar.endTick) {
-        context.fillText(String(index + 1), tickToX(viewport, bar.startTick + pulse) + 5, middle);
+      const startTick = bar.startTick + pulse;
+      if (startTick >= bar.endTick) continue;
+      if (index > 0) context.fillText(String(index + 1), tickToX(viewport, startTick) + 5, middle);
+      const nextPulse = bar.pulseTicks[index + 1] ?? Number.POSITIVE_INFINITY;
+      const beatTicks = Math.min(bar.endTick, bar.startTick + nextPulse) - startTick;
+      const counted = countedBetween(beatTicks / meterMap.ppq, beatTicks / viewport.ticksPerPx, countGrid);
+      for (const { share, word } of counted) {
+        context.fillText(word, tickToX(viewport, startTick + share * beatTicks) + 3, middle);
       }
     }
   });
+}
+
+/** A word needs this much room, its own and some air. */
+const COUNT_PX = 26;
+
+interface Counted {
+  /** Of the beat, from its start. */
+  readonly share: number;
+  readonly word: string;
+}
+
+/**
+ * What a drummer counts between two beats: 1 e & a, or 1 trip let where the voice plays triplets; 1 & a in a dotted beat.
+ * @param quarters how long the beat is
+ * @param widthPx how much room it has
+ */
+export function countedBetween(quarters: number, widthPx: number, grid: Grid | null): readonly Counted[] {
+  const isDotted = Math.abs(quarters - 1.5) < 1e-6;
+  const isTriplet = grid?.family === "triplet" && Math.abs(quarters - 1) < 1e-6;
+  if (isDotted || isTriplet) {
+    const words = isDotted ? ["&", "a"] : ["trip", "let"];
+    return widthPx >= 3 * COUNT_PX ? words.map((word, index) => ({ share: (index + 1) / 3, word })) : [];
+  }
+  // Shorter beats are counted as they are: an eighth has nothing said within it.
+  if (quarters < 1 - 1e-6 || widthPx < 2 * COUNT_PX) return [];
+  const half = [{ share: 0.5, word: "&" }];
+  return widthPx < 4 * COUNT_PX ? half : [{ share: 0.25, word: "e" }, ...half, { share: 0.75, word: "a" }];
 }
 
 const DIGIT_PX = 8;

@@ -1,13 +1,20 @@
 import { describe, expect, it } from "vitest";
 import { hitAt, laneOf, patternOf } from "../../../core/testing/patterns.ts";
-import { barAt, buildMeterMap, buildTimeMaps, type MeterChange } from "../../../core/time/index.ts";
+import {
+  barAt,
+  buildMeterMap,
+  buildTempoMap,
+  buildTimeMaps,
+  type Grid,
+  type MeterChange,
+} from "../../../core/time/index.ts";
 import { deriveLanes } from "../../../store/lane-view.ts";
 import { tickToX, type Viewport } from "../../../store/viewport.ts";
 import type { Inks } from "./inks.ts";
 import type { PaintContext } from "./paint-fins.ts";
 import { forBarsInView, gridLinesOfBar } from "./paint-grid.ts";
 import { paintOverviewFrame, paintOverviewHits } from "./paint-overview.ts";
-import { paintRuler } from "./paint-ruler.ts";
+import { countedBetween, paintRuler, type RulerScene } from "./paint-ruler.ts";
 
 const viewport = (startTick: number, ticksPerPx: number): Viewport => ({ startTick, ticksPerPx, widthPx: 800 });
 const inks = new Proxy({}, { get: (_, name) => String(name) }) as Inks;
@@ -90,19 +97,42 @@ describe("grid lines", () => {
   });
 });
 
+function rulerOf(
+  view: Viewport,
+  lengthTicks: number,
+  meterMap = buildMeterMap(480, []),
+  loop: RulerScene["loop"] = null,
+): RulerScene {
+  const tempoMap = buildTempoMap(480, []);
+  return { viewport: view, maps: { meterMap, tempoMap }, lengthTicks, loop, markers: [], countGrid: null, inks };
+}
+
 describe("the ruler", () => {
+  it("counts between the beats as a drummer does, where there is room", () => {
+    const words = (quarters: number, widthPx: number, grid: Grid | null) =>
+      countedBetween(quarters, widthPx, grid).map(({ word }) => word);
+    const triplets: Grid = { family: "triplet", denominator: 8 };
+    expect(words(1, 200, null)).toEqual(["e", "&", "a"]);
+    expect(words(1, 60, null)).toEqual(["&"]);
+    expect(words(1, 40, null)).toEqual([]);
+    expect(words(1, 200, triplets)).toEqual(["trip", "let"]);
+    expect(words(1.5, 200, null)).toEqual(["&", "a"]);
+    expect(words(0.5, 200, null)).toEqual([]);
+  });
+
   it("counts bars and beats from 1, and shows the loop", () => {
     const { context, rects, texts } = recorder();
     const map = buildMeterMap(480, [{ tick: 0, numerator: 3, denominator: 4 }]);
-    paintRuler(context, viewport(0, 4), map, 2880, { startTick: 1440, endTick: 2880 }, [], 26, inks);
-    expect(texts.map(({ text }) => text)).toEqual(["1", "2", "3", "2", "2", "3"]);
-    expect(texts[3]!.x).toBe(360 + 5);
+    paintRuler(context, rulerOf(viewport(0, 4), 2880, map, { startTick: 1440, endTick: 2880 }), 26);
+    const numbers = texts.filter(({ text }) => /\d/.test(text));
+    expect(numbers.map(({ text }) => text)).toEqual(["1", "2", "3", "2", "2", "3"]);
+    expect(numbers[3]!.x).toBe(360 + 5);
     expect(rects[0]).toMatchObject({ x: 360, width: 360, ink: "amber-tint" });
   });
 
   it("leaves beats out where there is no room for their numbers", () => {
     const { context, texts } = recorder();
-    paintRuler(context, viewport(0, 24), buildMeterMap(480, []), 19_200, null, [], 26, inks);
+    paintRuler(context, rulerOf(viewport(0, 24), 19_200), 26);
     expect(texts.map(({ text }) => text)).toEqual(["1", "2", "3", "4", "5", "6", "7", "8", "9", "10"]);
   });
 });
@@ -111,7 +141,7 @@ describe("the ruler of a very long take", () => {
   it("keeps its numbers apart, however long they are", () => {
     const { context, texts } = recorder();
     const lengthTicks = 22_369_620 * 1920;
-    paintRuler(context, viewport(0, lengthTicks / 800), buildMeterMap(480, []), lengthTicks, null, [], 26, inks);
+    paintRuler(context, rulerOf(viewport(0, lengthTicks / 800), lengthTicks), 26);
     expect(texts.length).toBeGreaterThan(3);
     for (const [index, { text, x }] of texts.entries()) {
       const next = texts[index + 1];

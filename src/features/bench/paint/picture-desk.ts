@@ -99,8 +99,7 @@ export class PictureDesk {
     const ruler = this.#surfaces.get("ruler");
     if (ruler && this.#isRulerOld) {
       prepare(ruler, true);
-      const { viewport, maps, lengthTicks, loop, markers, inks } = scene;
-      paintRuler(ruler.context, viewport, maps.meterMap, lengthTicks, loop, markers, ruler.size.heightPx, inks);
+      paintRuler(ruler.context, scene, ruler.size.heightPx);
       this.#isRulerOld = false;
     }
   }

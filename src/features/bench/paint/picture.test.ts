@@ -7,7 +7,7 @@ import { hitAt, laneOf, patternOf } from "../../../core/testing/patterns.ts";
 import { buildTimeMaps } from "../../../core/time/index.ts";
 import { STAND_IN_KIT } from "../../../store/kit-choice.ts";
 import { deriveLanes } from "../../../store/lane-view.ts";
-import { layoutLanes } from "../lane-layout.ts";
+import { type LaneLook, layoutLanes } from "../lane-layout.ts";
 import type { Inks } from "./inks.ts";
 import type { PaintContext } from "./paint-fins.ts";
 import { BIT, type PictureNews } from "./picture.ts";
@@ -60,7 +60,12 @@ function stateOf(pattern: Pattern, more: Partial<PicturedState> = {}): PicturedS
     pattern,
     hidden: new Set(),
     openVoiceId: null,
-    areSlim: false,
+    keptOpen: new Set(),
+    laneZoom: 1,
+    laneSizes: new Map(),
+    tool: "select",
+    drawing: { velocity: null, strokes: new Map(), isSnapped: true, showsCells: false },
+    drawGrids: new Map(),
     lanesViewPx: 0,
     viewport: { startTick: 0, ticksPerPx: 1, widthPx: 800 },
     side: "cleaned",
@@ -119,10 +124,18 @@ const kick = { voiceId: "kick", articulationId: "main", note: 36 };
 const twoLanes = (hits: readonly Hit[] = [hitAt(0), hitAt(480, kick)]) =>
   patternOf([...hits], { lanes: [laneOf("snare"), laneOf("kick")] });
 
+const look = (openVoiceId: string | null): LaneLook => ({
+  openVoiceId,
+  keptOpen: new Set(),
+  laneZoom: 1,
+  laneSizes: new Map(),
+  lanesViewPx: 0,
+});
+
 describe("painting lanes", () => {
   it("puts the upright edge of a fin at its cleaned time, and the recorded tick under the line", () => {
     const { moves } = paint(3, 1);
-    const { base } = layoutLanes([{ voice: findVoice(GENERAL_MIDI, "snare") }], null, false)[0]!;
+    const { base } = layoutLanes([{ voice: findVoice(GENERAL_MIDI, "snare") }], look(null))[0]!;
     expect(moves).toContainEqual([120, base]);
     expect(moves).toContainEqual([130.5, base + 3]);
   });
@@ -140,7 +153,7 @@ describe("painting lanes", () => {
     expect([...state.lanes[1]!.ringTicks]).toEqual([100, Number.POSITIVE_INFINITY, Number.POSITIVE_INFINITY]);
     expect([...state.lanes[0]!.ringTicks]).toEqual([60]);
     const { rects, lines } = bench().show(state);
-    const boxes = layoutLanes(state.lanes, null, false);
+    const boxes = layoutLanes(state.lanes, look(null));
     expect(rects).toContainEqual([60, boxes[0]!.base - 9, 2, 9]);
     expect(lines).toContainEqual([99, boxes[1]!.base]);
     expect(lines).toContainEqual([599, boxes[1]!.base]);
@@ -172,7 +185,7 @@ describe("what a painter is told", () => {
     expect(Object.keys(travelled.news!.scene)).toEqual(["viewport"]);
     expect(travelled.news!.lanes).toEqual([{ voiceId: "snare" }, { voiceId: "kick" }]);
     expect(travelled.cleared).toEqual([[0, 0, 800, 600]]);
-    expect(travelled.moves).toContainEqual([40, layoutLanes(state.lanes, null, false)[0]!.base]);
+    expect(travelled.moves).toContainEqual([40, layoutLanes(state.lanes, look(null))[0]!.base]);
   });
 
   it("is one lane when one changes, which is painted alone, on its own ground", () => {
@@ -186,7 +199,7 @@ describe("what a painter is told", () => {
       state.maps,
     );
     const { news, cleared, moves } = show({ ...state, lanes });
-    const box = layoutLanes(lanes, null, false)[1]!;
+    const box = layoutLanes(lanes, look(null))[1]!;
     expect(Object.keys(news!.lanes[0]!)).toEqual(["voiceId"]);
     expect(news!.lanes[1]!.isTreated).toBe(true);
     expect(news!.lanes[1]!.recordedTicks).toBeUndefined();
@@ -245,7 +258,7 @@ describe("what a painter is told", () => {
       expect(moves.length).toBeGreaterThan(0);
       const dragged = [...moves];
       const fresh = bench().show({ ...state, lanes }).moves;
-      const ofSnare = fresh.filter(([, y]) => y < layoutLanes(lanes, "snare", false)[1]!.top);
+      const ofSnare = fresh.filter(([, y]) => y < layoutLanes(lanes, look("snare"))[1]!.top);
       expect(dragged).toEqual(ofSnare);
     }
     expect(one.show(state).news!.dragged).toBeNull();
@@ -290,7 +303,8 @@ describe("what a painter is told", () => {
         colourBy: fc.constantFrom("family", "role" as const),
         fadesOthers: fc.boolean(),
         openVoiceId: fc.constantFrom(null, "snare", "kick"),
-        areSlim: fc.boolean(),
+        laneZoom: fc.constantFrom(0.6, 1, 2),
+        tool: fc.constantFrom("select", "draw" as const),
         lanesViewPx: fc.constantFrom(0, 500),
         viewport: fc.record({
           startTick: fc.integer({ min: -50, max: 400 }),

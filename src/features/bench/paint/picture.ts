@@ -17,6 +17,8 @@ export interface LanePicture {
   readonly ink: Family;
   /** For each hit its place in `FAMILIES`, where hits of a lane differ in their ink. */
   readonly hitInks: Uint8Array | null;
+  /** Whether the strength of its ink says how loud a hit is. */
+  readonly isShaded: boolean;
   /** Whether it is drawn at full strength: it is heard, and no other is in front of it. */
   readonly isClear: boolean;
   /** Whether another side is shown than the recorded one. */
@@ -39,7 +41,7 @@ export interface LanePicture {
   readonly slotTicks: Float64Array;
   readonly articulationRows: Int8Array;
   readonly isTreated: boolean;
-  /** What a hand draws on, but in the stretches. */
+  /** What a hand draws on, but in the stretches, if it has any. */
   readonly handGrid: Grid;
   readonly stretches: readonly GridStretch[] | undefined;
   readonly roleBorders: RoleBorders;
@@ -65,6 +67,12 @@ export interface ScenePicture {
   readonly markers: readonly Marker[];
   /** Whether hits that are not picked stand back. */
   readonly fadesOthers: boolean;
+  /** Whether hits are being drawn: then every lane shows what they are drawn on. */
+  readonly isDrawing: boolean;
+  /** The grid of the lane that is worked on: what is counted between the beats when there is room. */
+  readonly countGrid: Grid | null;
+  /** Whether each slot is shown as a cell. */
+  readonly showsCells: boolean;
   readonly inks: Inks;
 }
 

@@ -16,7 +16,9 @@ export type PicturedState = Pick<
   | "lanes"
   | "hidden"
   | "openVoiceId"
-  | "areSlim"
+  | "keptOpen"
+  | "laneZoom"
+  | "laneSizes"
   | "lanesViewPx"
   | "viewport"
   | "side"
@@ -29,6 +31,9 @@ export type PicturedState = Pick<
   | "seen"
   | "colourBy"
   | "fadesOthers"
+  | "tool"
+  | "drawing"
+  | "drawGrids"
   | "kit"
   | "loop"
   | "markers"
@@ -57,8 +62,24 @@ export class PictureTeller {
     const boxes = boxesOf(state);
     if (!areSameBoxes(boxes, this.#boxes)) this.#boxes = boxes;
     const { maps, viewport, loop, markers, fadesOthers } = state;
+    const isDrawing = state.tool === "draw";
+    const worked = state.lanes.find(({ voiceId }) => voiceId === state.openVoiceId);
+    const countGrid = worked ? (state.drawGrids.get(worked.voiceId) ?? worked.treatment.timing.grid) : null;
+    const showsCells = isDrawing && state.drawing.showsCells;
     const { lengthTicks } = state.pattern;
-    const scene = { boxes: this.#boxes, maps, lengthTicks, viewport, loop, markers, fadesOthers, inks };
+    const scene = {
+      boxes: this.#boxes,
+      maps,
+      lengthTicks,
+      viewport,
+      loop,
+      markers,
+      fadesOthers,
+      isDrawing,
+      showsCells,
+      countGrid,
+      inks,
+    };
     const known = new Map(this.#lanes.map((lane) => [lane.voiceId, lane]));
     const lanes = visibleLanes(state).map((lane) => pictureOf(state, lane, known.get(lane.voiceId)));
     const news = {
@@ -112,7 +133,18 @@ function pictureOf(state: PicturedState, lane: LaneView, before: LanePicture | u
     isAudible(state, lane.voiceId) && (state.frontVoiceId === null || state.frontVoiceId === lane.voiceId);
   const rows = pickedRows(lane.hits, state.picked);
   const { summaries, seen, colourBy, kit, pattern } = state;
-  const of = [side, isClear, rows.length === 0 ? null : rows, summaries, seen, colourBy, kit, pattern.streams];
+  const drawGrid = state.drawGrids.get(lane.voiceId);
+  const of = [
+    side,
+    isClear,
+    rows.length === 0 ? null : rows,
+    summaries,
+    seen,
+    colourBy,
+    kit,
+    pattern.streams,
+    drawGrid,
+  ];
   const known = made.get(lane);
   if (known?.of.every((value, index) => value === of[index])) return known.picture;
   const isCleaned = side !== "recorded";
@@ -125,6 +157,7 @@ function pictureOf(state: PicturedState, lane: LaneView, before: LanePicture | u
     voiceId: lane.voiceId,
     ink: lane.voice.ink,
     hitInks: sameColumn(before?.hitInks, hitInks),
+    isShaded: colourBy === "velocity",
     isClear,
     isCleaned,
     ticks,
@@ -139,8 +172,8 @@ function pictureOf(state: PicturedState, lane: LaneView, before: LanePicture | u
     slotTicks: lane.cleaned.slotTicks,
     articulationRows: lane.articulationRows,
     isTreated: timing.isOn,
-    handGrid: handGridAt({ ...timing, stretches: [] }, 0),
-    stretches: timing.stretches,
+    handGrid: drawGrid ?? handGridAt({ ...timing, stretches: [] }, 0),
+    stretches: drawGrid ? undefined : timing.stretches,
     roleBorders: lane.roleBorders,
     layerBorders: layerBorders(kit, lane.voiceId),
     meanDriftMs: found ? found.meanDriftMs : null,

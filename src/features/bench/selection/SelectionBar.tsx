@@ -15,6 +15,7 @@ import { doAndSay } from "../do-and-say.ts";
 import { GRID_GROUPS } from "../grid-groups.ts";
 import { setRole } from "../mark-actions.ts";
 import { Phrase } from "../sift/Phrase.tsx";
+import { FillMenu, PasteMenu, RollMenu } from "../tools/WriteMenus.tsx";
 import { applyAct, previewAct, previewQuantize, quantizeSelection } from "./selection-actions.ts";
 
 const barButton = "rounded-md border px-2 py-0.5 text-[13px] font-semibold";
@@ -28,12 +29,15 @@ export function SelectionBar() {
   return (
     <section
       aria-label="Selected hits"
-      className="flex h-9 shrink-0 items-center gap-1.5 overflow-x-auto border-b border-hairline bg-sheet px-3 whitespace-nowrap"
+      className="flex min-w-0 flex-1 items-center gap-1.5 overflow-x-auto whitespace-nowrap"
     >
       {count === 0 ? (
-        <p className="text-[13px] text-muted">
-          Click a hit or drag around several to work on just those. Find anything with <kbd>/</kbd>.
-        </p>
+        <>
+          <p className="mr-1 text-[13px] text-muted">Click a hit, or drag around several, to work on just those.</p>
+          <FillMenu />
+          <RollMenu />
+          <PasteMenu />
+        </>
       ) : (
         <>
           <strong className="mr-1 text-[13px]">
@@ -53,6 +57,7 @@ export function SelectionBar() {
               Reassign …
             </button>
           </Hint>
+          <RollMenu />
           <Hint text="Mute or unmute" keys={keyName("muteHits")}>
             <button type="button" className={plain} onClick={() => doAndSay(bench, () => muteHits(bench))}>
               Mute

@@ -1,0 +1,50 @@
+import clsx from "clsx";
+import { X } from "lucide-react";
+import { useEffect } from "react";
+import { useStore } from "zustand";
+import { dropMessage, holdMessages, messages } from "./message-list.ts";
+
+/** The place of a screen in which it tells what was done: it is always there, so that nothing moves when something is said. */
+export function Messages() {
+  const list = useStore(messages, (state) => state.list);
+  useEffect(holdMessages, []);
+  return (
+    <section aria-label="Messages" aria-live="polite" className="min-w-0 text-[12px] leading-[16px]">
+      {list.map((message) => (
+        <p key={message.words} className="flex items-baseline justify-end gap-2">
+          <span
+            title={message.words}
+            className={clsx(
+              list.length > 1 ? "truncate" : "line-clamp-2",
+              message.isTrouble ? "text-brick" : "text-ink",
+            )}
+          >
+            {message.words}
+          </span>
+          {message.remedy && (
+            <button
+              type="button"
+              className="shrink-0 font-bold text-spruce underline"
+              onClick={() => {
+                dropMessage(message);
+                message.remedy?.act();
+              }}
+            >
+              {message.remedy.label}
+            </button>
+          )}
+          {message.stays && (
+            <button
+              type="button"
+              aria-label="Close the message"
+              className="shrink-0"
+              onClick={() => dropMessage(message)}
+            >
+              <X size={13} />
+            </button>
+          )}
+        </p>
+      ))}
+    </section>
+  );
+}

@@ -1,0 +1,108 @@
+import { OneOf } from "../../../components/OneOf.tsx";
+import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
+import { SentenceNumber } from "../../../components/SentenceNumber.tsx";
+import { Toggle } from "../../../components/Toggle.tsx";
+import { formatGrid, gridName, handGridAt, parseGrid } from "../../../core/time/index.ts";
+import { useBench, useBenchState } from "../../../store/bench-context.ts";
+import { workingLane } from "../actions.ts";
+import { GRID_GROUPS } from "../grid-groups.ts";
+import { strokeOfLane } from "../write-actions.ts";
+import { chooseDrawGrid, chooseStroke, setDrawing } from "./tool-actions.ts";
+import { FillMenu, RollMenu } from "./WriteMenus.tsx";
+
+const USUAL = "usual";
+
+/** What a press of the pointer would write, and what writes many hits at once. */
+export function DrawSettings() {
+  const { store } = useBench();
+  const drawing = useBenchState((state) => state.drawing);
+  return (
+    <section
+      aria-label="Drawing"
+      className="flex min-w-0 flex-1 items-center gap-3 overflow-x-auto text-[13px] whitespace-nowrap"
+    >
+      <OfLane />
+      <span className="flex shrink-0 items-center gap-1.5">
+        Snap
+        <Toggle label="Snap" isOn={drawing.isSnapped} onChange={(isSnapped) => setDrawing(store, { isSnapped })} />
+      </span>
+      <span className="flex shrink-0 items-center gap-1.5">
+        Cells
+        <Toggle
+          label="Step cells"
+          isOn={drawing.showsCells}
+          onChange={(showsCells) => setDrawing(store, { showsCells })}
+        />
+      </span>
+    </section>
+  );
+}
+
+/** What is drawn in the lane that is worked on; in others it follows what they play. */
+function OfLane() {
+  const { store } = useBench();
+  const drawing = useBenchState((state) => state.drawing);
+  const lane = useBenchState(workingLane);
+  const picked = useBenchState((state) => state.picked);
+  const chosenGrid = useBenchState((state) => (lane ? (state.drawGrids.get(lane.voiceId) ?? null) : null));
+  const usual = lane ? strokeOfLane(lane, picked) : null;
+  const velocity = (
+    <span>
+      Velocity{" "}
+      <SentenceNumber
+        label="Velocity of drawn hits"
+        value={drawing.velocity ?? usual?.velocity ?? USUAL_VELOCITY}
+        usual={usual?.velocity ?? USUAL_VELOCITY}
+        unit=""
+        min={1}
+        max={127}
+        step={1}
+        say={(value) => (drawing.velocity === null ? `${value}, as last` : String(value))}
+        onPreview={() => {}}
+        onCommit={(value) => setDrawing(store, { velocity: Math.round(value) })}
+        onCancel={() => {}}
+      />
+    </span>
+  );
+  if (!lane) {
+    return (
+      <>
+        {velocity}
+        <span className="text-muted">Open a lane to choose its grid and stroke.</span>
+      </>
+    );
+  }
+  const { voiceId, voice } = lane;
+  const laneGrid = handGridAt(lane.treatment.timing, 0);
+  return (
+    <>
+      <span>
+        Grid{" "}
+        <SentenceChoice
+          label="Draw grid"
+          chosenId={chosenGrid ? formatGrid(chosenGrid) : USUAL}
+          groups={[[{ id: USUAL, name: `${gridName(laneGrid)}, as quantize` }], ...GRID_GROUPS]}
+          onPreview={() => {}}
+          onChoose={(id) => chooseDrawGrid(store, voiceId, id === USUAL ? null : parseGrid(id))}
+          onCancel={() => {}}
+        />
+      </span>
+      {velocity}
+      {voice.articulations.length > 1 && (
+        <span>
+          Stroke{" "}
+          <OneOf
+            label="Stroke to draw"
+            chosenId={drawing.strokes.get(voiceId) ?? usual?.articulationId ?? ""}
+            choices={voice.articulations}
+            onChoose={(id) => chooseStroke(store, voiceId, id)}
+          />
+        </span>
+      )}
+      <FillMenu />
+      <RollMenu />
+    </>
+  );
+}
+
+const USUAL_VELOCITY = 90;
