@@ -66,11 +66,9 @@ await page.keyboard.press("9");
 await page.getByRole("button", { name: /^Ghosts:/ }).click();
 await page.getByRole("textbox").last().fill("80");
 await page.keyboard.press("Enter");
-await page.keyboard.press("Escape");
 await page.getByRole("button", { name: /^Range:/ }).click();
 await page.getByRole("textbox").last().fill("115");
 await page.keyboard.press("Enter");
-await page.keyboard.press("Escape");
 await shoot("dynamics-day");
 await page.keyboard.press("Control+z");
 await page.keyboard.press("Control+z");
@@ -126,9 +124,9 @@ for (const [part, name] of [
 }
 await page.getByRole("button", { name: /^Hi-hat in Verse 1/ }).click();
 await page.keyboard.press("Shift+ArrowRight");
-await settings.getByRole("button", { name: "Take their groove …" }).click();
+await settings.getByRole("button", { name: "Extract groove …" }).click();
 await settings.getByRole("textbox", { name: "Name of the groove" }).fill("The verse");
-await page.getByText(/^The take is cut/).waitFor({ state: "hidden" });
+await page.getByText(/^Split the take/).waitFor({ state: "hidden" });
 await settings.evaluate((card) => card.scrollTo(0, 90));
 await shoot("song-groove");
 await settings.getByRole("button", { name: "Extract", exact: true }).click();
@@ -142,7 +140,6 @@ await page.getByRole("button", { name: /^Snare in Chorus 2/ }).click();
 await settings.getByRole("button", { name: /^Push/ }).click();
 await page.getByRole("textbox").last().fill("8");
 await page.keyboard.press("Enter");
-await page.keyboard.press("Escape");
 await page.getByRole("button", { name: /^Snare in Verse 2/ }).click();
 await page.keyboard.press("Shift+ArrowDown");
 await page.getByText(/is on the shelf/).waitFor({ state: "hidden" });
@@ -182,8 +179,18 @@ await page
   .first()
   .click();
 await page.getByRole("button", { name: "Close this note" }).click();
-await page.getByRole("complementary", { name: "Lane card" }).evaluate((card) => card.scrollTo(0, 9999));
+// Two lanes open, slots as cells, and where a press would write a hit.
+await page.getByRole("button", { name: "Keep open: Hi-hat" }).click();
+await page
+  .getByRole("button", { name: /^Snare/ })
+  .first()
+  .click();
+await page.getByRole("radio", { name: "Draw" }).click();
+await page.getByRole("switch", { name: "Step cells" }).click();
+const field = (await finsOf(page).boundingBox())!;
+await page.mouse.move(field.x + 330, field.y + 160);
 await shoot("lane-hats");
+await page.keyboard.press("Escape");
 
 // Drawing into the open lane, and the list of what was done.
 await page.getByRole("link", { name: "Shelf" }).click();
@@ -191,19 +198,16 @@ await openProject(page, "Moth Parade");
 await page.getByRole("button", { name: "Close this note" }).click();
 await page.getByRole("button", { name: /^Kick/ }).first().click();
 await page.keyboard.press("d");
-await page.getByText(/^Drawing: click or drag/).waitFor({ state: "hidden" });
 const fins = (await finsOf(page).boundingBox())!;
 await page.mouse.move(fins.x + 190, fins.y + 335);
 await page.mouse.down();
 await page.mouse.move(fins.x + 400, fins.y + 262, { steps: 14 });
-await page.getByRole("complementary", { name: "Lane card" }).evaluate((card) => card.scrollTo(0, 560));
 await shoot("bench-draw");
 await page.mouse.up();
 await page.keyboard.press("Escape");
 await page.keyboard.press("n");
 await page.keyboard.press("ArrowUp");
 await page.keyboard.press("Shift+t");
-await page.getByText(/^Tightened 7 voices/).waitFor({ state: "hidden" });
 await page.getByRole("button", { name: "Undo" }).first().click();
 await page.getByRole("button", { name: "What was done" }).click();
 await page.getByLabel("Name of the version").fill("Before the claps");

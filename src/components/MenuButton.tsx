@@ -16,7 +16,7 @@ interface MenuButtonProps {
 /** A button with things to choose from, each done at once. */
 export function MenuButton({ label, children, groups, className, onPreview, onChoose, onCancel }: MenuButtonProps) {
   return (
-    <DropdownMenu.Root onOpenChange={(isOpen) => !isOpen && onCancel?.()}>
+    <DropdownMenu.Root modal={false} onOpenChange={(isOpen) => !isOpen && onCancel?.()}>
       <DropdownMenu.Trigger
         aria-label={label}
         className={

@@ -28,6 +28,7 @@ export function SentenceChoice(props: SentenceChoiceProps) {
   const chosen = groups.flat().find((choice) => choice.id === chosenId);
   return (
     <DropdownMenu.Root
+      modal={false}
       {...(isOpen === undefined ? {} : { open: isOpen })}
       onOpenChange={(willOpen) => {
         onOpenChange?.(willOpen);

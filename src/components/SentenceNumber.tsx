@@ -34,13 +34,14 @@ export function SentenceNumber(props: SentenceNumberProps) {
   const { label, value, usual, isInSentence, onCommit, onCancel } = props;
   const words = wordsOf(value, props);
   const isClosed = useRef(true);
+  const [isOpen, setIsOpen] = useState(false);
+  const open = (isOpening: boolean) => {
+    isClosed.current = !isOpening;
+    setIsOpen(isOpening);
+    if (!isOpening) onCancel();
+  };
   return (
-    <Popover.Root
-      onOpenChange={(isOpen) => {
-        isClosed.current = !isOpen;
-        if (!isOpen) onCancel();
-      }}
-    >
+    <Popover.Root open={isOpen} onOpenChange={open}>
       <Popover.Trigger
         aria-label={isInSentence ? `${words}, ${label.toLowerCase()}` : `${label}: ${words}`}
         onDoubleClick={() => onCommit(usual)}
@@ -50,11 +51,12 @@ export function SentenceNumber(props: SentenceNumberProps) {
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
+          aria-label={label}
           sideOffset={6}
           collisionPadding={10}
           className="z-50 w-64 rounded-xl border border-hairline-strong bg-sheet p-3.5 shadow-lg"
         >
-          <NumberSetting {...props} isClosed={isClosed} />
+          <NumberSetting {...props} isClosed={isClosed} onDone={() => open(false)} />
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
@@ -64,7 +66,12 @@ export function SentenceNumber(props: SentenceNumberProps) {
 const wordsOf = (value: number, { say, unit }: SentenceNumberProps) => (say ? say(value) : `${format(value)} ${unit}`);
 
 /** What is in the sheet, as long as it is open. */
-function NumberSetting({ isClosed, ...props }: SentenceNumberProps & { readonly isClosed: RefObject<boolean> }) {
+interface NumberSettingProps extends SentenceNumberProps {
+  readonly isClosed: RefObject<boolean>;
+  readonly onDone: () => void;
+}
+
+function NumberSetting({ isClosed, onDone, ...props }: NumberSettingProps) {
   const { label, value, min, max, handy = [min, max], step, unit, usual, onPreview, onCommit } = props;
   const [refusal, setRefusal] = useState<string | null>(null);
   const rail = useRef<HTMLInputElement>(null);
@@ -93,18 +100,27 @@ function NumberSetting({ isClosed, ...props }: SentenceNumberProps & { readonly 
     written.current = format(shown);
     if (field.current) field.current.value = written.current;
   };
-  const commitText = () => {
+  /** Why a typed text is no value; null if it is. */
+  const refusalOf = (text: string, typed: number) => {
+    if (!Number.isFinite(typed)) return `“${text.trim()}” is not a number. Nothing was changed.`;
+    const isOutside = typed < min || typed > max;
+    return isOutside
+      ? `${format(typed)} is out of range: ${format(min)} to ${format(max)}. Nothing was changed.`
+      : null;
+  };
+  /** Takes what was typed. Returns whether it is fine as it stands. */
+  const commitText = (): boolean => {
     const text = field.current?.value ?? "";
-    if (text.trim() === "") return show(value);
+    if (text.trim() === "") show(value);
     // What a drag has written is done when it is let go.
-    if (text === written.current) return;
+    if (text.trim() === "" || text === written.current) return true;
     const typed = Number(text.replace(",", ".").replace("−", "-"));
-    if (!Number.isFinite(typed)) return setRefusal(`“${text.trim()}” is not a number. Nothing was changed.`);
-    if (typed < min || typed > max) {
-      return setRefusal(`${format(typed)} is out of range: ${format(min)} to ${format(max)}. Nothing was changed.`);
-    }
-    setRefusal(null);
+    const refused = refusalOf(text, typed);
+    setRefusal(refused);
+    if (refused !== null) return false;
+    written.current = text;
     onCommit(typed);
+    return true;
   };
   return (
     <>
@@ -120,7 +136,7 @@ function NumberSetting({ isClosed, ...props }: SentenceNumberProps & { readonly 
             onFocus={(event) => event.target.select()}
             onBlur={commitText}
             onKeyDown={(event) => {
-              if (event.key === "Enter") commitText();
+              if (event.key === "Enter" && commitText()) onDone();
             }}
           />
           {unit}

@@ -1,6 +1,7 @@
 import { X } from "lucide-react";
 import { Dialog } from "radix-ui";
 import type { ReactNode } from "react";
+import { useFocusBack } from "./use-focus-back.ts";
 
 interface SheetProps {
   readonly title: string;
@@ -12,6 +13,7 @@ interface SheetProps {
 
 /** A sheet of paper laid over the screen. */
 export function Sheet({ title, lead, isOpen, onOpenChange, children }: SheetProps) {
+  useFocusBack(isOpen);
   return (
     <Dialog.Root open={isOpen} onOpenChange={onOpenChange}>
       <Dialog.Portal>

@@ -119,6 +119,6 @@ export async function setNumber(page: Page, label: string, value: string): Promi
   if (!(await number.first().isVisible())) await openMore(page);
   await number.first().click();
   await page.getByRole("textbox", { name: label }).fill(value);
+  // What is taken closes with it; what is refused stays to be mended.
   await page.keyboard.press("Enter");
-  await page.keyboard.press("Escape");
 }

@@ -32,7 +32,6 @@ async function type(page: Page, label: RegExp, value: string) {
   await step(page).getByRole("button", { name: label }).click();
   await page.getByRole("textbox").last().fill(value);
   await page.keyboard.press("Enter");
-  await page.keyboard.press("Escape");
 }
 
 async function openStep(page: Page, name: string, bytes: Uint8Array, lane: RegExp | null) {

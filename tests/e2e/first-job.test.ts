@@ -21,7 +21,6 @@ const laneHead = (page: Page, name: string) => page.getByRole("button", { name: 
 async function type(page: Page, value: string) {
   await page.getByRole("textbox").last().fill(value);
   await page.keyboard.press("Enter");
-  await page.keyboard.press("Escape");
 }
 
 const eventsOf = (bytes: Uint8Array) =>
@@ -108,7 +107,7 @@ describe("the first job", () => {
     // The groove of the verse's hats and snare, on everything.
     await cell(page, "Hi-hat in Verse").click();
     await page.keyboard.press("Shift+ArrowRight");
-    await song(page).getByRole("button", { name: "Take their groove …" }).click();
+    await song(page).getByRole("button", { name: "Extract groove …" }).click();
     await song(page)
       .getByText(/hats \d+ ms ahead; snare \d+ ms behind, from \d+ hits, steady to ± \d+ ms/)
       .waitFor();

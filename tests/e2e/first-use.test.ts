@@ -144,7 +144,7 @@ describe("what is selected", () => {
   it("is quantized by one button or key, previewed under the pointer, and shaped, one step of undo each", async () => {
     const { page } = await open("Selected.mid", ferry);
     await bar(page)
-      .getByText(/^Click a hit or drag/)
+      .getByText(/^Click a hit, or drag/)
       .waitFor();
     await page.keyboard.press("n");
     await page.keyboard.press("e");
@@ -181,7 +181,7 @@ describe("what is selected", () => {
     await page.getByText(/^Muted \d+ hits/).waitFor();
     await bar(page).getByRole("button", { name: "Clear", exact: true }).click();
     await bar(page)
-      .getByText(/^Click a hit or drag/)
+      .getByText(/^Click a hit, or drag/)
       .waitFor();
   });
 });

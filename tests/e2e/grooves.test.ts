@@ -110,7 +110,6 @@ describe("grooves on the shelf", () => {
     await make.getByRole("button", { name: "Swing: straight" }).click();
     await page.getByRole("textbox").last().fill("62");
     await page.keyboard.press("Enter");
-    await page.keyboard.press("Escape");
     await make.getByRole("button", { name: "Show it" }).click();
     await page
       .getByText(/^swung sixteenths, 62 %/)

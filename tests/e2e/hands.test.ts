@@ -309,12 +309,12 @@ describe("lanes at any size", () => {
   it("stay open beside one another, and the card follows the one that is worked on", async () => {
     const page = await pages.open();
     const { head } = await openSmall(page, "Several", "Snare");
-    await page.getByRole("button", { name: "Keep Snare open" }).click();
+    await page.getByRole("button", { name: "Keep open: Snare" }).click();
     await head("Kick").click();
     const open = page.getByRole("main", { name: "Lanes" }).locator("button[aria-expanded=true]");
     await expect.poll(() => open.count()).toBe(2);
     await page.getByRole("complementary", { name: "Lane card" }).getByRole("heading", { name: /^Kick/ }).waitFor();
-    await page.getByRole("button", { name: "Keep Snare open" }).click();
+    await page.getByRole("button", { name: "Keep open: Snare" }).click();
     await expect.poll(() => open.count()).toBe(1);
   });
 

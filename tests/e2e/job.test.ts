@@ -41,7 +41,6 @@ describe("the whole job", () => {
     await card.getByRole("button", { name: /^Strength/ }).click();
     await page.getByRole("textbox").fill("100");
     await page.keyboard.press("Enter");
-    await page.keyboard.press("Escape");
     await card.getByRole("button", { name: "Strength: 100 %" }).waitFor();
     await card.getByText("now on the slot ± 0").waitFor();
 

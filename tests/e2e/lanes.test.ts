@@ -137,11 +137,17 @@ describe("lanes", () => {
 
     await menu.getByRole("button", { name: "What becomes of it here: keep it here" }).click();
     await page.getByRole("menuitemradio", { name: "remove it here" }).click();
-    await menu.getByRole("button", { name: "To a project" }).click();
+    // Two quick clicks make one.
+    await menu.getByRole("button", { name: "To a project" }).dblclick();
     await expect.poll(async () => heads(page)).not.toContain("Snare");
     await page.getByRole("button", { name: "Open", exact: true }).click();
     await page.getByRole("heading", { name: "Snare 383 hits" }).waitFor();
     expect(await heads(page)).toEqual(["Snare"]);
+    await page.getByRole("link", { name: "Shelf" }).click();
+    await page.getByRole("searchbox", { name: "Search projects" }).fill("whole snare");
+    await expect.poll(() => page.getByRole("link", { name: "Whole, Snare" }).count()).toBe(1);
+    await page.getByRole("searchbox", { name: "Search projects" }).fill("nothing like it");
+    await page.getByText("Nothing found for “nothing like it”.").waitFor();
   });
 
   it("stand beside tracks that are not drums, which can be heard", async () => {

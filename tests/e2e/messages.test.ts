@@ -22,7 +22,7 @@ describe("the list of messages", () => {
     const page = await pages.open();
     await openMessages(page, "Odd", deck);
     await page.getByText("669 of 669 messages").waitFor();
-    const panel = page.getByRole("complementary", { name: "Doubtful hits" });
+    const panel = page.getByRole("complementary", { name: "Unusual messages" });
     await panel.getByText("Jittering controller").waitFor();
     await panel.getByText(/a worn pedal or a loose cable/).waitFor();
     await panel

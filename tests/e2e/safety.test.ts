@@ -219,7 +219,7 @@ describe("the shelf", () => {
     await page.getByRole("button", { name: "Listen", exact: true }).click();
     expect(await check()).toEqual([]);
     await page.getByRole("link", { name: "Song", exact: true }).click();
-    await page.getByRole("button", { name: "Cut every", exact: true }).click();
+    await page.getByRole("button", { name: "Split every", exact: true }).click();
     await page
       .getByRole("button", { name: /in Bars 1 to 4:/ })
       .first()

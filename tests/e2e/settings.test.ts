@@ -241,7 +241,6 @@ describe("what is otherwise for some hits of a voice", () => {
       await card(page).getByRole("button", { name: label }).click();
       await page.getByRole("textbox").last().fill(text);
       await page.keyboard.press("Enter");
-      await page.keyboard.press("Escape");
     };
     await type(/^Ghost strength: same/, "0");
     await card(page).getByRole("button", { name: "Ghost strength: 0 %" }).waitFor();
@@ -275,7 +274,6 @@ describe("what is otherwise for some hits of a voice", () => {
     await card(page).getByRole("button", { name: "Swing: straight" }).click();
     await page.getByRole("textbox").last().fill("60");
     await page.keyboard.press("Enter");
-    await page.keyboard.press("Escape");
     const offBeats = async () => ticksOf((await exportBytes(page)).bytes, 42).filter((tick) => tick % 480 !== 0);
     expect((await offBeats()).every((tick) => tick % 480 === 288)).toBe(true);
     await page.keyboard.press("Control+a");

@@ -41,7 +41,6 @@ async function type(page: Page, label: RegExp, value: string) {
   await card(page).getByRole("button", { name: label }).click();
   await page.getByRole("textbox").last().fill(value);
   await page.keyboard.press("Enter");
-  await page.keyboard.press("Escape");
 }
 
 async function save(page: Page, button: RegExp): Promise<{ name: string; bytes: Uint8Array }> {
@@ -90,7 +89,6 @@ describe("a song", () => {
     await entry.getByRole("button", { name: /^Times in a row/ }).click();
     await page.getByRole("textbox").last().fill("2");
     await page.keyboard.press("Enter");
-    await page.keyboard.press("Escape");
     await entry.getByRole("checkbox", { name: "Hi-hat" }).click();
     await page.keyboard.press("Escape");
     await row(page).getByText("2 × 8 bars, 1 voice muted").waitFor();
@@ -142,7 +140,7 @@ describe("a song", () => {
     await page.keyboard.press("Enter");
     await expect.poll(() => heads(page)).toEqual(["Bars 1 to 12", "Bars 13 to 48"]);
     expect(await blocks(page)).toEqual(["Bars 1 to 12", "Bars 13 to 48"]);
-    await page.getByRole("button", { name: "Cut every", exact: true }).click();
+    await page.getByRole("button", { name: "Split every", exact: true }).click();
     await expect.poll(async () => (await heads(page)).length).toBe(12);
   });
 
@@ -176,16 +174,18 @@ describe("a song", () => {
     await page.getByRole("button", { name: /^Bars of each pattern/ }).click();
     await page.getByRole("textbox").last().fill("16");
     await page.keyboard.press("Enter");
-    await page.keyboard.press("Escape");
-    await page.getByRole("button", { name: "Cut every", exact: true }).click();
+    await page.getByRole("button", { name: "Split every", exact: true }).click();
     await cell(page, "Kick in Bars 1 to 16").click();
-    const press = (name: string | RegExp) => card(page).getByRole("button", { name }).click();
-    await press("play it twice");
+    const press = (name: string | RegExp) =>
+      card(page)
+        .getByRole("button", { name, exact: typeof name === "string" })
+        .click();
+    await press("repeat bar");
     await card(page).getByText("Bars 1, 1 to 16 of the take").waitFor();
-    await press("silence before it");
+    await press("insert silent bar");
     await card(page).getByText("Bars a silent bar, 1, 1 to 16 of the take").waitFor();
-    await press("take it out");
-    await press("take it out");
+    await press("remove bar");
+    await press("remove bar");
     await card(page).getByText("Bars 1 to 16 of the take").waitFor();
     await press("Rotate by a quarter");
     await card(page).getByText("rotated by 1 quarter").waitFor();
@@ -193,15 +193,14 @@ describe("a song", () => {
     await press(/^Length of the pattern/);
     await page.getByRole("textbox").last().fill("2");
     await page.keyboard.press("Enter");
-    await page.keyboard.press("Escape");
     await card(page).getByText("Bars 1 to 2 of the take").waitFor();
     await press("Duplicate");
     await expect
       .poll(() => heads(page))
       .toEqual(["Bars 1 to 16", "Bars 1 to 16 (2)", "Bars 17 to 32", "Bars 33 to 48"]);
     await press("Join with Bars 1 to 16 (2)");
-    // The song plays the first one alone, so it stays beside what was joined.
-    await expect.poll(() => heads(page)).toEqual(["Bars 1 to 16", "Bars 1 to 16", "Bars 17 to 32", "Bars 33 to 48"]);
+    // The song plays them one behind the other, so nothing of the two is left beside what was joined.
+    await expect.poll(() => heads(page)).toEqual(["Bars 1 to 16", "Bars 17 to 32", "Bars 33 to 48"]);
     await cell(page, "Kick in Bars 33 to 48").click();
     await press(/^Settings from/);
     await page.getByRole("menuitemradio", { name: "Bars 17 to 32" }).click();
@@ -211,10 +210,10 @@ describe("a song", () => {
     await matrix(page).getByText("as Bars 17 to 32").waitFor();
     await cell(page, "Kick in Bars 17 to 32").click();
     await press("Remove");
-    await expect.poll(async () => (await heads(page)).length).toBe(3);
+    await expect.poll(async () => (await heads(page)).length).toBe(2);
     await page.getByText("The take keeps its bars.").waitFor();
     await page.getByRole("button", { name: "Undo", exact: true }).last().click();
-    await expect.poll(async () => (await heads(page)).length).toBe(4);
+    await expect.poll(async () => (await heads(page)).length).toBe(3);
   });
 
   it("has one feel: a groove is taken from a verse, laid on all, leaned, and compared", async () => {
@@ -225,7 +224,7 @@ describe("a song", () => {
     await cell(page, "Hi-hat in Part A 1").click();
     await page.keyboard.press("Shift+ArrowRight");
     await card(page).getByRole("heading", { name: "2 voices in Part A 1" }).waitFor();
-    await card(page).getByRole("button", { name: "Take their groove …" }).click();
+    await card(page).getByRole("button", { name: "Extract groove …" }).click();
     await card(page)
       .getByText(/straight sixteenths; hats \d+ ms ahead; snare \d+ ms behind/)
       .waitFor();
@@ -310,14 +309,13 @@ describe("a song", () => {
     await lane.getByRole("button", { name: /^Strength/ }).click();
     await page.getByRole("textbox").fill("100");
     await page.keyboard.press("Enter");
-    await page.keyboard.press("Escape");
     await page.getByText("Saved", { exact: true }).waitFor();
     await lane.getByRole("button", { name: "Settings of: Part B 1" }).click();
     await page.getByRole("menuitemradio", { name: "the whole take" }).click();
     const timing = lane.getByRole("switch", { name: "Quantize" });
     await expect.poll(() => timing.getAttribute("aria-checked")).toBe("false");
     await page.getByRole("link", { name: "Song", exact: true }).click();
-    await matrix(page).getByRole("button", { name: "Snare in Part B 1: no groove, pulled 100 %" }).waitFor();
+    await matrix(page).getByRole("button", { name: "Snare in Part B 1: no groove, quantized 100 %" }).waitFor();
     await matrix(page).getByRole("button", { name: "Snare in Part B 2: no groove, as the take" }).waitFor();
     const snares = notesOf((await save(page, /One file/)).bytes, SNARE);
     const onGrid = (from: number, to: number) => {

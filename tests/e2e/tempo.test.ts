@@ -88,7 +88,6 @@ describe("a take that was played to no click", () => {
       .click();
     await page.getByRole("textbox", { name: "Steady tempo" }).fill("90");
     await page.keyboard.press("Enter");
-    await page.keyboard.press("Escape");
     await sheet(page).getByRole("button", { name: "Straighten it" }).click();
     await page.getByText(/^The take is at a steady 90 bpm now/).waitFor();
     const tempos = temposOf((await exportBytes(page)).bytes);

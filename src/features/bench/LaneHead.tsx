@@ -162,7 +162,7 @@ function KeepOpen({ voiceId, name }: { voiceId: string; name: string }) {
       <button
         type="button"
         aria-pressed={isKept}
-        aria-label={`Keep ${name} open`}
+        aria-label={`Keep open: ${name}`}
         className={clsx(
           "absolute top-[108px] left-4 h-[19px] rounded border px-1 text-[12px]",
           isKept ? "border-amber bg-amber-tint font-bold" : "border-hairline-strong bg-sheet text-muted hover:text-ink",

@@ -1,5 +1,5 @@
 import { useRouter } from "next/navigation";
-import { memo, useState } from "react";
+import { memo, useRef, useState } from "react";
 import { Button } from "../../components/Button.tsx";
 import { SentenceChoice } from "../../components/SentenceChoice.tsx";
 import { say, sayTrouble } from "../../components/say.ts";
@@ -15,6 +15,7 @@ import { doAndSay } from "./do-and-say.ts";
 import { changeMap, moveAllHits, moveLane, putAway, takeOutToProject } from "./lane-actions.ts";
 
 const ALL_STROKES = "all";
+const DOUBLE_CLICK_MS = 600;
 
 interface LaneStepProps {
   readonly voice: Voice;
@@ -32,6 +33,22 @@ export const LaneStep = memo(function LaneStep({ voice, hits }: LaneStepProps) {
   const voiceId = voice.id;
   const isNamed = !isUnnamedVoice(voiceId);
   const part: Part = { voiceId, articulationId: strokeId === ALL_STROKES ? null : strokeId };
+  const [isMaking, setIsMaking] = useState(false);
+  const isBusy = useRef(false);
+  /** Does one thing at a time: a second click while it is done makes no second one. */
+  const once = async (make: () => Promise<void>) => {
+    if (isBusy.current) return;
+    isBusy.current = true;
+    setIsMaking(true);
+    try {
+      await make();
+      // A double click ends within this time.
+      await new Promise((resolve) => setTimeout(resolve, DOUBLE_CLICK_MS));
+    } finally {
+      isBusy.current = false;
+      setIsMaking(false);
+    }
+  };
   const takeOut = async () => {
     const made = await takeOutToProject(bench, part, staysHere);
     if (typeof made === "string") {
@@ -119,10 +136,10 @@ export const LaneStep = memo(function LaneStep({ voice, hits }: LaneStepProps) {
             />
           </p>
           <p className="mt-1 flex gap-2">
-            <Button className="px-2.5 text-[13px]" onClick={() => void takeOut()}>
-              To a project
+            <Button className="px-2.5 text-[13px]" disabled={isMaking} onClick={() => void once(takeOut)}>
+              {isMaking ? "Extracting …" : "To a project"}
             </Button>
-            <Button className="px-2.5 text-[13px]" onClick={() => void saveFile()}>
+            <Button className="px-2.5 text-[13px]" disabled={isMaking} onClick={() => void once(saveFile)}>
               To a file
             </Button>
           </p>

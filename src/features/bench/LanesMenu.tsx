@@ -40,7 +40,7 @@ export function LanesMenu() {
     store.setState({ openVoiceId: voiceId });
   };
   return (
-    <DropdownMenu.Root>
+    <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger className="ml-3 flex items-center gap-1 rounded px-1 text-[13px] text-muted hover:text-ink">
         Lanes{away.length > 0 && `, ${away.length} hidden`}
         <ChevronDown size={13} />

@@ -25,7 +25,7 @@ export function PointMenu({ children }: { children: ReactNode }) {
     if (isByKey) say("Select some hits first, with the arrow keys.");
   };
   return (
-    <ContextMenu.Root>
+    <ContextMenu.Root modal={false}>
       <ContextMenu.Trigger asChild onContextMenu={open}>
         {children}
       </ContextMenu.Trigger>

@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { Fragment, useEffect, useState } from "react";
 import { useStore } from "zustand";
 import { Button } from "../../components/Button.tsx";
 import { Key } from "../../components/Key.tsx";
@@ -101,8 +101,11 @@ export function ShortcutsSheet({ isOpen, onOpenChange }: { isOpen: boolean; onOp
                       className="rounded hover:bg-spruce-tint"
                       onClick={() => setChanging(command)}
                     >
-                      {keysOfCommand(command, choices).map((key) => (
-                        <Key key={key}>{key}</Key>
+                      {keysOfCommand(command, choices).map((key, index) => (
+                        <Fragment key={key}>
+                          {index > 0 && " "}
+                          <Key>{key}</Key>
+                        </Fragment>
                       ))}
                     </button>
                   </dd>

@@ -49,13 +49,13 @@ function TempoForm({ onDone }: { onDone: () => void }) {
   const { study, isLooking, stiffness, seekBeats, countAs, shiftBeat } = useTempoStudy();
   const [count, setCount] = useState<string>("1");
   const [steadyBpm, setSteadyBpm] = useState<number | null>(null);
-  const _say = (words: string) => {
-    _say(words);
+  const done = (act: () => string) => {
+    doAndSay(bench, act);
     onDone();
   };
   if (!study) return <p role="status">Looking for the beats…</p>;
   const back = pattern.timeline && (
-    <Button onClick={() => doAndSay(bench, () => giveFileTimeBack(bench))}>Back to the time of the file</Button>
+    <Button onClick={() => done(() => giveFileTimeBack(bench))}>Back to the time of the file</Button>
   );
   if (study.verdict === "none") {
     return (
@@ -122,8 +122,8 @@ function TempoForm({ onDone }: { onDone: () => void }) {
         }}
       />
       <p className="mt-4 flex flex-wrap items-center gap-2">
-        <Button onClick={() => doAndSay(bench, () => takeFoundTime(bench, study, null))}>Follow it</Button>
-        <Button onClick={() => doAndSay(bench, () => takeFoundTime(bench, study, straightBpm))}>Straighten it</Button>
+        <Button onClick={() => done(() => takeFoundTime(bench, study, null))}>Follow it</Button>
+        <Button onClick={() => done(() => takeFoundTime(bench, study, straightBpm))}>Straighten it</Button>
         <span>
           to{" "}
           <Amount

@@ -263,6 +263,8 @@ export function pasteOntoOpenLane(bench: Bench): Said {
 
 function pasteOn(bench: Bench, lane: LaneView | null, verb: string): Said {
   const { store } = bench;
+  // What was shown of it is not there yet.
+  store.endPreview();
   const state = store.getState();
   if (!canWrite(state.pattern)) return NO_DRUMS;
   const plan = pastePlan(state, store.newId, lane);

@@ -205,6 +205,7 @@ export function MessageList({ messages, table, wantedId }: MessageListProps) {
     <>
       <div className="flex min-h-0 flex-1 border-t border-hairline">
         <main aria-label="Messages" className="flex min-w-0 flex-1 flex-col">
+          <h1 className="sr-only">Messages</h1>
           <FilterBar
             table={table}
             filter={filter}

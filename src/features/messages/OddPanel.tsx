@@ -12,10 +12,10 @@ interface OddPanelProps {
 export function OddPanel({ odd, shownKind, onShow, onTakeOut }: OddPanelProps) {
   return (
     <aside
-      aria-label="Doubtful hits"
+      aria-label="Unusual messages"
       className="w-[296px] shrink-0 overflow-y-auto border-l border-hairline bg-sheet px-[18px] py-3.5"
     >
-      <h2 className="text-[19px] font-bold">{odd.length === 0 ? "Nothing unusual" : "Doubtful hits"}</h2>
+      <h2 className="text-[19px] font-bold">{odd.length === 0 ? "Nothing unusual" : "Unusual messages"}</h2>
       <p className="text-muted">
         {odd.length === 0
           ? "No unusual messages in this take."
@@ -47,7 +47,7 @@ export function OddPanel({ odd, shownKind, onShow, onTakeOut }: OddPanelProps) {
                 className="font-bold text-spruce underline"
                 onClick={() => onTakeOut(one)}
               >
-                Take {one.rows.length === 1 ? "it" : "them"} out
+                Remove {one.rows.length === 1 ? "it" : "them"}
               </button>
             </p>
           </li>

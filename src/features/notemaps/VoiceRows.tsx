@@ -100,7 +100,7 @@ function VoiceMenu({ editor, voice }: { editor: MapEditor; voice: Voice }) {
   const itemClass = "rounded-md px-2 py-1 outline-none data-[highlighted]:bg-spruce-tint flex items-center gap-2";
   const contentClass = "z-30 min-w-44 rounded-xl border border-hairline-strong bg-sheet p-1.5 shadow-lg";
   return (
-    <DropdownMenu.Root>
+    <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger
         aria-label={`More of ${voice.name}`}
         className="ml-auto shrink-0 rounded p-0.5 text-muted opacity-40 group-hover/voice:opacity-100 hover:text-ink focus-visible:opacity-100 data-[state=open]:opacity-100"

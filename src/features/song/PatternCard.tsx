@@ -148,17 +148,17 @@ export function PatternCard({ pattern, onAlone }: PatternCardProps) {
         />
         :{" "}
         <span className="inline-flex flex-wrap gap-x-3 text-[13px] font-bold text-spruce">
-          {action("play it twice", () =>
+          {action("repeat bar", () =>
             change(`Copy bar ${at + 1} of ${name}`, (one) => insertBars(one, at, [one.bars[at]!])),
           )}
           {action("that bar before it", () =>
             change(`Bar ${takeBar} of the take into ${name}`, (one) => insertBars(one, at, [takeBar - 1])),
           )}
-          {action("silence before it", () =>
+          {action("insert silent bar", () =>
             change(`Silent bar before bar ${at + 1} of ${name}`, (one) => insertBars(one, at, [null])),
           )}
           {action(
-            "take it out",
+            "remove bar",
             () => change(`Remove bar ${at + 1} of ${name}`, (one) => removeBars(one, at, 1)),
             pattern.bars.length === 1,
           )}

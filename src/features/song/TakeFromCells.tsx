@@ -58,7 +58,7 @@ export function TakeFromCells({ desk, shelf, places, words, onTaken }: TakeFromC
     />
   ) : (
     <Button className="mt-2 ml-2 px-2.5 text-[13px]" onClick={() => setIsOpen(true)}>
-      Take their groove …
+      Extract groove …
     </Button>
   );
 }

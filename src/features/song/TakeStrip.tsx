@@ -161,7 +161,7 @@ export const TakeStrip = memo(function TakeStrip({ desk }: { desk: SongDesk }) {
           className="px-2.5 text-[13px]"
           onClick={() => cut(`Split every ${every} bars`, cutsEvery(count, every))}
         >
-          Cut every
+          Split every
         </Button>
         <SentenceNumber
           label="Bars of each pattern"

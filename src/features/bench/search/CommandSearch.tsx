@@ -3,6 +3,7 @@ import { useRouter } from "next/navigation";
 import { useLayoutEffect, useState } from "react";
 import { useStore } from "zustand";
 import { Key } from "../../../components/Key.tsx";
+import { useFocusBack } from "../../../components/use-focus-back.ts";
 import { useBench, useBenchState } from "../../../store/bench-context.ts";
 import { keyChoices } from "../../../store/key-choices.ts";
 import { useChores } from "../../../store/use-chores.ts";
@@ -21,6 +22,7 @@ export function CommandSearch() {
   const { store } = useBench();
   const isOpen = useBenchState((state) => state.isSearchOpen);
   const [chosenId, setChosenId] = useState("");
+  useFocusBack(isOpen);
   return (
     <Command.Dialog
       open={isOpen}

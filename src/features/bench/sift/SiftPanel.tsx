@@ -1,10 +1,11 @@
 import { X } from "lucide-react";
-import { type FormEvent, useEffect, useMemo, useState } from "react";
+import { type FormEvent, useEffect, useMemo, useRef, useState } from "react";
 import { Button } from "../../../components/Button.tsx";
 import { Hint } from "../../../components/Hint.tsx";
 import { Refusal } from "../../../components/Refusal.tsx";
 import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
 import { say } from "../../../components/say.ts";
+import { useFocusBack } from "../../../components/use-focus-back.ts";
 import { ACT_OFFERS, choreSentence } from "../../../core/chore/index.ts";
 import { ordinal } from "../../../core/ordinal.ts";
 import type { Sift } from "../../../core/sift/index.ts";
@@ -36,6 +37,9 @@ export function SiftPanel() {
   const run = useMemo(() => runOf(store.getState(), draft), [store, draft, pattern, loop]);
   // What the rule picks is picked, and what it does is shown, as it is built, and again when the take has changed.
   useEffect(() => showRun(bench, run), [bench, run]);
+  const panel = useRef<HTMLElement>(null);
+  useFocusBack(true);
+  useEffect(() => panel.current?.focus(), []);
   const picked = useBenchState((state) => state.picked);
   useEffect(() => holdByHand(bench), [bench, picked]);
   /** One for the whole panel, so that what is kept can be chosen at once. */
@@ -43,7 +47,14 @@ export function SiftPanel() {
   const hasActs = stepsOf(draft).some(({ acts }) => acts.length > 0);
   return (
     <aside
+      ref={panel}
+      tabIndex={-1}
       aria-label="Sift"
+      onKeyDown={(event) => {
+        if (event.key !== "Escape") return;
+        event.stopPropagation();
+        closeSift(store);
+      }}
       className="relative w-[312px] shrink-0 overflow-y-auto border-l border-hairline bg-sheet px-[18px] py-3.5 max-lg:absolute max-lg:inset-y-0 max-lg:right-0 max-lg:z-20 max-lg:max-w-full max-lg:shadow-xl"
     >
       <header className="flex items-baseline justify-between">

@@ -1,0 +1,33 @@
+import { useEffect, useRef } from "react";
+
+/** Where the focus goes when what it came from is gone: what a screen is worked in by key, or whatever takes it first. */
+const home = () =>
+  document.querySelector("[data-focus-home]") ??
+  document.querySelector("main a, main button, main input, main [tabindex='0']");
+
+/**
+ * Brings the focus back to where it was before something opened, so that it never falls to the page itself: whoever works by key goes on
+ * where they were.
+ * @param isOpen whether what takes the focus is there now
+ */
+export function useFocusBack(isOpen: boolean): void {
+  const from = useRef<Element | null>(null);
+  const wasOpen = useRef(false);
+  // While it is drawn for the first time, nothing in it has the focus yet.
+  if (isOpen && !wasOpen.current) from.current = document.activeElement;
+  wasOpen.current = isOpen;
+  useEffect(() => {
+    if (!isOpen) return;
+    return () => {
+      // After whatever closes has let go of the focus.
+      requestAnimationFrame(() => requestAnimationFrame(() => bringBack(from.current)));
+    };
+  }, [isOpen]);
+}
+
+function bringBack(element: Element | null): void {
+  const { activeElement, body } = document;
+  if (activeElement && activeElement !== body) return;
+  const target = element?.isConnected && element !== body ? element : home();
+  if (target instanceof HTMLElement) target.focus({ preventScroll: true });
+}

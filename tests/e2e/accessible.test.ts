@@ -1,0 +1,190 @@
+import { readFileSync } from "node:fs";
+import { createRequire } from "node:module";
+import type { Page } from "playwright-core";
+import { describe, expect, it } from "vitest";
+import { usePages } from "./browser.ts";
+import { openProject, twoFrames } from "./browser-tools.ts";
+
+// Every screen, sheet and menu, by day and by night, before a checker of accessibility.
+
+const pages = usePages();
+const source = readFileSync(createRequire(import.meta.url).resolve("axe-core/axe.min.js"), "utf8");
+
+interface Violation {
+  readonly id: string;
+  readonly nodes: readonly { readonly html: string; readonly failureSummary?: string }[];
+}
+
+/** What the checker finds on the page as it is, each with the first element it is found on. */
+async function violationsOf(page: Page): Promise<readonly string[]> {
+  const violations = await page.evaluate(async (text) => {
+    type Checked = { axe?: { run(options: object): Promise<{ violations: Violation[] }> } };
+    const checked = globalThis as unknown as Checked;
+    // biome-ignore lint/security/noGlobalEval: a test puts the checker into its own page
+    if (!checked.axe) globalThis.eval(text);
+    return (await checked.axe!.run({ resultTypes: ["violations"] })).violations;
+  }, source);
+  // A menu that is open stands at the end of the page, outside of its landmarks: it has the focus and is left with Escape.
+  const isOfMenu = ({ id, nodes }: Violation) =>
+    id === "region" && nodes.every(({ html }) => /radix-popper/.test(html));
+  const found = violations.filter((violation) => !isOfMenu(violation));
+  return found.map(
+    ({ id, nodes }) => `${id}, ${nodes.length} times: ${nodes[0]?.html.slice(0, 160)} ${nodes[0]?.failureSummary}`,
+  );
+}
+
+/** Looks at a state by day and by night. */
+async function check(page: Page, state: string): Promise<void> {
+  for (const theme of ["day", "night"]) {
+    await page.evaluate((name) => {
+      document.documentElement.dataset.theme = name;
+    }, theme);
+    // Colours that are still on their way from one theme to the other are no theme.
+    await page.evaluate(() => Promise.allSettled(document.getAnimations().map(({ finished }) => finished)));
+    await twoFrames(page);
+    expect(await violationsOf(page), `${state}, by ${theme}`).toEqual([]);
+  }
+}
+
+async function openScreen(page: Page, name: string) {
+  await page.getByRole("navigation", { name: "Screens" }).getByRole("link", { name, exact: true }).click();
+}
+
+const close = (page: Page) => page.keyboard.press("Escape");
+
+describe("a checker of accessibility finds nothing", () => {
+  it("on the Shelf and its sheets", async () => {
+    const page = await pages.open("/");
+    await page.getByRole("link", { name: "Kettle Row", exact: true }).waitFor();
+    await check(page, "the Shelf");
+    await page.getByRole("button", { name: "New take …" }).click();
+    await check(page, "New take");
+    await close(page);
+    await page.getByRole("button", { name: "Back up and move …" }).click();
+    await page.getByRole("dialog").waitFor();
+    await check(page, "Back up and move");
+  });
+
+  it("on the Bench, with every tool, every step and the card of the part", async () => {
+    const page = await pages.open("/");
+    await openProject(page, "Kettle Row");
+    await check(page, "the Bench");
+    for (const step of ["Repair", "Quantize", "Dynamics", "Groove"]) {
+      await page.getByRole("tab", { name: new RegExp(`^${step}`) }).click();
+      await check(page, step);
+    }
+    await page.getByRole("radio", { name: "Draw" }).click();
+    await check(page, "drawing");
+    await page.getByRole("button", { name: "Roll …" }).click();
+    await check(page, "Roll");
+    await close(page);
+    await page.getByRole("radio", { name: "Erase" }).click();
+    await check(page, "erasing");
+    await page.getByRole("radio", { name: "Select" }).click();
+    await page.keyboard.press("n");
+    await check(page, "a hit selected");
+    await page.getByRole("button", { name: "Velocity", exact: true }).click();
+    await check(page, "what can be done to its velocity");
+    await close(page);
+    await page.keyboard.press("Shift+G");
+    await page.getByRole("complementary", { name: "Sift" }).waitFor();
+    await check(page, "Sift");
+    await page.getByRole("button", { name: "Close the rule" }).click();
+    await page.locator("button[aria-expanded=true]").first().click();
+    await check(page, "the whole part");
+  });
+
+  it("on the sheets and menus of the Bench", async () => {
+    const page = await pages.open("/");
+    await openProject(page, "Kettle Row");
+    await page.keyboard.press("Shift+K");
+    await page.getByRole("application", { name: /^Tempo by bar/ }).waitFor();
+    await check(page, "tempo and bars");
+    await close(page);
+    for (const name of ["Search", "All keys", "What was done", "Tracks of the take", "Export"]) {
+      await page.getByRole("button", { name, exact: true }).click();
+      await page.getByRole("dialog").waitFor();
+      await check(page, name);
+      await close(page);
+      await page.getByRole("dialog").waitFor({ state: "detached" });
+    }
+    await page.getByRole("button", { name: "Lanes", exact: true }).click();
+    await check(page, "the menu of the lanes");
+    await close(page);
+    await page.getByRole("button", { name: "Lane menu" }).click();
+    await check(page, "the menu of a lane");
+  });
+
+  it("on Note maps, Grooves, Song and Messages", async () => {
+    const page = await pages.open("/");
+    await openProject(page, "Slack Water, deck kit");
+    await openScreen(page, "Note maps");
+    await page.getByText("Doubtful names").waitFor();
+    await page.getByRole("button", { name: "Listen", exact: true }).click();
+    await check(page, "Note maps");
+    await openScreen(page, "Grooves");
+    await page.getByRole("complementary", { name: "Grooves on the shelf" }).waitFor();
+    await check(page, "Grooves");
+    await openScreen(page, "Song");
+    await page.getByRole("button", { name: "Split every", exact: true }).waitFor();
+    await check(page, "a take that is not split");
+    await page.getByRole("button", { name: "Split every", exact: true }).click();
+    await page
+      .getByRole("button", { name: /in Bars 1 to 4:/ })
+      .first()
+      .click();
+    await page.getByRole("region", { name: "Pattern Bars 1 to 4" }).waitFor();
+    await check(page, "Song");
+    await openScreen(page, "Messages");
+    await page.getByText("669 of 669 messages").waitFor();
+    await page.keyboard.press("ArrowDown");
+    await check(page, "Messages");
+  });
+});
+
+describe("the focus", () => {
+  const focused = (page: Page) => page.evaluate(() => document.activeElement?.tagName ?? "BODY");
+
+  it("never falls to the page: what closes gives it back", async () => {
+    const page = await pages.open("/");
+    await openProject(page, "Kettle Row");
+    for (const name of ["Search", "All keys", "What was done", "Tracks of the take", "Export"]) {
+      const button = page.getByRole("button", { name, exact: true });
+      await button.focus();
+      await page.keyboard.press("Enter");
+      await page.getByRole("dialog").waitFor();
+      await close(page);
+      await page.getByRole("dialog").waitFor({ state: "detached" });
+      await expect
+        .poll(() => button.evaluate((element) => element === document.activeElement), { message: name })
+        .toBe(true);
+    }
+    // Opened by a key while nothing had the focus, it goes to the lanes.
+    await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+    for (const key of ["?", "/", "Shift+K", "Shift+G"]) {
+      await page.keyboard.press(key);
+      await expect.poll(() => focused(page), { message: key }).not.toBe("BODY");
+      await close(page);
+      await expect
+        .poll(() => page.evaluate(() => document.activeElement?.getAttribute("role")), { message: `after ${key}` })
+        .toBe("grid");
+      await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+    }
+  });
+
+  it("comes back from a number as soon as it is taken, and stays while it is refused", async () => {
+    const page = await pages.open("/");
+    await openProject(page, "Kettle Row");
+    const strength = page.getByRole("complementary", { name: "Lane card" }).getByRole("button", { name: /^Strength/ });
+    await strength.click();
+    const field = page.getByRole("dialog", { name: "Strength" }).getByRole("textbox", { name: "Strength" });
+    await field.fill("300");
+    await page.keyboard.press("Enter");
+    await page.getByText(/^300 is out of range/).waitFor();
+    await field.fill("70");
+    await page.keyboard.press("Enter");
+    await field.waitFor({ state: "detached" });
+    await page.getByRole("button", { name: "Strength: 70 %" }).waitFor();
+    await expect.poll(() => strength.evaluate((element) => element === document.activeElement)).toBe(true);
+  });
+});
