@@ -4,8 +4,11 @@ import { useEffect } from "react";
 import { useStore } from "zustand";
 import { dropMessage, holdMessages, messages } from "./message-list.ts";
 
-/** The place of a screen in which it tells what was done: it is always there, so that nothing moves when something is said. */
-export function Messages() {
+/**
+ * The place of a screen in which it tells what was done: it is always there, so that nothing moves when something is said.
+ * @param state what remedies depend on: they are asked anew when it is another
+ */
+export function Messages({ state: _ }: { state: unknown }) {
   const list = useStore(messages, (state) => state.list);
   useEffect(holdMessages, []);
   return (
@@ -21,7 +24,7 @@ export function Messages() {
           >
             {message.words}
           </span>
-          {message.remedy && (
+          {message.remedy && (message.remedy.isOpen?.() ?? true) && (
             <button
               type="button"
               className="shrink-0 font-bold text-spruce underline"

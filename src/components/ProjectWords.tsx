@@ -3,6 +3,7 @@ import { Button } from "./Button.tsx";
 import { Hint } from "./Hint.tsx";
 import { LeaveGuard } from "./LeaveGuard.tsx";
 import type { ProblemWords } from "./ProblemNote.tsx";
+import { usePageTitle } from "./page-title.ts";
 import { say, sayUntilClosed } from "./say.ts";
 import { PageNotice } from "./TopBar.tsx";
 
@@ -32,6 +33,7 @@ interface ProjectWordsProps {
 /** Which project this is, whether it is saved, and what is to be known about that. */
 export function ProjectWords({ name, book, saving }: ProjectWordsProps) {
   const { otherWindows, onNotice } = saving;
+  usePageTitle("take", name);
   useEffect(
     () =>
       onNotice(({ kind, message }) => {

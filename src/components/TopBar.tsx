@@ -7,6 +7,7 @@ import { type ReactNode, useEffect, useState } from "react";
 import { createPortal } from "react-dom";
 import { useTheme } from "./Frame.tsx";
 import { Hint } from "./Hint.tsx";
+import { usePageTitle } from "./page-title.ts";
 
 /** In the order of the work. */
 const SCREENS = [
@@ -30,6 +31,7 @@ interface TopBarProps {
 /** The name, the screens in words, and to the right whatever the screen puts there. */
 export function TopBar({ here, projectId, children }: TopBarProps) {
   const { theme, setTheme } = useTheme();
+  usePageTitle("screen", here);
   return (
     <>
       <header className="flex min-h-[46px] shrink-0 flex-wrap items-center gap-x-6 px-5 max-lg:px-3">

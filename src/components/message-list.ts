@@ -4,6 +4,8 @@ import { createStore } from "zustand/vanilla";
 export interface Remedy {
   readonly label: string;
   readonly act: () => void;
+  /** Whether it can still be done; left out where it always can. */
+  readonly isOpen?: () => boolean;
 }
 
 export interface Message {

@@ -118,7 +118,9 @@ describe("a checker of accessibility finds nothing", () => {
   it("on Note maps, Grooves, Song and Messages", async () => {
     const page = await pages.open("/");
     await openProject(page, "Slack Water, deck kit");
+    await expect.poll(() => page.title()).toBe("Slack Water, deck kit · Bench · Idle Marten");
     await openScreen(page, "Note maps");
+    await expect.poll(() => page.title()).toBe("Slack Water, deck kit · Note maps · Idle Marten");
     await page.getByText("Doubtful names").waitFor();
     await page.getByRole("button", { name: "Listen", exact: true }).click();
     await check(page, "Note maps");
@@ -166,8 +168,10 @@ describe("the focus", () => {
       await expect.poll(() => focused(page), { message: key }).not.toBe("BODY");
       await close(page);
       await expect
-        .poll(() => page.evaluate(() => document.activeElement?.getAttribute("role")), { message: `after ${key}` })
-        .toBe("grid");
+        .poll(() => page.evaluate(() => document.activeElement?.getAttribute("aria-label")), {
+          message: `after ${key}`,
+        })
+        .toBe("Lanes");
       await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
     }
   });

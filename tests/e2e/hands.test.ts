@@ -338,11 +338,11 @@ describe("a take from nothing", () => {
     const sheet = page.getByRole("dialog", { name: "New take" });
     await sheet.getByLabel("Name").fill("From nothing");
     await sheet.getByLabel("Tempo").fill("9");
-    await sheet.getByRole("button", { name: "Make it" }).click();
+    await sheet.getByRole("button", { name: "Create" }).click();
     await sheet.getByText("Tempo goes from 20 to 400 bpm.").waitFor();
     await sheet.getByLabel("Tempo").fill("96");
     await sheet.getByLabel("Bars").fill("2");
-    await sheet.getByRole("button", { name: "Make it" }).click();
+    await sheet.getByRole("button", { name: "Create" }).click();
     await page.getByRole("main", { name: "Lanes" }).waitFor();
     const lanes = page.getByRole("main", { name: "Lanes" }).locator("[data-lane-name]");
     await expect
@@ -422,5 +422,21 @@ describe("copies", () => {
     await page.keyboard.press("u");
     await page.getByText("Nothing repeated: every place has a hit already.").waitFor();
     expect(await ticksOf(page, "kick")).toEqual([0, 960, 1920, 2880]);
+  });
+});
+
+describe("a long press", () => {
+  it("of a finger opens the menu of what is under it, filled, and what it offers is done", async () => {
+    const page = await pages.open();
+    const { x, laneBox } = await openSmall(page, "Finger", null);
+    const { bottom } = await laneBox("Kick");
+    const touch = await page.context().newCDPSession(page);
+    const at = { x: x(960) + 2, y: bottom - 16, id: 0 };
+    await touch.send("Input.dispatchTouchEvent", { type: "touchStart", touchPoints: [at] });
+    const menu = page.getByRole("menu");
+    await menu.getByRole("menuitem", { name: /^Mute/ }).waitFor();
+    await touch.send("Input.dispatchTouchEvent", { type: "touchEnd", touchPoints: [] });
+    await menu.getByRole("menuitem", { name: /^Remove/ }).click();
+    await expect.poll(() => ticksOf(page, "kick")).toEqual([0, 1920, 2880]);
   });
 });

@@ -183,7 +183,7 @@ describe("a song", () => {
     await press("repeat bar");
     await card(page).getByText("Bars 1, 1 to 16 of the take").waitFor();
     await press("insert silent bar");
-    await card(page).getByText("Bars a silent bar, 1, 1 to 16 of the take").waitFor();
+    await card(page).getByText("A silent bar, then bars 1, 1 to 16 of the take").waitFor();
     await press("remove bar");
     await press("remove bar");
     await card(page).getByText("Bars 1 to 16 of the take").waitFor();

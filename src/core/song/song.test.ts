@@ -2,7 +2,6 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { createRandom } from "../../standin/random.ts";
 import { hitsByVoice } from "../document/index.ts";
-import { GROOVES } from "../groove/index.ts";
 import { hitAt, laneOf, patternOf } from "../testing/patterns.ts";
 import { BAR, cutAll, laidOf, newId, takeOf } from "../testing/songs.ts";
 import { barByIndex, buildTimeMaps, tickToMs } from "../time/index.ts";
@@ -33,8 +32,6 @@ import {
   turned,
   withoutFeel,
 } from "./index.ts";
-
-const _groove = GROOVES[0]!;
 
 describe("laying a pattern", () => {
   it("of the whole take gives what treating the take gives", () => {

@@ -49,7 +49,6 @@ export function LaneCard() {
 }
 
 function VoiceCard({ voiceId }: { voiceId: string }) {
-  const _bench = useBench();
   // While something is dragged the lane is another one on every frame. What is dragged says itself where it is; the rest of the
   // card waits until it is let go.
   const lane = useSettled(

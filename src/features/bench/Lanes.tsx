@@ -58,7 +58,14 @@ export function Lanes() {
   const rulerRef = useRef<HTMLDivElement>(null);
   usePainter(store, lanesRef, rulerRef);
   return (
-    <main ref={setElement} aria-label="Lanes" className="relative isolate flex min-w-0 flex-1 flex-col">
+    // Where the focus goes when nothing else had it: keys mean there what they mean on the page.
+    <main
+      ref={setElement}
+      aria-label="Lanes"
+      tabIndex={-1}
+      data-focus-home
+      className="relative isolate flex min-w-0 flex-1 flex-col outline-none"
+    >
       <h1 className="sr-only">Bench</h1>
       <ToolStrip />
       <Ruler ref={rulerRef} />

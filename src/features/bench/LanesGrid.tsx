@@ -35,7 +35,6 @@ export function LanesGrid() {
         aria-describedby="lanes-grid-keys"
         aria-activedescendant={openVoiceId === null ? undefined : cellId(openVoiceId)}
         tabIndex={0}
-        data-focus-home
         className="pointer-events-none absolute inset-0 z-10 -outline-offset-2"
         onKeyDown={press}
       >

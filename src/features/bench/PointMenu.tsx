@@ -1,5 +1,5 @@
 import { ContextMenu } from "radix-ui";
-import { type MouseEvent, type ReactNode, useState } from "react";
+import { type MouseEvent, type ReactNode, type PointerEvent as ReactPointerEvent, useRef, useState } from "react";
 import { Key } from "../../components/Key.tsx";
 import { say } from "../../components/say.ts";
 import { useBench } from "../../store/bench-context.ts";
@@ -7,15 +7,25 @@ import { useKeyNames } from "./command-keys.ts";
 import { doAndSay } from "./do-and-say.ts";
 import { HEAD_WIDTH_PX } from "./lane-layout.ts";
 import { type PointMenu as Menu, menuAt } from "./menu-items.ts";
+import type { Point } from "./under-pointer.ts";
 
 /** Offers, by the other button, a long press or the menu key, what can be done where the pointer is. */
 export function PointMenu({ children }: { children: ReactNode }) {
   const bench = useBench();
   const keyName = useKeyNames();
   const [menu, setMenu] = useState<Menu | null>(null);
-  const open = (event: MouseEvent<HTMLElement>) => {
+  /** Where a finger rests: a long press opens the menu without asking for one. */
+  const touched = useRef<Point | null>(null);
+  const pointOf = (event: MouseEvent<HTMLElement>): Point => {
     const { left, top } = event.currentTarget.getBoundingClientRect();
-    const point = { x: event.clientX - left - HEAD_WIDTH_PX, y: event.clientY - top };
+    return { x: event.clientX - left - HEAD_WIDTH_PX, y: event.clientY - top };
+  };
+  const press = (event: ReactPointerEvent<HTMLElement>) => {
+    touched.current = event.pointerType === "mouse" ? null : pointOf(event);
+  };
+  const open = (event: MouseEvent<HTMLElement>) => {
+    const point = pointOf(event);
+    touched.current = null;
     // Asked for by key, a menu is about what is picked, wherever the browser says that it was asked for.
     const isByKey = (event.nativeEvent as PointerEvent).pointerType === "";
     const next = menuAt(bench, isByKey ? null : point);
@@ -25,8 +35,13 @@ export function PointMenu({ children }: { children: ReactNode }) {
     if (isByKey) say("Select some hits first, with the arrow keys.");
   };
   return (
-    <ContextMenu.Root modal={false}>
-      <ContextMenu.Trigger asChild onContextMenu={open}>
+    <ContextMenu.Root
+      modal={false}
+      onOpenChange={(isOpen) => {
+        if (isOpen && touched.current) setMenu(menuAt(bench, touched.current));
+      }}
+    >
+      <ContextMenu.Trigger asChild onContextMenu={open} onPointerDown={press}>
         {children}
       </ContextMenu.Trigger>
       <ContextMenu.Portal>

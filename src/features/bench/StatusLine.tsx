@@ -20,6 +20,7 @@ import { selectionParts } from "./selection-parts.ts";
 /** What is picked, in words and numbers, and what keys do with it. */
 export function StatusLine() {
   const [head, detail] = useSettled(selectionWords, selectionParts, true);
+  const lastStepId = useBenchState(({ history }) => history.done.at(-1)?.id);
   const isTold = useStore(messages, ({ list }) => list.length > 0);
   // A hit that was added by hand has no message yet.
   const onlyHitId = useBenchState(({ picked }) => {
@@ -34,7 +35,7 @@ export function StatusLine() {
       </p>
       {/* What was done is said here, where it covers nothing and moves nothing; until then, what keys do. */}
       <div className="relative h-8">
-        <Messages />
+        <Messages state={lastStepId} />
         <p hidden={isTold} className="absolute inset-x-0 top-0 truncate text-[12px] text-muted">
           {detail ? (
             <>

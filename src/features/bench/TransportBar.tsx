@@ -111,7 +111,7 @@ function SideSwitch() {
       <p className="hidden text-[12px] leading-snug whitespace-nowrap text-muted xl:block">
         hold <Key>R</Key> to
         <br />
-        hear the other
+        compare
       </p>
     </div>
   );

@@ -10,11 +10,6 @@ export function doAndSay(bench: Bench, act: () => Said): void {
   const words = act();
   const { done } = getState().history;
   const step = done.length > before ? done.at(-1) : undefined;
-  const takeBack = () =>
-    say(
-      getState().history.done.at(-1)?.id === step?.id
-        ? undo(bench)
-        : "Other steps came after it. Open History to go back to here.",
-    );
-  say(words, step && { label: "Undo", act: takeBack });
+  const isLast = () => getState().history.done.at(-1)?.id === step?.id;
+  say(words, step && { label: "Undo", act: () => say(undo(bench)), isOpen: isLast });
 }

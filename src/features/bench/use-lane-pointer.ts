@@ -23,6 +23,8 @@ import {
   type Point,
 } from "./under-pointer.ts";
 
+/** A finger that rests this long has opened the menu of the place. */
+const LONG_PRESS_MS = 650;
 /** The button that opens menus elsewhere. */
 const OTHER_BUTTON = 2;
 const WHEEL_VELOCITY = 2;
@@ -45,6 +47,8 @@ export function useLanePointer(bench: Bench, ref: RefObject<HTMLElement | null>)
     const fingers = new Map<number, Point>();
     let twoFingers: TwoFingers | null = null;
     let pressed: Point | null = null;
+    let pressedMs = 0;
+    let hasMoved = false;
     /** What the press means if the pointer is let go where it was pressed. */
     let ifClicked: (() => void) | null = null;
 
@@ -101,6 +105,8 @@ export function useLanePointer(bench: Bench, ref: RefObject<HTMLElement | null>)
         return;
       }
       pressed = start;
+      pressedMs = performance.now();
+      hasMoved = false;
       ifClicked = null;
       setGhost(null);
       gesture = gestureAt(start, event);
@@ -114,7 +120,10 @@ export function useLanePointer(bench: Bench, ref: RefObject<HTMLElement | null>)
         setGhost(event.pointerType === "touch" ? null : ghostAt(store.getState(), point, event.shiftKey));
         return;
       }
-      if (pressed && Math.hypot(point.x - pressed.x, point.y - pressed.y) >= DRAG_AFTER_PX) ifClicked = null;
+      if (pressed && Math.hypot(point.x - pressed.x, point.y - pressed.y) >= DRAG_AFTER_PX) {
+        ifClicked = null;
+        hasMoved = true;
+      }
       fingers.set(event.pointerId, point);
       const [first, second] = [...fingers.values()];
       if (twoFingers && first && second) twoFingers.move([first, second]);
@@ -125,6 +134,12 @@ export function useLanePointer(bench: Bench, ref: RefObject<HTMLElement | null>)
       fingers.delete(event.pointerId);
       // The finger that is left after two means nothing until it is lifted too.
       if (fingers.size === 0) twoFingers = null;
+      // A finger that rested has asked for the menu, and for nothing else.
+      const hasRested = event.pointerType === "touch" && !hasMoved && performance.now() - pressedMs > LONG_PRESS_MS;
+      if (hasRested) {
+        giveUp();
+        return;
+      }
       gesture?.end();
       ifClicked?.();
       forget();

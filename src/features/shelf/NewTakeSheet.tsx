@@ -126,7 +126,7 @@ export function NewTakeSheet({ onClose }: { onClose: () => void }) {
         </Field>
         {refusal && <Refusal className="col-span-2">{refusal}</Refusal>}
         <Button type="submit" kind="main" className="col-start-2 justify-self-start" disabled={isMaking}>
-          {isMaking ? "Making …" : "Make it"}
+          {isMaking ? "Creating …" : "Create"}
         </Button>
       </form>
     </Sheet>

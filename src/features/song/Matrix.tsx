@@ -9,6 +9,9 @@ import type { SongDesk } from "../../store/use-song.ts";
 import { arrangementOf, type CellRange, cellsIn, cellWords, marksOfCell, voicesOf } from "./song-actions.ts";
 
 const ROW_PX = 50;
+/** With more voices than this, cells are slim, so that ten voices and eleven patterns are seen at once. */
+const MOST_WIDE_VOICES = 7;
+const SLIM_ROW_PX = 42;
 /** The heads stay in view, over the first rows. */
 const HEAD_PX = 62;
 
@@ -27,6 +30,8 @@ export function Matrix({ desk, range, onChoose, onClear }: MatrixProps) {
   const { patterns } = arrangement;
   const voices = voicesOf(take);
   const voiceIds = voices.map(({ id }) => id);
+  const isSlim = voices.length > MOST_WIDE_VOICES;
+  const rowPx = isSlim ? SLIM_ROW_PX : ROW_PX;
   const chosen = new Set(
     cellsIn(range, patterns, voiceIds).places.map(({ patternId, voiceId }) => `${patternId} ${voiceId}`),
   );
@@ -35,7 +40,7 @@ export function Matrix({ desk, range, onChoose, onClear }: MatrixProps) {
   const rows = useVirtualizer({
     count: patterns.length,
     getScrollElement: () => table.current?.parentElement ?? null,
-    estimateSize: () => ROW_PX,
+    estimateSize: () => rowPx,
     overscan: 6,
     scrollPaddingStart: HEAD_PX,
   });
@@ -112,6 +117,7 @@ export function Matrix({ desk, range, onChoose, onClear }: MatrixProps) {
               key={voice.id}
               voice={voice}
               sameness={desk.laid?.sameness[column]}
+              isSlim={isSlim}
               onChoose={() =>
                 choose({
                   from: { patternId: first.patternId, voiceId: voice.id },
@@ -127,7 +133,7 @@ export function Matrix({ desk, range, onChoose, onClear }: MatrixProps) {
         {shown
           .map(({ index }) => patterns[index]!)
           .map((pattern) => (
-            <tr key={pattern.id} aria-rowindex={patterns.indexOf(pattern) + 2} style={{ height: ROW_PX }}>
+            <tr key={pattern.id} aria-rowindex={patterns.indexOf(pattern) + 2} style={{ height: rowPx }}>
               <PatternHead
                 pattern={pattern}
                 sheet={desk.sheetOf(pattern.id)}
@@ -152,6 +158,7 @@ export function Matrix({ desk, range, onChoose, onClear }: MatrixProps) {
                     lane={lane}
                     voice={voices[column]!}
                     profile={desk.sheetOf(pattern.id)?.cells[column]?.profile}
+                    isSlim={isSlim}
                     isChosen={chosen.has(key)}
                     isActive={active?.patternId === pattern.id && active.voiceId === lane.voiceId}
                     onChoose={(event) => choose({ from: event.shiftKey && range ? range.from : place, to: place })}
@@ -167,15 +174,14 @@ export function Matrix({ desk, range, onChoose, onClear }: MatrixProps) {
   );
 }
 
-function VoiceHead({
-  voice,
-  sameness,
-  onChoose,
-}: {
-  voice: Voice;
-  sameness: Sameness | undefined;
-  onChoose: () => void;
-}) {
+interface VoiceHeadProps {
+  readonly voice: Voice;
+  readonly sameness: Sameness | undefined;
+  readonly isSlim: boolean;
+  readonly onChoose: () => void;
+}
+
+function VoiceHead({ voice, sameness, isSlim, onChoose }: VoiceHeadProps) {
   const { recorded, cleaned } = sameness ?? { recorded: null, cleaned: null };
   const isKnown = recorded && cleaned;
   return (
@@ -186,7 +192,10 @@ function VoiceHead({
         className="block w-full rounded text-left hover:bg-spruce-tint"
         onClick={onChoose}
       >
-        <strong className="block max-w-[84px] truncate" style={{ color: `var(--${voice.ink})` }}>
+        <strong
+          className={clsx("block leading-tight", isSlim ? "w-[58px] text-[12px] break-words" : "max-w-[84px]")}
+          style={{ color: `var(--${voice.ink})` }}
+        >
           {voice.name}
         </strong>
         {/* Figures that are out of date for long enough to be read stand back. */}
@@ -194,9 +203,11 @@ function VoiceHead({
           {isKnown ? (
             <>
               <span className="sr-only">Apart, recorded then cleaned: </span>
-              {recorded.ms.toFixed(1)} → <b className="text-ink">{cleaned.ms.toFixed(1)} ms</b>
+              <span className={clsx(isSlim && "sr-only")}>{recorded.ms.toFixed(1)} → </span>
+              <b className="text-ink">{cleaned.ms.toFixed(1)} ms</b>
               <br />
-              {recorded.dB.toFixed(1)} → <b className="text-ink">{cleaned.dB.toFixed(1)} dB</b>
+              <span className={clsx(isSlim && "sr-only")}>{recorded.dB.toFixed(1)} → </span>
+              <b className="text-ink">{cleaned.dB.toFixed(1)} dB</b>
             </>
           ) : (
             "in one only"
@@ -272,6 +283,7 @@ interface MatrixCellProps {
   readonly lane: Pattern["lanes"][number];
   readonly voice: Voice;
   readonly profile: FeelProfile | undefined;
+  readonly isSlim: boolean;
   readonly isChosen: boolean;
   readonly isActive: boolean;
   readonly onChoose: (event: MouseEvent) => void;
@@ -279,7 +291,7 @@ interface MatrixCellProps {
 }
 
 function MatrixCell(props: MatrixCellProps) {
-  const { arrangement, pattern, lane, voice, profile, isChosen, isActive, onChoose, onKeyDown } = props;
+  const { arrangement, pattern, lane, voice, profile, isSlim, isChosen, isActive, onChoose, onKeyDown } = props;
   const { groove, isOwn, pushMs } = marksOfCell(arrangement, pattern, lane.voiceId);
   const isEmpty = profile !== undefined && profile.quarters.length === 0;
   const label = `${voice.name} in ${pattern.name}: ${isEmpty ? "not played" : cellWords(arrangement, pattern, lane)}`;
@@ -293,7 +305,8 @@ function MatrixCell(props: MatrixCellProps) {
         title={label}
         onKeyDown={onKeyDown}
         className={clsx(
-          "block h-[46px] w-[88px] rounded-md border px-1 text-left",
+          "block rounded-md border px-1 text-left",
+          isSlim ? "h-[38px] w-[62px]" : "h-[46px] w-[88px]",
           isChosen
             ? "border-spruce bg-spruce-tint outline-1 outline-spruce"
             : "border-hairline bg-sheet hover:border-edge",
@@ -305,7 +318,7 @@ function MatrixCell(props: MatrixCellProps) {
         <span
           aria-hidden="true"
           className={clsx(
-            "block truncate text-[12px] leading-none whitespace-nowrap",
+            "block min-h-3 truncate text-[12px] leading-none whitespace-nowrap",
             isOwn ? "font-bold text-amber-text" : "text-muted",
           )}
         >
@@ -319,7 +332,8 @@ function MatrixCell(props: MatrixCellProps) {
 function cellMark(groove: string | null, isOwn: boolean, pushMs: number): string {
   const push = pushMs === 0 ? "" : `${pushMs > 0 ? "+" : "−"}${Math.abs(pushMs)} ms`;
   const words = [push, groove].filter(Boolean).join(" ");
-  return words || (isOwn ? "its own" : "as take");
+  // What is as the take has it is not said.
+  return words || (isOwn ? "its own" : "");
 }
 
 const WIDEST_MS = 28;
@@ -334,7 +348,12 @@ const Profile = memo(function Profile({ profile, ink }: { profile: FeelProfile; 
     .x((_, at) => x(quarters[at]!))
     .y((ms) => y(ms));
   return (
-    <svg viewBox={`0 0 ${CELL.width} ${CELL.height}`} className="h-[26px] w-full" aria-hidden="true">
+    <svg
+      viewBox={`0 0 ${CELL.width} ${CELL.height}`}
+      className="h-[24px] w-full"
+      preserveAspectRatio="none"
+      aria-hidden="true"
+    >
       <line x1={0} x2={CELL.width} y1={y(0)} y2={y(0)} stroke="var(--hairline-strong)" strokeWidth={0.8} />
       <path d={curve(recordedMs) ?? ""} fill="none" stroke="var(--muted)" strokeWidth={0.9} strokeDasharray="2 1.5" />
       <path d={curve(cleanedMs) ?? ""} fill="none" stroke={ink} strokeWidth={1.5} />

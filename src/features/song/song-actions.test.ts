@@ -105,9 +105,9 @@ describe("the bars of a pattern in words", () => {
     barWords({ id: "p", name: "P", colour: "moss", bars, ...(turnedTicks ? { turnedTicks } : {}) }, 480);
   it("say runs, silence, and how far it is turned", () => {
     expect(of([4])).toBe("Bar 5 of the take");
-    expect(of([0, 1, 2, 7, null, null])).toBe("Bars 1 to 3, 8, 2 silent bars of the take");
+    expect(of([0, 1, 2, 7, null, null])).toBe("Bars 1 to 3, 8 of the take, then 2 silent bars");
     expect(of([null])).toBe("A silent bar");
-    expect(of([0, 2, 4, 6, 8, 10])).toBe("Bars 1, 3, 5, 3 more of the take");
+    expect(of([0, 2, 4, 6, 8, 10])).toBe("Bars 1, 3, 5 of the take and 3 more");
     expect(of([0, 1], 720)).toBe("Bars 1 to 2 of the take, rotated by 1.5 quarters");
   });
 });

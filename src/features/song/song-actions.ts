@@ -188,25 +188,47 @@ export function hasCells({ cells = {} }: { readonly cells?: Cells }): boolean {
 export const voicesOf = ({ lanes, noteMap }: Pick<Pattern, "lanes" | "noteMap">): readonly Voice[] =>
   lanes.map(({ voiceId }) => findVoice(noteMap, voiceId));
 
-/** `Bars 1 to 8 of the take`, or as much of it as can be said shortly. */
-export function barWords({ bars, turnedTicks }: SongPattern, ppq: number): string {
-  const runs: string[] = [];
+/** A stretch of a pattern: bars of the take in their order, or silence. */
+interface BarRun {
+  readonly isSilent: boolean;
+  readonly count: number;
+  readonly words: string;
+}
+
+function runsOfBars(bars: SongPattern["bars"]): readonly BarRun[] {
+  const runs: BarRun[] = [];
   for (let at = 0; at < bars.length; ) {
     const first = bars[at]!;
     let end = at + 1;
-    if (first === null) {
-      while (end < bars.length && bars[end] === null) end++;
-      runs.push(end - at === 1 ? "a silent bar" : `${end - at} silent bars`);
-    } else {
-      while (end < bars.length && bars[end] === first + end - at) end++;
-      runs.push(end - at === 1 ? `${first + 1}` : `${first + 1} to ${first + end - at}`);
-    }
+    while (end < bars.length && bars[end] === (first === null ? null : first + end - at)) end++;
+    const count = end - at;
+    const silence = count === 1 ? "a silent bar" : `${count} silent bars`;
+    const played = first === null ? "" : count === 1 ? `${first + 1}` : `${first + 1} to ${first + count}`;
+    runs.push({ isSilent: first === null, count, words: first === null ? silence : played });
     at = end;
   }
-  const shown = runs.length > 4 ? [...runs.slice(0, 3), `${runs.length - 3} more`] : runs;
-  const isAllSilent = bars.every((bar) => bar === null);
+  return runs;
+}
+
+const MOST_RUNS = 4;
+
+/** `Bars 1 to 8 of the take`, `2 silent bars, then bars 1 to 8 of the take`, or as much of it as can be said shortly. */
+export function barWords({ bars, turnedTicks }: SongPattern, ppq: number): string {
+  const runs = runsOfBars(bars);
+  const shown = runs.slice(0, runs.length > MOST_RUNS ? MOST_RUNS - 1 : MOST_RUNS);
+  const parts: string[] = [];
+  for (let at = 0; at < shown.length; ) {
+    let end = at + 1;
+    while (end < shown.length && !shown[at]!.isSilent && !shown[end]!.isSilent) end++;
+    const group = shown.slice(at, end);
+    const isOne = group.length === 1 && group[0]!.count === 1;
+    const list = group.map(({ words }) => words).join(", ");
+    parts.push(group[0]!.isSilent ? list : `${isOne ? "bar" : "bars"} ${list} of the take`);
+    at = end;
+  }
+  const left = runs.length - shown.length;
   const quarters = Math.round(((turnedTicks ?? 0) / ppq) * 100) / 100;
   const turned = turnedTicks ? `, rotated by ${quarters} ${quarters === 1 ? "quarter" : "quarters"}` : "";
-  if (isAllSilent) return shown.join(", ").replace(/^./, (first) => first.toUpperCase());
-  return `${bars.length === 1 ? "Bar" : "Bars"} ${shown.join(", ")} of the take${turned}`;
+  const words = `${parts.join(", then ")}${left > 0 ? ` and ${left} more` : ""}${turned}`;
+  return `${words.charAt(0).toUpperCase()}${words.slice(1)}`;
 }
