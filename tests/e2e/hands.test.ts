@@ -424,19 +424,3 @@ describe("copies", () => {
     expect(await ticksOf(page, "kick")).toEqual([0, 960, 1920, 2880]);
   });
 });
-
-describe("a long press", () => {
-  it("of a finger opens the menu of what is under it, filled, and what it offers is done", async () => {
-    const page = await pages.open();
-    const { x, laneBox } = await openSmall(page, "Finger", null);
-    const { bottom } = await laneBox("Kick");
-    const touch = await page.context().newCDPSession(page);
-    const at = { x: x(960) + 2, y: bottom - 16, id: 0 };
-    await touch.send("Input.dispatchTouchEvent", { type: "touchStart", touchPoints: [at] });
-    const menu = page.getByRole("menu");
-    await menu.getByRole("menuitem", { name: /^Mute/ }).waitFor();
-    await touch.send("Input.dispatchTouchEvent", { type: "touchEnd", touchPoints: [] });
-    await menu.getByRole("menuitem", { name: /^Remove/ }).click();
-    await expect.poll(() => ticksOf(page, "kick")).toEqual([0, 1920, 2880]);
-  });
-});
