@@ -1,3 +1,4 @@
+import { X } from "lucide-react";
 import { Popover } from "radix-ui";
 import { type ReactNode, useState } from "react";
 import { Button } from "../../../components/Button.tsx";
@@ -40,9 +41,19 @@ export function SelectionBar() {
         </>
       ) : (
         <>
-          <strong className="mr-1 text-[13px]">
+          <strong className="text-[13px]">
             {count.toLocaleString("en")} {count === 1 ? "hit" : "hits"}
           </strong>
+          <Hint text="Clear the selection" keys="Esc">
+            <button
+              type="button"
+              aria-label="Clear"
+              className="-ml-1 rounded p-1 text-muted hover:text-ink"
+              onClick={() => bench.store.pick(new Set())}
+            >
+              <X size={14} aria-hidden="true" />
+            </button>
+          </Hint>
           <Quantize />
           <ActMenu name="Timing" acts={TIMING_ACTS} />
           <ActMenu name="Velocity" acts={VELOCITY_ACTS} />
@@ -66,15 +77,6 @@ export function SelectionBar() {
           <Hint text="Remove" keys={keyName("remove")}>
             <button type="button" className={plain} onClick={() => doAndSay(bench, () => removePicked(bench))}>
               Remove
-            </button>
-          </Hint>
-          <Hint text="Clear the selection" keys="Esc">
-            <button
-              type="button"
-              className="ml-1 text-[13px] text-muted underline hover:text-ink"
-              onClick={() => bench.store.pick(new Set())}
-            >
-              Clear
             </button>
           </Hint>
         </>
