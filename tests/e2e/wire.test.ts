@@ -71,7 +71,7 @@ describe("a request", () => {
     });
     expect(await ask("POST", path, { body: "{oh" })).toMatchObject({
       status: 400,
-      text: expect.stringContaining("no JSON"),
+      text: expect.stringContaining("not JSON"),
     });
     expect(await ask("POST", path, { body: "[".repeat(100) })).toMatchObject({
       status: 400,
