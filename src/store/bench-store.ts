@@ -330,18 +330,18 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
       const barTicks = currentMaps.meterMap.segments[0]!.barTicks;
       const next = { ...viewport, widthPx };
       // Where the playing begins: a take may have been counted in for long.
-      const firstBarTick = barAt(currentMaps.meterMap, firstTickOf(current)).startTick;
-      if (isFirst && !isRestored) set({ playheadTick: firstBarTick });
+      const begins = isFirst && !isRestored;
+      const firstBarTick = begins ? barAt(currentMaps.meterMap, firstTickOf(current)).startTick : 0;
+      if (begins) set({ playheadTick: firstBarTick });
       set({
-        viewport:
-          isFirst && !isRestored
-            ? fitViewport(
-                next,
-                firstBarTick,
-                Math.min(current.lengthTicks, firstBarTick + BARS_SHOWN_AT_FIRST * barTicks),
-                current.lengthTicks,
-              )
-            : limitViewport(next, current.lengthTicks),
+        viewport: begins
+          ? fitViewport(
+              next,
+              firstBarTick,
+              Math.min(current.lengthTicks, firstBarTick + BARS_SHOWN_AT_FIRST * barTicks),
+              current.lengthTicks,
+            )
+          : limitViewport(next, current.lengthTicks),
       });
     },
 

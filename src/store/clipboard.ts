@@ -40,8 +40,11 @@ export function keepClip(clip: Clip): void {
   keep(STORAGE_KEY, clip);
 }
 
-if (typeof window !== "undefined") {
-  window.addEventListener("storage", ({ key }) => {
-    if (key === STORAGE_KEY) clipboard.setState({ clip: read() });
-  });
+/** Follows what is copied in other windows. Returns what ends it. */
+export function followClipboard(): () => void {
+  const follow = () => clipboard.setState({ clip: read() ?? clipboard.getState().clip });
+  const hear = ({ key }: StorageEvent) => key === STORAGE_KEY && follow();
+  follow();
+  window.addEventListener("storage", hear);
+  return () => window.removeEventListener("storage", hear);
 }

@@ -103,8 +103,8 @@ export function keepView(key: string, state: BenchState): void {
 export function restoreView(key: string, pattern: Pattern): Partial<BenchState> {
   const kept = readKept<KeptView>(key, isView);
   if (!kept) return {};
-  const { startTick, ticksPerPx, muted, soloed, hidden, openVoiceId, drawGrids, seen, asRecorded, ...others } = kept;
-  const { areSlim, laneZoom, laneSizes, keptOpen, ...view } = others;
+  const { startTick, ticksPerPx, muted, soloed, hidden, openVoiceId, drawGrids, seen, asRecorded, ...lasting } = kept;
+  const { areSlim, laneZoom, laneSizes, keptOpen, ...view } = lasting;
   const isLane = (voiceId: string) => pattern.lanes.some((lane) => lane.voiceId === voiceId);
   return {
     ...view,

@@ -85,3 +85,20 @@ export async function openSmall(page: Page, name: string, openLane: string | nul
   };
   return { x, laneBox, ticksPerPx, head };
 }
+
+export const selection = (page: Page) => page.getByRole("status", { name: "Selection" });
+export const ticksOf = async (page: Page, voiceId: string) => (await shownOf(page, voiceId)).map(({ tick }) => tick);
+export const tool = (page: Page, name: string) => page.getByRole("radio", { name, exact: true });
+
+export type Place = readonly [x: number, y: number];
+
+export async function press(page: Page, [x, y]: Place, button: "left" | "right" = "left") {
+  await page.mouse.move(x, y);
+  await page.mouse.down({ button });
+}
+
+export async function dragTo(page: Page, from: Place, to: Place) {
+  await press(page, from);
+  await page.mouse.move(...to, { steps: 8 });
+  await page.mouse.up();
+}

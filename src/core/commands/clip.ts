@@ -1,9 +1,8 @@
 import type { ArticulationMark, Edit, Family, Hit, NoteMap, Pattern } from "../document/index.ts";
-import { baseVelocity } from "../document/index.ts";
-import { extentOf } from "../extent.ts";
+import { baseVelocity, strokeLike } from "../document/index.ts";
 import { barAt, type MeterMap } from "../time/index.ts";
 import type { PlacedHit } from "./commands.ts";
-import { distanceOfCopies, pulseAt } from "./pick-hits.ts";
+import { distanceOfCopies, firstBeat, SAME_PLACE_QUARTERS } from "./pick-hits.ts";
 import { type NewId, type Stroke, writeStrokes } from "./write-hits.ts";
 
 // Hits that are copied from one place and laid into another, of the same take or of any other.
@@ -26,13 +25,9 @@ export interface Clip {
   readonly strokes: readonly ClipStroke[];
 }
 
-/** A beat may be played this much early and is still that beat. */
-const EARLY_QUARTERS = 0.1;
-
 /** @param placed at least one hit, with the places and loudness at which they sound */
 export function clipOf(pattern: Pattern, meterMap: MeterMap, placed: readonly PlacedHit[]): Clip {
-  const [first] = extentOf(placed.map(({ tick }) => tick));
-  const beat = pulseAt(meterMap, first + EARLY_QUARTERS * meterMap.ppq);
+  const beat = firstBeat(placed, meterMap);
   const bar = barAt(meterMap, beat);
   const voices = new Map(pattern.noteMap.voices.map((voice) => [voice.id, voice]));
   const strokes = placed.map(({ hit, tick, velocity }): ClipStroke => {
@@ -66,11 +61,7 @@ export function strokeInMap(
     voices.find(({ id }) => id === voiceId) ??
     voices.find(({ name }) => name.toLowerCase() === voiceName.toLowerCase()) ??
     voices.find((one) => one.family === family);
-  const articulation =
-    voice?.articulations.find(({ id }) => id === articulationId) ??
-    voice?.articulations.find((one) => one.mark === mark) ??
-    voice?.articulations[0];
-  return voice && articulation ? { voiceId: voice.id, articulationId: articulation.id } : null;
+  return voice ? strokeLike(voice, { articulationId, mark }) : null;
 }
 
 /** Where and how copies are laid. */
@@ -100,7 +91,7 @@ export interface PastePlan {
 }
 
 /** Nearer to a hit of the same drum than this, a copy would fall on it. */
-const SAME_PLACE_QUARTERS = 1 / 12;
+const TAKEN_QUARTERS = 1 / 12;
 const MOST_TIMES = 1000;
 
 /**
@@ -135,7 +126,7 @@ export function planPaste(
     .filter(({ tick }) => tick >= 0);
   const endTick = startTick + Math.min(MOST_TIMES, count) * spanTicks;
   const voiceIds = new Set(known.map(({ voiceId }) => voiceId));
-  const early = EARLY_QUARTERS * pattern.ppq;
+  const early = SAME_PLACE_QUARTERS * pattern.ppq;
   const replaced =
     how === "instead"
       ? placed.flatMap(({ hit, tick }) =>
@@ -165,7 +156,7 @@ export function planPaste(
 
 /** The strokes that would not fall on a hit of their own drum. */
 export function withoutTaken(strokes: readonly Stroke[], placed: readonly PlacedHit[], ppq: number): readonly Stroke[] {
-  const near = SAME_PLACE_QUARTERS * ppq;
+  const near = TAKEN_QUARTERS * ppq;
   const ticksOf = new Map<string, number[]>();
   for (const { hit, tick } of placed) {
     const ticks = ticksOf.get(hit.voiceId);

@@ -8,7 +8,7 @@ import type { PlacedHit } from "./commands.ts";
 /** Hits this much softer or louder sound alike. */
 const ALIKE_VELOCITY = 6;
 /** Hits at most this far apart, in parts of a quarter, are played for the same place. */
-const SAME_PLACE_QUARTERS = 1 / 10;
+export const SAME_PLACE_QUARTERS = 1 / 10;
 
 /** Every hit of the strokes that are picked. */
 export function likeStrokes(all: readonly PlacedHit[], picked: readonly PlacedHit[]): ReadonlySet<string> {
@@ -69,12 +69,18 @@ export function others(all: readonly PlacedHit[], picked: readonly PlacedHit[]):
  * @returns a distance in ticks
  */
 export function distanceOfCopies(placed: readonly PlacedHit[], meterMap: MeterMap): number {
-  const [first, last] = extentOf(placed.map(({ tick }) => tick));
+  const [, last] = extentOf(placed.map(({ tick }) => tick));
   const near = SAME_PLACE_QUARTERS * meterMap.ppq;
-  const startTick = pulseAt(meterMap, first + near);
+  const startTick = firstBeat(placed, meterMap);
   let endTick = pulseAfter(meterMap, startTick);
   while (endTick <= last + near) endTick = pulseAfter(meterMap, endTick);
   return endTick - startTick;
+}
+
+/** The beat that the first of some hits is played on, also where it is a little early. */
+export function firstBeat(placed: readonly PlacedHit[], meterMap: MeterMap): number {
+  const [first] = extentOf(placed.map(({ tick }) => tick));
+  return pulseAt(meterMap, first + SAME_PLACE_QUARTERS * meterMap.ppq);
 }
 
 /** The pulse at or before a tick. */

@@ -374,6 +374,13 @@ describe("history", () => {
       expect(runsOf([...three, other, ...three]).map(({ count }) => count)).toEqual([3, 1, 3]);
     });
 
+    it("in a pattern of the song as in the take, each apart", () => {
+      const steps = ["", ", in Verse 1", ", in Verse 1"].map((where) =>
+        louder(`Velocity of 1 hit +4${where}`, "a", null, 84),
+      );
+      expect(runAtEnd(steps)).toMatchObject({ count: 2, label: "Velocity of 1 hit +8, in Verse 1" });
+    });
+
     it("with one and several of a unit", () => {
       const steps = ["Nudge 1 hit +1 tick", "Nudge 1 hit +2 ticks"].map((label) => louder(label, "a", null, 84));
       expect(runAtEnd(steps)).toMatchObject({ count: 2, label: "Nudge 1 hit +3 ticks" });

@@ -69,8 +69,8 @@ export interface Run {
   readonly label: string;
 }
 
-/** A label that ends in a signed amount: `Velocity of 3 hits +4`, `Nudge 3 hits −2 ms`. */
-const AMOUNT = /^(.*) ([+−])(\d+(?:\.\d+)?)((?: [a-z]+)?)$/;
+/** A label that ends in a signed amount, perhaps in a pattern of the song: `Velocity of 3 hits +4`, `Nudge 3 hits −2 ms, in Verse 1`. */
+const AMOUNT = /^(.*) ([+−])(\d+(?:\.\d+)?)((?: [a-z]+)?)((?:, in .+)?)$/;
 
 /**
  * The steps at the end of a list that are taken back as one: equal changes of the same hits by an amount each, as by six presses of
@@ -111,13 +111,10 @@ export function runsOf(steps: readonly Step[]): readonly Run[] {
 function amountOf({ label }: Step): { readonly what: string; readonly value: number; readonly unit: string } | null {
   const found = AMOUNT.exec(label);
   if (!found) return null;
-  const [, what = "", sign, digits, unit = ""] = found;
+  const [, what = "", sign, digits, unit = "", where = ""] = found;
   // One tick and three ticks are of one unit.
-  return {
-    what,
-    value: Number(digits) * (sign === "−" ? -1 : 1),
-    unit: unit.endsWith("s") || !/tick|step/.test(unit) ? unit : `${unit}s`,
-  };
+  const units = unit.endsWith("s") || !/tick|step/.test(unit) ? unit : `${unit}s`;
+  return { what, value: Number(digits) * (sign === "−" ? -1 : 1), unit: `${units}${where}` };
 }
 
 /** Asked for whenever something is shown, and an edit of all hits names thousands. */

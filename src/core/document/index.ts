@@ -61,6 +61,7 @@ export {
   type PedalRange,
   type Strike,
   sortVoiceIds,
+  strokeLike,
   strokeName,
   type Voice,
   withMeaning,

@@ -157,3 +157,16 @@ export function sortVoiceIds(map: NoteMap, voiceIds: Iterable<string>): readonly
   const rank = (voiceId: string) => order.get(voiceId) ?? 1000 - Number(UNNAMED_VOICE.exec(voiceId)?.[1] ?? 0);
   return [...voiceIds].sort((a, b) => rank(a) - rank(b));
 }
+
+/** The stroke of a drum that is like another: of the same name, else marked alike, else its first. */
+export function strokeLike(
+  voice: Voice,
+  like: { readonly articulationId: string; readonly mark: string },
+): NoteMeaning {
+  const { articulations } = voice;
+  const stroke =
+    articulations.find(({ id }) => id === like.articulationId) ??
+    articulations.find(({ mark }) => mark === like.mark) ??
+    articulations[0];
+  return { voiceId: voice.id, articulationId: stroke?.id ?? "unnamed" };
+}

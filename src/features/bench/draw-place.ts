@@ -1,5 +1,6 @@
 import type { BenchState } from "../../store/bench-state.ts";
 import type { LaneView } from "../../store/lane-view.ts";
+import { xToTick } from "../../store/viewport.ts";
 import { boxesOf, type LaneBox } from "./lane-layout.ts";
 import { type Point, rowAtPoint } from "./under-pointer.ts";
 import { strokeOfLane } from "./write-actions.ts";
@@ -14,6 +15,17 @@ export interface DrawPlace {
   /** The middle of the row of a stroke that the pointer is in; null for the field or a closed lane. */
   readonly rowMiddle: number | null;
 }
+
+const STEP_PX = 3;
+
+/** The ticks that a pointer passes on its way, so close that a quick hand skips no slot. */
+export function ticksPassed({ viewport }: Pick<BenchState, "viewport">, fromX: number, toX: number): readonly number[] {
+  const steps = Math.max(1, Math.ceil(Math.abs(toX - fromX) / STEP_PX));
+  return Array.from({ length: steps }, (_, step) => xToTick(viewport, fromX + ((toX - fromX) * (step + 1)) / steps));
+}
+
+/** Whether hits are drawn off the grid: as the switch says, and the other way with Shift. */
+export const isFreehand = ({ drawing }: Pick<BenchState, "drawing">, isShift: boolean) => drawing.isSnapped === isShift;
 
 /** What drawing in a lane would write: the stroke of the row under the pointer, or the one chosen for the lane, or its usual one. */
 export function drawPlaceAt(state: BenchState, point: Point, voiceId: string): DrawPlace | null {

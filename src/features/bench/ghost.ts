@@ -2,7 +2,7 @@ import type { Family } from "../../core/document/index.ts";
 import { formatBarBeat } from "../../core/time/index.ts";
 import type { BenchState } from "../../store/bench-state.ts";
 import { tickToX, xToTick } from "../../store/viewport.ts";
-import { drawPlaceAt, loudnessDrawn } from "./draw-place.ts";
+import { drawPlaceAt, isFreehand, loudnessDrawn } from "./draw-place.ts";
 import { cellAt } from "./gestures/cells.ts";
 import { finHeightOf } from "./lane-layout.ts";
 import { isBehind, laneAt, type Point } from "./under-pointer.ts";
@@ -25,10 +25,9 @@ export function ghostAt(state: BenchState, point: Point, isShift: boolean): Ghos
   const place = lane && !isBehind(state, lane) ? drawPlaceAt(state, point, lane.voiceId) : null;
   if (!place) return null;
   const at = xToTick(state.viewport, point.x);
-  const isFree = state.drawing.isSnapped === isShift;
   const tick = state.drawing.showsCells
     ? cellAt(state, place.lane, Math.max(0, at))
-    : drawnTick(state, place.lane, at, isFree);
+    : drawnTick(state, place.lane, at, isFreehand(state, isShift));
   const velocity = loudnessDrawn(place, point, point);
   const stroke = place.box.voice.articulations.find(({ id }) => id === place.articulationId)?.name ?? "";
   return {

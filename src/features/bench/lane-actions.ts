@@ -1,5 +1,5 @@
 import { revoiceHits, useNoteMap } from "../../core/commands/index.ts";
-import { type Hit, type NoteMap, type NoteMeaning, strokeName, type Voice } from "../../core/document/index.ts";
+import { type Hit, type NoteMap, type NoteMeaning, strokeName } from "../../core/document/index.ts";
 import { type Part, removePart } from "../../core/file/index.ts";
 import { moveVoice, NoteMapError } from "../../core/notemap/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
@@ -63,16 +63,6 @@ export function hideUnused({ store }: Bench): string {
   if (empty.length === 0) return "Every lane that is shown has hits.";
   store.setState({ hidden: new Set([...hidden, ...empty.map(({ voiceId }) => voiceId)]) });
   return `Hid ${empty.map(({ voice }) => voice.name).join(", ")}.`;
-}
-
-/** The stroke of a voice that is nearest to another one: the same, one that is marked alike, or its first. */
-export function strokeLike(voice: Voice, like: { articulationId: string; mark: string }): NoteMeaning {
-  const { articulations } = voice;
-  const stroke =
-    articulations.find(({ id }) => id === like.articulationId) ??
-    articulations.find(({ mark }) => mark === like.mark) ??
-    articulations[0];
-  return { voiceId: voice.id, articulationId: stroke?.id ?? "unnamed" };
 }
 
 /** Moves all hits of a lane to another drum, in one step. */

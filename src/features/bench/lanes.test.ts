@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import { addLane } from "../../core/commands/index.ts";
-import { findVoice, type NoteStream } from "../../core/document/index.ts";
+import { findVoice, type NoteStream, strokeLike } from "../../core/document/index.ts";
 import { GENERAL_MIDI } from "../../core/notemap/index.ts";
 import { hitAt, laneOf, patternOf } from "../../core/testing/patterns.ts";
 import type { Bench } from "../../store/bench-context.ts";
@@ -10,7 +10,7 @@ import { createBenchStore } from "../../store/bench-store.ts";
 import type { LaneView } from "../../store/lane-view.ts";
 import type { Playback } from "../../store/playback.ts";
 import { hitInksOf, legendOf } from "./colours.ts";
-import { hideUnused, moveAllHits, moveLane, putAway, setHidden, strokeLike, takeOutToProject } from "./lane-actions.ts";
+import { hideUnused, moveAllHits, moveLane, putAway, setHidden, takeOutToProject } from "./lane-actions.ts";
 import { groupsOf } from "./paint/paint-lanes.ts";
 import { BIT } from "./paint/picture.ts";
 

@@ -6,6 +6,7 @@ import { type FormEvent, useRef, useState } from "react";
 import { Button } from "../../components/Button.tsx";
 import { FileInput } from "../../components/FileInput.tsx";
 import { Refusal } from "../../components/Refusal.tsx";
+import { SearchField } from "../../components/SearchField.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
 import { saveBytes, saveText } from "../../components/save-text.ts";
 import { say } from "../../components/say.ts";
@@ -76,14 +77,7 @@ export function GroovesScreen({ projectId }: { projectId?: string }) {
             accept=".json,.mid,.midi"
             onFile={(file) => void read(file)}
           />
-          <input
-            type="search"
-            aria-label="Search grooves"
-            placeholder="Search grooves"
-            value={search}
-            className="mt-2 w-full rounded-md border border-hairline-strong bg-sheet px-2.5 py-1 text-[13px]"
-            onChange={(event) => setSearch(event.target.value)}
-          />
+          <SearchField label="Search grooves" value={search} className="mt-2 w-full text-[13px]" onChange={setSearch} />
           <fieldset aria-label="Only with the tag" className="mt-2 flex flex-wrap gap-1.5">
             {tags.map((one) => (
               <button

@@ -1,5 +1,6 @@
 import { Button } from "../../components/Button.tsx";
 import { OneOf } from "../../components/OneOf.tsx";
+import { SearchField } from "../../components/SearchField.tsx";
 import { SentenceChoice } from "../../components/SentenceChoice.tsx";
 import { addVoice } from "../../core/notemap/index.ts";
 import { SORTS, type SortId } from "./MapTable.tsx";
@@ -28,13 +29,12 @@ export function MapTools({ editor, search, onSearch, sort, onSort, children }: M
   };
   return (
     <div className="mt-3 mb-1 flex items-center gap-4 whitespace-nowrap">
-      <input
-        type="search"
-        aria-label="Find a drum, a stroke or a note"
+      <SearchField
+        label="Find a drum, a stroke or a note"
         placeholder="Find a drum or a note"
         value={search}
-        onChange={(event) => onSearch(event.target.value)}
-        className="w-44 min-w-28 rounded-md border border-edge bg-sheet px-2 py-1"
+        className="w-44 min-w-28"
+        onChange={onSearch}
       />
       <span>
         Drums{" "}

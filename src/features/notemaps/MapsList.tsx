@@ -1,6 +1,7 @@
 import clsx from "clsx";
 import { FileUp, Plus } from "lucide-react";
 import { useRef, useState } from "react";
+import { SearchField } from "../../components/SearchField.tsx";
 import type { KeptMap } from "../../store/server-api.ts";
 
 interface MapsListProps {
@@ -47,16 +48,7 @@ export function MapsList({ maps, takeName, chosenId, onChoose, onNew, onFile }: 
         </>
       )}
       <h2 className="px-4 pt-4 pb-1 text-[13px] text-muted">On the shelf</h2>
-      {maps.length > 4 && (
-        <input
-          type="search"
-          aria-label="Search maps"
-          placeholder="Search"
-          value={search}
-          onChange={(event) => setSearch(event.target.value)}
-          className="mx-4 mb-1 rounded-md border border-edge bg-sheet px-2 py-0.5"
-        />
-      )}
+      {maps.length > 4 && <SearchField label="Search maps" value={search} className="mx-4 mb-1" onChange={setSearch} />}
       {found.map(({ map, isBuiltIn }) =>
         entry(
           map.id,

@@ -66,30 +66,14 @@ export function NewTakeSheet({ onClose }: { onClose: () => void }) {
         <Field label="Tempo">
           {(id) => (
             <span>
-              <input
-                id={id}
-                name="tempo"
-                defaultValue="120"
-                inputMode="decimal"
-                autoComplete="off"
-                className={`${fieldClass} w-20`}
-              />{" "}
-              bpm
+              <TypedNumber id={id} name="tempo" usual="120" /> bpm
             </span>
           )}
         </Field>
         <Field label="Meter">
           {(id) => (
             <span>
-              <input
-                id={id}
-                name="numerator"
-                defaultValue="4"
-                inputMode="numeric"
-                autoComplete="off"
-                className={`${fieldClass} w-14`}
-              />{" "}
-              /{" "}
+              <TypedNumber id={id} name="numerator" usual="4" /> /{" "}
               <select name="denominator" defaultValue="4" aria-label="Note of a beat" className={fieldClass}>
                 {NEW_TAKE_DENOMINATORS.map((one) => (
                   <option key={one}>{one}</option>
@@ -101,14 +85,7 @@ export function NewTakeSheet({ onClose }: { onClose: () => void }) {
         <Field label="Bars">
           {(id) => (
             <span>
-              <input
-                id={id}
-                name="bars"
-                defaultValue="8"
-                inputMode="numeric"
-                autoComplete="off"
-                className={`${fieldClass} w-20`}
-              />{" "}
+              <TypedNumber id={id} name="bars" usual="8" />{" "}
               <span className="text-[13px] text-muted">1 to {NEW_TAKE_LIMITS.bars.max}; it grows as you write.</span>
             </span>
           )}
@@ -130,6 +107,19 @@ export function NewTakeSheet({ onClose }: { onClose: () => void }) {
         </Button>
       </form>
     </Sheet>
+  );
+}
+
+function TypedNumber({ id, name, usual }: { id: string; name: string; usual: string }) {
+  return (
+    <input
+      id={id}
+      name={name}
+      defaultValue={usual}
+      inputMode="decimal"
+      autoComplete="off"
+      className={`${fieldClass} w-20`}
+    />
   );
 }
 

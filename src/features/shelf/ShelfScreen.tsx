@@ -5,6 +5,7 @@ import { Button } from "../../components/Button.tsx";
 import { Key } from "../../components/Key.tsx";
 import { OneOf } from "../../components/OneOf.tsx";
 import { ProblemNote } from "../../components/ProblemNote.tsx";
+import { SearchField } from "../../components/SearchField.tsx";
 import { say } from "../../components/say.ts";
 import { TopBar } from "../../components/TopBar.tsx";
 import {
@@ -88,14 +89,7 @@ export function ShelfScreen() {
           </div>
           {load.kind === "ready" && load.projects.length > 1 && (
             <p className="mb-2.5 flex flex-wrap items-center gap-3">
-              <input
-                type="search"
-                aria-label="Search projects"
-                placeholder="Search projects"
-                value={search}
-                onChange={(event) => setSearch(event.target.value)}
-                className="w-60 rounded-md border border-edge bg-sheet px-2 py-1"
-              />
+              <SearchField label="Search projects" value={search} className="w-60" onChange={setSearch} />
               <span>
                 Sorted by <OneOf label="Sorted by" chosenId={sort} choices={SORTS} onChoose={setSort} />
               </span>

@@ -1,15 +1,14 @@
 import { say } from "../../../components/say.ts";
 import { canWrite, type Stroke, writeStrokes } from "../../../core/commands/index.ts";
 import type { Edit, Hit } from "../../../core/document/index.ts";
-import { nearestSlots, slotStepsAway } from "../../../core/time/index.ts";
+import { gridStepTicks, nearestSlots, slotStepsAway } from "../../../core/time/index.ts";
 import type { BenchState } from "../../../store/bench-state.ts";
 import type { LaneView } from "../../../store/lane-view.ts";
-import { xToTick } from "../../../store/viewport.ts";
+import { rowsBetween } from "../../../store/rows-between.ts";
 import { hitCount } from "../actions.ts";
-import { type DrawPlace, drawPlaceAt, loudnessDrawn } from "../draw-place.ts";
+import { type DrawPlace, drawPlaceAt, loudnessDrawn, ticksPassed } from "../draw-place.ts";
 import type { Point } from "../under-pointer.ts";
 import { drawGridOf } from "../write-actions.ts";
-import { STEP_PX } from "./draw.ts";
 import type { Gesture, GestureStage } from "./gesture.ts";
 
 /** The slot of the cell that a place lies in: a cell reaches from its slot to the next. */
@@ -21,9 +20,14 @@ export function cellAt(state: BenchState, lane: LaneView, tick: number): number 
 
 /** The hits that belong to a cell: those that are nearest to its slot, also when they are early. */
 export function hitsOfCell(state: BenchState, lane: LaneView, slotTick: number): readonly Hit[] {
-  return lane.hits.filter((_, row) => {
-    const tick = lane.cleaned.ticks[row]!;
-    return nearestSlots(drawGridOf(state, lane, tick), state.maps.meterMap, tick).slotTick === slotTick;
+  const { meterMap } = state.maps;
+  const { ticks } = lane.cleaned;
+  // No hit is farther from its slot than a step; a lane can have thousands that are.
+  const stepTicks = gridStepTicks(drawGridOf(state, lane, slotTick), meterMap.ppq);
+  const { first, end } = rowsBetween(ticks, slotTick - stepTicks, slotTick + stepTicks);
+  return lane.hits.slice(first, end).filter((_, index) => {
+    const tick = ticks[first + index]!;
+    return nearestSlots(drawGridOf(state, lane, tick), meterMap, tick).slotTick === slotTick;
   });
 }
 
@@ -51,10 +55,8 @@ export function startCells({ bench, showNote }: GestureStage, start: Point, voic
         say("No track of this take counts as drums.");
         return;
       }
-      const steps = Math.max(1, Math.ceil(Math.abs(point.x - lastX) / STEP_PX));
-      for (let step = 1; step <= steps; step++) {
-        const at = Math.max(0, xToTick(state.viewport, lastX + ((point.x - lastX) * step) / steps));
-        const slotTick = cellAt(state, lane, at);
+      for (const at of ticksPassed(state, lastX, point.x)) {
+        const slotTick = cellAt(state, lane, Math.max(0, at));
         if (passed.has(slotTick)) continue;
         passed.add(slotTick);
         const there = hitsOfCell(state, lane, slotTick);

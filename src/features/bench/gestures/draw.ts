@@ -2,9 +2,8 @@ import { say } from "../../../components/say.ts";
 import { canWrite, type Stroke, writeStrokes } from "../../../core/commands/index.ts";
 import type { Hit } from "../../../core/document/index.ts";
 import { gridStepTicks } from "../../../core/time/index.ts";
-import { xToTick } from "../../../store/viewport.ts";
 import { doAndSay } from "../do-and-say.ts";
-import { type DrawPlace, drawPlaceAt, loudnessDrawn } from "../draw-place.ts";
+import { type DrawPlace, drawPlaceAt, isFreehand, loudnessDrawn, ticksPassed } from "../draw-place.ts";
 import type { Point } from "../under-pointer.ts";
 import { drawGridOf, drawnTick, withRemoved, write } from "../write-actions.ts";
 import type { Gesture, GestureStage } from "./gesture.ts";
@@ -13,7 +12,6 @@ import type { Gesture, GestureStage } from "./gesture.ts";
 const TAKEN_SHARE = 0.3;
 /** Off the grid, hits are at least this far apart in a stroke of the pointer. */
 const FREE_STEP_PX = 14;
-export const STEP_PX = 3;
 
 /**
  * Draws hits in the lane in which the pointer was pressed, and in a row of the open lane that row's stroke: on the grid that is drawn
@@ -36,10 +34,8 @@ export function startDrawing({ bench, showNote }: GestureStage, start: Point, vo
         return;
       }
       const loudness = loudnessDrawn(place, start, point);
-      const isFree = state.drawing.isSnapped === isShift;
-      const steps = Math.max(1, Math.ceil(Math.abs(point.x - lastX) / STEP_PX));
-      for (let step = 1; step <= steps; step++) {
-        const at = xToTick(state.viewport, lastX + ((point.x - lastX) * step) / steps);
+      const isFree = isFreehand(state, isShift);
+      for (const at of ticksPassed(state, lastX, point.x)) {
         const tick = drawnTick(state, lane, at, isFree);
         const stepTicks = isFree
           ? FREE_STEP_PX * state.viewport.ticksPerPx

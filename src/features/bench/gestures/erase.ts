@@ -1,5 +1,6 @@
 import type { Hit } from "../../../core/document/index.ts";
-import { tickToX } from "../../../store/viewport.ts";
+import { rowsBetween } from "../../../store/rows-between.ts";
+import { tickToX, xToTick } from "../../../store/viewport.ts";
 import { hitCount } from "../actions.ts";
 import { doAndSay } from "../do-and-say.ts";
 import { boxesOf } from "../lane-layout.ts";
@@ -23,10 +24,13 @@ export function startErasing({ bench, showNote }: GestureStage, start: Point, vo
 
   return {
     move(point) {
+      if (!lane) return;
       const { viewport } = store.getState();
       const [from, to] = [Math.min(lastX, point.x) - REACH_PX, Math.max(lastX, point.x) + REACH_PX];
-      for (const [at, hit] of (lane?.hits ?? []).entries()) {
-        const x = tickToX(viewport, lane!.cleaned.ticks[at]!);
+      const { ticks } = lane.cleaned;
+      const { first, end } = rowsBetween(ticks, xToTick(viewport, from), xToTick(viewport, to));
+      for (let at = first; at < end; at++) {
+        const [hit, x] = [lane.hits[at]!, tickToX(viewport, ticks[at]!)];
         if (x >= from && x <= to && (!row || hit.articulationId === row.id)) gone.set(hit.id, hit);
       }
       lastX = point.x;

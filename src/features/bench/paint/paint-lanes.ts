@@ -2,7 +2,7 @@ import { FAMILIES, type Family } from "../../../core/document/index.ts";
 import { layerAt } from "../../../core/dynamics/index.ts";
 import { gridName, gridStepTicks, slotsBetween, ticksToMs } from "../../../core/time/index.ts";
 import { rowsBetween } from "../../../store/rows-between.ts";
-import { tickToX } from "../../../store/viewport.ts";
+import { tickToX, xToTick } from "../../../store/viewport.ts";
 import { finHeightOf, type LaneBox, type OpenBox, RAIL_MS } from "../lane-layout.ts";
 import { CANVAS_FONT } from "./inks.ts";
 import { paintCells } from "./paint-cells.ts";
@@ -145,7 +145,8 @@ function paintRoleBands(
  */
 function paintKitLayers(context: PaintContext, { viewport, inks }: LanesScene, lane: LanePicture, box: LaneBox): void {
   const lit = new Set<number>();
-  for (let row = 0; row < lane.bits.length; row++) {
+  const { first, end } = rowsBetween(lane.ticks, viewport.startTick, xToTick(viewport, viewport.widthPx));
+  for (let row = first; row < end; row++) {
     if ((lane.bits[row]! & BIT.picked) !== 0) lit.add(layerAt(lane.layerBorders, lane.velocities[row]!));
   }
   context.textAlign = "right";

@@ -41,7 +41,7 @@ export interface LanePicture {
   readonly slotTicks: Float64Array;
   readonly articulationRows: Int8Array;
   readonly isTreated: boolean;
-  /** What a hand draws on, but in the stretches, if it has any. */
+  /** The grid that hits are drawn on; in stretches it is theirs. */
   readonly handGrid: Grid;
   readonly stretches: readonly GridStretch[] | undefined;
   readonly roleBorders: RoleBorders;

@@ -98,7 +98,7 @@ export const KIN: Readonly<Record<string, string>> = {
   versions: "save version snapshot history restore backup go back list of edits undo list",
   draw: "pencil pen write add note insert tool brush",
   erase: "delete rubber eraser remove wipe tool hits",
-  cells: "step sequencer drum machine grid boxes buttons pattern editor toggle",
+  cells: "step sequencer drum machine grid boxes buttons toggle",
   snap: "magnet off-grid unquantized tool",
   fill: "every nth step repeat note pattern hats",
   burst: "burst drum roll ratchet stutter flam build up buzz press repeat thirty-second",

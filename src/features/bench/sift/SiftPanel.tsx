@@ -1,5 +1,5 @@
 import { X } from "lucide-react";
-import { type FormEvent, useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useMemo, useRef } from "react";
 import { Button } from "../../../components/Button.tsx";
 import { Hint } from "../../../components/Hint.tsx";
 import { Refusal } from "../../../components/Refusal.tsx";
@@ -17,6 +17,7 @@ import { useKeyNames } from "../command-keys.ts";
 import { ActRow } from "./ActRow.tsx";
 import { BarDiagram } from "./BarDiagram.tsx";
 import { AddTest, ClauseRow } from "./ClauseRow.tsx";
+import { KeepChore } from "./KeepChore.tsx";
 import { NumberIn } from "./NumberIn.tsx";
 import { closeSift, doChore, holdByHand, ruleFromPicked, runOf, showRun, stepsOf } from "./sift-actions.ts";
 
@@ -107,7 +108,7 @@ export function SiftPanel() {
           </Button>
         </p>
       )}
-      {hasActs && <KeepForm draft={draft} shelf={shelf} />}
+      {hasActs && <KeepChore draft={draft} shelf={shelf} />}
       <p className="mt-5 border-t border-hairline pt-3 text-[13px] leading-[1.75]">
         <button type="button" className={linkClass} onClick={() => say(ruleFromPicked(bench))}>
           Find a rule for the selection
@@ -369,34 +370,5 @@ function Acts({ draft, shelf, onChange }: DraftProps & ShelfProps) {
         )}
       </p>
     </>
-  );
-}
-
-/** Keeps the rule and what it does on the shelf, under a name. */
-function KeepForm({ draft, shelf }: { draft: SiftDraft } & ShelfProps) {
-  const { keep, problem } = shelf;
-  const [name, setName] = useState("");
-  const submit = async (event: FormEvent) => {
-    event.preventDefault();
-    if (name.trim() === "") return;
-    if (!(await keep({ name: name.trim(), steps: stepsOf(draft) }))) return;
-    say(`“${name.trim()}” is on the Shelf, for any take.`);
-    setName("");
-  };
-  return (
-    <form onSubmit={(event) => void submit(event)} className="mt-3 flex gap-2">
-      <input
-        aria-label="Name of the chore"
-        placeholder="Save as a chore, called …"
-        value={name}
-        maxLength={200}
-        className="min-w-0 flex-1 rounded-md border border-hairline-strong bg-paper px-2.5 py-0.5 text-[13px]"
-        onChange={(event) => setName(event.target.value)}
-      />
-      <Button type="submit" className="px-2.5 text-[13px]">
-        Save
-      </Button>
-      {problem && <Refusal>{problem.message}</Refusal>}
-    </form>
   );
 }

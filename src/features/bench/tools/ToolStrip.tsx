@@ -1,8 +1,10 @@
 import clsx from "clsx";
 import { Eraser, MousePointer2, Pencil } from "lucide-react";
 import { RadioGroup } from "radix-ui";
+import { useEffect } from "react";
 import { Hint } from "../../../components/Hint.tsx";
 import { useBench, useBenchState } from "../../../store/bench-context.ts";
+import { followClipboard } from "../../../store/clipboard.ts";
 import { TOOLS, type Tool } from "../../../store/write-settings.ts";
 import { useKeyNames } from "../command-keys.ts";
 import { SelectionBar } from "../selection/SelectionBar.tsx";
@@ -19,6 +21,7 @@ export function ToolStrip() {
   const { store } = useBench();
   const tool = useBenchState((state) => state.tool);
   const keyName = useKeyNames();
+  useEffect(followClipboard, []);
   return (
     <div className="flex h-9 shrink-0 items-center gap-3 border-b border-hairline bg-sheet px-3">
       <RadioGroup.Root
