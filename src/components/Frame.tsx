@@ -1,5 +1,6 @@
 "use client";
 
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { Tooltip } from "radix-ui";
 import { type CSSProperties, createContext, type ReactNode, useContext, useState } from "react";
 import { Toaster } from "sonner";
@@ -19,6 +20,8 @@ const A_YEAR_S = 31_536_000;
 
 /** What stands around every screen: theme, tooltips and toasts. */
 export function Frame({ theme: initial, children }: { theme: Theme; children: ReactNode }) {
+  /** One for the whole page, of what is on the shelf. */
+  const [shelfCache] = useState(() => new QueryClient());
   const [theme, changeTheme] = useState(initial);
   const setTheme = (next: Theme) => {
     document.documentElement.dataset.theme = next;
@@ -28,7 +31,9 @@ export function Frame({ theme: initial, children }: { theme: Theme; children: Re
   };
   return (
     <ThemeContext value={{ theme, setTheme }}>
-      <Tooltip.Provider delayDuration={500}>{children}</Tooltip.Provider>
+      <QueryClientProvider client={shelfCache}>
+        <Tooltip.Provider delayDuration={500}>{children}</Tooltip.Provider>
+      </QueryClientProvider>
       <Toaster
         theme={theme === "night" ? "dark" : "light"}
         position="bottom-right"

@@ -1,7 +1,7 @@
 import { keepChore, listChores, putChoreBack, readChoreFile, removeChore } from "./server-api.ts";
 import { useShelf } from "./use-shelf.ts";
 
-const CALLS = { list: listChores, keep: keepChore, remove: removeChore, putBack: putChoreBack };
+const CALLS = { sort: "chores", list: listChores, keep: keepChore, remove: removeChore, putBack: putChoreBack };
 
 /** The chores on the shelf, and what can be done with them. */
 export function useChores() {

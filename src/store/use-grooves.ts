@@ -10,7 +10,7 @@ import {
 } from "./server-api.ts";
 import { useShelf } from "./use-shelf.ts";
 
-const CALLS = { list: listGrooves, keep: keepGroove, remove: removeGroove, putBack: putGrooveBack };
+const CALLS = { sort: "grooves", list: listGrooves, keep: keepGroove, remove: removeGroove, putBack: putGrooveBack };
 
 /** The grooves on the shelf, and what can be done with them. */
 export function useGrooves() {

@@ -1,7 +1,7 @@
 import { keepRecipe, listRecipes, putRecipeBack, removeRecipe } from "./server-api.ts";
 import { useShelf } from "./use-shelf.ts";
 
-const CALLS = { list: listRecipes, keep: keepRecipe, remove: removeRecipe, putBack: putRecipeBack };
+const CALLS = { sort: "recipes", list: listRecipes, keep: keepRecipe, remove: removeRecipe, putBack: putRecipeBack };
 
 /** The recipes on the shelf, and what can be done with them. */
 export function useRecipes() {

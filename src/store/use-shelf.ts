@@ -1,41 +1,63 @@
-import { useCallback, useEffect, useState } from "react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback, useState } from "react";
 import { type Problem, ServerProblem } from "./server-api.ts";
 
 /** How one sort of things is had from the shelf, and changed there. */
 export interface ShelfCalls<Kept, New> {
+  /** What the sort is called in the cache. */
+  readonly sort: string;
   list(): Promise<readonly Kept[]>;
   keep(one: New): Promise<Kept>;
   remove(id: string): Promise<unknown>;
   putBack(id: string): Promise<unknown>;
 }
 
-/** What is on the shelf of a sort, and what can be done with it. @param calls the same object every time */
-export function useShelf<Kept, New>(calls: ShelfCalls<Kept, New>) {
-  const [kept, setKept] = useState<readonly Kept[] | null>(null);
-  const [problem, setProblem] = useState<Problem | null>(null);
+/** What came this shortly before is not asked for again: opening lanes one after another asks once. */
+const FRESH_MS = 30_000;
+
+/** Has all that is on the shelf read anew, as when much has come at once. */
+export function useRereadShelf(): () => void {
+  const cache = useQueryClient();
+  return useCallback(() => void cache.invalidateQueries(), [cache]);
+}
+
+/** What is on the shelf of a sort, and what can be done with it. */
+export function useShelf<Kept, New>({ sort, list, keep, remove, putBack }: ShelfCalls<Kept, New>) {
+  const cache = useQueryClient();
+  const { data, error } = useQuery({
+    queryKey: [sort],
+    queryFn: list,
+    staleTime: FRESH_MS,
+    // Another window may have changed it meanwhile.
+    refetchOnWindowFocus: "always",
+    // The server is on this machine: it needs no network, and what it refuses once it refuses again.
+    networkMode: "always",
+    retry: false,
+    throwOnError: (error) => !(error instanceof ServerProblem),
+  });
+  const [refused, setRefused] = useState<Problem | null>(null);
   /** Does something on the server and reads the list again; says what went wrong. */
   const attempt = useCallback(
     async (act: () => Promise<unknown>): Promise<boolean> => {
       try {
         await act();
-        setKept(await calls.list());
-        setProblem(null);
+        setRefused(null);
+        await cache.invalidateQueries({ queryKey: [sort] });
         return true;
       } catch (error) {
         if (!(error instanceof ServerProblem)) throw error;
-        setProblem(error.problem);
+        setRefused(error.problem);
         return false;
       }
     },
-    [calls],
+    [cache, sort],
   );
-  useEffect(() => void attempt(async () => {}), [attempt]);
   return {
-    kept,
-    problem,
+    kept: data ?? null,
+    problem: refused ?? (error instanceof ServerProblem ? error.problem : null),
     attempt,
-    keep: (one: New) => attempt(() => calls.keep(one)),
-    remove: (id: string) => attempt(() => calls.remove(id)),
-    putBack: (id: string) => attempt(() => calls.putBack(id)),
+    keep: (one: New) => attempt(() => keep(one)),
+    remove: (id: string) => attempt(() => remove(id)),
+    putBack: (id: string) => attempt(() => putBack(id)),
   };
 }

@@ -261,6 +261,76 @@ describe("keys", () => {
   });
 });
 
+describe("keys of chores and recipes", () => {
+  it("are chosen on the sheet, run them, stand beside them in the search, and are taken off again", async () => {
+    const page = await pages.open();
+    await openTake(page);
+    const sheet = page.getByRole("dialog", { name: "Keys" });
+    await page.keyboard.press("?");
+    await sheet.getByRole("button", { name: "A key for Lift the back-beat" }).click();
+    await page.keyboard.press("l");
+    await sheet.getByRole("alert").getByText("L is for “Loop", { exact: false }).waitFor();
+    await page.keyboard.press("F9");
+    await sheet.getByRole("button", { name: "A key for To the line" }).click();
+    await page.keyboard.press("F9");
+    await sheet.getByRole("alert").getByText("F9 is for “Lift the back-beat”", { exact: false }).waitFor();
+    await page.keyboard.press("F7");
+    await sheet.getByRole("button", { name: "F7, another key for To the line" }).waitFor();
+    await page.keyboard.press("Escape");
+
+    const before = strokes((await exportBytes(page)).bytes, 38);
+    await page.keyboard.press("F9");
+    await page.getByText(/^Lift the back-beat: \d+ hits changed/).waitFor();
+    const lifted = strokes((await exportBytes(page)).bytes, 38);
+    const byHowMuch = lifted.map(({ velocity }, at) => velocity - before[at]!.velocity);
+    expect(new Set(byHowMuch)).toEqual(new Set([0, 8]));
+    expect(byHowMuch.filter((_, at) => at % BARS === 0)).toEqual([0, 0, 0, 0]);
+    await page.keyboard.press("Control+z");
+    expect(strokes((await exportBytes(page)).bytes, 38)).toEqual(before);
+
+    await page.keyboard.press("F7");
+    await page
+      .getByRole("complementary", { name: "Lane card" })
+      .getByRole("button", { name: "Recipe: To the line" })
+      .waitFor();
+
+    await page.keyboard.press("/");
+    await page.keyboard.type("lift the back");
+    await page
+      .getByRole("option", { name: /^Lift the back-beat/ })
+      .getByText("F9")
+      .waitFor();
+    await page.keyboard.press("Escape");
+    await page.keyboard.press("?");
+    await sheet.getByRole("button", { name: "F9, another key for Lift the back-beat" }).click();
+    await sheet.getByRole("button", { name: "No key" }).click();
+    await sheet.getByRole("button", { name: "A key for Lift the back-beat" }).waitFor();
+    await page.keyboard.press("Escape");
+    await page.keyboard.press("F9");
+    expect(strokes((await exportBytes(page)).bytes, 38)).toEqual(before);
+  });
+});
+
+describe("a wide screen", () => {
+  it("keeps the step that was open before beside the open one, in the order of the tabs", async () => {
+    const page = await pages.open();
+    await openTake(page);
+    const card = page.getByRole("complementary", { name: "Lane card" });
+    const region = (name: string) => card.getByRole("region", { name, exact: true });
+    await page.getByRole("tab", { name: "Dynamics" }).click();
+    await region("Dynamics").waitFor();
+    expect(await region("Quantize").count()).toBe(0);
+    await page.setViewportSize({ width: 1920, height: 1080 });
+    await region("Quantize").waitFor();
+    const left = async (name: string) => (await region(name).boundingBox())!.x;
+    await expect.poll(async () => (await left("Dynamics")) - (await left("Quantize"))).toBeGreaterThan(250);
+    await page.getByRole("tab", { name: "Repair" }).click();
+    await region("Dynamics").waitFor();
+    await expect.poll(async () => (await left("Dynamics")) - (await left("Repair"))).toBeGreaterThan(250);
+    expect(await region("Quantize").count()).toBe(0);
+  });
+});
+
 describe("for everyone", () => {
   it("reads the lanes out as a grid: hits by left and right, lanes by up and down", async () => {
     const page = await pages.open();

@@ -1,7 +1,9 @@
 import clsx from "clsx";
 import { useState } from "react";
 import { Button } from "../../components/Button.tsx";
+import { useMedia } from "../../components/use-media.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
+import type { StepId } from "../../store/bench-state.ts";
 import { useRecipes } from "../../store/use-recipes.ts";
 import { useSettled } from "../../store/use-settled.ts";
 import { CardFoot } from "./card/CardFoot.tsx";
@@ -18,6 +20,7 @@ export function LaneCard() {
   const openVoiceId = useBenchState((state) => state.openVoiceId);
   const openName = useBenchState((state) => state.lanes.find((lane) => lane.voiceId === openVoiceId)?.voice.name);
   const [isShown, setIsShown] = useState(false);
+  const besideStep = useStepBeside();
   return (
     <>
       {/* Where there is no room for both, as at twice the size, the card lies over the lanes when it is asked for. */}
@@ -31,7 +34,8 @@ export function LaneCard() {
       <aside
         aria-label="Lane card"
         className={clsx(
-          "isolate w-[312px] shrink-0 overflow-y-auto border-l contain-strict border-hairline bg-sheet px-[18px] py-3.5",
+          openVoiceId !== null && besideStep ? "w-[628px]" : "w-[312px]",
+          "isolate shrink-0 overflow-y-auto border-l contain-strict border-hairline bg-sheet px-[18px] py-3.5",
           "max-lg:absolute max-lg:inset-y-0 max-lg:right-0 max-lg:z-20 max-lg:max-w-full max-lg:pb-14 max-lg:shadow-xl",
           !isShown && "max-lg:hidden",
         )}
@@ -39,7 +43,7 @@ export function LaneCard() {
         <TakeHints />
         <ScopeChoice />
         {openVoiceId !== null && openName !== undefined ? (
-          <VoiceCard key={openVoiceId} voiceId={openVoiceId} />
+          <VoiceCard key={openVoiceId} voiceId={openVoiceId} besideStep={besideStep} />
         ) : (
           <PartCard />
         )}
@@ -48,7 +52,19 @@ export function LaneCard() {
   );
 }
 
-function VoiceCard({ voiceId }: { voiceId: string }) {
+/** The step that is shown beside the open one, where there is room for two: the one that was open before it. */
+function useStepBeside(): StepId | null {
+  const openStep = useBenchState((state) => state.openStep);
+  const isWide = useMedia("(min-width: 1700px)");
+  const [steps, setSteps] = useState<{ readonly open: StepId; readonly before: StepId }>({
+    open: openStep,
+    before: openStep === "timing" ? "dynamics" : "timing",
+  });
+  if (steps.open !== openStep) setSteps({ open: openStep, before: steps.open });
+  return isWide ? steps.before : null;
+}
+
+function VoiceCard({ voiceId, besideStep }: { voiceId: string; besideStep: StepId | null }) {
   // While something is dragged the lane is another one on every frame. What is dragged says itself where it is; the rest of the
   // card waits until it is let go.
   const lane = useSettled(
@@ -62,7 +78,7 @@ function VoiceCard({ voiceId }: { voiceId: string }) {
     <>
       <CardHead lane={lane} />
       {isReviewing && <LookList lane={lane} />}
-      <StepTabs lane={lane} shelf={shelf} />
+      <StepTabs lane={lane} shelf={shelf} besideStep={besideStep} />
       <CardFoot lane={lane} shelf={shelf} />
     </>
   );

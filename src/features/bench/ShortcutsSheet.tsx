@@ -1,13 +1,14 @@
-import { Fragment, useEffect, useState } from "react";
+import { Fragment, useEffect, useMemo, useState } from "react";
 import { useStore } from "zustand";
 import { Button } from "../../components/Button.tsx";
 import { Key } from "../../components/Key.tsx";
 import { namedKeys } from "../../components/keyboard.ts";
 import { Refusal } from "../../components/Refusal.tsx";
 import { Sheet } from "../../components/Sheet.tsx";
-import { chooseKeys, keyChoices } from "../../store/key-choices.ts";
-import { keysOfCommand, withKey } from "./command-keys.ts";
-import { COMMAND_GROUPS, COMMANDS, type Command } from "./commands.ts";
+import { chooseKeys, type KeyChoices, keyChoices } from "../../store/key-choices.ts";
+import { type Keyed, keysOfCommand, withKey, withoutKey } from "./command-keys.ts";
+import { COMMAND_GROUPS, COMMANDS } from "./commands.ts";
+import { useShelfCommands } from "./shelf-commands.ts";
 
 const POINTER: readonly (readonly [string, string])[] = [
   ["Click a fin", "select it and hear it"],
@@ -40,7 +41,9 @@ const MODIFIERS: ReadonlySet<string> = new Set(["Shift", "Control", "Alt", "Meta
 /** Every key and what the pointer does, on one sheet. Each key can be another one. */
 export function ShortcutsSheet({ isOpen, onOpenChange }: { isOpen: boolean; onOpenChange: (isOpen: boolean) => void }) {
   const choices = useStore(keyChoices);
-  const [changing, setChanging] = useState<Command | null>(null);
+  const { chores, recipes } = useShelfCommands();
+  const kept = useMemo(() => [...chores, ...recipes], [chores, recipes]);
+  const [changing, setChanging] = useState<Keyed | null>(null);
   const [refusal, setRefusal] = useState<string | null>(null);
   const stop = () => {
     setChanging(null);
@@ -49,17 +52,21 @@ export function ShortcutsSheet({ isOpen, onOpenChange }: { isOpen: boolean; onOp
   useEffect(() => {
     if (!changing) return;
     const press = (event: KeyboardEvent) => {
+      // What is focused, as the button beside, is worked as ever.
+      if (event.key === "Enter" || event.key === " ") {
+        if (event.target instanceof HTMLElement && event.target.closest("[role=status]")) return;
+      }
       if (MODIFIERS.has(event.key) || event.key === "Tab") return;
       event.preventDefault();
       event.stopPropagation();
-      const change = event.key === "Escape" ? null : withKey(keyChoices.getState(), changing, namedKeys(event));
+      const change = event.key === "Escape" ? null : withKey(keyChoices.getState(), changing, namedKeys(event), kept);
       if (change?.ok) chooseKeys(change.choices);
       setRefusal(change && !change.ok ? change.refusal : null);
       if (!change || change.ok) setChanging(null);
     };
     window.addEventListener("keydown", press, { capture: true });
     return () => window.removeEventListener("keydown", press, { capture: true });
-  }, [changing]);
+  }, [changing, kept]);
   return (
     <Sheet
       title="Keys"
@@ -74,6 +81,21 @@ export function ShortcutsSheet({ isOpen, onOpenChange }: { isOpen: boolean; onOp
         <div className="sticky top-0 mb-3 rounded-md bg-amber-tint px-3 py-2">
           <p role="status">
             Press the key for <strong>{changing.name}</strong>. <Key>Escape</Key> leaves it as it is.
+            {choices[changing.id] && (
+              <>
+                {" "}
+                <button
+                  type="button"
+                  className="font-semibold text-spruce underline"
+                  onClick={() => {
+                    chooseKeys(withoutKey(choices, changing));
+                    stop();
+                  }}
+                >
+                  {changing.keys.length > 0 ? `Back to ${changing.keys.join(" ")}` : "No key"}
+                </button>
+              </>
+            )}
           </p>
           {refusal && <Refusal className="mt-2">{refusal}</Refusal>}
         </div>
@@ -85,35 +107,16 @@ export function ShortcutsSheet({ isOpen, onOpenChange }: { isOpen: boolean; onOp
       )}
       <div className="columns-2 gap-8">
         {COMMAND_GROUPS.map((group) => (
-          <section key={group} className="mb-4 break-inside-avoid">
-            <h3 className="font-bold">{group}</h3>
-            <dl>
-              {COMMANDS.filter((command) => command.group === group).map((command) => (
-                <div
-                  key={command.id}
-                  className="flex items-baseline justify-between gap-3 border-t border-hairline py-1 text-[13px]"
-                >
-                  <dt>{command.name}</dt>
-                  <dd className="shrink-0">
-                    <button
-                      type="button"
-                      aria-label={`${keysOfCommand(command, choices).join(" ")}, another key for ${command.name}`}
-                      className="rounded hover:bg-spruce-tint"
-                      onClick={() => setChanging(command)}
-                    >
-                      {keysOfCommand(command, choices).map((key, index) => (
-                        <Fragment key={key}>
-                          {index > 0 && " "}
-                          <Key>{key}</Key>
-                        </Fragment>
-                      ))}
-                    </button>
-                  </dd>
-                </div>
-              ))}
-            </dl>
-          </section>
+          <KeyGroup
+            key={group}
+            name={group}
+            keyed={COMMANDS.filter((command) => command.group === group)}
+            choices={choices}
+            onChange={setChanging}
+          />
         ))}
+        <KeyGroup name="Chores" keyed={chores} choices={choices} onChange={setChanging} />
+        <KeyGroup name="Recipes, for the open lane" keyed={recipes} choices={choices} onChange={setChanging} />
         <section className="break-inside-avoid">
           <h3 className="font-bold">Pointer</h3>
           <dl>
@@ -127,5 +130,52 @@ export function ShortcutsSheet({ isOpen, onOpenChange }: { isOpen: boolean; onOp
         </section>
       </div>
     </Sheet>
+  );
+}
+
+interface KeyGroupProps {
+  readonly name: string;
+  readonly keyed: readonly Keyed[];
+  readonly choices: KeyChoices;
+  readonly onChange: (one: Keyed) => void;
+}
+
+function KeyGroup({ name, keyed, choices, onChange }: KeyGroupProps) {
+  if (keyed.length === 0) return null;
+  return (
+    <section className="mb-4 break-inside-avoid">
+      <h3 className="font-bold">{name}</h3>
+      <dl>
+        {keyed.map((one) => {
+          const keys = keysOfCommand(one, choices);
+          return (
+            <div
+              key={one.id}
+              className="flex items-baseline justify-between gap-3 border-t border-hairline py-1 text-[13px]"
+            >
+              <dt>{one.name}</dt>
+              <dd className="shrink-0">
+                <button
+                  type="button"
+                  aria-label={
+                    keys.length > 0 ? `${keys.join(" ")}, another key for ${one.name}` : `A key for ${one.name}`
+                  }
+                  className="min-h-6 rounded hover:bg-spruce-tint"
+                  onClick={() => onChange(one)}
+                >
+                  {keys.length === 0 && <span className="px-1 text-muted underline">choose</span>}
+                  {keys.map((key, index) => (
+                    <Fragment key={key}>
+                      {index > 0 && " "}
+                      <Key>{key}</Key>
+                    </Fragment>
+                  ))}
+                </button>
+              </dd>
+            </div>
+          );
+        })}
+      </dl>
+    </section>
   );
 }

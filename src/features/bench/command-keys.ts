@@ -1,4 +1,5 @@
 import { useStore } from "zustand";
+import type { Bench } from "../../store/bench-context.ts";
 import { type KeyChoices, keyChoices } from "../../store/key-choices.ts";
 import { COMMANDS, type Command, commandById } from "./commands.ts";
 
@@ -7,12 +8,18 @@ import { COMMANDS, type Command, commandById } from "./commands.ts";
 /** Keys that always mean the same: the menu, the sheet of keys, and what moves the focus or leaves. */
 const FIXED_KEYS: ReadonlySet<string> = new Set(["/", "?", "Tab", "Shift+Tab", "Escape"]);
 
-export function keysOfCommand({ id, keys }: Command, choices: KeyChoices): readonly string[] {
+/** What can have keys: a command, or what is kept on the shelf. */
+export interface Keyed extends Pick<Command, "id" | "name" | "keys" | "isHeld"> {
+  run(bench: Bench): ReturnType<Command["run"]> | Promise<string>;
+}
+
+export function keysOfCommand({ id, keys }: Keyed, choices: KeyChoices): readonly string[] {
   return choices[id] ?? keys;
 }
 
-export function commandOfKeys(keys: string, choices: KeyChoices): Command | undefined {
-  return COMMANDS.find((command) => keysOfCommand(command, choices).includes(keys));
+/** @param kept what can have keys besides the commands; those on keys of commands are not reached */
+export function commandOfKeys(keys: string, choices: KeyChoices, kept: readonly Keyed[] = []): Keyed | undefined {
+  return [...COMMANDS, ...kept].find((command) => keysOfCommand(command, choices).includes(keys));
 }
 
 export type KeyChange =
@@ -23,15 +30,21 @@ export type KeyChange =
  * Gives a command another key.
  * @returns the new choices, or why the key cannot be had
  */
-export function withKey(choices: KeyChoices, command: Command, key: string): KeyChange {
+export function withKey(choices: KeyChoices, command: Keyed, key: string, kept: readonly Keyed[] = []): KeyChange {
   if (FIXED_KEYS.has(key)) return { ok: false, refusal: `${key} always means the same here. Press another key.` };
-  const other = commandOfKeys(key, choices);
+  const other = commandOfKeys(key, choices, kept);
   if (other && other.id !== command.id) {
     return { ok: false, refusal: `${key} is for “${other.name}”. Give that another key first, or press another one.` };
   }
-  const { [command.id]: _, ...others } = choices;
+  const others = withoutKey(choices, command);
   const isUsual = command.keys.length === 1 && command.keys[0] === key;
   return { ok: true, choices: isUsual ? others : { ...others, [command.id]: [key] } };
+}
+
+/** Takes the chosen key off again: a command has its usual one, what is on the shelf none. */
+export function withoutKey(choices: KeyChoices, { id }: Keyed): KeyChoices {
+  const { [id]: _, ...others } = choices;
+  return others;
 }
 
 /** Says the key of a command, for its tooltip; the component is drawn again when keys are chosen. */

@@ -2,18 +2,19 @@ import { useEffect } from "react";
 import { isTaken, namedKeys } from "../../components/keyboard.ts";
 import type { Bench } from "../../store/bench-context.ts";
 import { keyChoices } from "../../store/key-choices.ts";
-import { commandOfKeys } from "./command-keys.ts";
-import type { Command } from "./commands.ts";
+import { commandOfKeys, type Keyed } from "./command-keys.ts";
 import { doAndSay } from "./do-and-say.ts";
+import { useShelfCommands } from "./shelf-commands.ts";
 
 /** A key held longer than this is let go of on purpose: what it did is over. */
 const HELD_MS = 350;
 
 /** Runs commands by key while the Bench is open. */
 export function useKeys(bench: Bench | null): void {
+  const { chores, recipes } = useShelfCommands();
   useEffect(() => {
     if (!bench) return;
-    let held: { readonly command: Command; readonly key: string; readonly since: number } | null = null;
+    let held: { readonly command: Keyed; readonly key: string; readonly since: number } | null = null;
     const down = (event: KeyboardEvent) => {
       if (event.altKey) return;
       const keys = namedKeys(event);
@@ -23,7 +24,7 @@ export function useKeys(bench: Bench | null): void {
         bench.store.setState(keys === "?" ? { isKeysOpen: true } : { isSearchOpen: true });
         return;
       }
-      const command = commandOfKeys(keys, keyChoices.getState());
+      const command = commandOfKeys(keys, keyChoices.getState(), [...chores, ...recipes]);
       if (!command) return;
       event.preventDefault();
       if (command.isHeld) {
@@ -35,7 +36,7 @@ export function useKeys(bench: Bench | null): void {
     const up = (event: KeyboardEvent) => {
       if (!held || event.key.toUpperCase() !== held.key) return;
       // Done once more, it is as it was before the key was held.
-      if (performance.now() - held.since > HELD_MS) held.command.run(bench);
+      if (performance.now() - held.since > HELD_MS) void held.command.run(bench);
       held = null;
     };
     window.addEventListener("keydown", down);
@@ -44,5 +45,5 @@ export function useKeys(bench: Bench | null): void {
       window.removeEventListener("keydown", down);
       window.removeEventListener("keyup", up);
     };
-  }, [bench]);
+  }, [bench, chores, recipes]);
 }

@@ -16,6 +16,7 @@ import {
   type StorageState,
   setProjectRemoved,
 } from "../../store/server-api.ts";
+import { useRereadShelf } from "../../store/use-shelf.ts";
 import { useStorage } from "../../store/use-storage.ts";
 import { ChoreList } from "./ChoreList.tsx";
 import { DropPlace } from "./DropPlace.tsx";
@@ -40,14 +41,16 @@ export function ShelfScreen() {
   const [isBeginning, setIsBeginning] = useState(false);
   const [isStorageOpen, setIsStorageOpen] = useState(false);
 
+  const rereadShelf = useRereadShelf();
   const refresh = useCallback(async () => {
+    rereadShelf();
     try {
       setLoad({ kind: "ready", projects: await listProjects() });
     } catch (error) {
       if (!(error instanceof ServerProblem)) throw error;
       setLoad({ kind: "failed", problem: error.problem });
     }
-  }, []);
+  }, [rereadShelf]);
   useEffect(() => void refresh(), [refresh]);
 
   const remove = async ({ id, name }: ProjectCard) => {

@@ -42,7 +42,7 @@ const STEPS: Readonly<Record<StepId, Step>> = {
 };
 
 /** The four steps of a voice as tabs, each with its picture of before and after, and a dot when it is on. */
-export function StepTabs({ lane, shelf }: StepProps) {
+export function StepTabs({ lane, shelf, besideStep }: StepProps & { besideStep: StepId | null }) {
   const { store } = useBench();
   const openStep = useBenchState((state) => state.openStep);
   return (
@@ -62,7 +62,9 @@ export function StepTabs({ lane, shelf }: StepProps) {
                 "relative flex flex-col items-center gap-0.5 rounded-t-lg border-t-[3px] pt-1 pb-1.5 text-[13px]",
                 openStep === id
                   ? "border-amber bg-paper font-bold"
-                  : "border-transparent text-muted hover:bg-spruce-tint",
+                  : besideStep === id
+                    ? "border-hairline-strong bg-paper"
+                    : "border-transparent text-muted hover:bg-spruce-tint",
               )}
             >
               <span>
@@ -77,17 +79,42 @@ export function StepTabs({ lane, shelf }: StepProps) {
           );
         })}
       </Tabs.List>
-      {STEP_IDS.map((id) => {
-        const { name, Panel } = STEPS[id];
-        return (
-          <Tabs.Content key={id} value={id} tabIndex={-1} className="outline-none">
-            <section aria-label={name} className="pt-2.5">
-              <Panel lane={lane} shelf={shelf} />
-            </section>
-          </Tabs.Content>
-        );
-      })}
+      <div
+        className={clsx(
+          besideStep &&
+            "relative grid grid-cols-2 gap-x-9 before:absolute before:inset-y-0 before:left-1/2 before:w-px before:bg-hairline",
+        )}
+      >
+        {STEP_IDS.map((id) => {
+          const { name, Panel } = STEPS[id];
+          return (
+            <Tabs.Content key={id} value={id} tabIndex={-1} className="min-w-0 outline-none">
+              <section aria-label={name} className="pt-2.5">
+                <Panel lane={lane} shelf={shelf} />
+              </section>
+            </Tabs.Content>
+          );
+        })}
+        {besideStep && (
+          // Both stand in the order of their tabs.
+          <div
+            key={besideStep}
+            className={clsx("min-w-0", STEP_IDS.indexOf(besideStep) < STEP_IDS.indexOf(openStep) && "order-first")}
+          >
+            <StepBeside step={STEPS[besideStep]} lane={lane} shelf={shelf} />
+          </div>
+        )}
+      </div>
     </Tabs.Root>
+  );
+}
+
+/** On a wide screen the step that was open before stays in sight. */
+function StepBeside({ step: { name, Panel }, lane, shelf }: StepProps & { step: Step }) {
+  return (
+    <section aria-label={name} className="pt-2.5">
+      <Panel lane={lane} shelf={shelf} />
+    </section>
   );
 }
 

@@ -10,7 +10,7 @@ import { useChores } from "../../../store/use-chores.ts";
 import { useGrooves } from "../../../store/use-grooves.ts";
 import { useRecipes } from "../../../store/use-recipes.ts";
 import { keysOfCommand } from "../command-keys.ts";
-import { COMMAND_GROUPS, commandById } from "../commands.ts";
+import { COMMAND_GROUPS } from "../commands.ts";
 import { doAndSay } from "../do-and-say.ts";
 import { type SearchEntry, searchEntries, typedSetting } from "./entries.ts";
 import { ranked } from "./rank.ts";
@@ -98,7 +98,6 @@ function Search({ onBest }: { onBest: (id: string) => void }) {
 
 function Found({ entry, onRun }: { entry: SearchEntry; onRun: (entry: SearchEntry) => void }) {
   const choices = useStore(keyChoices);
-  const command = entry.commandId ? commandById(entry.commandId) : undefined;
   return (
     <Command.Item
       value={entry.id}
@@ -108,7 +107,7 @@ function Found({ entry, onRun }: { entry: SearchEntry; onRun: (entry: SearchEntr
       <span className="min-w-0 truncate">{entry.name}</span>
       <span className="flex shrink-0 items-center gap-2 text-[12px] text-muted">
         {entry.place}
-        {command && keysOfCommand(command, choices).map((key) => <Key key={key}>{key}</Key>)}
+        {entry.keyed && keysOfCommand(entry.keyed, choices).map((key) => <Key key={key}>{key}</Key>)}
       </span>
     </Command.Item>
   );

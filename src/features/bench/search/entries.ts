@@ -4,13 +4,13 @@ import { DYNAMICS_LIMITS, type Groove, TIMING_LIMITS, USUAL_DYNAMICS } from "../
 import { type Limit, sayLimited } from "../../../core/limit.ts";
 import type { Recipe } from "../../../core/recipe.ts";
 import { GRID_CHOICES, gridName, withSwing } from "../../../core/time/index.ts";
-import type { Bench } from "../../../store/bench-context.ts";
 import type { BenchState } from "../../../store/bench-state.ts";
 import { workingLane } from "../actions.ts";
+import type { Keyed } from "../command-keys.ts";
 import { COMMANDS } from "../commands.ts";
 import { feelEdit } from "../feel/feel-actions.ts";
 import { applyAct } from "../selection/selection-actions.ts";
-import { recipeEdit } from "../treatment-actions.ts";
+import { choreCommand, recipeCommand } from "../shelf-commands.ts";
 import { KIN } from "./kin.ts";
 import type { Findable } from "./rank.ts";
 
@@ -19,10 +19,10 @@ export interface SearchEntry extends Findable {
   readonly id: string;
   /** Where it belongs, or where it is found without the search. */
   readonly place: string;
-  /** The command whose keys it has. */
-  readonly commandId?: string;
+  /** What has its keys, if it can have any. */
+  readonly keyed?: Keyed;
   /** Returns what was done, in words, if that is not plain to see. */
-  run(bench: Bench): string | null | void;
+  run: Keyed["run"];
 }
 
 /** What is on the shelf, as far as it has come. */
@@ -52,7 +52,7 @@ export function searchEntries(
       name: command.name,
       kin: KIN[command.id] ?? "",
       place: command.group,
-      commandId: command.id,
+      keyed: command,
       fits: FOR_SELECTION.has(command.id) ? (hasSelection ? 1 : 0) : 0.5,
       run: command.run,
     }),
@@ -321,14 +321,15 @@ function screens(go: (screen: string) => void): readonly SearchEntry[] {
 function fromShelf({ chores, recipes, grooves }: SearchShelf): readonly SearchEntry[] {
   return [
     ...chores.map(
-      ({ id, name, steps }): SearchEntry => ({
-        id: `chore ${id}`,
-        name,
+      (chore): SearchEntry => ({
+        id: choreCommand(chore).id,
+        name: chore.name,
         kin: "chore macro batch action preset script",
         place: "Chore",
+        keyed: choreCommand(chore),
         fits: 0.3,
         run: ({ store }) => {
-          const [first, ...more] = steps;
+          const [first, ...more] = chore.steps;
           if (!first) return;
           const { siftDraft, picked } = store.getState();
           store.setState({
@@ -338,7 +339,7 @@ function fromShelf({ chores, recipes, grooves }: SearchShelf): readonly SearchEn
               sift: first.sift,
               acts: first.acts,
               more,
-              name,
+              name: chore.name,
               within: "all",
               pickedBefore: picked,
             },
@@ -347,20 +348,14 @@ function fromShelf({ chores, recipes, grooves }: SearchShelf): readonly SearchEn
       }),
     ),
     ...recipes.map(
-      ({ id, name, timing }): SearchEntry => ({
-        id: `recipe ${id}`,
-        name: `Recipe: ${name}`,
+      (recipe): SearchEntry => ({
+        id: recipeCommand(recipe).id,
+        name: `Recipe: ${recipe.name}`,
         kin: "preset settings quantize template",
         place: "Recipe",
+        keyed: recipeCommand(recipe),
         fits: 0.2,
-        run: ({ store }) => {
-          const lane = workingLane(store.getState());
-          if (!lane) return "Open a lane first.";
-          store.commit(
-            `Use the recipe ${name} for ${lane.voice.name}`,
-            recipeEdit(store.getState(), new Set([lane.voiceId]), timing),
-          );
-        },
+        run: recipeCommand(recipe).run,
       }),
     ),
     ...grooves.map(

@@ -14,6 +14,7 @@ import { changeDraft, EMPTY_DRAFT, type SiftDraft } from "../../../store/sift-dr
 import { type ChoreShelf, useChores } from "../../../store/use-chores.ts";
 import { hitCount } from "../actions.ts";
 import { useKeyNames } from "../command-keys.ts";
+import { doAndSay } from "../do-and-say.ts";
 import { ActRow } from "./ActRow.tsx";
 import { BarDiagram } from "./BarDiagram.tsx";
 import { AddTest, ClauseRow } from "./ClauseRow.tsx";
@@ -100,7 +101,7 @@ export function SiftPanel() {
       )}
       {hasActs && (
         <p className="mt-2 flex gap-2">
-          <Button kind="main" onClick={() => void doChore(bench).then((words) => say(words))}>
+          <Button kind="main" onClick={() => doAndSay(bench, () => doChore(bench))}>
             {draft.isApplied ? "Apply again" : "Apply"}
           </Button>
           <Button onClick={() => change({ acts: [], more: [], name: null })}>

@@ -1,10 +1,10 @@
-import { type ChoreRun, type ChoreStep, runChore } from "../../../core/chore/index.ts";
+import { type Chore, type ChoreRun, type ChoreStep, runChore } from "../../../core/chore/index.ts";
 import { isEmptyEdit, type Pattern } from "../../../core/document/index.ts";
 import { ALL_HITS, describeHits, type SiftLane, siftLanesOf } from "../../../core/sift/index.ts";
 import type { TimeMaps } from "../../../core/time/index.ts";
 import type { Bench } from "../../../store/bench-context.ts";
 import type { BenchState } from "../../../store/bench-state.ts";
-import { changeDraft, type SiftDraft } from "../../../store/sift-draft.ts";
+import { changeDraft, EMPTY_DRAFT, type SiftDraft } from "../../../store/sift-draft.ts";
 import { hitCount } from "../actions.ts";
 import { takeOutToProject } from "../lane-actions.ts";
 
@@ -80,32 +80,53 @@ export function holdByHand({ store }: Bench): void {
   store.setState({ siftDraft: changeDraft(siftDraft, { held: picked }) });
 }
 
-/** Does what the acts say, as one step; what is taken out goes to projects of its own. */
+/** Does what the acts of the open rule say, as one step. What was worked on stays selected, and can be worked on once more. */
 export async function doChore(bench: Bench): Promise<string> {
   const { store } = bench;
-  const state = store.getState();
-  const { edit, pickedIds, changedIds, takenOutVoiceIds, refusals } = runOf(state, state.siftDraft);
+  const { words, worked } = await doDraft(bench, store.getState().siftDraft);
+  if (!worked) return words;
+  // It may not fit the rule any more.
+  const held = new Set(store.getState().pattern.hits.flatMap(({ id }) => (worked.has(id) ? [id] : [])));
+  store.setState({ siftDraft: { ...store.getState().siftDraft, held, isApplied: true } });
+  store.pick(held);
+  shown.set(store, store.getState().picked);
+  return words;
+}
+
+/** Does a kept chore on all that its rule selects, without opening the rule. */
+export async function runKeptChore(bench: Bench, { name, steps }: Chore): Promise<string> {
+  const [first, ...more] = steps;
+  if (!first) return `“${name}” says nothing to do.`;
+  return (await doDraft(bench, { ...EMPTY_DRAFT, ...first, more, name })).words;
+}
+
+interface Done {
+  readonly words: string;
+  /** The hits it was about; null if nothing was done. */
+  readonly worked: ReadonlySet<string> | null;
+}
+
+/** What is taken out goes to projects of its own. */
+async function doDraft(bench: Bench, draft: SiftDraft): Promise<Done> {
+  const { store } = bench;
+  const { edit, pickedIds, changedIds, takenOutVoiceIds, refusals } = runOf(store.getState(), draft);
   store.endPreview();
-  if (pickedIds.size === 0) return "The rule selects no hit, so nothing was changed.";
-  const label = state.siftDraft.name ?? `Change ${hitCount(changedIds.size)} by a rule`;
+  if (pickedIds.size === 0) return { words: "The rule selects no hit, so nothing was changed.", worked: null };
+  const label = draft.name ?? `Change ${hitCount(changedIds.size)} by a rule`;
   const made: string[] = [];
   // Taken out first, while they still sound.
   for (const voiceId of takenOutVoiceIds) {
     const project = await takeOutToProject(bench, { voiceId, articulationId: null }, true);
-    if (typeof project === "string") return project;
+    if (typeof project === "string") return { words: project, worked: null };
     made.push(`“${project.name}”`);
   }
   store.commit(label, edit);
-  // What was worked on stays selected, though it may not fit the rule any more; what was done can be done again.
-  const held = new Set(store.getState().pattern.hits.flatMap(({ id }) => (pickedIds.has(id) ? [id] : [])));
-  store.setState({ siftDraft: { ...store.getState().siftDraft, held, isApplied: true } });
-  store.pick(held);
-  shown.set(store, store.getState().picked);
-  return [
+  const words = [
     `${label}: ${hitCount(changedIds.size)} changed, of ${hitCount(pickedIds.size)} selected.`,
     ...(made.length > 0 ? [`${made.join(" and ")} is on the Shelf.`] : []),
     ...refusals,
   ].join(" ");
+  return { words, worked: pickedIds };
 }
 
 /** Finds a rule for what is picked. */

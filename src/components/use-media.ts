@@ -1,0 +1,18 @@
+import { useCallback, useSyncExternalStore } from "react";
+
+/** Whether a media query holds, such as `(min-width: 1700px)`. */
+export function useMedia(query: string): boolean {
+  const subscribe = useCallback(
+    (changed: () => void) => {
+      const media = window.matchMedia(query);
+      media.addEventListener("change", changed);
+      return () => media.removeEventListener("change", changed);
+    },
+    [query],
+  );
+  return useSyncExternalStore(
+    subscribe,
+    () => window.matchMedia(query).matches,
+    () => false,
+  );
+}
