@@ -147,7 +147,7 @@ function scoreTake(pattern: Pattern, truth: readonly TrueHit[]): Score {
 
 function scoreFaults(pattern: Pattern, truth: readonly TrueHit[]): Score {
   const kindOf = new Map(truth.map(({ id, kind }) => [id, kind]));
-  const { faults } = studyVoices(hitsByVoice(pattern.hits), buildTimeMaps(pattern));
+  const { faults } = studyVoices(hitsByVoice(pattern.hits), pattern.noteMap, buildTimeMaps(pattern));
   const doubles = faults.filter(({ kind }) => kind === "double");
   const talks = faults.filter(({ kind }) => kind === "crossTalk");
   const isTruly = (wanted: TrueHit["kind"]) => (fault: { hitId: string }) => kindOf.get(fault.hitId) === wanted;

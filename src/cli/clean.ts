@@ -67,7 +67,7 @@ export function cleanTake(bytes: Uint8Array, settings: CleanSettings): { cleaned
   const { pattern, tempo } = inItsTime(importTake(bytes, GENERAL_MIDI).pattern, settings);
   const maps = buildTimeMaps(pattern);
   const { meterMap } = maps;
-  const { faults, found } = studyVoices(hitsByVoice(pattern.hits), maps);
+  const { faults, found } = studyVoices(hitsByVoice(pattern.hits), pattern.noteMap, maps);
   const asked: Asked = {
     plans: settings.planPath ? plansOf(settings.planPath, meterMap) : null,
     recipe: settings.recipe ? readRecipe(settings.recipe) : null,

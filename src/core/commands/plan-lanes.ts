@@ -18,7 +18,7 @@ export function planLanes(pattern: Pattern): readonly Lane[] {
 export function lanesFor(pattern: Pattern, keptVoiceIds: readonly string[] = []): readonly Lane[] {
   const maps = buildTimeMaps(pattern);
   const byVoice = hitsByVoice(pattern.hits);
-  const { found } = studyVoices(byVoice, maps);
+  const { found } = studyVoices(byVoice, pattern.noteMap, maps);
   return sortVoiceIds(pattern.noteMap, new Set([...byVoice.keys(), ...keptVoiceIds])).map((voiceId) => {
     const known = pattern.lanes.find((lane) => lane.voiceId === voiceId);
     if (known) return known;

@@ -76,7 +76,7 @@ function movedMessages(
 
 /** Each voice on the grid that it was played on under the new time; what a person has set about it otherwise stays. */
 function treatmentsOnNewGrids(pattern: Pattern): Edit {
-  const { found } = studyVoices(hitsByVoice(pattern.hits), buildTimeMaps(pattern));
+  const { found } = studyVoices(hitsByVoice(pattern.hits), pattern.noteMap, buildTimeMaps(pattern));
   const changes = pattern.lanes.flatMap(({ voiceId, treatment }) => {
     const own = found.get(voiceId);
     if (!own) return [];

@@ -48,7 +48,7 @@ export function barCountOf(lengthTicks: number, { meterMap }: TimeMaps): number 
 export function summarizeLanes(pattern: Pattern, onProgress?: (share: number) => void): readonly LaneSummary[] {
   const maps = buildTimeMaps(pattern);
   const byVoice = hitsByVoice(pattern.hits);
-  const { found, faults } = studyVoices(byVoice, maps, onProgress);
+  const { found, faults } = studyVoices(byVoice, pattern.noteMap, maps, onProgress);
   return pattern.lanes.map(({ voiceId }) => {
     const hits: readonly Hit[] = byVoice.get(voiceId) ?? [];
     const own = found.get(voiceId) ?? null;

@@ -123,7 +123,7 @@ const COMPOUND_BEATS = [0.75, 1.5, 3];
 /** The share of hits that fit the grids of their voices, as the pattern is counted now; a voice that fits none has none. */
 function fitOfCount(pattern: Pattern): number {
   const byVoice = hitsByVoice(pattern.hits);
-  const { found } = studyVoices(byVoice, buildTimeMaps(pattern));
+  const { found } = studyVoices(byVoice, pattern.noteMap, buildTimeMaps(pattern));
   let fitting = 0;
   for (const [voiceId, { grid, isPoor, shareExplained }] of found) {
     if (!isPoor && (grid.family === "straight" || grid.family === "triplet"))

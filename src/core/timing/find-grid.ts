@@ -1,11 +1,19 @@
 import { columnsOf, type Hit } from "../document/pattern.ts";
 import { findRoleBorders } from "../dynamics/find-roles.ts";
-import { GRID_CHOICES, type Grid, type GridStretch, gridName, type TimeMaps } from "../time/index.ts";
+import { GRID_CHOICES, type Grid, type GridStretch, gridName, isSameGrid, type TimeMaps } from "../time/index.ts";
 import { median } from "./drift.ts";
 import { findGhostGrid } from "./find-ghost-grid.ts";
 import { beatsPlayed, findStretches, mostGain } from "./find-stretches.ts";
 import { findSwings } from "./find-swing.ts";
-import { fitGrid, type GridModel, logLikelihoods, logStray, onRightSide } from "./grid-model.ts";
+import {
+  fitGrid,
+  type GridModel,
+  type KnownOfTake,
+  logLikelihoods,
+  logStray,
+  onRightSide,
+  USUAL_PLAYER,
+} from "./grid-model.ts";
 import { collectOnsets, type Onsets, thinned } from "./onsets.ts";
 
 /** The grid on which a voice was played, and how well it explains the hits. */
@@ -30,16 +38,15 @@ export interface FoundGrid {
 const MOST_HITS = 900;
 /** So many of the best candidates are tried with other grids in stretches. */
 const TRIED_WITH_STRETCHES = 3;
-/** Voices with fewer hits say nothing of how late the take came in; more than so many say it no better. */
-const FEWEST_FOR_HABIT = 12;
-const MOST_FOR_HABIT = 400;
+/** Of the plain ones more: what a person would say is such a grid with stretches of others, and not the finest that holds them all. */
+const TRIED_IF_PLAIN = 7;
 /** What a better hit than chance is worth at the least, as a logarithm, for a grid not to be poor. */
 const LEAST_WORTH = 0.25;
 
 /** Finds the grid of one voice on its own. @returns null for a voice without hits */
 export function findGrid(hits: readonly Hit[], maps: TimeMaps): FoundGrid | null {
   const ghostTops = new Map([["", findRoleBorders(columnsOf(hits).recordedVelocities).ghostTop]]);
-  return findGrids(new Map([["", hits]]), ghostTops, maps).get("") ?? null;
+  return findGrids(new Map([["", hits]]), ghostTops, 0, maps).get("") ?? null;
 }
 
 /**
@@ -47,16 +54,18 @@ export function findGrid(hits: readonly Hit[], maps: TimeMaps): FoundGrid | null
  *
  * A finer grid always fits more closely, but it spreads the same hits over more slots and pays half the logarithm of the number
  * of hits for each of its levels, so it must be needed to win. Where only some beats need another grid, a stretch of that is
- * cheaper than a finer grid for all. Swing, and how late all came in, are learned from the voices together.
+ * cheaper than a finer grid for all. Swing is learned from the voices together.
  *
  * @param byVoice the hits of each voice, ascending by base tick
  * @param ghostTops for each voice the loudest of its ghosts, as its treatment will have it; 0 if there are none
+ * @param lateMs how late the whole take came in
  * @param onProgress told how much is done, 0 to 1
  * @returns for each voice that has hits what was found
  */
 export function findGrids(
   byVoice: ReadonlyMap<string, readonly Hit[]>,
   ghostTops: ReadonlyMap<string, number>,
+  lateMs: number,
   maps: TimeMaps,
   onProgress: (share: number) => void = () => {},
 ): ReadonlyMap<string, FoundGrid> {
@@ -70,56 +79,91 @@ export function findGrids(
   const swings = findSwings(
     voices.map(([, onsets]) => thinned(onsets, MOST_HITS)),
     ppq,
+    lateMs,
   );
-  const lateMs = howLate(
-    voices.map(([, onsets]) => onsets),
-    maps,
-  );
-  const models = voices.map(([, onsets], index) => {
+  const grids = [...GRID_CHOICES, ...swings];
+  const alone: KnownOfTake = { ...USUAL_PLAYER, lateMs };
+  const fitted = voices.map(([, onsets], index) => {
     onProgress(index / voices.length / 2);
-    return fitVoice(onsets, swings, maps, lateMs);
+    return fitGrids(grids, thinned(onsets, MOST_HITS), ppq, alone);
   });
   const first = voices.map(([voiceId, onsets], index) =>
-    findOne(onsets, ghostTops.get(voiceId) ?? 0, models[index]!, maps, []),
+    findOne(onsets, ghostTops.get(voiceId) ?? 0, likeliest(fitted[index]!, onsets, ppq, alone), maps, []),
   );
+  const known = knownFrom(first, lateMs);
   const otherWays = first.map(({ grid, stretches, meanDriftMs }, index) =>
     grid.family === "straight" ? stretches : beatsPlayed(voices[index]![1], grid, meanDriftMs, maps),
   );
-  // What some voices play in other grids makes it likelier that others do so there too.
+  // What some voices play makes it likelier that others play it too, grids throughout as well as in single beats.
   return new Map(
     voices.map(([voiceId, onsets], index) => {
       onProgress(0.5 + index / voices.length / 2);
       const ofOthers = otherWays.flatMap((ways, other) => (other === index ? [] : ways));
-      if (ofOthers.length === 0) return [voiceId, first[index]!];
-      return [voiceId, findOne(onsets, ghostTops.get(voiceId) ?? 0, models[index]!, maps, ofOthers)];
+      const ownCount = onsets.ticks.length;
+      // A voice with many hits says itself how steadily it is played.
+      const isFew = ownCount < FEW_HITS;
+      const own = isFew ? fitGrids(grids, thinned(onsets, MOST_HITS), ppq, known) : fitted[index]!;
+      const shared = own.map((model) =>
+        isOfOthers(model.grid, index, first, voices) ? { ...model, score: model.score + SHARED_WORTH } : model,
+      );
+      const models = likeliest(shared, onsets, ppq, isFew ? known : alone);
+      return [voiceId, findOne(onsets, ghostTops.get(voiceId) ?? 0, models, maps, ofOthers)];
     }),
   );
 }
 
-/** How late the whole take came in: the middle of what each voice shows on its own. */
-function howLate(voices: readonly Onsets[], maps: TimeMaps): number {
-  const means = voices.flatMap((onsets) => {
-    if (onsets.ticks.length < FEWEST_FOR_HABIT) return [];
-    const fewer = thinned(onsets, MOST_FOR_HABIT);
-    const models = GRID_CHOICES.map((grid) => fitGrid(grid, fewer, maps.meterMap.ppq)).sort(byScore);
-    return [onRightSide(models[0]!, fewer, maps.meterMap.ppq, 0).meanDriftMs];
-  });
-  return means.length > 0 ? median(means) : 0;
+/** Fewer hits than this take the take's spread for their own. */
+const FEW_HITS = 60;
+/** What it is worth that another voice is on the same grid, as a logarithm, and how many hits such a voice must have. */
+const SHARED_WORTH = 3;
+const FEWEST_OF_OTHERS = 12;
+
+function isOfOthers(
+  grid: Grid,
+  index: number,
+  found: readonly FoundGrid[],
+  voices: readonly (readonly [string, Onsets])[],
+): boolean {
+  return found.some(
+    (one, other) =>
+      other !== index &&
+      !one.isPoor &&
+      voices[other]![1].ticks.length >= FEWEST_OF_OTHERS &&
+      (isSameGrid(one.grid, grid) || (one.ghostGrid !== undefined && isSameGrid(one.ghostGrid, grid))),
+  );
+}
+
+/** What all voices show together of how the take was played. Sequenced ones would have hands steadier than any. */
+function knownFrom(found: readonly FoundGrid[], lateMs: number): KnownOfTake {
+  const spreads = found.flatMap(({ isPoor, spreadMs }) => (isPoor ? [] : [spreadMs]));
+  const { spreadMs } = USUAL_PLAYER;
+  return { lateMs, spreadMs: spreads.length === 0 ? spreadMs : Math.max(spreadMs, median(spreads)) };
 }
 
 const NO_STRETCHES = { stretches: [], gain: 0 };
 
+const fitGrids = (grids: readonly Grid[], onsets: Onsets, ppq: number, known: KnownOfTake) =>
+  grids.map((grid) => fitGrid(grid, onsets, ppq, known));
+
 /** The likeliest grids of a voice, the best first. */
-function fitVoice(onsets: Onsets, swings: readonly Grid[], maps: TimeMaps, lateMs: number): readonly GridModel[] {
-  const { ppq } = maps.meterMap;
+function likeliest(all: readonly GridModel[], onsets: Onsets, ppq: number, known: KnownOfTake): readonly GridModel[] {
   const fewer = thinned(onsets, MOST_HITS);
-  const models = [...GRID_CHOICES, ...swings].map((grid) => fitGrid(grid, fewer, ppq, lateMs)).sort(byScore);
+  const models = all.toSorted(byScore);
   const best = models[0]!.grid;
   // The next coarser grid leaves hits out that stretches may explain, as in a roll.
   const isTried = ({ grid }: GridModel, rank: number) =>
-    rank < TRIED_WITH_STRETCHES || (grid.family === best.family && grid.denominator * 2 === best.denominator);
-  return models.filter(isTried).map((model) => onRightSide(model, fewer, ppq, lateMs));
+    rank < TRIED_WITH_STRETCHES ||
+    (grid.family === best.family && grid.denominator * 2 === best.denominator) ||
+    (rank < TRIED_IF_PLAIN && isPlain(grid));
+  return models.filter(isTried).map((model) => {
+    const moved = onRightSide(model, fewer, ppq, known);
+    // What else it is worth it keeps.
+    return moved === model ? model : { ...moved, score: Math.max(moved.score, model.score) };
+  });
 }
+
+const isPlain = ({ family, denominator }: Grid) =>
+  (family === "straight" && denominator <= 16) || (family === "triplet" && denominator === 8);
 
 function findOne(
   onsets: Onsets,
@@ -134,10 +178,11 @@ function findOne(
   const tried: (GridModel & { readonly stretches: readonly GridStretch[] })[] = [];
   for (const model of models) {
     // Dotted steps with exceptions are no grid that anybody has in mind.
-    const isPlain = model.grid.family !== "dotted";
+    const mayHaveOthers = model.grid.family !== "dotted";
     const leader = Math.max(...tried.map(({ score }) => score));
     const isHopeless = model.score + mostGain(model, onsets, ppq) / thinning < leader;
-    const { stretches, gain } = isPlain && !isHopeless ? findStretches(model, onsets, maps, ofOthers) : NO_STRETCHES;
+    const { stretches, gain } =
+      mayHaveOthers && !isHopeless ? findStretches(model, onsets, maps, ofOthers) : NO_STRETCHES;
     // Grids were fitted to every so many hits, stretches to all.
     tried.push({ ...model, stretches, score: model.score + gain / thinning });
   }
@@ -205,7 +250,13 @@ export function gridFits(hits: readonly Hit[], found: FoundGrid, maps: TimeMaps)
   );
   if (onsets.ticks.length === 0) return [];
   return GRID_CHOICES.map((grid) => {
-    const model = fitGrid(grid, onsets, ppq, found.meanDriftMs, found.meanDriftMs);
+    const model = fitGrid(
+      grid,
+      onsets,
+      ppq,
+      { lateMs: found.meanDriftMs, spreadMs: found.spreadMs },
+      found.meanDriftMs,
+    );
     // A coarse grid would take what it does not explain for loose playing: the hand is as steady as on the grid that was found.
     const steady = { ...model, spreadMs: Math.max(found.spreadMs, STEADIEST_MS), meanDriftMs: found.meanDriftMs };
     return { grid, share: shareExplained(steady, [], onsets, ppq) };

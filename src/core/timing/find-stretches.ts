@@ -100,7 +100,8 @@ export function findStretches(
     const telling = inStretch.filter((row) => gains[other]![row]! > TELLING_GAIN);
     const price = priceAt(units[start]!, other);
     const gained = inStretch.reduce((sum, row) => sum + gains[other]![row]!, 0) - price;
-    const fewest = price < STRETCH_PRICE ? 1 : FEWEST_TELLING_HITS;
+    const isFiner = others[other]!.family === "straight" && model.grid.family === "straight";
+    const fewest = price < STRETCH_PRICE || isFiner ? 1 : FEWEST_TELLING_HITS;
     if (telling.length < fewest || gained <= 0) continue;
     gain += gained;
     stretches.push({ startTick: units[start]!.startTick, endTick: units[end - 1]!.endTick, grid: others[other]! });

@@ -1,102 +1,82 @@
-import type { Grid } from "../time/index.ts";
-import { gridStepTicks } from "../time/index.ts";
+import { type Grid, gridStepTicks } from "../time/index.ts";
 import { median } from "./drift.ts";
 import type { Onsets } from "./onsets.ts";
 
-/** Less than this is nothing that is meant; from this on it is triplets, and beyond them swing again. */
+/** Less than this is nothing that is meant, nor is more. */
 const LEAST_SWING_PERCENT = 53;
+const MOST_SWING_PERCENT = 72;
 /** So many standard errors from straight is no accident. */
 const SURE_ERRORS = 4;
-const TRIPLET_PERCENT = [64.5, 69] as const;
-const MOST_SWING_PERCENT = 75;
+const TRIPLET_PERCENT = 200 / 3;
+/** A swing that cannot be told from triplets is called triplets: so many standard errors, and at least so many percent. */
+const TRIPLET_ERRORS = 2;
+const LEAST_FROM_TRIPLET = 0.6;
 /** Fewer second hits of pairs than this say nothing. */
 const FEWEST_HITS = 10;
-/** Where in the pair its second hit may be, as shares. */
+/** Where in the pair its second hit may be, as shares, and how far from its start the first. */
 const SECOND_FROM = 0.42;
 const SECOND_TO = 0.82;
+const FIRST_WITHIN = 0.16;
+/** A voice with fewer firsts than this is measured from those of all. */
+const FEWEST_FIRSTS = 4;
+/** Seconds farther than this from the middle of all are something else, as in a straight fill of a shuffle. */
+const SAME_WITHIN = 0.05;
+const SAME_SPREADS = 2.5;
+/** Where middle triplets are, as shares of the pair, and how many of them make it a part in triplets. */
+const MIDDLE_FROM = 0.28;
+const MIDDLE_TO = 0.39;
+const MOST_MIDDLES = 0.12;
 
 /**
  * Finds how late the second of each pair of eighths or sixteenths is played in a take, from all of its voices together: a voice
- * that plays few of them has too few to show it.
+ * that plays few of them has too few to show it. What is as late as a triplet is a swing as long as no middle triplet is played.
+ * @param lateMs how late the take came in
  * @returns grids that are worth trying besides the straight ones
- * @source swing percent = where the second hit is in its pair; the middle of all that are there
+ * @source swing percent = where the second hit is in its pair; the mean of all that are there, but for strays
  */
-export function findSwings(voices: readonly Onsets[], ppq: number): readonly Grid[] {
+export function findSwings(voices: readonly Onsets[], ppq: number, lateMs: number): readonly Grid[] {
   return ([8, 16] as const).flatMap((denominator): Grid[] => {
     const grid = { family: "straight", denominator } as const;
     const pairTicks = 2 * gridStepTicks(grid, ppq);
-    const seconds = voices.flatMap((onsets) => secondsOf(onsets, pairTicks));
-    if (seconds.length < FEWEST_HITS) return [];
-    const middle = median(seconds);
+    const phasesOf = voices.map((onsets) => phases(onsets, pairTicks, lateMs));
+    const firstOfAll = median(phasesOf.flat().filter(isFirst));
+    const seconds = phasesOf.flatMap((own) => {
+      const firsts = own.filter(isFirst);
+      // A voice that is late by habit is late with both.
+      const first = firsts.length >= FEWEST_FIRSTS ? median(firsts) : firstOfAll;
+      return own.map((phase) => phase - first).filter((phase) => phase > SECOND_FROM && phase < SECOND_TO);
+    });
+    if (seconds.length < FEWEST_HITS || !Number.isFinite(firstOfAll)) return [];
+    const rough = median(seconds);
+    const spread = 1.4826 * median(seconds.map((phase) => Math.abs(phase - rough)));
+    const within = Math.max(SAME_WITHIN, SAME_SPREADS * spread);
+    const same = seconds.filter((phase) => Math.abs(phase - rough) <= within);
+    const middle = same.reduce((sum, phase) => sum + phase, 0) / same.length;
+    const error = spread / Math.sqrt(same.length);
+    if (middle - 0.5 < SURE_ERRORS * error) return [];
     const swingPercent = Math.round(middle * 1000) / 10;
-    const spread = 1.4826 * median(seconds.map((phase) => Math.abs(phase - middle)));
-    if (middle - 0.5 < (SURE_ERRORS * 1.25 * spread) / Math.sqrt(seconds.length)) return [];
-    const isTriplet = swingPercent > TRIPLET_PERCENT[0] && swingPercent < TRIPLET_PERCENT[1];
-    if (swingPercent < LEAST_SWING_PERCENT || swingPercent > MOST_SWING_PERCENT || isTriplet) return [];
-    return [{ ...grid, swingPercent }];
+    if (swingPercent < LEAST_SWING_PERCENT || swingPercent > MOST_SWING_PERCENT) return [];
+    const fromTriplet = Math.abs(swingPercent - TRIPLET_PERCENT);
+    const middles = phasesOf.flat().filter((phase) => phase > MIDDLE_FROM && phase < MIDDLE_TO).length;
+    const isTriplet =
+      fromTriplet < Math.max(LEAST_FROM_TRIPLET, 100 * TRIPLET_ERRORS * error) ||
+      (fromTriplet < 3 && middles > MOST_MIDDLES * same.length);
+    return isTriplet ? [] : [{ ...grid, swingPercent }];
   });
 }
 
-/** Where the second hits of pairs are after the first, as shares of the pair: two groups on a circle that is one pair round. */
-function secondsOf({ inBarTicks, barTicks }: Onsets, pairTicks: number): readonly number[] {
+const isFirst = (phase: number) => Math.abs(phase) <= FIRST_WITHIN;
+
+/** Where the hits of a voice are in their pairs, as shares: a little below 0 is just ahead of a pair. */
+function phases({ inBarTicks, barTicks, msPerTick }: Onsets, pairTicks: number, lateMs: number): readonly number[] {
   const isWhole = (ticks: number) => Math.abs(ticks / pairTicks - Math.round(ticks / pairTicks)) < 1e-6;
-  const phases: number[] = [];
-  const sines: number[] = [];
-  const cosines: number[] = [];
-  let [doubleSine, doubleCosine] = [0, 0];
+  const found: number[] = [];
   for (let row = 0; row < inBarTicks.length; row++) {
     // Where a bar holds no whole number of pairs, the next bar starts with a first again, but few people swing there.
     if (!isWhole(barTicks[row]!)) continue;
-    const phase = (inBarTicks[row]! % pairTicks) / pairTicks;
-    const [sine, cosine] = [Math.sin(2 * Math.PI * phase), Math.cos(2 * Math.PI * phase)];
-    phases.push(phase);
-    sines.push(sine);
-    cosines.push(cosine);
-    doubleSine += 2 * sine * cosine;
-    doubleCosine += cosine * cosine - sine * sine;
+    const phase = (inBarTicks[row]! - lateMs / msPerTick[row]!) / pairTicks;
+    const inPair = phase - Math.floor(phase);
+    found.push(inPair > 1 - FIRST_WITHIN ? inPair - 1 : inPair);
   }
-  let first = phaseOf(doubleSine, doubleCosine) / 2;
-  let second = first + 0.5;
-  // Each hit goes to the nearer group, and each group to the mean of its hits, until nothing changes.
-  const isFirst = new Uint8Array(phases.length);
-  for (let round = 0; round < 6; round++) {
-    let [sine, cosine, count, otherSine, otherCosine] = [0, 0, 0, 0, 0];
-    let isSame = round > 0;
-    for (let row = 0; row < phases.length; row++) {
-      const phase = phases[row]!;
-      const isNear = circleDistance(phase, first) <= circleDistance(phase, second) ? 1 : 0;
-      if (isFirst[row] !== isNear) isSame = false;
-      isFirst[row] = isNear;
-      count += isNear;
-      if (isNear === 1) {
-        sine += sines[row]!;
-        cosine += cosines[row]!;
-      } else {
-        otherSine += sines[row]!;
-        otherCosine += cosines[row]!;
-      }
-    }
-    if (count === 0 || count === phases.length) return [];
-    if (isSame) break;
-    first = phaseOf(sine, cosine);
-    second = phaseOf(otherSine, otherCosine);
-  }
-  // The first of a pair is the one after which the other comes later than half-way.
-  if (wrapped(second - first) < 0.5) [first, second] = [second, first];
-  return phases
-    .filter((phase) => circleDistance(phase, second) < circleDistance(phase, first))
-    .map((phase) => wrapped(phase - first))
-    .filter((phase) => phase > SECOND_FROM && phase < SECOND_TO);
-}
-
-const wrapped = (phase: number) => ((phase % 1) + 1) % 1;
-
-function circleDistance(a: number, b: number): number {
-  const apart = wrapped(a - b);
-  return Math.min(apart, 1 - apart);
-}
-
-/** Where on a circle that is 1 round the sum of some directions points. */
-function phaseOf(sine: number, cosine: number): number {
-  return wrapped(Math.atan2(sine, cosine) / (2 * Math.PI));
+  return found;
 }

@@ -8,8 +8,17 @@ import type { Onsets } from "./onsets.ts";
 
 /** A priori share of hits that belong to no slot. */
 const STRAY_SHARE = 0.02;
-/** What is known of a player before the first hit: a spread of 8 ms, counted as if four hits had shown it … */
-const PRIOR_SPREAD_MS = 8;
+/** What is known of how a voice was played before its first hit is looked at. */
+export interface KnownOfTake {
+  /** How late the whole take came in: habits are sought around it. */
+  readonly lateMs: number;
+  /** How far hits are off their slots in the take as a whole. */
+  readonly spreadMs: number;
+}
+
+/** A player of whom nothing is known yet. */
+export const USUAL_PLAYER: KnownOfTake = { lateMs: 0, spreadMs: 8 };
+/** The spread that is known counts as if so many hits had shown it … */
 const PRIOR_HITS = 4;
 /** … and a habit that is rarely farther off the line than this. */
 const PRIOR_HABIT_MS = 15;
@@ -40,18 +49,19 @@ export interface GridModel {
 
 /**
  * Fits a grid to the onsets of a voice.
- * @param lateMs how late the whole take is known to be: habits are sought around it
+ * @param known of the take as a whole
  * @param startMs a habit to begin from, if not the one that circles round a step
  * @source maximum likelihood with the Bayesian information criterion
  */
-export function fitGrid(grid: Grid, onsets: Onsets, ppq: number, lateMs = 0, startMs?: number): GridModel {
+export function fitGrid(grid: Grid, onsets: Onsets, ppq: number, known: KnownOfTake, startMs?: number): GridModel {
+  const { lateMs } = known;
   const { msPerTick } = onsets;
   const count = onsets.ticks.length;
   const levels = levelsOf(grid, ppq, onsets);
   const driftsMs = new Float64Array(count);
   const levelOfHit = new Uint8Array(count);
   const finder = new BarSlots(grid, ppq);
-  let meanDriftMs = startMs ?? circularMeanMs(onsets, finder.stepTicks);
+  let meanDriftMs = startMs ?? habitAround(lateMs, onsets, finder.stepTicks);
   // The mean and the slots depend on each other; both settle within a few rounds, most of them in the second.
   let isSettled = false;
   for (let round = 0; round < 3 && !isSettled; round++) {
@@ -67,7 +77,7 @@ export function fitGrid(grid: Grid, onsets: Onsets, ppq: number, lateMs = 0, sta
     if (!isSettled) meanDriftMs = median(driftsMs);
   }
   const ownSpreadMs = summarizeDrifts(driftsMs).spreadMs;
-  const spreadMs = Math.sqrt((count * ownSpreadMs ** 2 + PRIOR_HITS * PRIOR_SPREAD_MS ** 2) / (count + PRIOR_HITS));
+  const spreadMs = Math.sqrt((count * ownSpreadMs ** 2 + PRIOR_HITS * known.spreadMs ** 2) / (count + PRIOR_HITS));
   const hitsOfLevel = new Float64Array(levels.slotsOfLevel.length);
   for (const level of levelOfHit) hitsOfLevel[level]!++;
   const densityOfLevel = densities(hitsOfLevel, levels, ppq);
@@ -115,12 +125,12 @@ function densities(hitsOfLevel: Float64Array, { slotsOfLevel, stepOfLevel }: Lev
  * The same grid a step earlier or later, if that fits better: a voice that is a little early on every slot is also nearly a step
  * late on every slot before. Which of the two is told by where in the bar its slots are, and by how late the take came in.
  */
-export function onRightSide(model: GridModel, onsets: Onsets, ppq: number, lateMs: number): GridModel {
+export function onRightSide(model: GridModel, onsets: Onsets, ppq: number, known: KnownOfTake): GridModel {
   const stepMs = gridStepTicks(model.grid, ppq) * (onsets.msPerTick[0] ?? 1);
   const others = [-stepMs, stepMs]
     .map((distanceMs) => model.meanDriftMs + distanceMs)
-    .filter((startMs) => Math.abs(startMs - lateMs) < FARTHEST_HABIT_MS)
-    .map((startMs) => fitGrid(model.grid, onsets, ppq, lateMs, startMs));
+    .filter((startMs) => Math.abs(startMs - known.lateMs) < FARTHEST_HABIT_MS)
+    .map((startMs) => fitGrid(model.grid, onsets, ppq, known, startMs));
   return [model, ...others].reduce((best, one) => (one.score > best.score ? one : best));
 }
 
@@ -193,8 +203,13 @@ export class BarSlots {
 /** Quintuplets come in fills; hardly anybody plays them throughout. */
 const QUINTUPLET_PRICE = 20;
 
+/** Steps that hardly anybody plays throughout. */
+const FINE_PRICE = 8;
+
 /** Where two families explain a voice equally well, people mean the plainer one; dotted grids are for compound meters. */
 function familyPrice(grid: Grid, isEven: boolean): number {
+  const isFine = grid.denominator === 64 || (grid.family === "triplet" && grid.denominator === 32);
+  if (isFine) return FINE_PRICE;
   if (grid.family === "straight") return 0;
   if (grid.family === "quintuplet") return QUINTUPLET_PRICE;
   return grid.family === "triplet" || isEven ? 1 : 6;
@@ -258,8 +273,11 @@ export function isWithin(coarse: Grid, fine: Grid, ppq: number): boolean {
   return isMultiple(gridStepTicks(coarse, ppq), gridStepTicks(fine, ppq));
 }
 
-/** The mean of the drifts on a circle one step around, so that late and early do not cancel at the half-way point. */
-function circularMeanMs({ inBarTicks, msPerTick }: Onsets, stepTicks: number): number {
+/**
+ * The mean of the drifts on a circle one step around, so that late and early do not cancel at the half-way point; of all that it may
+ * be, a whole number of steps apart, what is nearest to how late the take came in.
+ */
+function habitAround(lateMs: number, { inBarTicks, msPerTick }: Onsets, stepTicks: number): number {
   let sine = 0;
   let cosine = 0;
   let meanMsPerTick = 0;
@@ -269,5 +287,7 @@ function circularMeanMs({ inBarTicks, msPerTick }: Onsets, stepTicks: number): n
     cosine += Math.cos(angle);
     meanMsPerTick += msPerTick[row]! / inBarTicks.length;
   }
-  return (Math.atan2(sine, cosine) / (2 * Math.PI)) * stepTicks * meanMsPerTick;
+  const stepMs = stepTicks * meanMsPerTick;
+  const meanMs = (Math.atan2(sine, cosine) / (2 * Math.PI)) * stepMs;
+  return meanMs + Math.round((lateMs - meanMs) / stepMs) * stepMs;
 }

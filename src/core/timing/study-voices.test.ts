@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Hit } from "../document/index.ts";
+import { GENERAL_MIDI } from "../notemap/index.ts";
 import { hitAt, MS_PER_TICK } from "../testing/patterns.ts";
 import { buildTimeMaps, gridName } from "../time/index.ts";
 import { faultSentence, foundGridSentence, studyVoices } from "./index.ts";
@@ -10,7 +11,8 @@ const wobble = (index: number, ms: number) => Math.round((((index * 7919) % 17) 
 let turn = 0;
 const hit = (tick: number, velocity: number, voiceId = "snare"): Hit =>
   hitAt(Math.max(0, tick), { id: `${voiceId} ${turn++}`, voiceId, recordedVelocity: velocity });
-const study = (...voices: readonly (readonly [string, readonly Hit[]])[]) => studyVoices(new Map(voices), maps);
+const study = (...voices: readonly (readonly [string, readonly Hit[]])[]) =>
+  studyVoices(new Map(voices), GENERAL_MIDI, maps);
 const bars = (count: number, ofBar: (start: number, bar: number) => readonly number[]) =>
   Array.from({ length: count }, (_, bar) => ofBar(bar * 1920, bar)).flat();
 const wobbled = (ticks: readonly number[], velocity: number, voiceId: string, ms = 6) =>

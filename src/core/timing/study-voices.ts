@@ -1,8 +1,10 @@
+import { findVoice, type NoteMap } from "../document/note-map.ts";
 import { columnsOf, type Hit } from "../document/pattern.ts";
 import { bordersOf } from "../dynamics/roles.ts";
 import { PlanFinder, type TimeMaps, tickAfterMs } from "../time/index.ts";
 import { type Fault, findFaults } from "./find-faults.ts";
 import { type FoundGrid, findGrids } from "./find-grid.ts";
+import { findLateness, type Lateness } from "./find-lateness.ts";
 
 /** What can be told of how a take was played. */
 export interface VoiceStudy {
@@ -10,6 +12,8 @@ export interface VoiceStudy {
   readonly found: ReadonlyMap<string, FoundGrid>;
   /** Hits that nobody played. */
   readonly faults: readonly Fault[];
+  /** How late the whole take came in, and what else it may be. */
+  readonly lateness: Lateness;
 }
 
 /** An echo comes long before the next step. */
@@ -21,10 +25,12 @@ const ON_SLOT_SPREADS = 2.5;
  * Finds the grids and the faults of a take, which depend on each other: an echo says nothing of the grid, and a weak stroke on a
  * slot of its own, as in a roll, is no echo.
  * @param byVoice the hits of each voice, ascending by base tick
+ * @param noteMap says which drum a voice is
  * @param onProgress told how much is done, 0 to 1
  */
 export function studyVoices(
   byVoice: ReadonlyMap<string, readonly Hit[]>,
+  noteMap: NoteMap,
   maps: TimeMaps,
   onProgress?: (share: number) => void,
 ): VoiceStudy {
@@ -38,14 +44,18 @@ export function studyVoices(
   );
   // Treatments tell roles from all the hits of a lane.
   const ghostTops = new Map([...byVoice].map(([voiceId, hits]) => [voiceId, bordersOf(columnsOf(hits)).ghostTop]));
-  const found = findGrids(played, ghostTops, maps, onProgress);
+  const lateness = findLateness(
+    [...played].map(([voiceId, hits]) => ({ voice: findVoice(noteMap, voiceId), hits })),
+    maps,
+  );
+  const found = findGrids(played, ghostTops, lateness.lateMs, maps, onProgress);
   const hitById = suspectsAndCauses(byVoice, suspects);
   const faults = suspects.filter((fault) => {
     const own = found.get(fault.voiceId);
     if (fault.kind !== "double" || !own) return true;
     return !isPlayed(hitById.get(fault.hitId)!, hitById.get(fault.causeId)!, fault.afterMs, own, maps);
   });
-  return { found, faults };
+  return { found, faults, lateness };
 }
 
 /** The hits that faults name: a few of thousands. */

@@ -1,0 +1,274 @@
+import type { Family, Voice } from "../document/note-map.ts";
+import type { Hit } from "../document/pattern.ts";
+import { type Bar, barAt, type MeterMap, type TimeMaps } from "../time/index.ts";
+import { median } from "./drift.ts";
+import { collectOnsets, type Onsets } from "./onsets.ts";
+
+// How late a whole take came in, by what drummers do. The drifts of hits say it only but for whole steps: a take that is 90 ms late is
+// as well some ms early by a step. Which of them it is, the places in the bar tell: kicks come on one, the back-beat on two and four,
+// hats keep eighths, crashes mark bar lines.
+
+/** One reading of a take: its hits were meant so much earlier. */
+export interface LateReading {
+  /** Late is positive. */
+  readonly lateMs: number;
+  /** How much likelier than all other readings together, 0 to 1. */
+  readonly confidence: number;
+}
+
+/** How late a take came in, and what else it may be. */
+export interface Lateness extends LateReading {
+  readonly runnerUp: LateReading | null;
+}
+
+/** A drum, and its hits ascending by base tick. */
+export interface VoiceOfTake {
+  readonly voice: Pick<Voice, "family" | "articulations">;
+  readonly hits: readonly Hit[];
+}
+
+/** What a drum does in a bar. */
+type Work = "kick" | "backBeat" | "ghost" | "time" | "crash" | "foot" | "tom";
+
+/** How often each work is done on a slot of each sort, in proportion. */
+interface Habit {
+  readonly bar: number;
+  /** A pulse in the middle of the bar, and those beside it. */
+  readonly middle: number;
+  readonly backBeat: number;
+  /** Half-way between pulses, and half-way from there. */
+  readonly half: number;
+  readonly quarter: number;
+  readonly firstTriplet: number;
+  readonly lastTriplet: number;
+  /** Where a pulse has three units, the second and third of them, and between. */
+  readonly secondUnit: number;
+  readonly thirdUnit: number;
+  readonly betweenUnits: number;
+}
+
+const HABITS: Readonly<Record<Work, Habit>> = {
+  kick: habit(8, 4, 1.8, 1.8, 0.6, 0.12, 0.4, 0.8, 1.6, 0.25),
+  backBeat: habit(0.4, 1.6, 9, 0.5, 0.35, 0.12, 0.25, 0.4, 0.6, 0.2),
+  ghost: habit(0.4, 0.5, 0.5, 1, 2, 0.3, 0.7, 1, 1.2, 0.7),
+  time: habit(5, 5, 5, 4, 1.2, 0.35, 1.4, 4, 4.2, 0.7),
+  crash: habit(12, 2, 2, 0.9, 0.3, 0.1, 0.2, 0.4, 0.6, 0.1),
+  foot: habit(2.2, 2.2, 4.5, 2.4, 0.2, 0.1, 0.2, 0.5, 1, 0.1),
+  tom: habit(2, 1.8, 1.5, 1.3, 1.1, 0.4, 0.5, 1, 1, 0.6),
+};
+
+function habit(
+  ...rates: readonly [number, number, number, number, number, number, number, number, number, number]
+): Habit {
+  const [bar, middle, backBeat, half, quarter, firstTriplet, lastTriplet, secondUnit, thirdUnit, betweenUnits] = rates;
+  return { bar, middle, backBeat, half, quarter, firstTriplet, lastTriplet, secondUnit, thirdUnit, betweenUnits };
+}
+
+/** Takes come in no farther off than this. */
+export const FARTHEST_LATE_MS = 156;
+const STEP_MS = 4;
+/** How widely hits lie around where they were meant, habits of voices included. */
+const SPREAD_MS = 13;
+/** The share of hits that are anywhere. */
+const STRAY_SHARE = 0.04;
+/** Most takes are hardly late at all. */
+const USUAL_LATE_MS = 55;
+/** Readings nearer than this are one. */
+const APART_MS = 34;
+/** Bars are much like each other: what many say alike is worth as much as so many hits of each voice. */
+const TELLING_HITS = 48;
+const MOST_HITS = 400;
+/** Cymbals that are struck more often in a bar keep time. */
+const TIME_PER_BAR = 1.8;
+/** From this share of the loud ones on a snare stroke is no ghost. */
+const LOUD_SHARE = 0.62;
+const BINS_PER_QUARTER = 48;
+
+/**
+ * Finds how late a take came in, from all of its voices together.
+ * @returns the likeliest reading and the next one; 0 ms for a take without hits
+ * @source maximum likelihood over a mixture of the slots of a bar
+ */
+export function findLateness(voices: readonly VoiceOfTake[], maps: TimeMaps): Lateness {
+  const { meterMap } = maps;
+  const parts = voices.flatMap((voice) => worksOf(voice, maps));
+  if (parts.length === 0) return { lateMs: 0, confidence: 1, runnerUp: null };
+  const msPerTick = median(parts.flatMap(({ onsets }) => [...onsets.msPerTick]));
+  const tables = new Tables(meterMap.ppq, SPREAD_MS / msPerTick);
+  const count = Math.round(FARTHEST_LATE_MS / STEP_MS);
+  const readings = Array.from({ length: 2 * count + 1 }, (_, index) => {
+    const lateMs = (index - count) * STEP_MS;
+    let score = -0.5 * (lateMs / USUAL_LATE_MS) ** 2;
+    for (const { onsets, rows, work, weight, loudest } of parts) {
+      let sum = 0;
+      for (const row of rows) {
+        const tick = onsets.ticks[row]! - lateMs / onsets.msPerTick[row]!;
+        // What is loud is on the beat rather than beside it.
+        sum += Math.min(1, onsets.velocities[row]! / loudest) * tables.at(work, tick, meterMap);
+      }
+      score += weight * sum;
+    }
+    return { lateMs, score };
+  });
+  return bestTwo(readings);
+}
+
+/** The best reading and the best that is another one, each with its share of what is likely. */
+function bestTwo(readings: readonly { readonly lateMs: number; readonly score: number }[]): Lateness {
+  const best = readings.reduce((leader, one) => (one.score > leader.score ? one : leader));
+  const isPeak = (index: number) =>
+    readings[index]!.score >= (readings[index - 1]?.score ?? Number.NEGATIVE_INFINITY) &&
+    readings[index]!.score >= (readings[index + 1]?.score ?? Number.NEGATIVE_INFINITY);
+  const others = readings.filter((one, index) => isPeak(index) && Math.abs(one.lateMs - best.lateMs) >= APART_MS);
+  const second = others.reduce<(typeof readings)[number] | null>(
+    (leader, one) => (leader === null || one.score > leader.score ? one : leader),
+    null,
+  );
+  if (!second) return { lateMs: best.lateMs, confidence: 1, runnerUp: null };
+  const confidence = 1 / (1 + Math.exp(second.score - best.score));
+  return {
+    lateMs: best.lateMs,
+    confidence,
+    runnerUp: { lateMs: second.lateMs, confidence: 1 - confidence },
+  };
+}
+
+interface Told {
+  readonly onsets: Onsets;
+  readonly rows: readonly number[];
+  readonly work: Work;
+  /** How much each hit counts. */
+  readonly weight: number;
+  /** The velocity from which on a hit counts in full. */
+  readonly loudest: number;
+}
+
+/** The hits of a voice by what they do in the bar. */
+function worksOf({ voice, hits }: VoiceOfTake, maps: TimeMaps): readonly Told[] {
+  const byFoot = new Set(voice.articulations.flatMap(({ id, mark }) => (mark === "foot" ? [id] : [])));
+  const feet = byFoot.size === 0 ? [] : hits.filter(({ articulationId }) => byFoot.has(articulationId));
+  const hands = feet.length === 0 ? hits : hits.filter(({ articulationId }) => !byFoot.has(articulationId));
+  const onsets = collectOnsets(hands, maps);
+  const work = workOf(voice.family, onsets);
+  if (work !== "backBeat") return [told(onsets, work), told(collectOnsets(feet, maps), "foot")].flat();
+  const loud = LOUD_SHARE * loudOf(onsets);
+  const isLoud = (row: number) => onsets.velocities[row]! >= loud;
+  return [told(onsets, "backBeat", isLoud), told(onsets, "ghost", (row) => !isLoud(row))].flat();
+}
+
+/** Some of the hits of a voice, if there are any: whole bars of them, since of hats in eighths every fourth is on a half note. */
+function told(onsets: Onsets, work: Work, isOf: (row: number) => boolean = () => true): readonly Told[] {
+  const every = Math.max(1, Math.ceil(onsets.ticks.length / MOST_HITS));
+  const rows: number[] = [];
+  for (let row = 0; row < onsets.ticks.length; row++) {
+    const bar = Math.floor(onsets.ticks[row]! / onsets.barTicks[row]!);
+    if (Math.floor(bar / 2) % every === 0 && isOf(row)) rows.push(row);
+  }
+  if (rows.length === 0) return [];
+  return [{ onsets, rows, work, weight: Math.min(1, TELLING_HITS / rows.length), loudest: loudOf(onsets) }];
+}
+
+function workOf(family: Family, onsets: Onsets): Work {
+  if (family === "kick") return "kick";
+  if (family === "snare") return "backBeat";
+  if (family === "hats") return "time";
+  const bars = new Set<number>();
+  for (let row = 0; row < onsets.ticks.length; row++) bars.add(Math.floor(onsets.ticks[row]! / onsets.barTicks[row]!));
+  const keepsTime = onsets.ticks.length >= TIME_PER_BAR * bars.size;
+  if (family === "cymbals") return keepsTime ? "time" : "crash";
+  return family === "percussion" && keepsTime ? "time" : "tom";
+}
+
+/** The velocity of the loud strokes of a voice: all but a tenth are softer. */
+function loudOf({ velocities }: Onsets): number {
+  return velocities.toSorted()[Math.floor(0.9 * (velocities.length - 1))] ?? 1;
+}
+
+/** How likely a work is at each place of a bar, as logarithms, for each sort of bar that there is. */
+class Tables {
+  readonly #ppq: number;
+  readonly #spreadTicks: number;
+  readonly #binTicks: number;
+  readonly #byBar = new Map<string, Map<Work, Float64Array>>();
+  #bar: Bar | null = null;
+  #tables = new Map<Work, Float64Array>();
+
+  constructor(ppq: number, spreadTicks: number) {
+    this.#ppq = ppq;
+    this.#spreadTicks = spreadTicks;
+    this.#binTicks = ppq / BINS_PER_QUARTER;
+  }
+
+  at(work: Work, tick: number, meterMap: MeterMap): number {
+    // What is before the start was meant for the bar line there, or for a bar that was not recorded.
+    let bar = this.#bar;
+    if (!bar || tick < bar.startTick || tick >= bar.endTick) {
+      bar = barAt(meterMap, tick);
+      this.#bar = bar;
+      const { meter, startTick, endTick } = bar;
+      const sort = `${meter.numerator}/${meter.denominator} ${endTick - startTick}`;
+      const known = this.#byBar.get(sort);
+      this.#tables = known ?? new Map();
+      if (!known) this.#byBar.set(sort, this.#tables);
+    }
+    let table = this.#tables.get(work);
+    if (!table) {
+      table = tableOf(HABITS[work], bar, this.#ppq, this.#spreadTicks, this.#binTicks);
+      this.#tables.set(work, table);
+    }
+    const bin = Math.floor((tick - bar.startTick) / this.#binTicks);
+    return table[((bin % table.length) + table.length) % table.length]!;
+  }
+}
+
+function tableOf(rates: Habit, bar: Bar, ppq: number, spreadTicks: number, binTicks: number): Float64Array {
+  const barTicks = bar.endTick - bar.startTick;
+  const slots = slotsOf(rates, bar, ppq);
+  const total = slots.reduce((sum, { rate }) => sum + rate, 0);
+  const table = new Float64Array(Math.max(1, Math.ceil(barTicks / binTicks - 1e-6)));
+  for (let bin = 0; bin < table.length; bin++) {
+    const tick = (bin + 0.5) * binTicks;
+    let density = STRAY_SHARE / barTicks;
+    for (const { inBarTicks, rate } of slots) {
+      const apart = Math.abs(tick - inBarTicks);
+      const off = Math.min(apart, barTicks - apart) / spreadTicks;
+      if (off < 4)
+        density += (((1 - STRAY_SHARE) * rate) / total) * (Math.exp(-0.5 * off * off) / (spreadTicks * 2.5066));
+    }
+    table[bin] = Math.log(density);
+  }
+  return table;
+}
+
+/** The places of a bar, each with how often it is struck. */
+function slotsOf(
+  rates: Habit,
+  bar: Bar,
+  ppq: number,
+): readonly { readonly inBarTicks: number; readonly rate: number }[] {
+  const { pulseTicks, meter } = bar;
+  const barTicks = bar.endTick - bar.startTick;
+  const unitTicks = (4 * ppq) / meter.denominator;
+  const pulses = pulseTicks.filter((start) => start < barTicks);
+  return pulses.flatMap((start, index) => {
+    const length = (pulses[index + 1] ?? barTicks) - start;
+    const isMiddle = pulses.length % 2 === 0 && index === pulses.length / 2 && pulses.length > 2;
+    const isBack = pulses.length % 2 === 0 ? index % 2 === 1 : index > 0;
+    // In an odd bar every pulse but the first may be the back-beat.
+    const back = pulses.length % 2 === 0 ? rates.backBeat : (rates.backBeat + rates.middle) / 2;
+    const onPulse = index === 0 ? rates.bar : isMiddle ? rates.middle : isBack ? back : rates.middle;
+    const at = (share: number, rate: number) => ({ inBarTicks: start + share * length, rate });
+    if (meter.denominator >= 8 && Math.abs(length - 3 * unitTicks) < 1) {
+      const between = [1 / 6, 3 / 6, 5 / 6].map((share) => at(share, rates.betweenUnits));
+      return [at(0, onPulse), at(1 / 3, rates.secondUnit), at(2 / 3, rates.thirdUnit), ...between];
+    }
+    return [
+      at(0, onPulse),
+      at(1 / 2, rates.half),
+      at(1 / 4, rates.quarter),
+      at(3 / 4, rates.quarter),
+      at(1 / 3, rates.firstTriplet),
+      at(2 / 3, rates.lastTriplet),
+    ];
+  });
+}
