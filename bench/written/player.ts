@@ -21,7 +21,7 @@ export interface Manner {
   readonly doubleShare: number;
   /** Pads that pick up the snare and the kick. */
   readonly talkShare: number;
-  /** All loudness between 70 and 110. */
+  /** All loudness between 60 and 110. */
   readonly isNarrow: boolean;
   readonly otherInstruments: boolean;
 }
@@ -205,7 +205,7 @@ function loudnessOf(loudness: Loudness, limb: string, { isNarrow, hand }: Manner
   const [middle, spread] = LOUDNESS[loudness];
   const level = limb === "hatFoot" ? middle * 0.7 : limb === "right" ? middle * 0.88 : middle;
   const even = hand === "sequenced" ? 0 : random.bell(spread);
-  return limited(isNarrow ? 62 + 0.42 * level + even * 0.5 : level + even);
+  return limited(isNarrow ? 45 + 0.6 * level + even * 0.6 : level + even);
 }
 
 const limited = (velocity: number) => Math.max(1, Math.min(127, Math.round(velocity)));

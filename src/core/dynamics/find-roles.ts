@@ -6,6 +6,9 @@ const SMALLEST_GAP = 14;
 const PRIOR_SPREAD = 6;
 const PRIOR_HITS = 3;
 const NARROWEST_SPREAD = 2;
+/** Hardly anybody strikes one loudness so unevenly; what is more uneven than this, by some of these steps, is rather two. */
+const EVEN_SPREAD = 10.5;
+const UNEVEN_BY = 1.8;
 /** A group is more than a slip. */
 const SMALLEST_SHARE = 0.015;
 /** Between two groups there are clearly fewer hits than in the smaller of them; a ramp from soft to loud is one group. */
@@ -30,6 +33,13 @@ interface Group {
 }
 
 export const ONLY_STROKES: RoleBorders = { ghostTop: 0, accentBottom: 128 };
+const ONLY_GHOSTS: RoleBorders = { ghostTop: 127, accentBottom: 128 };
+/**
+ * A voice whose hits are all about as loud as this is played in accents throughout, and one that is as soft in ghosts. Programs write
+ * 100 where nobody has said how loud.
+ */
+const ALL_ACCENTS = 103;
+const ALL_GHOSTS = 40;
 
 /**
  * Finds the borders between ghosts, strokes and accents from a voice's own velocities: as many groups as the hits themselves
@@ -47,7 +57,11 @@ export function findRoleBorders(velocities: ArrayLike<number>): RoleBorders {
   for (const starts of naturalBreaks(histogram)) {
     const { groups, likelihood } = fitGroups(histogram, count, starts);
     if (!areApart(groups, histogram)) continue;
-    const score = likelihood - 0.5 * (3 * groups.length - 1) * Math.log(count);
+    const uneven = groups.reduce(
+      (sum, { spread }) => sum + 0.5 * (Math.max(0, spread - EVEN_SPREAD) / UNEVEN_BY) ** 2,
+      0,
+    );
+    const score = likelihood - 0.5 * (3 * groups.length - 1) * Math.log(count) - uneven;
     if (!best || score > best.score) best = { groups, score };
   }
   return bordersBetween(best?.groups ?? []);
@@ -56,7 +70,14 @@ export function findRoleBorders(velocities: ArrayLike<number>): RoleBorders {
 /** Which role each group is, and where it ends. */
 function bordersBetween(groups: readonly Group[]): RoleBorders {
   const [first, second, third] = groups;
-  if (!first || !second) return ONLY_STROKES;
+  if (!first) return ONLY_STROKES;
+  // A voice with one loudness has the role that it has by itself.
+  if (!second)
+    return first.mean >= ALL_ACCENTS
+      ? { ghostTop: 0, accentBottom: 1 }
+      : first.mean <= ALL_GHOSTS
+        ? ONLY_GHOSTS
+        : ONLY_STROKES;
   if (third) return { ghostTop: borderOf(first, second), accentBottom: borderOf(second, third) + 1 };
   const border = borderOf(first, second);
   const isGhostly = first.mean <= LOUDEST_GHOSTS && first.mean <= GHOST_RATIO * second.mean;

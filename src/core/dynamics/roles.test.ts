@@ -38,6 +38,18 @@ describe("roles", () => {
     expect(findRoleBorders([])).toEqual({ ghostTop: 0, accentBottom: 128 });
   });
 
+  it("are all accents in a voice that is always hit hard, and all ghosts in one that is always soft", () => {
+    expect(findRoleBorders(around([112], 6))).toEqual({ ghostTop: 0, accentBottom: 1 });
+    expect(findRoleBorders(around([28], 6))).toEqual({ ghostTop: 127, accentBottom: 128 });
+  });
+
+  it("do not merge where two loudnesses lie near each other", () => {
+    const { ghostTop, accentBottom } = findRoleBorders([...around([65], 7), ...around([93], 7)]);
+    expect(ghostTop).toBe(0);
+    expect(accentBottom).toBeGreaterThan(72);
+    expect(accentBottom).toBeLessThan(86);
+  });
+
   it("rise with velocity in any voice", () => {
     const order = { ghost: 0, stroke: 1, accent: 2 };
     fc.assert(

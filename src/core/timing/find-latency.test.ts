@@ -8,8 +8,9 @@ const voice = (meanDriftMs: number, hitCount = 100, isPoor = false) => ({
 });
 
 describe("latency", () => {
-  it("is what nearly all voices lag alike", () => {
-    expect(findLatency([voice(14.1), voice(12), voice(16), voice(13.2)])).toBe(13);
+  it("is what all voices are off by together, those of many hits counting more", () => {
+    expect(findLatency([voice(14.1), voice(12), voice(16), voice(13.2)])).toBe(14);
+    expect(findLatency([voice(60, 400), voice(63, 400), voice(72, 16)])).toBe(62.5);
     expect(findLatency([voice(-9), voice(-10), voice(-8)])).toBe(-9);
   });
 
@@ -22,6 +23,8 @@ describe("latency", () => {
   it("asks for enough voices that can be trusted", () => {
     expect(findLatency([])).toBeNull();
     expect(findLatency([voice(14), voice(14)])).toBeNull();
+    // Nobody is so late by habit.
+    expect(findLatency([voice(70), voice(66)])).toBe(68);
     expect(findLatency([voice(14), voice(14), voice(14, 100, true), { hitCount: 9, found: null }])).toBeNull();
   });
 });

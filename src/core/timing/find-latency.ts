@@ -1,35 +1,34 @@
 import type { FoundGrid } from "./find-grid.ts";
 
 /** Less than this is nobody's latency, but a way of playing. */
-const LEAST_MS = 5;
-/** Voices that lag by the same amount do so within this. */
-const SAME_MS = 7;
-/** Of the hits, so many must be in voices that agree. */
-const AGREEING_SHARE = 0.7;
+const LEAST_MS = 9;
+/** How much farther off than voices differ by chance a take must be for it to be the take that is late. */
+const SURE_ERRORS = 3;
+/** Of one or two voices nothing is known but that nobody sits so far off by habit. */
 const FEWEST_VOICES = 3;
+const NO_HABIT_MS = 30;
+/** Voices that are known by so few hits count for less. */
+const weightOf = (hitCount: number) => Math.sqrt(hitCount);
 
 /**
- * How late the whole take came in, as a slow module or a wrong sound-card setting makes it: by what nearly all voices lag
- * alike. A single late voice is a habit and no latency.
+ * How late the whole take came in, as a slow module or a wrong sound-card setting makes it: by what its voices are off on average,
+ * if that is more than they differ among themselves. What a single voice is off by is its habit and no latency.
  * @param voices what was found for each voice, with how many hits it has
- * @returns ms, late is positive; null if the voices do not agree on any
+ * @returns ms, late is positive; null if it cannot be told from habits
  */
 export function findLatency(
   voices: readonly { readonly found: FoundGrid | null; readonly hitCount: number }[],
 ): number | null {
-  const known = voices
-    .flatMap(({ found, hitCount }) => (found && !found.isPoor ? [{ ms: found.meanDriftMs, hitCount }] : []))
-    .sort((a, b) => a.ms - b.ms);
-  if (known.length < FEWEST_VOICES) return null;
-  const total = known.reduce((sum, { hitCount }) => sum + hitCount, 0);
-  let before = 0;
-  const middle = known.find(({ hitCount }) => {
-    before += hitCount;
-    return before * 2 >= total;
-  })!;
-  if (Math.abs(middle.ms) < LEAST_MS) return null;
-  const agreeing = known.filter(({ ms }) => Math.abs(ms - middle.ms) <= SAME_MS);
-  const share = agreeing.reduce((sum, { hitCount }) => sum + hitCount, 0) / total;
-  if (share < AGREEING_SHARE || agreeing.length < FEWEST_VOICES) return null;
-  return Math.round(middle.ms * 2) / 2;
+  const known = voices.flatMap(({ found, hitCount }) =>
+    found && !found.isPoor && hitCount > 0 ? [{ ms: found.meanDriftMs, weight: weightOf(hitCount) }] : [],
+  );
+  if (known.length === 0) return null;
+  const total = known.reduce((sum, { weight }) => sum + weight, 0);
+  const meanMs = known.reduce((sum, { ms, weight }) => sum + ms * weight, 0) / total;
+  if (known.length < FEWEST_VOICES) return Math.abs(meanMs) >= NO_HABIT_MS ? toHalf(meanMs) : null;
+  const variance = known.reduce((sum, { ms, weight }) => sum + weight * (ms - meanMs) ** 2, 0) / total;
+  const errorMs = Math.sqrt(variance / (known.length - 1));
+  return Math.abs(meanMs) >= Math.max(LEAST_MS, SURE_ERRORS * errorMs) ? toHalf(meanMs) : null;
 }
+
+const toHalf = (ms: number) => Math.round(ms * 2) / 2;

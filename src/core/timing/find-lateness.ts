@@ -75,13 +75,19 @@ const STRAY_SHARE = 0.04;
 const USUAL_LATE_MS = 55;
 /** Readings nearer than this are one. */
 const APART_MS = 34;
+/** A drum may do what drums do everywhere, at this price, as a logarithm: what is no usual part then says little either way. */
+const UNUSUAL_PRICE = 14;
+const UNUSUAL = habit(3, 3, 3.5, 2.5, 2, 0.4, 1, 2.5, 2.5, 1);
+/** Two readings as near as this are both likely. */
+const CLOSE_CALL = 1.5;
 /** Bars are much like each other: what many say alike is worth as much as so many hits of each voice. */
 const TELLING_HITS = 48;
 const MOST_HITS = 400;
 /** Cymbals that are struck more often in a bar keep time. */
 const TIME_PER_BAR = 1.8;
-/** From this share of the loud ones on a snare stroke is no ghost. */
+/** From this share of the loud ones on a snare stroke is no ghost, or from half-way up from the soft ones where those are clearly softer. */
 const LOUD_SHARE = 0.62;
+const CLEARLY_SOFTER_SHARE = 0.78;
 const BINS_PER_QUARTER = 48;
 
 /**
@@ -100,30 +106,47 @@ export function findLateness(voices: readonly VoiceOfTake[], maps: TimeMaps): La
     const lateMs = (index - count) * STEP_MS;
     let score = -0.5 * (lateMs / USUAL_LATE_MS) ** 2;
     for (const { onsets, rows, work, weight, loudest } of parts) {
-      let sum = 0;
+      let usual = 0;
+      let unusual = 0;
       for (const row of rows) {
         const tick = onsets.ticks[row]! - lateMs / onsets.msPerTick[row]!;
         // What is loud is on the beat rather than beside it.
-        sum += Math.min(1, onsets.velocities[row]! / loudest) * tables.at(work, tick, meterMap);
+        const share = Math.min(1, onsets.velocities[row]! / loudest);
+        usual += share * tables.at(HABITS[work], tick, meterMap);
+        unusual += share * tables.at(UNUSUAL, tick, meterMap);
       }
-      score += weight * sum;
+      score += logOfSum(weight * usual, weight * unusual - UNUSUAL_PRICE);
     }
     return { lateMs, score };
   });
   return bestTwo(readings);
 }
 
-/** The best reading and the best that is another one, each with its share of what is likely. */
-function bestTwo(readings: readonly { readonly lateMs: number; readonly score: number }[]): Lateness {
-  const best = readings.reduce((leader, one) => (one.score > leader.score ? one : leader));
-  const isPeak = (index: number) =>
-    readings[index]!.score >= (readings[index - 1]?.score ?? Number.NEGATIVE_INFINITY) &&
-    readings[index]!.score >= (readings[index + 1]?.score ?? Number.NEGATIVE_INFINITY);
-  const others = readings.filter((one, index) => isPeak(index) && Math.abs(one.lateMs - best.lateMs) >= APART_MS);
-  const second = others.reduce<(typeof readings)[number] | null>(
-    (leader, one) => (leader === null || one.score > leader.score ? one : leader),
-    null,
+/** The logarithm of the sum of two numbers that are given as logarithms. */
+function logOfSum(a: number, b: number): number {
+  const [more, less] = a > b ? [a, b] : [b, a];
+  return more + Math.log1p(Math.exp(less - more));
+}
+
+interface Scored {
+  readonly lateMs: number;
+  /** A logarithm of how likely it is. */
+  readonly score: number;
+}
+
+/** The best reading and the best that is another one. Of two that are nearly as likely, the one that moves the take less comes first. */
+function bestTwo(readings: readonly Scored[]): Lateness {
+  const scoreAt = (index: number) => readings[index]?.score ?? Number.NEGATIVE_INFINITY;
+  const peaks = readings
+    .filter(({ score }, index) => score >= scoreAt(index - 1) && score >= scoreAt(index + 1))
+    .sort((a, b) => b.score - a.score);
+  const likeliest = peaks[0]!;
+  const isOther = (one: Scored, than: Scored) => Math.abs(one.lateMs - than.lateMs) >= APART_MS;
+  const close = peaks.filter(
+    (one) => one === likeliest || (isOther(one, likeliest) && likeliest.score - one.score < CLOSE_CALL),
   );
+  const best = close.reduce((least, one) => (Math.abs(one.lateMs) < Math.abs(least.lateMs) ? one : least));
+  const second = peaks.find((one) => isOther(one, best));
   if (!second) return { lateMs: best.lateMs, confidence: 1, runnerUp: null };
   const confidence = 1 / (1 + Math.exp(second.score - best.score));
   return {
@@ -151,7 +174,7 @@ function worksOf({ voice, hits }: VoiceOfTake, maps: TimeMaps): readonly Told[] 
   const onsets = collectOnsets(hands, maps);
   const work = workOf(voice.family, onsets);
   if (work !== "backBeat") return [told(onsets, work), told(collectOnsets(feet, maps), "foot")].flat();
-  const loud = LOUD_SHARE * loudOf(onsets);
+  const loud = strokesFrom(onsets);
   const isLoud = (row: number) => onsets.velocities[row]! >= loud;
   return [told(onsets, "backBeat", isLoud), told(onsets, "ghost", (row) => !isLoud(row))].flat();
 }
@@ -180,18 +203,26 @@ function workOf(family: Family, onsets: Onsets): Work {
 }
 
 /** The velocity of the loud strokes of a voice: all but a tenth are softer. */
-function loudOf({ velocities }: Onsets): number {
-  return velocities.toSorted()[Math.floor(0.9 * (velocities.length - 1))] ?? 1;
+const loudOf = (onsets: Onsets) => softerThan(onsets, 0.9);
+
+function softerThan({ velocities }: Onsets, share: number): number {
+  return velocities.toSorted()[Math.floor(share * (velocities.length - 1))] ?? 1;
 }
 
-/** How likely a work is at each place of a bar, as logarithms, for each sort of bar that there is. */
+/** From which velocity on a snare stroke is no ghost. */
+function strokesFrom(onsets: Onsets): number {
+  const [soft, loud] = [softerThan(onsets, 0.1), loudOf(onsets)];
+  return soft < CLEARLY_SOFTER_SHARE * loud ? Math.max(LOUD_SHARE * loud, (soft + loud) / 2) : LOUD_SHARE * loud;
+}
+
+/** How likely a hit of some habit is at each place of a bar, as logarithms, for each sort of bar that there is. */
 class Tables {
   readonly #ppq: number;
   readonly #spreadTicks: number;
   readonly #binTicks: number;
-  readonly #byBar = new Map<string, Map<Work, Float64Array>>();
+  readonly #byBar = new Map<string, Map<Habit, Float64Array>>();
   #bar: Bar | null = null;
-  #tables = new Map<Work, Float64Array>();
+  #tables = new Map<Habit, Float64Array>();
 
   constructor(ppq: number, spreadTicks: number) {
     this.#ppq = ppq;
@@ -199,7 +230,7 @@ class Tables {
     this.#binTicks = ppq / BINS_PER_QUARTER;
   }
 
-  at(work: Work, tick: number, meterMap: MeterMap): number {
+  at(habit: Habit, tick: number, meterMap: MeterMap): number {
     // What is before the start was meant for the bar line there, or for a bar that was not recorded.
     let bar = this.#bar;
     if (!bar || tick < bar.startTick || tick >= bar.endTick) {
@@ -211,10 +242,10 @@ class Tables {
       this.#tables = known ?? new Map();
       if (!known) this.#byBar.set(sort, this.#tables);
     }
-    let table = this.#tables.get(work);
+    let table = this.#tables.get(habit);
     if (!table) {
-      table = tableOf(HABITS[work], bar, this.#ppq, this.#spreadTicks, this.#binTicks);
-      this.#tables.set(work, table);
+      table = tableOf(habit, bar, this.#ppq, this.#spreadTicks, this.#binTicks);
+      this.#tables.set(habit, table);
     }
     const bin = Math.floor((tick - bar.startTick) / this.#binTicks);
     return table[((bin % table.length) + table.length) % table.length]!;

@@ -22,6 +22,7 @@ const FEWEST_FIRSTS = 4;
 /** Seconds farther than this from the middle of all are something else, as in a straight fill of a shuffle. */
 const SAME_WITHIN = 0.05;
 const SAME_SPREADS = 2.5;
+const MOST_SPREAD = 0.085;
 /** Where middle triplets are, as shares of the pair, and how many of them make it a part in triplets. */
 const MIDDLE_FROM = 0.28;
 const MIDDLE_TO = 0.39;
@@ -49,6 +50,8 @@ export function findSwings(voices: readonly Onsets[], ppq: number, lateMs: numbe
     if (seconds.length < FEWEST_HITS || !Number.isFinite(firstOfAll)) return [];
     const rough = median(seconds);
     const spread = 1.4826 * median(seconds.map((phase) => Math.abs(phase - rough)));
+    // Two sorts of seconds, as in sixteenths, are no swing.
+    if (spread > MOST_SPREAD) return [];
     const within = Math.max(SAME_WITHIN, SAME_SPREADS * spread);
     const same = seconds.filter((phase) => Math.abs(phase - rough) <= within);
     const middle = same.reduce((sum, phase) => sum + phase, 0) / same.length;

@@ -3,6 +3,15 @@ const GRACE_REACH_MS = 80;
 /** A grace note is at most this share as loud as its main hit. */
 const GRACE_LOUDNESS = 0.7;
 const MOST_GRACE_NOTES = 3;
+/** In a ruff the first is farther ahead, but none farther than this from the next. */
+const CHAIN_GAP_MS = 50;
+const CHAIN_REACH_MS = 150;
+/** The first of a ruff is about as soft as the next: a louder one is a stroke of its own. */
+const CHAIN_LOUDNESS = 1.5;
+/** What comes so soon after a stroke is its echo, however even the chain that it seems to begin. */
+const ECHO_MS = 12;
+/** Grace notes are clearly nearer than steps of the grid. */
+const NEARER_THAN_STEP = 0.7;
 
 export interface TimedHits {
   /** Ascending. */
@@ -12,7 +21,8 @@ export interface TimedHits {
 }
 
 /**
- * Finds the grace notes of flams, drags and ruffs: one to three weak hits shortly before a main hit of the same voice.
+ * Finds the grace notes of flams, drags and ruffs: one to three weak hits shortly before a main hit of the same voice, or a chain of
+ * them that leads up to it.
  * A weak hit that is as far from its main hit as the voice's grid is wide is a note of the grid and no grace note.
  * @param stepsMs how long one step of the voice's grid lasts at each hit
  * @returns for each hit the row of its main hit, or -1
@@ -21,18 +31,26 @@ export function findGraceNotes({ timesMs, velocities }: TimedHits, stepsMs: Arra
   const mainRows = new Int32Array(timesMs.length).fill(-1);
   for (let row = timesMs.length - 1; row > 0; row--) {
     if (mainRows[row] !== -1) continue;
-    const reachMs = Math.min(GRACE_REACH_MS, stepsMs[row]! * 0.7);
+    const reachMs = Math.min(GRACE_REACH_MS, stepsMs[row]! * NEARER_THAN_STEP);
+    const gapMs = Math.min(CHAIN_GAP_MS, stepsMs[row]! * NEARER_THAN_STEP);
     const loudestGrace = velocities[row]! * GRACE_LOUDNESS;
     let first = row;
-    while (first > 0 && timesMs[row]! - timesMs[first - 1]! <= reachMs && velocities[first - 1]! <= loudestGrace)
-      first--;
+    const isGrace = (at: number) => {
+      const aheadMs = timesMs[row]! - timesMs[at]!;
+      const isInChain =
+        at < row - 1 &&
+        aheadMs <= CHAIN_REACH_MS &&
+        timesMs[at + 1]! - timesMs[at]! <= gapMs &&
+        velocities[at]! <= CHAIN_LOUDNESS * velocities[at + 1]!;
+      return (aheadMs <= reachMs || isInChain) && velocities[at]! <= loudestGrace;
+    };
+    while (first > 0 && isGrace(first - 1)) first--;
     if (first === row) continue;
     // More than three in a row is a roll that leads up to the hit. A hit just before them shows the same.
     const isRoll = row - first > MOST_GRACE_NOTES;
-    const isDouble =
-      first > 0 &&
-      velocities[first]! <= velocities[first - 1]! * GRACE_LOUDNESS &&
-      timesMs[first]! - timesMs[first - 1]! < 50;
+    const afterMs = first > 0 ? timesMs[first]! - timesMs[first - 1]! : Number.POSITIVE_INFINITY;
+    const isChain = row - first > 1 && afterMs > ECHO_MS;
+    const isDouble = !isChain && afterMs < 50 && velocities[first]! <= velocities[first - 1]! * GRACE_LOUDNESS;
     if (isRoll || isDouble) continue;
     for (let grace = first; grace < row; grace++) mainRows[grace] = row;
   }
