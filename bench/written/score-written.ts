@@ -104,14 +104,16 @@ export function scoreWritten({ title, manner, file, truth }: PlayedTake): Writte
   };
   let [graces, gracesKept, flagged] = [0, 0, 0];
   for (const { voiceId, treatment } of pattern.lanes) {
-    const hits = (byVoice.get(voiceId) ?? []).filter(({ id }) => !faulty.has(id));
-    const full = { ...treatment, timing: { ...treatment.timing, isOn: true, strengthPercent: 100 } };
+    const hits = byVoice.get(voiceId) ?? [];
+    const leftOut = hits.flatMap(({ id }) => (faulty.has(id) ? [id] : []));
+    const timing = { ...treatment.timing, isOn: true, strengthPercent: 100 };
+    const full = { ...treatment, timing, repair: { leftOut } };
     const cleaned = treat(hits, full, maps, pattern.lengthTicks);
     const msOf = (tick: number) => tickToMs(maps.tempoMap, tick);
     const roleOf = rolesOf(columnsOf(hits));
     for (const [row, hit] of hits.entries()) {
       const stroke = trueById.get(hit.id);
-      if (!stroke) continue;
+      if (!stroke || faulty.has(hit.id)) continue;
       const isFlagged = (cleaned.flags[row]! & (FLAG.fence | FLAG.jump | FLAG.collision | FLAG.order)) !== 0;
       if (isFlagged) flagged++;
       if (stroke.kind === "hit") {

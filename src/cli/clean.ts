@@ -1,5 +1,15 @@
 import { leaveOut, mendLengths } from "../core/commands/index.ts";
-import { applyEdit, baseTick, findVoice, hitsByVoice, type Lane, type Pattern } from "../core/document/index.ts";
+import {
+  applyEdit,
+  baseTick,
+  baseVelocity,
+  findVoice,
+  hitsByVoice,
+  type Lane,
+  type Pattern,
+  ROLES,
+  type Role,
+} from "../core/document/index.ts";
 import { exportTake, findLengthFaults, importTake } from "../core/file/index.ts";
 import { GENERAL_MIDI } from "../core/notemap/index.ts";
 import { type TimingRecipe, withRecipe } from "../core/recipe.ts";
@@ -13,9 +23,10 @@ import {
   type GridPlan,
   type MeterMap,
 } from "../core/time/index.ts";
-import { type Fault, FLAG, type FoundGrid, faultSentence, findLatency, studyVoices } from "../core/timing/index.ts";
-import { treat } from "../core/treat.ts";
+import { type Fault, type FoundGrid, faultSentence, findLatency, studyVoices } from "../core/timing/index.ts";
+import { type CleanedHits, type SettledVoice, settle, treat } from "../core/treat.ts";
 import { planOf, readPlans, readRecipe } from "./files.ts";
+import { flagNames } from "./flag-names.ts";
 import type { CleanSettings } from "./usage.ts";
 
 /** A hit that looks as if nobody played it. */
@@ -25,6 +36,25 @@ interface ReportedFault {
   readonly place: string;
   readonly reason: string;
   readonly isLeftOut: boolean;
+}
+
+/** What became of one hit, and why. */
+interface ReportedHit {
+  /** \`track:message\` of its note-on in the file. */
+  readonly id: string;
+  readonly note: number;
+  readonly recordedTick: number;
+  readonly cleanedTick: number;
+  readonly recordedVelocity: number;
+  readonly cleanedVelocity: number;
+  /** Where it belongs; of a grace note, where its main hit does. */
+  readonly slotTick: number;
+  readonly slot: string;
+  readonly driftMs: number;
+  readonly role: Role;
+  /** \`quantized\`, \`asRecorded\`, \`keepsDistance\` to the hit named, or \`muted\` as something that nobody played. */
+  readonly why: "quantized" | "asRecorded" | "keepsDistance" | "muted";
+  readonly keepsDistanceTo?: string;
 }
 
 interface FlaggedHit {
@@ -59,6 +89,7 @@ export interface CleanReport {
     hits: number;
     moved: number;
     flagged: readonly FlaggedHit[];
+    every: readonly ReportedHit[];
   }[];
 }
 
@@ -108,6 +139,7 @@ export function cleanTake(bytes: Uint8Array, settings: CleanSettings): { cleaned
       hits: hits.length,
       moved,
       flagged,
+      every: everyHit(settle(hits, treatment, maps), cleaned, treatment.timing.isOn, meterMap),
     };
   });
   const report = {
@@ -123,6 +155,35 @@ export function cleanTake(bytes: Uint8Array, settings: CleanSettings): { cleaned
   return { cleaned: exportTake(bytes, treated), report };
 }
 
+/** What became of each hit of a voice. */
+function everyHit(
+  { hits, placed, roles }: SettledVoice,
+  cleaned: CleanedHits,
+  isQuantized: boolean,
+  meterMap: MeterMap,
+): readonly ReportedHit[] {
+  return hits.map((hit, row): ReportedHit => {
+    const leader = placed.leaders[row]!;
+    const placing = !isQuantized ? "asRecorded" : leader !== row ? "keepsDistance" : "quantized";
+    const why = cleaned.isLeftOut[row] === 1 ? "muted" : placing;
+    const slotTick = Math.round(cleaned.slotTicks[row]!);
+    return {
+      id: hit.id,
+      note: hit.note,
+      recordedTick: baseTick(hit),
+      cleanedTick: cleaned.ticks[row]!,
+      recordedVelocity: baseVelocity(hit),
+      cleanedVelocity: cleaned.velocities[row]!,
+      slotTick,
+      slot: formatBarBeat(meterMap, slotTick),
+      driftMs: cleaned.driftsMs[row]!,
+      role: ROLES[roles[row]!]!,
+      why,
+      ...(why === "keepsDistance" ? { keepsDistanceTo: hits[leader]!.id } : {}),
+    };
+  });
+}
+
 /** The take with the repair of every lane on. */
 function repaired(pattern: Pattern, faults: readonly Fault[]): Pattern {
   const edits = pattern.lanes.map(({ voiceId }) =>
@@ -136,6 +197,7 @@ function repaired(pattern: Pattern, faults: readonly Fault[]): Pattern {
 }
 
 interface FoundTempo {
+  /** With `click` nothing was retimed, unless it was asked for. */
   readonly verdict: TempoVerdict;
   readonly bpm: number;
   readonly slowestBpm: number;
@@ -143,13 +205,16 @@ interface FoundTempo {
   readonly beatsPerBar: number;
 }
 
-/** A take on the time that was asked for. One in which no beat is heard stays on that of its file. */
-function inItsTime(pattern: Pattern, { tempo }: CleanSettings): { pattern: Pattern; tempo: FoundTempo | null } {
+/** A take on the time that was asked for. One in which no beat is heard, or that fits its click, stays on that of its file. */
+function inItsTime(
+  pattern: Pattern,
+  { tempo, retimesClick }: CleanSettings,
+): { pattern: Pattern; tempo: FoundTempo | null } {
   if (tempo === "file") return { pattern, tempo: null };
   const study = studyTempo(pattern);
   const { verdict, bpm, slowestBpm, fastestBpm, beatsPerBar } = study;
   const found = { verdict, bpm, slowestBpm, fastestBpm, beatsPerBar };
-  if (verdict === "none") return { pattern, tempo: found };
+  if (verdict === "none" || (verdict === "click" && !retimesClick)) return { pattern, tempo: found };
   return { pattern: applyEdit(pattern, takeTempo(pattern, study, tempo === "follow" ? null : tempo)), tempo: found };
 }
 
@@ -160,10 +225,6 @@ function plansOf(path: string, meterMap: MeterMap): ReadonlyMap<string, GridPlan
 function latencyOf({ hits }: Pattern, found: ReadonlyMap<string, FoundGrid>): number | null {
   const byVoice = hitsByVoice(hits);
   return findLatency([...found].map(([voiceId, one]) => ({ found: one, hitCount: byVoice.get(voiceId)?.length ?? 0 })));
-}
-
-function flagNames(flags: number): readonly string[] {
-  return Object.entries(FLAG).flatMap(([name, bit]) => (flags & bit ? [name] : []));
 }
 
 function reported(fault: Fault, pattern: Pattern, meterMap: MeterMap, isLeftOut: boolean): ReportedFault {

@@ -1,34 +1,15 @@
 import { importTake } from "../core/file/index.ts";
 import { GENERAL_MIDI } from "../core/notemap/index.ts";
 import { summarizeLanes } from "../core/overview/index.ts";
-import { buildMeterMap, formatBarBeat, formatGrid } from "../core/time/index.ts";
+import { buildMeterMap, formatBarBeat } from "../core/time/index.ts";
 import { foundGridSentence } from "../core/timing/index.ts";
+import { findingsOf } from "./findings.ts";
 
 /** What is in a take, as JSON or as lines to read. */
 export function inspectTake(bytes: Uint8Array, isJson: boolean): string {
   const { pattern, notices } = importTake(bytes, GENERAL_MIDI);
+  if (isJson) return JSON.stringify(findingsOf(pattern, notices), null, 2);
   const lanes = summarizeLanes(pattern);
-  if (isJson) {
-    const about = {
-      ppq: pattern.ppq,
-      meters: pattern.meters,
-      tempos: pattern.tempos.map(({ tick, usPerQuarter }) => ({ tick, bpm: 60_000_000 / usPerQuarter })),
-      streams: pattern.streams,
-      notices,
-      lanes: lanes.map(({ voiceId, name, notes, hitCount, found }) => ({
-        voiceId,
-        name,
-        notes,
-        hits: hitCount,
-        suggestedGrid: found && formatGrid(found.grid),
-        suggestedSwingPercent: found?.grid.swingPercent ?? null,
-        shareExplained: found?.shareExplained ?? null,
-        meanDriftMs: found?.meanDriftMs ?? null,
-        spreadMs: found?.spreadMs ?? null,
-      })),
-    };
-    return JSON.stringify(about, null, 2);
-  }
   const meterMap = buildMeterMap(pattern.ppq, pattern.meters);
   const lines = lanes.map(({ name, hitCount, found }) => {
     const fit = found

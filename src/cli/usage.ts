@@ -14,6 +14,8 @@ export interface CleanSettings {
   readonly recipe: string | undefined;
   /** The time that the take is put on first: that of its file, its own as it was found, or that at a steady tempo. */
   readonly tempo: "file" | "follow" | number;
+  /** Whether a take that fits its click is put on another time all the same. */
+  readonly retimesClick: boolean;
   /** What is taken off every hit first: ms, or what is found. */
   readonly latency: number | "auto";
   /** `auto`, one grid for every voice, or a grid for each voice named; the rest stay as recorded. */
@@ -42,18 +44,20 @@ export type Command =
 
 const HELP = `marten inspect FILE [--json]
     Says what is in a recorded take: meters, tempos, and for each voice its notes, hits, grid and drift.
+    --json  all that was found, hit by hit, as inspect.schema.json describes it
 
 marten clean IN.mid --out OUT.mid [--grid GRID] [--strength 0-100] [--repair]
                     [--plan PLAN.json] [--recipe RECIPE] [--latency MS] [--tempo TEMPO]
                     [--report REPORT.json]
     Quantizes every voice to its grid and writes a new file. The input file is not changed.
-    The report lists every doubtful hit, and likely double triggers and crosstalk.
+    The report says of every hit where it came from, its slot and why, and which are doubtful.
     --grid auto                        each voice to the grid it was played on, beat by beat (default)
     --grid 1/16                        every voice to one grid: 1/8, 1/8-triplet, 1/8-dotted ...
     --grid snare=1/16,hat=1/8-triplet  the named voices; the others stay as recorded
     --repair                           mutes double triggers and crosstalk, and fixes note lengths
     --tempo follow                     for takes played without a click: finds the beats and follows them
     --tempo 96                         the same, made steady at 96 bpm
+    --even-with-click                  with --tempo: also a take that fits the click of its file
     --strength 80                      how far each hit moves: 0 stays, 100 lands on its slot (default 100)
     --plan PLAN.json                   the grids of each voice, stretch by stretch, as a report writes them
     --recipe tight-studio              a built-in recipe, or a .json file with a name and quantize settings
@@ -81,6 +85,7 @@ export function parseCommand(words: readonly string[]): Command {
     planPath: values.plan,
     recipe: values.recipe,
     tempo: readTempo(values.tempo ?? "file"),
+    retimesClick: values["even-with-click"] ?? false,
     latency: readLatency(values.latency ?? "0"),
     strengthPercent: values.strength === undefined ? undefined : readStrength(values.strength),
     isRepairing: values.repair ?? false,
@@ -104,6 +109,7 @@ function readWords(words: readonly string[]) {
         plan: { type: "string" },
         recipe: { type: "string" },
         tempo: { type: "string" },
+        "even-with-click": { type: "boolean" },
         latency: { type: "string" },
       },
     });

@@ -50,8 +50,8 @@ export interface TempoStudy extends FoundBars {
 export const USUAL_STIFFNESS = 55;
 /** From bar to bar, a click keeps the tempo within this share. */
 const STEADY_SHARE = 0.012;
-/** So many of the hits must fit the grids of the file's own count for it to be what they were played to. */
-const ON_COUNT_SHARE = 0.9;
+/** So many of the hits must fit plain grids of the file's own count for it to be what they were played to. Of others hardly any do. */
+const ON_COUNT_SHARE = 0.5;
 
 /** Finds the beats and bars of a take that may have been played to no click. */
 export function studyTempo(pattern: Pattern, { periodMs, stiffness = USUAL_STIFFNESS }: BeatWishes = {}): TempoStudy {
@@ -99,37 +99,51 @@ function beatsOfThree(beatsMs: Float64Array, strokes: Strokes): Float64Array | n
 
 function verdictOf(pattern: Pattern, strokes: Strokes, lengths: readonly number[], meanMs: number): TempoVerdict {
   if (strokes.timesMs.length < 16) return "none";
-  // A take on a time of its own fits that, and not the file's.
-  if (!pattern.timeline && isCountedBeat(pattern, meanMs) && fitOfCount(pattern) >= ON_COUNT_SHARE) return "click";
   const sorted = lengths.toSorted((a, b) => a - b);
   const spread = sorted[Math.floor(sorted.length * 0.9)]! - sorted[Math.floor(sorted.length * 0.1)]!;
-  return spread <= STEADY_SHARE * meanMs ? "steady" : "free";
+  const isSteady = spread <= STEADY_SHARE * meanMs;
+  // A take on a time of its own fits that, and not the file's. Even beats that share nothing with the file's bars fit it by chance.
+  const mayBeClick = !pattern.timeline && (!isSteady || sharesBars(pattern, meanMs));
+  if (mayBeClick && fitOfCount(pattern) >= ON_COUNT_SHARE) return "click";
+  return isSteady ? "steady" : "free";
 }
 
-/** Whether beats last as long as beats of the file: its quarters, or half or twice as long; threes in its compound meters. */
-function isCountedBeat({ ppq, tempos, meters, timeline }: Pattern, meanMs: number): boolean {
-  const counted = timeline?.fileTempos ?? tempos;
-  // Where the tempo changes, beats have no one length.
-  if (counted.length > 1) return true;
-  const quarters = meanMs / tickToMs(buildTempoMap(ppq, counted), ppq);
-  const isCompound = meters.some(({ numerator, denominator }) => denominator >= 8 && numerator % 3 === 0);
-  const lengths = isCompound ? [...PLAIN_BEATS, ...COMPOUND_BEATS] : PLAIN_BEATS;
-  return lengths.some((length) => Math.abs(quarters / length - 1) < 0.006);
+/**
+ * Whether beats are some of the file: a quarter, half or twice as long, or a bar is a whole number of them. Where the tempo changes,
+ * beats have no one length.
+ */
+function sharesBars({ ppq, tempos, meters }: Pattern, meanMs: number): boolean {
+  if (tempos.length > 1) return true;
+  const { numerator, denominator } = meters[0] ?? { numerator: 4, denominator: 4 };
+  const quarterMs = tickToMs(buildTempoMap(ppq, tempos), ppq);
+  const inBar = (quarterMs * 4 * numerator) / denominator / meanMs;
+  const counts = [inBar, 1 / inBar, ...[0.5, 1, 2].map((quarters) => (quarterMs * quarters) / meanMs)];
+  return counts.some((count) => count > 0.99 && Math.abs(count - Math.round(count)) < SAME_BEAT_SHARE * count);
 }
 
-const PLAIN_BEATS = [0.5, 1, 2];
-const COMPOUND_BEATS = [0.75, 1.5, 3];
+const SAME_BEAT_SHARE = 0.006;
 
-/** The share of hits that fit the grids of their voices, as the pattern is counted now; a voice that fits none has none. */
+/** Finer grids than these fit hits of any time. */
+const FINEST_PLAIN = 16;
+/** A voice that follows other grids in so many places for each of its hits follows none. */
+const MOST_STRETCHES_A_HIT = 0.25;
+/** Who is farther off a grid than this by chance does not play to it. */
+const LOOSEST_MS = 26;
+
+/** The share of hits that fit plain grids of their voices, as the pattern is counted now. */
 function fitOfCount(pattern: Pattern): number {
   const byVoice = hitsByVoice(pattern.hits);
   const { found } = studyVoices(byVoice, pattern.noteMap, buildTimeMaps(pattern));
   let fitting = 0;
-  for (const [voiceId, { grid, isPoor, shareExplained }] of found) {
-    if (!isPoor && (grid.family === "straight" || grid.family === "triplet"))
-      fitting += shareExplained * (byVoice.get(voiceId)?.length ?? 0);
+  let all = 0;
+  for (const [voiceId, { grid, isPoor, shareExplained, spreadMs, stretches }] of found) {
+    const count = byVoice.get(voiceId)?.length ?? 0;
+    all += count;
+    const isPlain = (grid.family === "straight" || grid.family === "triplet") && grid.denominator <= FINEST_PLAIN;
+    if (isPoor || !isPlain || stretches.length > MOST_STRETCHES_A_HIT * count) continue;
+    fitting += count * shareExplained * Math.min(1, LOOSEST_MS / spreadMs);
   }
-  return fitting / Math.max(1, pattern.hits.length);
+  return fitting / Math.max(1, all);
 }
 
 const QUARTERS: Readonly<Record<BeatUnit, number>> = { eighth: 0.5, quarter: 1, dotted: 1.5 };

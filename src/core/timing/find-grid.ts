@@ -30,6 +30,8 @@ export interface FoundGrid {
   /** Robust standard deviation of the drifts around their mean. */
   readonly spreadMs: number;
   readonly runnerUp: Grid | null;
+  /** How sure it is that the runner-up is not meant, 0.5 to 1. */
+  readonly confidence: number;
   /** True if no grid explains the hits better than chance. */
   readonly isPoor: boolean;
 }
@@ -162,6 +164,9 @@ function likeliest(all: readonly GridModel[], onsets: Onsets, ppq: number, known
   });
 }
 
+/** Hits of a voice are not as independent as their likelihoods say: differences count for less by this. */
+const HEDGE = 4;
+
 const isPlain = ({ family, denominator }: Grid) =>
   (family === "straight" && denominator <= 16) || (family === "triplet" && denominator === 8);
 
@@ -199,6 +204,7 @@ function findOne(
     meanDriftMs: best.meanDriftMs,
     spreadMs: best.spreadMs,
     runnerUp: second?.grid ?? null,
+    confidence: second ? 1 / (1 + Math.exp((second.score - best.score) / HEDGE)) : 1,
     isPoor,
   };
 }

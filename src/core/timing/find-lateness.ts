@@ -78,6 +78,8 @@ const APART_MS = 34;
 /** A drum may do what drums do everywhere, at this price, as a logarithm: what is no usual part then says little either way. */
 const UNUSUAL_PRICE = 14;
 const UNUSUAL = habit(3, 3, 3.5, 2.5, 2, 0.4, 1, 2.5, 2.5, 1);
+/** Bars are much like each other, and less independent than their likelihoods say. */
+const HEDGE = 4;
 /** Two readings as near as this are both likely. */
 const CLOSE_CALL = 1.5;
 /** Bars are much like each other: what many say alike is worth as much as so many hits of each voice. */
@@ -148,7 +150,7 @@ function bestTwo(readings: readonly Scored[]): Lateness {
   const best = close.reduce((least, one) => (Math.abs(one.lateMs) < Math.abs(least.lateMs) ? one : least));
   const second = peaks.find((one) => isOther(one, best));
   if (!second) return { lateMs: best.lateMs, confidence: 1, runnerUp: null };
-  const confidence = 1 / (1 + Math.exp(second.score - best.score));
+  const confidence = 1 / (1 + Math.exp((second.score - best.score) / HEDGE));
   return {
     lateMs: best.lateMs,
     confidence,

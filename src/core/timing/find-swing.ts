@@ -17,12 +17,13 @@ const FEWEST_HITS = 10;
 const SECOND_FROM = 0.42;
 const SECOND_TO = 0.82;
 const FIRST_WITHIN = 0.16;
-/** A voice with fewer firsts than this is measured from those of all. */
+/** A voice with fewer firsts than this says nothing, unless no other does. */
 const FEWEST_FIRSTS = 4;
 /** Seconds farther than this from the middle of all are something else, as in a straight fill of a shuffle. */
 const SAME_WITHIN = 0.05;
 const SAME_SPREADS = 2.5;
 const MOST_SPREAD = 0.085;
+const LEAST_SAME_SHARE = 0.75;
 /** Where middle triplets are, as shares of the pair, and how many of them make it a part in triplets. */
 const MIDDLE_FROM = 0.28;
 const MIDDLE_TO = 0.39;
@@ -40,27 +41,30 @@ export function findSwings(voices: readonly Onsets[], ppq: number, lateMs: numbe
     const grid = { family: "straight", denominator } as const;
     const pairTicks = 2 * gridStepTicks(grid, ppq);
     const phasesOf = voices.map((onsets) => phases(onsets, pairTicks, lateMs));
-    const firstOfAll = median(phasesOf.flat().filter(isFirst));
-    const seconds = phasesOf.flatMap((own) => {
+    const secondsOf = (own: readonly number[], first: number) =>
+      own.map((phase) => phase - first).filter((phase) => phase > SECOND_FROM && phase < SECOND_TO);
+    // A voice that is late by habit is late with both; one without firsts does not show what is its habit and what is swing.
+    const measured = phasesOf.flatMap((own) => {
       const firsts = own.filter(isFirst);
-      // A voice that is late by habit is late with both.
-      const first = firsts.length >= FEWEST_FIRSTS ? median(firsts) : firstOfAll;
-      return own.map((phase) => phase - first).filter((phase) => phase > SECOND_FROM && phase < SECOND_TO);
+      return firsts.length >= FEWEST_FIRSTS ? secondsOf(own, median(firsts)) : [];
     });
-    if (seconds.length < FEWEST_HITS || !Number.isFinite(firstOfAll)) return [];
+    const all = phasesOf.flat();
+    const seconds = measured.length >= FEWEST_HITS ? measured : secondsOf(all, median(all.filter(isFirst)));
+    if (seconds.length < FEWEST_HITS || !all.some(isFirst)) return [];
     const rough = median(seconds);
     const spread = 1.4826 * median(seconds.map((phase) => Math.abs(phase - rough)));
     // Two sorts of seconds, as in sixteenths, are no swing.
     if (spread > MOST_SPREAD) return [];
     const within = Math.max(SAME_WITHIN, SAME_SPREADS * spread);
     const same = seconds.filter((phase) => Math.abs(phase - rough) <= within);
+    if (same.length < LEAST_SAME_SHARE * seconds.length) return [];
     const middle = same.reduce((sum, phase) => sum + phase, 0) / same.length;
     const error = spread / Math.sqrt(same.length);
     if (middle - 0.5 < SURE_ERRORS * error) return [];
     const swingPercent = Math.round(middle * 1000) / 10;
     if (swingPercent < LEAST_SWING_PERCENT || swingPercent > MOST_SWING_PERCENT) return [];
     const fromTriplet = Math.abs(swingPercent - TRIPLET_PERCENT);
-    const middles = phasesOf.flat().filter((phase) => phase > MIDDLE_FROM && phase < MIDDLE_TO).length;
+    const middles = all.filter((phase) => phase > MIDDLE_FROM && phase < MIDDLE_TO).length;
     const isTriplet =
       fromTriplet < Math.max(LEAST_FROM_TRIPLET, 100 * TRIPLET_ERRORS * error) ||
       (fromTriplet < 3 && middles > MOST_MIDDLES * same.length);

@@ -7,6 +7,7 @@ export {
 export { type Fault, faultSentence } from "./find-faults.ts";
 export { type FoundGrid, findGrid, foundGridName, foundGridSentence, type GridFit, gridFits } from "./find-grid.ts";
 export { findLatency } from "./find-latency.ts";
+export type { Lateness, LateReading } from "./find-lateness.ts";
 export { findGraceNotes } from "./grace-notes.ts";
 export { hitFinders } from "./hit-slots.ts";
 export { FLAG, type PlacedHits, quantize } from "./quantize.ts";

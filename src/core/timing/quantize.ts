@@ -86,7 +86,8 @@ export function quantize(
     const pocketDistance = Math.abs(pocketTicks[row]! - slotTicks[row]!);
     if (pocketDistance > (settings.reachPercent / 100) * stepTicks[row]! + 1e-6) continue;
     placed[row] = ticks[row]! + strength * distance;
-    if (Math.abs(strength * distance) > JUMP_SHARE * stepTicks[row]!) flags[row]! |= FLAG.jump;
+    // What the whole voice is off by is no reason to doubt one hit.
+    if (strength * pocketDistance > JUMP_SHARE * stepTicks[row]!) flags[row]! |= FLAG.jump;
   }
   for (let row = 0; row < count; row++) {
     const leader = leaders[row]!;
