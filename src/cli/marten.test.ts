@@ -2,6 +2,7 @@ import { spawnSync } from "node:child_process";
 import { mkdtempSync, readFileSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import Ajv from "ajv";
 import { describe, expect, it } from "vitest";
 import { RECIPES } from "../core/recipe.ts";
 import { type MidiMessage, readMidiFile, writeMidiFile } from "../core/smf/index.ts";
@@ -35,6 +36,56 @@ describe("marten", { timeout: 30_000 }, () => {
     expect(hat.shareExplained).toBeGreaterThan(0.95);
     expect(hat.meanDriftMs).toBeLessThan(0);
     expect(hat.spreadMs).toBeGreaterThan(5);
+  });
+
+  it("prints what was found as its schema says, hit by hit", () => {
+    const isFindings = new Ajv({ allErrors: true }).compile(
+      JSON.parse(readFileSync("public/inspect.schema.json", "utf8")),
+    );
+    for (const name of ["kettle-row", "ferry-lights", "tin-orchard"]) {
+      const about = JSON.parse(marten("inspect", `demo/${name}.mid`, "--json").stdout);
+      isFindings(about);
+      expect(isFindings.errors).toBeNull();
+      const hits = about.lanes.flatMap((lane: { every: readonly { id: string }[] }) => lane.every);
+      expect(new Set(hits.map(({ id }: { id: string }) => id)).size).toBe(hits.length);
+      expect(about.tempo.verdict).toBe("click");
+      expect(about.sections.length).toBeGreaterThan(1);
+      for (const { confidence } of about.lanes) expect(confidence).toBeGreaterThan(0.5);
+    }
+  });
+
+  it("says of every hit where it came from, its slot and why, and what keeps its distance to what", () => {
+    const report = join(folder, "every.json");
+    marten("clean", "demo/ferry-lights.mid", "--out", join(folder, "every.mid"), "--repair", "--report", report);
+    const about = JSON.parse(readFileSync(report, "utf8"));
+    const every = about.lanes.flatMap((lane: { every: readonly Record<string, unknown>[] }) => lane.every);
+    expect(every).toHaveLength(about.hitCount);
+    const muted = every.filter(({ why }: Record<string, unknown>) => why === "muted");
+    expect(muted.map(({ id }: Record<string, unknown>) => id).sort()).toEqual(
+      about.faults.map(({ id }: { id: string }) => id).sort(),
+    );
+    const ids = new Set(every.map(({ id }: Record<string, unknown>) => id));
+    for (const { why, keepsDistanceTo, cleanedTick, slotTick } of every) {
+      if (why === "quantized") expect(Math.abs(Number(cleanedTick) - Number(slotTick))).toBeLessThanOrEqual(1);
+      if (why === "keepsDistance") expect(ids.has(keepsDistanceTo)).toBe(true);
+    }
+  });
+
+  it("leaves a take that fits its click on its time, unless it is told to retime it all the same", () => {
+    const cleaned = (...words: string[]) => {
+      const report = join(folder, "tempo.json");
+      marten("clean", "demo/kettle-row.mid", "--out", join(folder, "tempo.mid"), "--report", report, ...words);
+      const { file } = readMidiFile(new Uint8Array(readFileSync(join(folder, "tempo.mid"))));
+      const metas = file.tracks.flatMap(({ messages }) =>
+        messages.flatMap((one) => (one.kind === "meta" ? [one.metaType] : [])),
+      );
+      return {
+        verdict: JSON.parse(readFileSync(report, "utf8")).tempo.verdict,
+        tempos: metas.filter((type) => type === 0x51).length,
+      };
+    };
+    expect(cleaned("--tempo", "follow")).toEqual({ verdict: "click", tempos: 1 });
+    expect(cleaned("--tempo", "follow", "--even-with-click").tempos).toBeGreaterThan(4);
   });
 
   it("cleans beat by beat, lists what nobody played, and leaves it out when asked", () => {

@@ -48,6 +48,10 @@ const LOUDEST_TALK = 45;
 const SOFTEST_CAUSE = 60;
 /** Once or twice may be meant; a habit is not. */
 const FEWEST_TALKS = 4;
+/** Unless all weak hits of a pad are as faint as this, and at once with hard strokes. */
+const FAINTEST = 18;
+const FAINTEST_LOUDNESS = 0.17;
+const AT_ONCE_MS = 6;
 const SMALLEST_SHARE = 0.6;
 /** Weak strokes that are played along with another drum are off by this; those that are picked up are not. */
 const PLAYED_ALONG_MS = 30;
@@ -84,18 +88,8 @@ export function findFaults(byVoice: ReadonlyMap<string, readonly Hit[]>, { tempo
   });
   const doubles = voices.flatMap(findDoubles);
   const doubled = new Set(doubles.map(({ hitId }) => hitId));
-  const talks = voices.flatMap((victim) => {
-    const weak = weakRows(victim, doubled);
-    if (weak.length < FEWEST_TALKS) return [];
-    return voices.flatMap((cause) => (cause === victim ? [] : findCrossTalk(victim, weak, cause)));
-  });
-  // A weak hit may have come with two strokes at once; the nearer one is to blame.
-  const talkOf = new Map<string, CrossTalk>();
-  for (const talk of talks) {
-    const known = talkOf.get(talk.hitId);
-    if (!known || Math.abs(talk.afterMs) < Math.abs(known.afterMs)) talkOf.set(talk.hitId, talk);
-  }
-  return [...doubles, ...talkOf.values()];
+  const talks = voices.flatMap((victim) => findCrossTalk(victim, weakRows(victim, doubled), voices));
+  return [...doubles, ...talks];
 }
 
 function findDoubles({ voiceId, hits, timesMs, velocities }: VoiceTimes): readonly DoubleTrigger[] {
@@ -152,21 +146,43 @@ function weakRows({ hits, velocities }: VoiceTimes, doubled: ReadonlySet<string>
   return rows;
 }
 
-function findCrossTalk(victim: VoiceTimes, weak: readonly number[], cause: VoiceTimes): readonly CrossTalk[] {
-  if (cause.hits.length === 0) return [];
-  const events: { row: number; causeRow: number; afterMs: number }[] = [];
+interface TalkEvent {
+  readonly row: number;
+  readonly cause: VoiceTimes;
+  readonly causeRow: number;
+  readonly afterMs: number;
+}
+
+/**
+ * What a pad picked up from others, whichever they are. One pad may hear several, and each of them seldom: whether it does is judged
+ * by how many of its weak hits come with a hard stroke on any.
+ */
+function findCrossTalk(
+  victim: VoiceTimes,
+  weak: readonly number[],
+  voices: readonly VoiceTimes[],
+): readonly CrossTalk[] {
+  const events: TalkEvent[] = [];
   let playedAlong = 0;
   for (const row of weak) {
-    const causeRow = nearestRow(cause.timesMs, victim.timesMs[row]!);
-    const afterMs = victim.timesMs[row]! - cause.timesMs[causeRow]!;
-    const isHard = cause.velocities[causeRow]! >= SOFTEST_CAUSE;
-    const isFaint = victim.velocities[row]! <= TALK_LOUDNESS * cause.velocities[causeRow]!;
-    if (isHard && isFaint && afterMs >= TALK_MS[0] && afterMs <= TALK_MS[1]) events.push({ row, causeRow, afterMs });
-    else if (Math.abs(afterMs) <= PLAYED_ALONG_MS) playedAlong++;
+    const near = voices.flatMap((cause) =>
+      cause === victim || cause.hits.length === 0 ? [] : [nearest(victim, row, cause)],
+    );
+    // A weak hit may have come with two strokes at once; the nearer one is to blame.
+    const picked = near
+      .filter((event) => isPickedUp(victim, event))
+      .reduce<TalkEvent | null>(
+        (best, one) => (best && Math.abs(best.afterMs) <= Math.abs(one.afterMs) ? best : one),
+        null,
+      );
+    if (picked) events.push(picked);
+    else if (near.some(({ afterMs }) => Math.abs(afterMs) <= PLAYED_ALONG_MS)) playedAlong++;
   }
   const isHabit = events.length >= FEWEST_TALKS && events.length >= SMALLEST_SHARE * weak.length;
-  if (!isHabit || playedAlong > MOST_PLAYED_ALONG * events.length) return [];
-  return events.map(({ row, causeRow, afterMs }) => ({
+  const isSeldom =
+    events.length > 0 && events.length === weak.length && events.every((event) => isFaintest(victim, event));
+  if ((!isHabit && !isSeldom) || playedAlong > MOST_PLAYED_ALONG * events.length) return [];
+  return events.map(({ row, cause, causeRow, afterMs }) => ({
     kind: "crossTalk",
     hitId: victim.hits[row]!.id,
     voiceId: victim.voiceId,
@@ -177,6 +193,23 @@ function findCrossTalk(victim: VoiceTimes, weak: readonly number[], cause: Voice
     ofWeakHits: weak.length,
     withCause: events.length,
   }));
+}
+
+function nearest(victim: VoiceTimes, row: number, cause: VoiceTimes): TalkEvent {
+  const causeRow = nearestRow(cause.timesMs, victim.timesMs[row]!);
+  return { row, cause, causeRow, afterMs: victim.timesMs[row]! - cause.timesMs[causeRow]! };
+}
+
+function isPickedUp({ velocities }: VoiceTimes, { row, cause, causeRow, afterMs }: TalkEvent): boolean {
+  const causeVelocity = cause.velocities[causeRow]!;
+  const isHard = causeVelocity >= SOFTEST_CAUSE;
+  return isHard && velocities[row]! <= TALK_LOUDNESS * causeVelocity && afterMs >= TALK_MS[0] && afterMs <= TALK_MS[1];
+}
+
+/** Whether a hit is so faint and so much at once that even a single one was hardly meant. */
+function isFaintest({ velocities }: VoiceTimes, { row, cause, causeRow, afterMs }: TalkEvent): boolean {
+  const isFaint = velocities[row]! <= FAINTEST && velocities[row]! <= FAINTEST_LOUDNESS * cause.velocities[causeRow]!;
+  return isFaint && Math.abs(afterMs) <= AT_ONCE_MS;
 }
 
 /** The row of an ascending column that is nearest to a time. */

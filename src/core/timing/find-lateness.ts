@@ -80,8 +80,9 @@ const UNUSUAL_PRICE = 14;
 const UNUSUAL = habit(3, 3, 3.5, 2.5, 2, 0.4, 1, 2.5, 2.5, 1);
 /** Bars are much like each other, and less independent than their likelihoods say. */
 const HEDGE = 4;
-/** Two readings as near as this are both likely. */
+/** Two readings as near as this are both likely; where neither kick nor snare says where the bar is, also less near ones. */
 const CLOSE_CALL = 1.5;
+const CLOSE_CALL_WITHOUT = 8;
 /** Bars are much like each other: what many say alike is worth as much as so many hits of each voice. */
 const TELLING_HITS = 48;
 const MOST_HITS = 400;
@@ -121,7 +122,8 @@ export function findLateness(voices: readonly VoiceOfTake[], maps: TimeMaps): La
     }
     return { lateMs, score };
   });
-  return bestTwo(readings);
+  const saysBars = parts.some(({ work }) => work === "kick" || work === "backBeat");
+  return bestTwo(readings, saysBars ? CLOSE_CALL : CLOSE_CALL_WITHOUT);
 }
 
 /** The logarithm of the sum of two numbers that are given as logarithms. */
@@ -137,7 +139,7 @@ interface Scored {
 }
 
 /** The best reading and the best that is another one. Of two that are nearly as likely, the one that moves the take less comes first. */
-function bestTwo(readings: readonly Scored[]): Lateness {
+function bestTwo(readings: readonly Scored[], closeCall: number): Lateness {
   const scoreAt = (index: number) => readings[index]?.score ?? Number.NEGATIVE_INFINITY;
   const peaks = readings
     .filter(({ score }, index) => score >= scoreAt(index - 1) && score >= scoreAt(index + 1))
@@ -145,7 +147,7 @@ function bestTwo(readings: readonly Scored[]): Lateness {
   const likeliest = peaks[0]!;
   const isOther = (one: Scored, than: Scored) => Math.abs(one.lateMs - than.lateMs) >= APART_MS;
   const close = peaks.filter(
-    (one) => one === likeliest || (isOther(one, likeliest) && likeliest.score - one.score < CLOSE_CALL),
+    (one) => one === likeliest || (isOther(one, likeliest) && likeliest.score - one.score < closeCall),
   );
   const best = close.reduce((least, one) => (Math.abs(one.lateMs) < Math.abs(least.lateMs) ? one : least));
   const second = peaks.find((one) => isOther(one, best));

@@ -6,16 +6,16 @@ import type { Onsets } from "./onsets.ts";
 const LEAST_SWING_PERCENT = 53;
 const MOST_SWING_PERCENT = 72;
 /** So many standard errors from straight is no accident. */
-const SURE_ERRORS = 4;
+const SURE_ERRORS = 3;
 const TRIPLET_PERCENT = 200 / 3;
 /** A swing that cannot be told from triplets is called triplets: so many standard errors, and at least so many percent. */
-const TRIPLET_ERRORS = 2;
+const TRIPLET_ERRORS = 1.3;
 const LEAST_FROM_TRIPLET = 0.6;
 /** Fewer second hits of pairs than this say nothing. */
 const FEWEST_HITS = 10;
 /** Where in the pair its second hit may be, as shares, and how far from its start the first. */
-const SECOND_FROM = 0.42;
-const SECOND_TO = 0.82;
+const SECOND_FROM = 0.34;
+const SECOND_TO = 0.84;
 const FIRST_WITHIN = 0.16;
 /** A voice with fewer firsts than this says nothing, unless no other does. */
 const FEWEST_FIRSTS = 4;
@@ -23,7 +23,7 @@ const FEWEST_FIRSTS = 4;
 const SAME_WITHIN = 0.05;
 const SAME_SPREADS = 2.5;
 const MOST_SPREAD = 0.085;
-const LEAST_SAME_SHARE = 0.75;
+const LEAST_SAME_SHARE = 0.6;
 /** Where middle triplets are, as shares of the pair, and how many of them make it a part in triplets. */
 const MIDDLE_FROM = 0.28;
 const MIDDLE_TO = 0.39;
@@ -59,7 +59,8 @@ export function findSwings(voices: readonly Onsets[], ppq: number, lateMs: numbe
     const same = seconds.filter((phase) => Math.abs(phase - rough) <= within);
     if (same.length < LEAST_SAME_SHARE * seconds.length) return [];
     const middle = same.reduce((sum, phase) => sum + phase, 0) / same.length;
-    const error = spread / Math.sqrt(same.length);
+    // The firsts are known no better than the seconds.
+    const error = spread * Math.sqrt(2.5 / same.length);
     if (middle - 0.5 < SURE_ERRORS * error) return [];
     const swingPercent = Math.round(middle * 1000) / 10;
     if (swingPercent < LEAST_SWING_PERCENT || swingPercent > MOST_SWING_PERCENT) return [];

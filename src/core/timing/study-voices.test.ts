@@ -143,10 +143,30 @@ describe("hits that nobody played", () => {
     expect(study(["kick", strokes], ["snare", along.sort((a, b) => a.recordedTick! - b.recordedTick!)]).faults).toEqual(
       [],
     );
-    const few = strokes.slice(0, 3).map(({ recordedTick }) => hit(recordedTick! + 3, 11, "tom-2"));
+    const few = strokes.slice(0, 3).map(({ recordedTick }) => hit(recordedTick! + 3, 24, "tom-2"));
     expect(study(["kick", strokes], ["tom-2", few]).faults).toEqual([]);
     const muted: Hit = { ...hit(strokes[2]!.recordedTick! + 24, 30, "kick"), isMuted: true };
     expect(study(["kick", [...strokes, muted].sort((a, b) => a.recordedTick! - b.recordedTick!)]).faults).toEqual([]);
+  });
+
+  it("are cross-talk also where it is seldom and very faint, and where a pad hears several others, none of them often", () => {
+    const kicks = wobbled(backBeats, 110, "kick");
+    const seldom = kicks.slice(0, 2).map(({ recordedTick }) => hit(recordedTick! + 3, 11, "tom-2"));
+    expect(study(["kick", kicks], ["tom-2", seldom]).faults.map(({ hitId }) => hitId)).toEqual(
+      seldom.map(({ id }) => id),
+    );
+    const snares = wobbled(
+      backBeats.map((tick) => tick + 480),
+      108,
+      "snare",
+    );
+    const causes = [kicks[0]!, snares[1]!, kicks[3]!, snares[4]!, kicks[6]!, snares[7]!];
+    const heard = causes.map(({ recordedTick }) => hit(recordedTick! + 4, 22, "tom-5"));
+    const played = bars(8, (start) => [start + 1700]).map((tick) => hit(tick, 92, "tom-5"));
+    const toms = [...heard, ...played].sort((a, b) => a.recordedTick! - b.recordedTick!);
+    const { faults } = study(["kick", kicks], ["snare", snares], ["tom-5", toms]);
+    expect(faults.map(({ hitId }) => hitId).sort()).toEqual(heard.map(({ id }) => id).sort());
+    expect(new Set(faults.map(({ causeVoiceId }) => causeVoiceId))).toEqual(new Set(["kick", "snare"]));
   });
 
   it("stand takes of nothing, of one hit, and of all hits at one tick", () => {
