@@ -7,6 +7,7 @@ import { percent, type Score, type StudyScore, scoreStudies, sumScores } from ".
 import { type GrooveScore, scoreGrooves } from "./scoring-grooves.ts";
 import { f1, PLAYERS, type RoleScore, scoreRoles, sumRoles } from "./scoring-roles.ts";
 import { scoreTempos, type TempoScore } from "./scoring-tempo.ts";
+import { scoreAllWritten, writtenTables } from "./written/written-tables.ts";
 
 const SEED = 1001;
 const OF_EACH = 2;
@@ -101,6 +102,7 @@ function grooveTable(takes: readonly GrooveScore[]): string {
 }
 
 const asked = process.argv[2];
+if (asked !== undefined) console.log(`${writtenTables(scoreAllWritten([Number(asked)]))}\n`);
 const studies = makeStudies(Number(asked ?? SEED), OF_EACH);
 const scores = scoreStudies(studies);
 const tempos = scoreTempos(studies);
@@ -120,7 +122,15 @@ else {
     "docs/accuracy.md",
     `# Accuracy
 
-Written by \`npm run score\`. ${scores.length} takes are made up by chance (\`src/standin/studies.ts\`: twelve styles, three tightnesses, tempos,
+Written by \`npm run score\`. Two generators that share nothing but the notes of a drum kit make the takes.
+
+## Parts that were written out
+
+${writtenTables(scoreAllWritten())}
+
+## Parts that were made up
+
+${scores.length} takes are made up by chance (\`src/standin/studies.ts\`: twelve styles, three tightnesses, tempos,
 habits of up to 25 ms for each voice, in some takes a whole that is up to 40 ms late, double triggers, cross-talk), played by the
 stand-in drummer, imported, and pulled to the grids that are proposed, at full strength and without any hint. A hit is on the slot
 that was meant if it ends within 5 ms of it: a swing that is found a percent off is still the same slot.
@@ -128,15 +138,15 @@ that was meant if it ends within 5 ms of it: a swing that is found a percent off
 Beside it: every voice snapped to straight sixteenths, and every voice snapped to the one grid that gives it the most hits, chosen
 with the truth at hand. "Grid right" is the share of bars of a voice in which every place that was meant is a slot of its plan.
 
-## Hits that nobody played
+### Hits that nobody played
 
 ${faultTable(scores)}
 
-## Grids
+### Grids
 
 ${tables(scores)}
 
-## Tempo of takes that were played to no click
+### Tempo of takes that were played to no click
 
 ${tempos.length} of the parts above, played again with the file counting 120 bpm and the player's tempo going up and down by some five percent.
 A beat is felt where the part has it; every voice is up to 25 ms off that by habit, so that the found beats of a take can all be
@@ -145,7 +155,7 @@ person is taken to have tapped the eighths.
 
 ${tempoTable(tempos)}
 
-## Roles
+### Roles
 
 The same parts, played in turn by someone who hits softly, by a usual player, and by a heavy-handed one whose ghosts reach 70. The
 harmonic mean of how many of the hits that were given a role have it, and how many that have it were given it (F1). Grace notes
@@ -153,14 +163,14 @@ and what nobody played are left out.
 
 ${roleTable(roles)}
 
-## Grooves
+### Grooves
 
 Sixteenths on a hat with a feel that is known (a swing of 50 to 60 %, all of it up to 8 % of a step ahead or behind, every second hit
 weaker), each hit off by ± 10 ms, imported and taken without any hint.
 
 ${grooveTable(grooves)}
 
-## Other seeds
+### Other seeds
 
 Hits on the slot that was meant, with other parts, habits and chance. Neither these seeds nor the one above were looked at while
 this was built:

@@ -165,18 +165,19 @@ function findCrossTalk(
   const events: TalkEvent[] = [];
   let playedAlong = 0;
   for (const row of weak) {
-    const near = voices.flatMap((cause) =>
-      cause === victim || cause.hits.length === 0 ? [] : [nearest(victim, row, cause)],
-    );
-    // A weak hit may have come with two strokes at once; the nearer one is to blame.
-    const picked = near
-      .filter((event) => isPickedUp(victim, event))
-      .reduce<TalkEvent | null>(
-        (best, one) => (best && Math.abs(best.afterMs) <= Math.abs(one.afterMs) ? best : one),
-        null,
-      );
+    let picked: TalkEvent | null = null;
+    let isNear = false;
+    for (const cause of voices) {
+      if (cause === victim || cause.hits.length === 0) continue;
+      const event = nearest(victim, row, cause);
+      if (Math.abs(event.afterMs) > PLAYED_ALONG_MS) continue;
+      isNear = true;
+      // A weak hit may have come with two strokes at once; the nearer one is to blame.
+      const isNearer = picked === null || Math.abs(event.afterMs) < Math.abs(picked.afterMs);
+      if (isNearer && isPickedUp(victim, event)) picked = event;
+    }
     if (picked) events.push(picked);
-    else if (near.some(({ afterMs }) => Math.abs(afterMs) <= PLAYED_ALONG_MS)) playedAlong++;
+    else if (isNear) playedAlong++;
   }
   const isHabit = events.length >= FEWEST_TALKS && events.length >= SMALLEST_SHARE * weak.length;
   const isSeldom =

@@ -104,6 +104,9 @@ export function findGrids(
       const ownCount = onsets.ticks.length;
       // A voice with many hits says itself how steadily it is played.
       const isFew = ownCount < FEW_HITS;
+      // Where the others say nothing new, the first answer stands.
+      const isAlone = !first.some((one, other) => other !== index && !isSameGrid(one.grid, first[index]!.grid));
+      if (ofOthers.length === 0 && !isFew && isAlone) return [voiceId, first[index]!];
       const own = isFew ? fitGrids(grids, thinned(onsets, MOST_HITS), ppq, known) : fitted[index]!;
       const shared = own.map((model) =>
         isOfOthers(model.grid, index, first, voices) ? { ...model, score: model.score + SHARED_WORTH } : model,
@@ -156,7 +159,7 @@ function likeliest(all: readonly GridModel[], onsets: Onsets, ppq: number, known
   const isTried = ({ grid }: GridModel, rank: number) =>
     rank < TRIED_WITH_STRETCHES ||
     (grid.family === best.family && grid.denominator * 2 === best.denominator) ||
-    (rank < TRIED_IF_PLAIN && isPlain(grid));
+    (rank < TRIED_IF_PLAIN && isPlain(grid) && !isPlain(best));
   return models.filter(isTried).map((model) => {
     const moved = onRightSide(model, fewer, ppq, known);
     // What else it is worth it keeps.

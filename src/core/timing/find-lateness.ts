@@ -85,7 +85,8 @@ const CLOSE_CALL = 1.5;
 const CLOSE_CALL_WITHOUT = 8;
 /** Bars are much like each other: what many say alike is worth as much as so many hits of each voice. */
 const TELLING_HITS = 48;
-const MOST_HITS = 400;
+const MOST_HITS = 240;
+const RUN_LENGTH = 40;
 /** Cymbals that are struck more often in a bar keep time. */
 const TIME_PER_BAR = 1.8;
 /** From this share of the loud ones on a snare stroke is no ghost, or from half-way up from the soft ones where those are clearly softer. */
@@ -102,7 +103,7 @@ export function findLateness(voices: readonly VoiceOfTake[], maps: TimeMaps): La
   const { meterMap } = maps;
   const parts = voices.flatMap((voice) => worksOf(voice, maps));
   if (parts.length === 0) return { lateMs: 0, confidence: 1, runnerUp: null };
-  const msPerTick = median(parts.flatMap(({ onsets }) => [...onsets.msPerTick]));
+  const msPerTick = median(parts.map(({ onsets }) => onsets.msPerTick[0]!));
   const tables = new Tables(meterMap.ppq, SPREAD_MS / msPerTick);
   const count = Math.round(FARTHEST_LATE_MS / STEP_MS);
   const readings = Array.from({ length: 2 * count + 1 }, (_, index) => {
@@ -170,11 +171,12 @@ interface Told {
   readonly loudest: number;
 }
 
-/** The hits of a voice by what they do in the bar. */
+/** The hits of a voice by what they do in the bar; of many hits runs of them, which say it as well. */
 function worksOf({ voice, hits }: VoiceOfTake, maps: TimeMaps): readonly Told[] {
   const byFoot = new Set(voice.articulations.flatMap(({ id, mark }) => (mark === "foot" ? [id] : [])));
-  const feet = byFoot.size === 0 ? [] : hits.filter(({ articulationId }) => byFoot.has(articulationId));
-  const hands = feet.length === 0 ? hits : hits.filter(({ articulationId }) => !byFoot.has(articulationId));
+  const some = runsOf(hits);
+  const feet = byFoot.size === 0 ? [] : some.filter(({ articulationId }) => byFoot.has(articulationId));
+  const hands = feet.length === 0 ? some : some.filter(({ articulationId }) => !byFoot.has(articulationId));
   const onsets = collectOnsets(hands, maps);
   const work = workOf(voice.family, onsets);
   if (work !== "backBeat") return [told(onsets, work), told(collectOnsets(feet, maps), "foot")].flat();
@@ -183,14 +185,18 @@ function worksOf({ voice, hits }: VoiceOfTake, maps: TimeMaps): readonly Told[] 
   return [told(onsets, "backBeat", isLoud), told(onsets, "ghost", (row) => !isLoud(row))].flat();
 }
 
-/** Some of the hits of a voice, if there are any: whole bars of them, since of hats in eighths every fourth is on a half note. */
+/** Runs and not every so many hits: of hats in eighths every fourth is on a half note. */
+function runsOf(hits: readonly Hit[]): readonly Hit[] {
+  if (hits.length <= MOST_HITS) return hits;
+  const runs = MOST_HITS / RUN_LENGTH;
+  const starts = Array.from({ length: runs }, (_, run) => Math.floor((run * (hits.length - RUN_LENGTH)) / (runs - 1)));
+  return starts.flatMap((start) => hits.slice(start, start + RUN_LENGTH));
+}
+
+/** Some of the hits of a voice, if there are any. */
 function told(onsets: Onsets, work: Work, isOf: (row: number) => boolean = () => true): readonly Told[] {
-  const every = Math.max(1, Math.ceil(onsets.ticks.length / MOST_HITS));
   const rows: number[] = [];
-  for (let row = 0; row < onsets.ticks.length; row++) {
-    const bar = Math.floor(onsets.ticks[row]! / onsets.barTicks[row]!);
-    if (Math.floor(bar / 2) % every === 0 && isOf(row)) rows.push(row);
-  }
+  for (let row = 0; row < onsets.ticks.length; row++) if (isOf(row)) rows.push(row);
   if (rows.length === 0) return [];
   return [{ onsets, rows, work, weight: Math.min(1, TELLING_HITS / rows.length), loudest: loudOf(onsets) }];
 }

@@ -35,16 +35,16 @@ export function findGraceNotes({ timesMs, velocities }: TimedHits, stepsMs: Arra
     const gapMs = Math.min(CHAIN_GAP_MS, stepsMs[row]! * NEARER_THAN_STEP);
     const loudestGrace = velocities[row]! * GRACE_LOUDNESS;
     let first = row;
-    const isGrace = (at: number) => {
-      const aheadMs = timesMs[row]! - timesMs[at]!;
+    while (first > 0 && velocities[first - 1]! <= loudestGrace) {
+      const aheadMs = timesMs[row]! - timesMs[first - 1]!;
       const isInChain =
-        at < row - 1 &&
+        first < row &&
         aheadMs <= CHAIN_REACH_MS &&
-        timesMs[at + 1]! - timesMs[at]! <= gapMs &&
-        velocities[at]! <= CHAIN_LOUDNESS * velocities[at + 1]!;
-      return (aheadMs <= reachMs || isInChain) && velocities[at]! <= loudestGrace;
-    };
-    while (first > 0 && isGrace(first - 1)) first--;
+        timesMs[first]! - timesMs[first - 1]! <= gapMs &&
+        velocities[first - 1]! <= CHAIN_LOUDNESS * velocities[first]!;
+      if (aheadMs > reachMs && !isInChain) break;
+      first--;
+    }
     if (first === row) continue;
     // More than three in a row is a roll that leads up to the hit. A hit just before them shows the same.
     const isRoll = row - first > MOST_GRACE_NOTES;
