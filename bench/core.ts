@@ -4,7 +4,7 @@ import { type DynamicsTreatment, USUAL_DYNAMICS } from "../src/core/document/tre
 import { importTake } from "../src/core/file/index.ts";
 import { GROOVES } from "../src/core/groove/index.ts";
 import { GENERAL_MIDI } from "../src/core/notemap/index.ts";
-import { summarizeLanes } from "../src/core/overview/index.ts";
+import { summarizeTake } from "../src/core/overview/index.ts";
 import { readMidiFile } from "../src/core/smf/index.ts";
 import { buildTimeMaps } from "../src/core/time/index.ts";
 import { treat } from "../src/core/treat.ts";
@@ -44,7 +44,7 @@ export async function benchCore(): Promise<Finding[]> {
     return treat(lane, { timing: all, dynamics, feel, repair: { leftOut } }, maps, pattern.lengthTicks);
   };
   const treating = await quietMs(treatAnew);
-  const analysing = await quietMs(() => summarizeLanes(pattern));
+  const analysing = await quietMs(() => summarizeTake(pattern));
   return [
     {
       what: "decode a 20,000-hit file",

@@ -1,19 +1,18 @@
 import { baseTick, baseVelocity, columnsOf, hitsByVoice, type Pattern, ROLES } from "../core/document/index.ts";
 import { bordersOf, rolesOf } from "../core/dynamics/index.ts";
 import { findDoubts, type Guess, guessNotes } from "../core/notemap/index.ts";
-import { summarizeLanes } from "../core/overview/index.ts";
+import { summarizeTake } from "../core/overview/index.ts";
 import type { Notice } from "../core/smf/index.ts";
 import { barsOf, findSections, songVoices } from "../core/song/index.ts";
 import { studyTempo } from "../core/tempo/index.ts";
 import { buildTimeMaps, formatBarBeat, formatGrid, type Grid, type TimeMaps } from "../core/time/index.ts";
-import { type FoundGrid, findLatency, quantize, studyVoices } from "../core/timing/index.ts";
+import { type FoundGrid, findLatency, quantize } from "../core/timing/index.ts";
 import { flagNames } from "./flag-names.ts";
 
 /** Everything that is found of a take, as `public/inspect.schema.json` describes it, so that others can measure it. */
 export function findingsOf(pattern: Pattern, notices: readonly Notice[]) {
   const maps = buildTimeMaps(pattern);
-  const { lateness } = studyVoices(hitsByVoice(pattern.hits), pattern.noteMap, maps);
-  const lanes = summarizeLanes(pattern);
+  const { lanes, lateness } = summarizeTake(pattern);
   const byVoice = hitsByVoice(pattern.hits);
   return {
     format: "idle-marten-inspect",

@@ -1,6 +1,6 @@
 import { importTake } from "../core/file/index.ts";
 import { GENERAL_MIDI } from "../core/notemap/index.ts";
-import { summarizeLanes } from "../core/overview/index.ts";
+import { summarizeTake } from "../core/overview/index.ts";
 import { buildMeterMap, formatBarBeat } from "../core/time/index.ts";
 import { foundGridSentence } from "../core/timing/index.ts";
 import { findingsOf } from "./findings.ts";
@@ -9,7 +9,7 @@ import { findingsOf } from "./findings.ts";
 export function inspectTake(bytes: Uint8Array, isJson: boolean): string {
   const { pattern, notices } = importTake(bytes, GENERAL_MIDI);
   if (isJson) return JSON.stringify(findingsOf(pattern, notices), null, 2);
-  const lanes = summarizeLanes(pattern);
+  const { lanes } = summarizeTake(pattern);
   const meterMap = buildMeterMap(pattern.ppq, pattern.meters);
   const lines = lanes.map(({ name, hitCount, found }) => {
     const fit = found

@@ -1,4 +1,5 @@
 import type { Pattern } from "../core/document/index.ts";
+import { lateOf } from "../core/timing/index.ts";
 import { calledBack, startAnalysis } from "../workers/index.ts";
 import type { BenchStore } from "./bench-store.ts";
 
@@ -17,7 +18,7 @@ export function summarizeInWorker(store: BenchStore): () => void {
     if (isRunning || isStopped || (summarized && isPlayedTheSame(summarized, pattern))) return;
     isRunning = true;
     const onProgress = calledBack((studiedShare: number) => store.setState({ studiedShare }));
-    const summaries = await helper.run((analysis) => analysis.lanes(pattern, onProgress));
+    const { lanes, lateness } = await helper.run((analysis) => analysis.take(pattern, onProgress));
     const { guesses, doubts } = await helper.run((analysis) => analysis.guesses(pattern));
     isRunning = false;
     summarized = pattern;
@@ -26,7 +27,8 @@ export function summarizeInWorker(store: BenchStore): () => void {
       studiedShare: 1,
       guesses,
       doubts,
-      summaries: new Map(summaries.map((summary) => [summary.voiceId, summary])),
+      lateness,
+      summaries: new Map(lanes.map((summary) => [summary.voiceId, summary])),
     });
     // Something may have changed in the meantime.
     void update();
@@ -40,8 +42,16 @@ export function summarizeInWorker(store: BenchStore): () => void {
   };
 }
 
-/** Moves and velocities change nothing of how a voice was played; another drum does, or another time of the whole take. */
+/** Another reading of how late the take came in moves lanes by about a step. */
+const OTHER_READING_MS = 30;
+
+/**
+ * Moves and velocities change nothing of how a voice was played; another drum does, another time of the whole take, or another reading
+ * of how late it came in.
+ */
 function isPlayedTheSame(before: Pattern, now: Pattern): boolean {
+  const moved = lateOf(now.lanes).map((lateMs, index) => Math.abs(lateMs - (lateOf(before.lanes)[index] ?? lateMs)));
+  if (moved.length > 0 && moved.every((ms) => ms > OTHER_READING_MS)) return false;
   const [a, b] = [before.hits, now.hits];
   if (before.timeline !== now.timeline || before.meters !== now.meters) return false;
   if (a === b) return true;

@@ -1,14 +1,14 @@
 import { expose } from "comlink";
 import { isUnnamedVoice, type Pattern } from "../core/document/index.ts";
 import { findDoubts, type Guess, guessNotes } from "../core/notemap/index.ts";
-import { type LaneSummary, summarizeLanes } from "../core/overview/index.ts";
+import { summarizeTake, type TakeSummary } from "../core/overview/index.ts";
 import { type BeatWishes, studyTempo, type TempoStudy } from "../core/tempo/index.ts";
 import { buildTimeMaps } from "../core/time/index.ts";
 
 const analysis = {
   /** How each voice of a pattern was played. @param onProgress told how much is done, 0 to 1 */
-  lanes(pattern: Pattern, onProgress: (share: number) => void): readonly LaneSummary[] {
-    return summarizeLanes(pattern, onProgress);
+  take(pattern: Pattern, onProgress: (share: number) => void): TakeSummary {
+    return summarizeTake(pattern, onProgress);
   },
 
   /** Where the beats of a take are, and how they make bars. */

@@ -4,6 +4,7 @@ import { describe, expect, it } from "vitest";
 import { type MidiMessage, readMidiFile, writeMidiFile } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
 import { exportBytes, importBytes, openMore, openStep } from "./browser-tools.ts";
+import { fileOf } from "./small-take.ts";
 
 const pages = usePages();
 const kettle = new Uint8Array(readFileSync("demo/kettle-row.mid"));
@@ -176,6 +177,48 @@ describe("settings as a whole", () => {
     await card(page)
       .getByText(/^The whole take is/)
       .waitFor();
+  });
+});
+
+describe("how late a take came in", () => {
+  it("is told to a step: nearly a sixteenth late, every hit still goes to the slot that it was played for", async () => {
+    const cleaned = async (bytes: Uint8Array) => {
+      const page = await pages.open();
+      await importBytes(page, "Take.mid", bytes);
+      await lane(page, /^Ride/).click();
+      await openStep(page, "Quantize");
+      await fromMenu(page, /^Recipe/, "To the line");
+      await card(page).getByRole("button", { name: "Recipe: To the line" }).waitFor();
+      return ticksOf((await exportBytes(page)).bytes, 51);
+    };
+    const onTime = await cleaned(kettle);
+    // 217 of 960 ticks at 132 bpm are 103 ms; a sixteenth is 114 ms.
+    expect(await cleaned(cameInLate(kettle, 217))).toEqual(onTime);
+  });
+
+  it("is asked where two readings are likely, and the other is one action and one undo away", async () => {
+    const page = await pages.open();
+    // Hats alone, all alike: nothing says which of the sixteenths is the beat.
+    const hats = Array.from({ length: 60 }, (_, step) => [42, 1920 + step * 120 + 30 + ((step * 7) % 11), 80] as const);
+    await importBytes(page, "Hats.mid", fileOf(hats, 6));
+    await lane(page, /^Hi-hat/).waitFor();
+    if ((await page.getByRole("tab", { name: "Quantize" }).count()) === 0) await lane(page, /^Hi-hat/).click();
+    await fromMenu(page, /^Recipe/, "To the line");
+    const before = ticksOf((await exportBytes(page)).bytes, 42);
+    expect(before[0]).toBe(1920);
+    await card(page)
+      .getByText(/^A close call: the take is/)
+      .waitFor();
+    await card(page).getByRole("button", { name: "Use the other" }).click();
+    await page.getByText(/^Every voice is on the slots of a take that came in/).waitFor();
+    const after = ticksOf((await exportBytes(page)).bytes, 42);
+    expect(after.every((tick, index) => Math.abs(tick - before[index]!) === 120)).toBe(true);
+    // The first reading is the other one now.
+    await card(page)
+      .getByText(/^A close call: the take is/)
+      .waitFor();
+    await page.keyboard.press("Control+z");
+    await expect.poll(async () => ticksOf((await exportBytes(page)).bytes, 42)).toEqual(before);
   });
 });
 

@@ -3,6 +3,7 @@ import { hitsByVoice, type Lane, type Pattern } from "../document/pattern.ts";
 import { DEFAULT_TREATMENT, type Treatment } from "../document/treatment.ts";
 import { buildTimeMaps } from "../time/index.ts";
 import type { FoundGrid } from "../timing/find-grid.ts";
+import { lateOf } from "../timing/find-lateness.ts";
 import { studyVoices } from "../timing/study-voices.ts";
 
 /** The lanes of a take that nothing was done to yet, each on the grid that is found for it. */
@@ -18,7 +19,7 @@ export function planLanes(pattern: Pattern): readonly Lane[] {
 export function lanesFor(pattern: Pattern, keptVoiceIds: readonly string[] = []): readonly Lane[] {
   const maps = buildTimeMaps(pattern);
   const byVoice = hitsByVoice(pattern.hits);
-  const { found } = studyVoices(byVoice, pattern.noteMap, maps);
+  const { found } = studyVoices(byVoice, pattern.noteMap, maps, lateOf(pattern.lanes));
   return sortVoiceIds(pattern.noteMap, new Set([...byVoice.keys(), ...keptVoiceIds])).map((voiceId) => {
     const known = pattern.lanes.find((lane) => lane.voiceId === voiceId);
     if (known) return known;

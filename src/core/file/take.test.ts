@@ -4,7 +4,7 @@ import { describe, expect, it } from "vitest";
 import { changeTiming, lanesFor, moveHitsBy, nameNote, revoiceHits } from "../commands/index.ts";
 import { applyEdit, type Pattern } from "../document/index.ts";
 import { GENERAL_MIDI } from "../notemap/index.ts";
-import { summarizeLanes, summarizePattern, thumbnailOf } from "../overview/index.ts";
+import { summarizePattern, summarizeTake, thumbnailOf } from "../overview/index.ts";
 import { META, type MidiFile, type MidiMessage, readMidiFile, writeMidiFile } from "../smf/index.ts";
 import { describeExport, exportTake, hitsOfStream, importTake, resolutionOf } from "./index.ts";
 
@@ -101,7 +101,7 @@ describe("importing a take", () => {
       ["snare", 2],
       ["kick", 2],
     ]);
-    expect(summarizeLanes(pattern)[1]).toMatchObject({ name: "Kick", notes: [36], hitCount: 2 });
+    expect(summarizeTake(pattern).lanes[1]).toMatchObject({ name: "Kick", notes: [36], hitCount: 2 });
   });
 
   it("says that the sequences of a format 2 file are shown together", () => {

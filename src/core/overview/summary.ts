@@ -3,6 +3,7 @@ import { type Hit, hitsByVoice, type Pattern } from "../document/pattern.ts";
 import { barAt, bpmAt, buildTimeMaps, type Meter, type TimeMaps } from "../time/index.ts";
 import type { Fault } from "../timing/find-faults.ts";
 import { type FoundGrid, type GridFit, gridFits } from "../timing/find-grid.ts";
+import { type Lateness, lateOf } from "../timing/find-lateness.ts";
 import { studyVoices } from "../timing/study-voices.ts";
 
 /** What can be said of one lane as it was recorded. */
@@ -44,12 +45,19 @@ export function barCountOf(lengthTicks: number, { meterMap }: TimeMaps): number 
   return barAt(meterMap, Math.max(0, lengthTicks - 1)).barIndex + 1;
 }
 
+/** How a take was played. */
+export interface TakeSummary {
+  readonly lanes: readonly LaneSummary[];
+  /** How late it came in as its lanes have it, and what else it may be. */
+  readonly lateness: Lateness;
+}
+
 /** Finds the grid of every lane. The slow part of opening a take: shells run it off their main thread. */
-export function summarizeLanes(pattern: Pattern, onProgress?: (share: number) => void): readonly LaneSummary[] {
+export function summarizeTake(pattern: Pattern, onProgress?: (share: number) => void): TakeSummary {
   const maps = buildTimeMaps(pattern);
   const byVoice = hitsByVoice(pattern.hits);
-  const { found, faults } = studyVoices(byVoice, pattern.noteMap, maps, onProgress);
-  return pattern.lanes.map(({ voiceId }) => {
+  const { found, faults, lateness } = studyVoices(byVoice, pattern.noteMap, maps, lateOf(pattern.lanes), onProgress);
+  const lanes = pattern.lanes.map(({ voiceId }) => {
     const hits: readonly Hit[] = byVoice.get(voiceId) ?? [];
     const own = found.get(voiceId) ?? null;
     return {
@@ -62,4 +70,5 @@ export function summarizeLanes(pattern: Pattern, onProgress?: (share: number) =>
       faults: faults.filter((fault) => fault.voiceId === voiceId),
     };
   });
+  return { lanes, lateness };
 }

@@ -8,6 +8,7 @@ import { findSwings } from "./find-swing.ts";
 import {
   fitGrid,
   type GridModel,
+  isWithin,
   type KnownOfTake,
   logLikelihoods,
   logStray,
@@ -231,6 +232,16 @@ function shareExplained(model: GridModel, stretches: readonly GridStretch[], ons
 export interface GridFit {
   readonly grid: Grid;
   readonly share: number;
+}
+
+/** Surer than this of a grid, nobody is asked. */
+const SURE_GRID = 0.8;
+
+/** The grid that may be meant as well; null where that is sure, or where the slots of one are those of the other and asking helps nobody. */
+export function closeCall({ grid, runnerUp, confidence, isPoor }: FoundGrid): Grid | null {
+  if (isPoor || !runnerUp || confidence >= SURE_GRID) return null;
+  const areNested = isWithin(grid, runnerUp, 1) || isWithin(runnerUp, grid, 1);
+  return areNested && (grid.swingPercent ?? 50) === (runnerUp.swingPercent ?? 50) ? null : runnerUp;
 }
 
 /** More hits than this make no difference that could be seen. */

@@ -1,5 +1,5 @@
 import type { Family, Voice } from "../document/note-map.ts";
-import type { Hit } from "../document/pattern.ts";
+import type { Hit, Lane } from "../document/pattern.ts";
 import { type Bar, barAt, type MeterMap, type TimeMaps } from "../time/index.ts";
 import { median } from "./drift.ts";
 import { collectOnsets, type Onsets } from "./onsets.ts";
@@ -131,6 +131,24 @@ export function findLateness(voices: readonly VoiceOfTake[], maps: TimeMaps): La
 function logOfSum(a: number, b: number): number {
   const [more, less] = a > b ? [a, b] : [b, a];
   return more + Math.log1p(Math.exp(less - more));
+}
+
+/** What is taken off each lane before its slots are sought. */
+export const lateOf = (lanes: readonly Lane[]) =>
+  lanes.map(({ treatment: { timing } }) => timing.latencyMs + timing.pocketMs);
+
+/** Readings as near as this to what a person has chosen are that. */
+const SAME_READING_MS = 25;
+
+/**
+ * The reading that lanes follow: the likeliest, or the runner-up where a person has chosen that.
+ * @param laneLateMs what the treatment of each lane takes off: its latency and its pocket
+ */
+export function readingFollowed(lateness: Lateness, laneLateMs: readonly number[]): Lateness {
+  const { lateMs, confidence, runnerUp } = lateness;
+  if (!runnerUp || laneLateMs.length === 0) return lateness;
+  const isRunnerUp = Math.abs(median(laneLateMs) - runnerUp.lateMs) <= SAME_READING_MS;
+  return isRunnerUp ? { ...runnerUp, runnerUp: { lateMs, confidence } } : lateness;
 }
 
 interface Scored {

@@ -9,14 +9,14 @@ const MOST_SWING_PERCENT = 72;
 const SURE_ERRORS = 3;
 const TRIPLET_PERCENT = 200 / 3;
 /** A swing that cannot be told from triplets is called triplets: so many standard errors, and at least so many percent. */
-const TRIPLET_ERRORS = 1.3;
+const TRIPLET_ERRORS = 1.6;
 const LEAST_FROM_TRIPLET = 0.6;
 /** Fewer second hits of pairs than this say nothing. */
 const FEWEST_HITS = 10;
 /** Where in the pair its second hit may be, as shares, and how far from its start the first. */
 const SECOND_FROM = 0.34;
 const SECOND_TO = 0.84;
-const FIRST_WITHIN = 0.16;
+const FIRST_WITHIN = 0.18;
 /** A voice with fewer firsts than this says nothing, unless no other does. */
 const FEWEST_FIRSTS = 4;
 /** Seconds farther than this from the middle of all are something else, as in a straight fill of a shuffle. */
@@ -41,26 +41,32 @@ export function findSwings(voices: readonly Onsets[], ppq: number, lateMs: numbe
     const grid = { family: "straight", denominator } as const;
     const pairTicks = 2 * gridStepTicks(grid, ppq);
     const phasesOf = voices.map((onsets) => phases(onsets, pairTicks, lateMs));
-    const secondsOf = (own: readonly number[], first: number) =>
-      own.map((phase) => phase - first).filter((phase) => phase > SECOND_FROM && phase < SECOND_TO);
-    // A voice that is late by habit is late with both; one without firsts does not show what is its habit and what is swing.
-    const measured = phasesOf.flatMap((own) => {
-      const firsts = own.filter(isFirst);
-      return firsts.length >= FEWEST_FIRSTS ? secondsOf(own, median(firsts)) : [];
-    });
     const all = phasesOf.flat();
-    const seconds = measured.length >= FEWEST_HITS ? measured : secondsOf(all, median(all.filter(isFirst)));
-    if (seconds.length < FEWEST_HITS || !all.some(isFirst)) return [];
+    // A voice that is late by habit is late with both; one without firsts does not show what is its habit and what is swing.
+    const measured = phasesOf.map(pairOf).filter(({ firsts }) => firsts.length >= FEWEST_FIRSTS);
+    const areEnough = measured.reduce((sum, { seconds }) => sum + seconds.length, 0) >= FEWEST_HITS;
+    const pairs = areEnough ? measured : [pairOf(all)];
+    const seconds = pairs.flatMap((pair) => pair.seconds);
+    if (seconds.length < FEWEST_HITS || pairs.every(({ firsts }) => firsts.length === 0)) return [];
     const rough = median(seconds);
     const spread = 1.4826 * median(seconds.map((phase) => Math.abs(phase - rough)));
     // Two sorts of seconds, as in sixteenths, are no swing.
     if (spread > MOST_SPREAD) return [];
     const within = Math.max(SAME_WITHIN, SAME_SPREADS * spread);
-    const same = seconds.filter((phase) => Math.abs(phase - rough) <= within);
-    if (same.length < LEAST_SAME_SHARE * seconds.length) return [];
-    const middle = same.reduce((sum, phase) => sum + phase, 0) / same.length;
-    // The firsts are known no better than the seconds.
-    const error = spread * Math.sqrt(2.5 / same.length);
+    const isSame = (phase: number) => Math.abs(phase - rough) <= within;
+    const sameCount = seconds.filter(isSame).length;
+    if (sameCount < LEAST_SAME_SHARE * seconds.length) return [];
+    // Each voice says it as surely as it has firsts and seconds.
+    let [sum, weights] = [0, 0];
+    for (const pair of pairs) {
+      const same = pair.seconds.filter(isSame);
+      if (same.length === 0 || pair.firsts.length === 0) continue;
+      const weight = 1 / (1 / same.length + 1 / pair.firsts.length);
+      sum += weight * mean(same);
+      weights += weight;
+    }
+    const middle = sum / weights;
+    const error = spread / Math.sqrt(weights);
     if (middle - 0.5 < SURE_ERRORS * error) return [];
     const swingPercent = Math.round(middle * 1000) / 10;
     if (swingPercent < LEAST_SWING_PERCENT || swingPercent > MOST_SWING_PERCENT) return [];
@@ -68,10 +74,30 @@ export function findSwings(voices: readonly Onsets[], ppq: number, lateMs: numbe
     const middles = all.filter((phase) => phase > MIDDLE_FROM && phase < MIDDLE_TO).length;
     const isTriplet =
       fromTriplet < Math.max(LEAST_FROM_TRIPLET, 100 * TRIPLET_ERRORS * error) ||
-      (fromTriplet < 3 && middles > MOST_MIDDLES * same.length);
+      (fromTriplet < 3 && middles > MOST_MIDDLES * sameCount);
     return isTriplet ? [] : [{ ...grid, swingPercent }];
   });
 }
+
+interface Pair {
+  readonly firsts: readonly number[];
+  /** Measured from the mean of the firsts. */
+  readonly seconds: readonly number[];
+}
+
+/** The firsts and seconds of some hits. */
+function pairOf(phasesOfVoice: readonly number[]): Pair {
+  const near = phasesOfVoice.filter(isFirst);
+  const rough = near.length > 0 ? median(near) : 0;
+  const firsts = near.filter((phase) => Math.abs(phase - rough) <= FIRST_WITHIN / 2);
+  const first = firsts.length > 0 ? mean(firsts) : rough;
+  const seconds = phasesOfVoice
+    .map((phase) => phase - first)
+    .filter((phase) => phase > SECOND_FROM && phase < SECOND_TO);
+  return { firsts, seconds };
+}
+
+const mean = (values: readonly number[]) => values.reduce((sum, value) => sum + value, 0) / values.length;
 
 const isFirst = (phase: number) => Math.abs(phase) <= FIRST_WITHIN;
 

@@ -5,9 +5,17 @@ export {
   withException,
 } from "./exceptions.ts";
 export { type Fault, faultSentence } from "./find-faults.ts";
-export { type FoundGrid, findGrid, foundGridName, foundGridSentence, type GridFit, gridFits } from "./find-grid.ts";
+export {
+  closeCall,
+  type FoundGrid,
+  findGrid,
+  foundGridName,
+  foundGridSentence,
+  type GridFit,
+  gridFits,
+} from "./find-grid.ts";
 export { findLatency } from "./find-latency.ts";
-export type { Lateness, LateReading } from "./find-lateness.ts";
+export { type Lateness, type LateReading, lateOf } from "./find-lateness.ts";
 export { findGraceNotes } from "./grace-notes.ts";
 export { hitFinders } from "./hit-slots.ts";
 export { FLAG, type PlacedHits, quantize } from "./quantize.ts";

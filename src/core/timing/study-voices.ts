@@ -4,7 +4,7 @@ import { bordersOf } from "../dynamics/roles.ts";
 import { PlanFinder, type TimeMaps, tickAfterMs } from "../time/index.ts";
 import { type Fault, findFaults } from "./find-faults.ts";
 import { type FoundGrid, findGrids } from "./find-grid.ts";
-import { findLateness, type Lateness } from "./find-lateness.ts";
+import { findLateness, type Lateness, readingFollowed } from "./find-lateness.ts";
 
 /** What can be told of how a take was played. */
 export interface VoiceStudy {
@@ -26,12 +26,14 @@ const ON_SLOT_SPREADS = 2.5;
  * slot of its own, as in a roll, is no echo.
  * @param byVoice the hits of each voice, ascending by base tick
  * @param noteMap says which drum a voice is
+ * @param laneLateMs what is taken off each lane already, so that a reading that a person has chosen is kept
  * @param onProgress told how much is done, 0 to 1
  */
 export function studyVoices(
   byVoice: ReadonlyMap<string, readonly Hit[]>,
   noteMap: NoteMap,
   maps: TimeMaps,
+  laneLateMs: readonly number[] = [],
   onProgress?: (share: number) => void,
 ): VoiceStudy {
   const suspects = findFaults(byVoice, maps);
@@ -44,10 +46,8 @@ export function studyVoices(
   );
   // Treatments tell roles from all the hits of a lane.
   const ghostTops = new Map([...byVoice].map(([voiceId, hits]) => [voiceId, bordersOf(columnsOf(hits)).ghostTop]));
-  const lateness = findLateness(
-    [...played].map(([voiceId, hits]) => ({ voice: findVoice(noteMap, voiceId), hits })),
-    maps,
-  );
+  const voices = [...played].map(([voiceId, hits]) => ({ voice: findVoice(noteMap, voiceId), hits }));
+  const lateness = readingFollowed(findLateness(voices, maps), laneLateMs);
   const found = findGrids(played, ghostTops, lateness.lateMs, maps, onProgress);
   const hitById = suspectsAndCauses(byVoice, suspects);
   const faults = suspects.filter((fault) => {

@@ -40,8 +40,8 @@ export function ImportNote() {
             <strong>No drums were found in this file.</strong>
           ) : (
             <>
-              <strong>{pattern.hits.length.toLocaleString("en")} hits</strong> on {pattern.lanes.length} drums, from{" "}
-              {originWords(drums)}.
+              <strong>{pattern.hits.length.toLocaleString("en")} hits</strong> on {pattern.lanes.length}{" "}
+              {pattern.lanes.length === 1 ? "drum" : "drums"}, from {originWords(drums)}.
             </>
           )}
           {others > 0 && (

@@ -13,7 +13,14 @@ import { StepTabs } from "./card/StepTabs.tsx";
 import { doAndSay } from "./do-and-say.ts";
 import { LookList } from "./LookList.tsx";
 import { ScopeChoice } from "./ScopeChoice.tsx";
-import { isOffTheCount, latencyOf, takeLatencyOff } from "./treatment-actions.ts";
+import {
+  followReading,
+  isOffTheCount,
+  latencyOf,
+  lateWords,
+  otherReading,
+  takeLatencyOff,
+} from "./treatment-actions.ts";
 
 /** The treatment of the open lane; without one, the whole part in words. */
 export function LaneCard() {
@@ -89,8 +96,15 @@ function TakeHints() {
   const bench = useBench();
   const latencyMs = useBenchState((state) => (state.scopeId === null ? latencyOf(state) : null));
   const isOffCount = useBenchState(isOffTheCount);
+  const lateness = useBenchState((state) => state.lateness);
+  const other = useBenchState((state) => (state.scopeId === null ? otherReading(state) : null));
   const linkClass = "font-bold text-spruce underline";
   const hintClass = "mb-3 rounded-lg bg-amber-tint px-3 py-2";
+  const correct = (latencyMs: number) => (
+    <button type="button" className={linkClass} onClick={() => doAndSay(bench, () => takeLatencyOff(bench, latencyMs))}>
+      Correct
+    </button>
+  );
   return (
     <>
       {isOffCount && (
@@ -101,21 +115,25 @@ function TakeHints() {
           </button>
         </p>
       )}
-      {latencyMs !== null && (
+      {other && lateness ? (
         <p className={hintClass}>
-          The whole take is{" "}
-          <strong>
-            {Math.abs(latencyMs)} ms {latencyMs > 0 ? "late" : "early"}
-          </strong>
-          : nearly every voice is, by the same amount.{" "}
+          A close call: the take is <strong>{lateWords(lateness.lateMs)}</strong> or{" "}
+          <strong>{lateWords(other.lateMs)}</strong>, a step apart. Compare by ear.{" "}
           <button
             type="button"
             className={linkClass}
-            onClick={() => doAndSay(bench, () => takeLatencyOff(bench, latencyMs))}
+            onClick={() => doAndSay(bench, () => followReading(bench, other))}
           >
-            Correct
+            Use the other
           </button>
+          {latencyMs !== null && <> or {correct(latencyMs)}</>}
         </p>
+      ) : (
+        latencyMs !== null && (
+          <p className={hintClass}>
+            The whole take is <strong>{lateWords(latencyMs)}</strong>. {correct(latencyMs)}
+          </p>
+        )
       )}
     </>
   );

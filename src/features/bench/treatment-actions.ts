@@ -1,6 +1,6 @@
-import { bakeIn, changeTiming, isTreated } from "../../core/commands/index.ts";
+import { bakeIn, changeTiming, isTreated, readLate } from "../../core/commands/index.ts";
 import { recipeOf, type TimingRecipe, withRecipe } from "../../core/recipe.ts";
-import { findLatency } from "../../core/timing/index.ts";
+import { findLatency, type LateReading } from "../../core/timing/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
 import type { BenchState } from "../../store/bench-state.ts";
 import { keepCopiedSettings, readCopiedSettings } from "../../store/copied-settings.ts";
@@ -95,6 +95,26 @@ export function takeLatencyOff({ store }: Bench, latencyMs: number): Said {
   }));
   store.commit(`Take ${latencyMs} ms of latency off`, edit);
   return `Took ${latencyMs} ms off all ${all.size} voices and quantized them. One undo takes it back.`;
+}
+
+/** Another reading of how late the take came in, where it is nearly as likely: a step apart from the one that is followed. */
+export function otherReading({ lateness }: Pick<BenchState, "lateness">): LateReading | null {
+  return lateness?.runnerUp && lateness.confidence < SURE_READING ? lateness.runnerUp : null;
+}
+
+/** Surer than this, nobody is asked. */
+const SURE_READING = 0.93;
+
+/** Follows the other reading: every voice on the slots that it was played for if that is right. */
+export function followReading({ store }: Bench, { lateMs }: LateReading): Said {
+  store.commit(`Read the take as ${lateWords(lateMs)}`, readLate(store.getState().pattern, lateMs));
+  return `Every voice is on the slots of a take that came in ${lateWords(lateMs)}.`;
+}
+
+/** `20 ms late`, `on time`. */
+export function lateWords(lateMs: number): string {
+  const ms = Math.round(Math.abs(lateMs) * 2) / 2;
+  return ms === 0 ? "on time" : `${ms} ms ${lateMs > 0 ? "late" : "early"}`;
 }
 
 /** Whether most of what was played fits no grid: the beats of the file are not those of the player. */

@@ -1,5 +1,5 @@
-import { gridName, gridStepTicks, sameSteps } from "../../../core/time/index.ts";
-import type { FoundGrid, GridFit } from "../../../core/timing/index.ts";
+import { gridName, gridStepTicks, isSameGrid, sameSteps } from "../../../core/time/index.ts";
+import { closeCall, type FoundGrid, type GridFit } from "../../../core/timing/index.ts";
 import type { LaneView } from "../../../store/lane-view.ts";
 import { isFarWorse, shareOf } from "../grid-fit.ts";
 import type { useTimingSetting } from "../use-timing-setting.ts";
@@ -22,6 +22,17 @@ export function GridWarning({ lane, found, fits, setting }: WarningProps) {
       </p>
     );
   }
+  const other = closeCall(found);
+  if (other && isSameGrid(grid, found.grid)) {
+    const sure = Math.round(found.confidence * 100);
+    return (
+      <Offer
+        words={`A close call: ${gridName(found.grid)} ${sure} %, ${gridName(other)} ${100 - sure} % likely.`}
+        offer={`Use ${gridName(other)}`}
+        onUse={() => setting.commit("grid", { grid: other, ghostGrid: null, stretches: [] })}
+      />
+    );
+  }
   if (sameSteps(grid, found.grid)) return null;
   const share = shareOf(fits, grid);
   if (share === null) return null;
@@ -37,11 +48,16 @@ export function GridWarning({ lane, found, fits, setting }: WarningProps) {
     const { ghostGrid, stretches } = found;
     setting.commit("grid", { grid: found.grid, ghostGrid: ghostGrid ?? null, stretches });
   };
+  return <Offer words={words} offer={`Use ${gridName(found.grid)}`} onUse={use} />;
+}
+
+/** Something to know of the grid, and what to do about it in one action. */
+function Offer({ words, offer, onUse }: { words: string; offer: string; onUse: () => void }) {
   return (
     <p role="status" className="mt-1.5 rounded-lg bg-amber-tint px-2.5 py-1 text-[13px] leading-snug">
       {words}{" "}
-      <button type="button" className="font-bold text-spruce underline" onClick={use}>
-        Use {gridName(found.grid)}
+      <button type="button" className="font-bold text-spruce underline" onClick={onUse}>
+        {offer}
       </button>
     </p>
   );

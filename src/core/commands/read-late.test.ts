@@ -1,0 +1,27 @@
+import { describe, expect, it } from "vitest";
+import { applyEdit, type Hit, invertEdit } from "../document/index.ts";
+import { hitAt, patternOf } from "../testing/patterns.ts";
+import { planLanes } from "./plan-lanes.ts";
+import { readLate } from "./read-late.ts";
+
+/** Hats in sixteenths after a bar of rest, a little late, a tick or two off by turns. */
+function hats(): readonly Hit[] {
+  return Array.from({ length: 64 }, (_, step) =>
+    hitAt(1920 + step * 120 + 20 + ((step * 5) % 7), { id: `hat ${step}`, voiceId: "hat", articulationId: "closed" }),
+  );
+}
+
+describe("reading a take as late", () => {
+  it("puts every voice on the slots of the other reading, and keeps how it is treated otherwise", () => {
+    const unplanned = patternOf(hats(), { lengthTicks: 6 * 1920 });
+    const [lane] = planLanes(unplanned);
+    const timing = { ...lane!.treatment.timing, isOn: true, strengthPercent: 63, latencyMs: 4, pocketMs: 20 };
+    const pattern = { ...unplanned, lanes: [{ ...lane!, treatment: { timing } }] };
+    const edit = readLate(pattern, 20 - 125);
+    const after = applyEdit(pattern, edit);
+    const { latencyMs, pocketMs, strengthPercent, isOn } = after.lanes[0]!.treatment.timing;
+    expect(latencyMs + pocketMs).toBeCloseTo(24 - 125, -1);
+    expect({ strengthPercent, isOn, latencyMs }).toEqual({ strengthPercent: 63, isOn: true, latencyMs: 4 });
+    expect(applyEdit(after, invertEdit(edit))).toEqual(pattern);
+  });
+});
