@@ -12,6 +12,9 @@ const OTHER_WORDS =
 /** A kit strikes this many of its core notes at the least; a bass can keep to one or two of the same numbers. */
 const FEWEST_CORE_NOTES = 3;
 const CORE_NOTES = new Set([35, 36, 37, 38, 40, 42, 44, 46, 49, 51]);
+/** Beside the drum channel of its own track a stream is drums only if it keeps time like a kit: with so many strokes on hats and cymbals. */
+const TIME_NOTES = new Set([42, 44, 46, 49, 51, 57, 59]);
+const LEAST_TIME_SHARE = 0.2;
 
 interface StreamCounts {
   readonly trackIndex: number;
@@ -21,7 +24,8 @@ interface StreamCounts {
 
 /**
  * Finds the streams of notes in a file and which of them are drums: those on channel 10, and on other channels those that look like
- * drums by their name, or by the notes they keep to. If none does, it is looked less strictly: each drum may have a track of its own.
+ * drums by their name, or by the notes they keep to. A track that has a channel 10 is named for that: what else is in it needs a
+ * better reason than its name. If none looks like drums, it is looked less strictly: each drum may have a track of its own.
  * If nothing looks like drums and only one stream has notes, that one is taken, for somebody recorded it on purpose.
  */
 export function findNoteStreams(file: MidiFile, map: NoteMap): readonly NoteStream[] {
@@ -41,8 +45,11 @@ export function findNoteStreams(file: MidiFile, map: NoteMap): readonly NoteStre
     }
     for (const stream of counts.values()) found.push({ ...stream, trackName });
   }
-  const kits = found.map((stream) => judgeStream(stream, map, true));
-  const streams = kits.some(({ isDrums }) => isDrums) ? kits : found.map((stream) => judgeStream(stream, map, false));
+  const besides = new Set(found.flatMap(({ trackIndex, channel }) => (channel === DRUM_CHANNEL ? [trackIndex] : [])));
+  const judged = (isStrict: boolean) =>
+    found.map((stream) => judgeStream(stream, map, isStrict, besides.has(stream.trackIndex)));
+  const kits = judged(true);
+  const streams = kits.some(({ isDrums }) => isDrums) ? kits : judged(false);
   const [only] = streams;
   if (only && streams.length === 1 && !only.isDrums) {
     return [{ ...only, isDrums: true, reason: "the only notes in the file" }];
@@ -54,13 +61,16 @@ function judgeStream(
   { trackIndex, channel, notes, trackName }: StreamCounts & { readonly trackName: string },
   map: NoteMap,
   isStrict: boolean,
+  isBesideDrums: boolean,
 ): NoteStream {
   let noteCount = 0;
   let coreCount = 0;
+  let timeCount = 0;
   let namedCount = 0;
   for (const [note, count] of notes) {
     noteCount += count;
     if (CORE_NOTES.has(note)) coreCount += count;
+    if (TIME_NOTES.has(note)) timeCount += count;
     if (map.voices.some((voice) => voice.id === meaningOf(map, { note, channel, pedal: null }).voiceId))
       namedCount += count;
   }
@@ -68,11 +78,14 @@ function judgeStream(
   if (channel === DRUM_CHANNEL) return { ...about, isDrums: true, reason: "channel 10 is the drum channel" };
   const isOther = OTHER_WORDS.test(trackName);
   const isNamedLikeDrums = DRUM_WORDS.test(trackName) || (!isStrict && !isOther && VAGUE_WORDS.test(trackName));
-  if (isNamedLikeDrums && namedCount > 0) {
+  if (isNamedLikeDrums && namedCount > 0 && !isBesideDrums) {
     return { ...about, isDrums: true, reason: "the track is named like drums" };
   }
   if (isOther) return { ...about, isDrums: false, reason: "the track is named like something else" };
   const hasVariety = !isStrict || [...notes.keys()].filter((note) => CORE_NOTES.has(note)).length >= FEWEST_CORE_NOTES;
+  if (isBesideDrums && timeCount < LEAST_TIME_SHARE * noteCount) {
+    return { ...about, isDrums: false, reason: "channel 10 of its track is the drums" };
+  }
   // A melody wanders over many notes; a kit strikes a few, and most of them are kick, snare, hats, ride or crash.
   if (hasVariety && noteCount >= 8 && notes.size <= 24 && coreCount / noteCount >= 0.7 && noteCount / notes.size >= 3) {
     return { ...about, isDrums: true, reason: "it keeps to the notes of kick, snare, hats and cymbals" };

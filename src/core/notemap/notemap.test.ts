@@ -265,6 +265,18 @@ describe("finding drums", () => {
     expect(melody).toMatchObject({ isDrums: false, reason: "it does not look like drums" });
   });
 
+  it("takes no other instrument of a one-track file for drums because its track is named like them", () => {
+    const kit = beat(9, [36, 42, 38, 42]);
+    const [drums, bass] = findNoteStreams(
+      fileOf([named("Drum take"), ...kit, ...beat(1, [36, 38, 40, 43])]),
+      GENERAL_MIDI,
+    );
+    expect(drums).toMatchObject({ channel: 9, isDrums: true });
+    expect(bass).toMatchObject({ isDrums: false, reason: "channel 10 of its track is the drums" });
+    // A second kit beside it keeps time.
+    expect(isDrums(fileOf([named("Drum take"), ...kit, ...beat(1, [36, 42, 38, 42])]))).toEqual([true, true]);
+  });
+
   it("leaves a bass alone that keeps to the numbers of a kick or a snare, and what is named like something else", () => {
     const kit = beat(9, [36, 42, 38, 42]);
     expect(isDrums(fileOf(kit, beat(0, [40]), beat(1, [36, 38])))).toEqual([true, false, false]);
