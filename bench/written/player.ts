@@ -285,7 +285,7 @@ function written(
   if (otherInstruments) {
     // A bass in the same track, on a channel of its own.
     for (const bar of part.bars) {
-      const tick = Math.round((bar.startQuarter + leadQuarters) * ppq + (random.bell(9) + 20) / msPerTick);
+      const tick = Math.max(0, Math.round((bar.startQuarter + leadQuarters) * ppq + (random.bell(9) + 20) / msPerTick));
       items.push({ message: channel(tick, 0x91, 36 + Math.floor(12 * random.uniform()), 90) });
       items.push({ message: channel(tick + ppq, 0x81, 36, 0) });
     }

@@ -13,7 +13,9 @@ import {
   logLikelihoods,
   logStray,
   onRightSide,
+  spreadOutside,
   USUAL_PLAYER,
+  withSpread,
 } from "./grid-model.ts";
 import { collectOnsets, type Onsets, thinned } from "./onsets.ts";
 
@@ -39,10 +41,11 @@ export interface FoundGrid {
 
 /** More hits than this tell nothing new of the grid, but cost time. */
 const MOST_HITS = 900;
-/** So many of the best candidates are tried with other grids in stretches. */
+/**
+ * So many of the best candidates are tried with other grids in stretches, and the plain ones where the best is none of them: what a
+ * person would say is such a grid with stretches, and not the finest that holds them all.
+ */
 const TRIED_WITH_STRETCHES = 3;
-/** Of the plain ones more: what a person would say is such a grid with stretches of others, and not the finest that holds them all. */
-const TRIED_IF_PLAIN = 7;
 /** What a better hit than chance is worth at the least, as a logarithm, for a grid not to be poor. */
 const LEAST_WORTH = 0.25;
 
@@ -146,8 +149,6 @@ function knownFrom(found: readonly FoundGrid[], lateMs: number): KnownOfTake {
   return { lateMs, spreadMs: spreads.length === 0 ? spreadMs : Math.max(spreadMs, median(spreads)) };
 }
 
-const NO_STRETCHES = { stretches: [], gain: 0 };
-
 const fitGrids = (grids: readonly Grid[], onsets: Onsets, ppq: number, known: KnownOfTake) =>
   grids.map((grid) => fitGrid(grid, onsets, ppq, known));
 
@@ -160,7 +161,7 @@ function likeliest(all: readonly GridModel[], onsets: Onsets, ppq: number, known
   const isTried = ({ grid }: GridModel, rank: number) =>
     rank < TRIED_WITH_STRETCHES ||
     (grid.family === best.family && grid.denominator * 2 === best.denominator) ||
-    (rank < TRIED_IF_PLAIN && isPlain(grid) && !isPlain(best));
+    (isPlain(grid) && !isPlain(best));
   return models.filter(isTried).map((model) => {
     const moved = onRightSide(model, fewer, ppq, known);
     // What else it is worth it keeps.
@@ -190,10 +191,12 @@ function findOne(
     const mayHaveOthers = model.grid.family !== "dotted";
     const leader = Math.max(...tried.map(({ score }) => score));
     const isHopeless = model.score + mostGain(model, onsets, ppq) / thinning < leader;
-    const { stretches, gain } =
-      mayHaveOthers && !isHopeless ? findStretches(model, onsets, maps, ofOthers) : NO_STRETCHES;
+    const found =
+      mayHaveOthers && !isHopeless
+        ? withStretches(model, onsets, fewer, maps, ofOthers)
+        : { model, stretches: [], gain: 0 };
     // Grids were fitted to every so many hits, stretches to all.
-    tried.push({ ...model, stretches, score: model.score + gain / thinning });
+    tried.push({ ...found.model, stretches: found.stretches, score: found.model.score + found.gain / thinning });
   }
   const [best, second] = tried.sort(byScore) as [(typeof tried)[number], (typeof tried)[number] | undefined];
   let chance = 0;
@@ -211,6 +214,33 @@ function findOne(
     confidence: second ? 1 / (1 + Math.exp((second.score - best.score) / HEDGE)) : 1,
     isPoor,
   };
+}
+
+const MOST_ROUNDS = 3;
+
+/**
+ * A grid with the stretches in which another is followed. What is played in those makes a hand seem looser than it is, so that some of
+ * them are missed: once they are known the hand is judged by the rest, and they are sought again.
+ */
+function withStretches(
+  fitted: GridModel,
+  onsets: Onsets,
+  fewer: Onsets,
+  maps: TimeMaps,
+  ofOthers: readonly GridStretch[],
+): { readonly model: GridModel; readonly stretches: readonly GridStretch[]; readonly gain: number } {
+  const { ppq } = maps.meterMap;
+  const thinning = onsets.ticks.length / fewer.ticks.length;
+  let best = { model: fitted, ...findStretches(fitted, onsets, maps, ofOthers) };
+  for (let round = 1; round < MOST_ROUNDS && best.stretches.length > 0; round++) {
+    const spreadMs = spreadOutside(best.model, best.stretches, fewer, ppq);
+    const steadier = spreadMs < best.model.spreadMs ? withSpread(best.model, spreadMs, fewer, ppq) : best.model;
+    const recurring = best.stretches.map(({ grid }) => grid);
+    const next = { model: steadier, ...findStretches(steadier, onsets, maps, ofOthers, recurring) };
+    if (next.model.score + next.gain / thinning <= best.model.score + best.gain / thinning) break;
+    best = next;
+  }
+  return best;
 }
 
 const byScore = (a: Pick<GridModel, "score">, b: Pick<GridModel, "score">) => b.score - a.score;

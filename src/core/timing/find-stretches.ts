@@ -12,6 +12,8 @@ import { type Onsets, someOnsets } from "./onsets.ts";
 
 /** What another grid must explain better before a stretch of it is believed, as a logarithm of likelihoods. */
 const STRETCH_PRICE = 7;
+/** What it costs if the voice has followed that grid elsewhere already: who plays a burst plays several. */
+const RECURRING_PRICE = 4;
 /** What it costs where another voice has such a stretch already: players fill together. */
 const SHARED_PRICE = 2;
 /** A hit that another grid explains better by this speaks for it … */
@@ -69,6 +71,7 @@ interface Unit {
  * other grid may take over, at a price for each stretch and none for going on; the dearest path wins.
  * @param onsets all of them, not only every so many
  * @param ofOthers stretches that other voices of the take have
+ * @param recurring grids that the voice is known to follow in some places
  * @source the most likely path through hidden states (Viterbi)
  */
 export function findStretches(
@@ -76,6 +79,7 @@ export function findStretches(
   onsets: Onsets,
   maps: TimeMaps,
   ofOthers: readonly GridStretch[] = [],
+  recurring: readonly Grid[] = [],
 ): FoundStretches {
   const { meterMap } = maps;
   const others = otherGrids(model.grid, onsets, meterMap.ppq);
@@ -83,8 +87,11 @@ export function findStretches(
   const rows = units.flatMap((unit) => unit.rows);
   const base = likelihoodsOf(rows, model, onsets, meterMap.ppq);
   const gains = others.map((grid) => gainsOf(grid, rows, model, base, onsets, meterMap.ppq));
+  const usualPrices = others.map((grid) =>
+    recurring.some((one) => isSameGrid(one, grid)) ? RECURRING_PRICE : STRETCH_PRICE,
+  );
   const priceAt = (unit: Unit, other: number) =>
-    unit.ofOthers.some((grid) => isSameGrid(grid, others[other]!)) ? SHARED_PRICE : STRETCH_PRICE;
+    unit.ofOthers.some((grid) => isSameGrid(grid, others[other]!)) ? SHARED_PRICE : usualPrices[other]!;
   const path = bestPath(units, gains, priceAt);
   const stretches: GridStretch[] = [];
   let gain = 0;
@@ -101,7 +108,7 @@ export function findStretches(
     const price = priceAt(units[start]!, other);
     const gained = inStretch.reduce((sum, row) => sum + gains[other]![row]!, 0) - price;
     const isFiner = others[other]!.family === "straight" && model.grid.family === "straight";
-    const fewest = price < STRETCH_PRICE || isFiner ? 1 : FEWEST_TELLING_HITS;
+    const fewest = price === SHARED_PRICE || isFiner ? 1 : FEWEST_TELLING_HITS;
     if (telling.length < fewest || gained <= 0) continue;
     gain += gained;
     stretches.push({ startTick: units[start]!.startTick, endTick: units[end - 1]!.endTick, grid: others[other]! });

@@ -1,4 +1,4 @@
-import { type Grid, gridStepTicks, swingTicks } from "../time/index.ts";
+import { type Grid, type GridStretch, gridStepTicks, swingTicks } from "../time/index.ts";
 import { median, summarizeDrifts } from "./drift.ts";
 import type { Onsets } from "./onsets.ts";
 
@@ -132,6 +132,38 @@ export function onRightSide(model: GridModel, onsets: Onsets, ppq: number, known
     .filter((startMs) => Math.abs(startMs - known.lateMs) < FARTHEST_HABIT_MS)
     .map((startMs) => fitGrid(model.grid, onsets, ppq, known, startMs));
   return [model, ...others].reduce((best, one) => (one.score > best.score ? one : best));
+}
+
+/** How far hits scatter that are in none of some stretches. */
+export function spreadOutside(
+  { grid, meanDriftMs, spreadMs }: GridModel,
+  stretches: readonly GridStretch[],
+  { ticks, inBarTicks, barTicks, msPerTick }: Onsets,
+  ppq: number,
+): number {
+  const finder = new BarSlots(grid, ppq);
+  const driftsMs: number[] = [];
+  let at = 0;
+  for (let row = 0; row < ticks.length; row++) {
+    while (at < stretches.length && stretches[at]!.endTick <= ticks[row]!) at++;
+    if (at < stretches.length && ticks[row]! >= stretches[at]!.startTick) continue;
+    const centred = inBarTicks[row]! - meanDriftMs / msPerTick[row]!;
+    finder.find(centred, barTicks[row]!);
+    driftsMs.push((centred - finder.slot) * msPerTick[row]!);
+  }
+  if (driftsMs.length === 0) return spreadMs;
+  const own = summarizeDrifts(driftsMs).spreadMs;
+  const squares = driftsMs.length * own ** 2 + PRIOR_HITS * USUAL_PLAYER.spreadMs ** 2;
+  return Math.sqrt(squares / (driftsMs.length + PRIOR_HITS));
+}
+
+/** The same model for a hand of another spread. */
+export function withSpread(model: GridModel, spreadMs: number, onsets: Onsets, ppq: number): GridModel {
+  const other = { ...model, spreadMs };
+  const [before, after] = [logLikelihoods(model, onsets, ppq), logLikelihoods(other, onsets, ppq)];
+  let gained = 0;
+  for (let row = 0; row < before.length; row++) gained += after[row]! - before[row]!;
+  return { ...other, score: model.score + gained };
 }
 
 /** For each onset the logarithm of how likely it is on the grid of a model, in hits a ms. */
