@@ -116,7 +116,7 @@ export function findGrids(
         isOfOthers(model.grid, index, first, voices) ? { ...model, score: model.score + SHARED_WORTH } : model,
       );
       const models = likeliest(shared, onsets, ppq, isFew ? known : alone);
-      return [voiceId, findOne(onsets, ghostTops.get(voiceId) ?? 0, models, maps, ofOthers)];
+      return [voiceId, findOne(onsets, ghostTops.get(voiceId) ?? 0, models, maps, ofOthers, known.spreadMs)];
     }),
   );
 }
@@ -181,6 +181,7 @@ function findOne(
   models: readonly GridModel[],
   maps: TimeMaps,
   ofOthers: readonly GridStretch[],
+  handMs = Number.POSITIVE_INFINITY,
 ): FoundGrid {
   const { ppq } = maps.meterMap;
   const fewer = thinned(onsets, MOST_HITS);
@@ -193,7 +194,7 @@ function findOne(
     const isHopeless = model.score + mostGain(model, onsets, ppq) / thinning < leader;
     const found =
       mayHaveOthers && !isHopeless
-        ? withStretches(model, onsets, fewer, maps, ofOthers)
+        ? withStretches(model, onsets, fewer, maps, ofOthers, handMs)
         : { model, stretches: [], gain: 0 };
     // Grids were fitted to every so many hits, stretches to all.
     tried.push({ ...found.model, stretches: found.stretches, score: found.model.score + found.gain / thinning });
@@ -217,6 +218,7 @@ function findOne(
 }
 
 const MOST_ROUNDS = 3;
+const LOOSER = 1.25;
 
 /**
  * A grid with the stretches in which another is followed. What is played in those makes a hand seem looser than it is, so that some of
@@ -228,10 +230,16 @@ function withStretches(
   fewer: Onsets,
   maps: TimeMaps,
   ofOthers: readonly GridStretch[],
+  handMs: number,
 ): { readonly model: GridModel; readonly stretches: readonly GridStretch[]; readonly gain: number } {
   const { ppq } = maps.meterMap;
   const thinning = onsets.ticks.length / fewer.ticks.length;
-  let best = { model: fitted, ...findStretches(fitted, onsets, maps, ofOthers) };
+  const isLoose = fitted.spreadMs > LOOSER * handMs;
+  // A voice that seems looser than the take is may follow other grids in so many places that hardly any of them stands out.
+  const starts = isLoose ? [fitted, withSpread(fitted, handMs, fewer, ppq)] : [fitted];
+  let best = starts
+    .map((model) => ({ model, ...findStretches(model, onsets, maps, ofOthers) }))
+    .reduce((a, b) => (b.model.score + b.gain / thinning > a.model.score + a.gain / thinning ? b : a));
   for (let round = 1; round < MOST_ROUNDS && best.stretches.length > 0; round++) {
     const spreadMs = spreadOutside(best.model, best.stretches, fewer, ppq);
     const steadier = spreadMs < best.model.spreadMs ? withSpread(best.model, spreadMs, fewer, ppq) : best.model;

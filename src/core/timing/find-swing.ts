@@ -4,7 +4,7 @@ import type { Onsets } from "./onsets.ts";
 
 /** Less than this is nothing that is meant, nor is more. */
 const LEAST_SWING_PERCENT = 53;
-const MOST_SWING_PERCENT = 72;
+const MOST_SWING_PERCENT = 70;
 /** So many standard errors from straight is no accident. */
 const SURE_ERRORS = 3;
 const TRIPLET_PERCENT = 200 / 3;
