@@ -14,6 +14,11 @@ export function findingsOf(pattern: Pattern, notices: readonly Notice[]) {
   const maps = buildTimeMaps(pattern);
   const { lanes, lateness } = summarizeTake(pattern);
   const byVoice = hitsByVoice(pattern.hits);
+  const faultyIds = new Set(lanes.flatMap(({ faults }) => faults.map(({ hitId }) => hitId)));
+  const guesses = guessNotes(
+    pattern.hits.filter(({ id }) => !faultyIds.has(id)),
+    maps,
+  );
   return {
     format: "idle-marten-inspect",
     version: 1,
@@ -27,8 +32,8 @@ export function findingsOf(pattern: Pattern, notices: readonly Notice[]) {
     lateness,
     tempo: tempoOf(pattern),
     sections: sectionsOf(pattern, maps),
-    guesses: guessNotes(pattern.hits, maps).map(guessWords),
-    doubtfulNames: findDoubts(pattern.noteMap, pattern.hits, guessNotes(pattern.hits, maps)).map(guessWords),
+    guesses: guesses.map(guessWords),
+    doubtfulNames: findDoubts(pattern.noteMap, pattern.hits, guesses).map(guessWords),
     lanes: lanes.map(({ voiceId, name, notes, hitCount, found, fits, faults }) => ({
       voiceId,
       name,
@@ -59,7 +64,13 @@ export function findingsOf(pattern: Pattern, notices: readonly Notice[]) {
 
 const gridOf = (grid: Grid) => ({ grid: formatGrid(grid), swingPercent: grid.swingPercent ?? null });
 
-const guessWords = ({ note, meaning, confidence, reason }: Guess) => ({ note, ...meaning, confidence, reason });
+const guessWords = ({ note, meaning, otherMeaning, confidence, reason }: Guess) => ({
+  note,
+  ...meaning,
+  other: otherMeaning,
+  confidence,
+  reason,
+});
 
 function tempoOf(pattern: Pattern) {
   const { verdict, bpm, slowestBpm, fastestBpm, beatsPerBar, firstDownbeat, beatUnit, beatsMs } = studyTempo(pattern);

@@ -5,8 +5,14 @@ import type { Guess } from "../core/notemap/index.ts";
 export function GuessLine({ guess, noteMap }: { guess: Guess; noteMap: NoteMap }) {
   return (
     <span className="text-[13px] text-muted">
-      looks like <strong className="text-ink">{strokeName(noteMap, guess.meaning)}</strong>,{" "}
-      {Math.round(guess.confidence * 100)} % sure: {guess.reason}
+      looks like <strong className="text-ink">{strokeName(noteMap, guess.meaning)}</strong>
+      {guess.otherMeaning && (
+        <>
+          {" "}
+          or <strong className="text-ink">{strokeName(noteMap, guess.otherMeaning)}</strong>
+        </>
+      )}
+      , {Math.round(guess.confidence * 100)} % sure: {guess.reason}
     </span>
   );
 }

@@ -19,7 +19,8 @@ export function summarizeInWorker(store: BenchStore): () => void {
     isRunning = true;
     const onProgress = calledBack((studiedShare: number) => store.setState({ studiedShare }));
     const { lanes, lateness } = await helper.run((analysis) => analysis.take(pattern, onProgress));
-    const { guesses, doubts } = await helper.run((analysis) => analysis.guesses(pattern));
+    const faultyIds = new Set(lanes.flatMap(({ faults }) => faults.map(({ hitId }) => hitId)));
+    const { guesses, doubts } = await helper.run((analysis) => analysis.guesses(pattern, faultyIds));
     isRunning = false;
     summarized = pattern;
     if (isStopped) return;

@@ -16,10 +16,17 @@ const analysis = {
     return studyTempo(pattern, wishes);
   },
 
-  /** What the notes without a name may be, the surest first, and names that how they are played speaks against. */
-  guesses(pattern: Pattern): { readonly guesses: readonly Guess[]; readonly doubts: readonly Guess[] } {
+  /**
+   * What the notes without a name may be, the surest first, and names that how they are played speaks against.
+   * @param faultyIds hits that nobody played: they say nothing of a drum
+   */
+  guesses(
+    pattern: Pattern,
+    faultyIds: ReadonlySet<string>,
+  ): { readonly guesses: readonly Guess[]; readonly doubts: readonly Guess[] } {
     const unnamed = new Set(pattern.hits.flatMap((hit) => (isUnnamedVoice(hit.voiceId) ? [hit.note] : [])));
-    const all = guessNotes(pattern.hits, buildTimeMaps(pattern));
+    const played = pattern.hits.filter(({ id }) => !faultyIds.has(id));
+    const all = guessNotes(played, buildTimeMaps(pattern));
     return {
       guesses: all.filter(({ note }) => unnamed.has(note)),
       doubts: findDoubts(pattern.noteMap, pattern.hits, all),

@@ -8,6 +8,8 @@ import { findPedalPad } from "./pedal-pad.ts";
 export interface Guess {
   readonly note: number;
   readonly meaning: NoteMeaning;
+  /** What it may be as well, where nothing tells the two apart. */
+  readonly otherMeaning: NoteMeaning | null;
   /** 0 to 1. */
   readonly confidence: number;
   /** Why, in words: `on 2 and 4, loud, never with note 36`. */
@@ -50,44 +52,93 @@ type RoleName = "kick" | "snare" | "time" | "crash" | "foot" | "open" | "tom";
  * @returns a guess for every note that has hits, the surest first
  */
 export function guessNotes(hits: readonly Hit[], maps: TimeMaps): readonly Guess[] {
-  const behaviours = describeNotes(hits, maps);
+  const behaviours = describeNotes(hits, maps, findLate(hits, maps));
   if (behaviours.length === 0) return [];
   const roles = assignRoles(behaviours);
   const times = behaviours.filter(({ note }) => roles.get(note)?.role === "time");
   const foot = behaviours.find(({ note }) => roles.get(note)?.role === "foot");
   const open = behaviours.find(({ note }) => roles.get(note)?.role === "open");
-  const ride = findRide(times, foot, open);
   const toms = behaviours.filter(({ note }) => roles.get(note)?.role === "tom");
   const pedalPad = findPedalPad(hits, maps.tempoMap);
+  // Where a pad with a pedal is all the hats, what else keeps time is the ride.
+  const hasHats = pedalPad !== null;
+  const others = hasHats ? times.filter(({ note }) => note !== pedalPad) : times;
+  const ride = hasHats ? (others[0] ?? null) : findRide(others, foot, open);
   return behaviours
     .map((behaviour): Guess => {
       if (behaviour.note === pedalPad) return { note: pedalPad, ...PEDAL_GUESS };
       const { role, confidence } = roles.get(behaviour.note)!;
-      const meaning =
-        role === "time"
-          ? behaviour === ride
-            ? { voiceId: "ride", articulationId: "bow" }
-            : { voiceId: "hat", articulationId: "closed" }
-          : role === "tom"
-            ? tomMeaning(toms.indexOf(behaviour), toms.length)
-            : MEANINGS[role];
-      return {
-        note: behaviour.note,
-        meaning,
-        confidence,
-        reason: reasonOf(role, behaviour, behaviour === ride, behaviours, roles),
-        isSplitByPedal: false,
-      };
+      const about = { note: behaviour.note, isSplitByPedal: false };
+      const reason = reasonOf(role, behaviour, behaviour === ride, behaviours, roles);
+      if (role === "time") {
+        const isRide = behaviour === ride;
+        const [meaning, other] = isRide ? [RIDE, HAT] : [HAT, RIDE];
+        if ((isRide && hasHats) || isToldApart(behaviour, isRide, foot, open)) {
+          return { ...about, meaning, otherMeaning: null, confidence, reason };
+        }
+        return { ...about, meaning, otherMeaning: other, confidence: Math.min(confidence, UNTOLD), reason };
+      }
+      const meaning = role === "tom" ? tomMeaning(toms.indexOf(behaviour), toms.length) : MEANINGS[role];
+      return { ...about, meaning, otherMeaning: null, confidence, reason };
     })
     .sort((a, b) => b.confidence - a.confidence);
 }
 
+const HAT: NoteMeaning = { voiceId: "hat", articulationId: "closed" };
+const RIDE: NoteMeaning = { voiceId: "ride", articulationId: "bow" };
+/** Hats and ride keep time alike: without anything that tells them apart nobody is surer. */
+const UNTOLD = 0.58;
+/** The foot closes hats while the hand is on the ride; hats are opened in place of being struck shut. */
+const WITH_FOOT_SHARE = 0.5;
+const BY_OPEN_SHARE = 0.6;
+const ON_OPEN_SHARE = 0.12;
+
+/** Whether anything says which of the two that keep time a note is. */
+function isToldApart(
+  one: Behaviour,
+  isRide: boolean,
+  foot: Behaviour | undefined,
+  open: Behaviour | undefined,
+): boolean {
+  if (isRide) return foot !== undefined && togetherShare(foot, one) > WITH_FOOT_SHARE;
+  return open !== undefined && nearShare(open, one) > BY_OPEN_SHARE && togetherShare(open, one) < ON_OPEN_SHARE;
+}
+
+/** Takes come in so far off, and are tried at such steps. */
+const FARTHEST_LATE_MS = 150;
+const LATE_STEP_MS = 15;
+/** How much better a kit must fit for each ms that its take is read as late. */
+const PRICE_OF_MS = 0.0006;
+/** More hits than these say it no better. */
+const MOST_FOR_LATE = 900;
+
+/** How late a take came in whose drums are not known yet: as late as a kit fits it best, each of its drums with work to do. */
+function findLate(hits: readonly Hit[], maps: TimeMaps): number {
+  const some = hits.length > MOST_FOR_LATE ? hits.slice(0, MOST_FOR_LATE) : hits;
+  let best = { lateMs: 0, worth: Number.NEGATIVE_INFINITY };
+  for (let lateMs = -FARTHEST_LATE_MS; lateMs <= FARTHEST_LATE_MS; lateMs += LATE_STEP_MS) {
+    const behaviours = describeNotes(some, maps, lateMs);
+    const scores = behaviours.map(scoresOf);
+    const roles = shareOut(scores);
+    const total = scores.reduce((sum, score, index) => sum + score[roles[index]!], 0);
+    const worth = total / Math.max(1, behaviours.length) - PRICE_OF_MS * Math.abs(lateMs);
+    if (worth > best.worth) best = { lateMs, worth };
+  }
+  return best.lateMs;
+}
+
 const PEDAL_GUESS: Omit<Guess, "note"> = {
-  meaning: { voiceId: "hat", articulationId: "closed" },
+  meaning: HAT,
+  otherMeaning: null,
   confidence: 0.93,
   reason: "the pedal opens right before it, and it is struck shut as well",
   isSplitByPedal: true,
 };
+
+/** A guess turned to what it may be as well. */
+export function otherGuess(guess: Guess): Guess {
+  return guess.otherMeaning ? { ...guess, meaning: guess.otherMeaning, otherMeaning: guess.meaning } : guess;
+}
 
 /** The map with guesses taken for names. */
 export function withGuesses(map: NoteMap, guesses: readonly Guess[]): NoteMap {
@@ -127,7 +178,8 @@ function tomMeaning(index: number, count: number): NoteMeaning {
   return { voiceId: ids[Math.min(index, ids.length - 1)]!, articulationId: "centre" };
 }
 
-function describeNotes(hits: readonly Hit[], { meterMap, tempoMap }: TimeMaps): readonly Behaviour[] {
+/** @param lateMs how late the take came in */
+function describeNotes(hits: readonly Hit[], { meterMap, tempoMap }: TimeMaps, lateMs: number): readonly Behaviour[] {
   const byNote = new Map<number, Hit[]>();
   let velocitySum = 0;
   let lastTick = 0;
@@ -147,7 +199,7 @@ function describeNotes(hits: readonly Hit[], { meterMap, tempoMap }: TimeMaps): 
     const pulseBars: Set<number>[] = [];
     let off = 0;
     for (const [index, hit] of own.entries()) {
-      const tick = hit.recordedTick!;
+      const tick = hit.recordedTick! - lateMs * ticksPerMs(tempoMap, hit.recordedTick!);
       timesMs[index] = tickToMs(tempoMap, tick);
       // A stroke just before a bar line is played for the bar after it.
       const earlyTick = tick + (ON_PULSE_MS / 2) * ticksPerMs(tempoMap, tick);
@@ -243,6 +295,9 @@ interface Role {
 
 const ROOM: Readonly<Record<RoleName, number>> = { kick: 1, snare: 1, time: 2, crash: 2, foot: 1, open: 1, tom: 99 };
 
+/** A snare that is only brushed on two and four is as soft as a foot on the hats. */
+const SUREST_FOOT = 0.78;
+
 /** One kick, one snare, at most two that keep time …: of all ways to share the parts out, the one that fits best. */
 function assignRoles(behaviours: readonly Behaviour[]): ReadonlyMap<number, Role> {
   const scores = behaviours.map(scoresOf);
@@ -255,7 +310,8 @@ function assignRoles(behaviours: readonly Behaviour[]): ReadonlyMap<number, Role
       const runnerUp = Math.max(0, ...others.map(([, other]) => other));
       // Sure if it fits well, if nothing else fits nearly as well, and if there is enough to go by.
       const clear = Math.min(0.99, score * 0.7 + 0.6 * Math.max(0, score - runnerUp));
-      return [note, { role, confidence: clear * Math.min(1, 0.55 + timesMs.length / 20) }];
+      const confidence = clear * Math.min(1, 0.55 + timesMs.length / 20);
+      return [note, { role, confidence: role === "foot" ? Math.min(confidence, SUREST_FOOT) : confidence }];
     }),
   );
 }
@@ -293,21 +349,22 @@ function shareOut(scores: readonly Record<RoleName, number>[]): readonly RoleNam
   return roles;
 }
 
-/** Of those that keep time, the ride is the one that the foot goes with, and not the one that is opened. */
+/** Of those that keep time, the ride is the one that the foot goes with, and not the one that is opened. One alone is rather hats. */
 function findRide(
   times: readonly Behaviour[],
   foot: Behaviour | undefined,
   open: Behaviour | undefined,
 ): Behaviour | null {
   const rideScore = (one: Behaviour) =>
-    (foot ? togetherShare(foot, one) : 0) -
-    (open ? 0.5 * nearShare(open, one) : 0) -
-    (foot && togetherShare(foot, one) < 0.1 ? 0.2 : 0);
+    (foot ? togetherShare(foot, one) : 0) - (open ? 0.5 * nearShare(open, one) : 0) - HATS_COME_FIRST * one.coverage;
   const [best] = [...times].sort((a, b) => rideScore(b) - rideScore(a));
   if (!best) return null;
-  if (times.length === 2) return best;
-  return foot && togetherShare(foot, best) > 0.5 ? best : null;
+  if (times.length > 1) return best;
+  return foot && togetherShare(foot, best) > WITH_FOOT_SHARE ? best : null;
 }
+
+/** Most of a song is on the hats. */
+const HATS_COME_FIRST = 0.2;
 
 /** The share of the strokes of `one` that are struck together with the other. */
 function togetherShare(one: Behaviour, other: Behaviour): number {

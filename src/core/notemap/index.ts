@@ -20,7 +20,7 @@ export {
   splitByPedal,
 } from "./change-map.ts";
 export { GENERAL_MIDI } from "./general-midi.ts";
-export { findDoubts, type Guess, guessNotes, withGuesses } from "./guess.ts";
+export { findDoubts, type Guess, guessNotes, otherGuess, withGuesses } from "./guess.ts";
 export {
   type NamesReading,
   readNamesDocument,
