@@ -267,11 +267,11 @@ describe("keys of chores and recipes", () => {
     await openTake(page);
     const sheet = page.getByRole("dialog", { name: "Keys" });
     await page.keyboard.press("?");
-    await sheet.getByRole("button", { name: "A key for Lift the back-beat" }).click();
+    await sheet.getByRole("button", { name: "Choose a key for Lift the back-beat" }).click();
     await page.keyboard.press("l");
     await sheet.getByRole("alert").getByText("L is for “Loop", { exact: false }).waitFor();
     await page.keyboard.press("F9");
-    await sheet.getByRole("button", { name: "A key for To the line" }).click();
+    await sheet.getByRole("button", { name: "Choose a key for To the line" }).click();
     await page.keyboard.press("F9");
     await sheet.getByRole("alert").getByText("F9 is for “Lift the back-beat”", { exact: false }).waitFor();
     await page.keyboard.press("F7");
@@ -304,7 +304,7 @@ describe("keys of chores and recipes", () => {
     await page.keyboard.press("?");
     await sheet.getByRole("button", { name: "F9, another key for Lift the back-beat" }).click();
     await sheet.getByRole("button", { name: "No key" }).click();
-    await sheet.getByRole("button", { name: "A key for Lift the back-beat" }).waitFor();
+    await sheet.getByRole("button", { name: "Choose a key for Lift the back-beat" }).waitFor();
     await page.keyboard.press("Escape");
     await page.keyboard.press("F9");
     expect(strokes((await exportBytes(page)).bytes, 38)).toEqual(before);

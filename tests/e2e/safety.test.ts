@@ -192,6 +192,9 @@ describe("the shelf", () => {
     const axe = readFileSync(createRequire(import.meta.url).resolve("axe-core/axe.min.js"), "utf8");
     const page = await pages.open();
     const check = async () => {
+      // What is still being measured is faded, and on its way from there.
+      await page.waitForFunction(() => document.querySelector("[aria-busy=true]") === null);
+      await page.evaluate(() => Promise.allSettled(document.getAnimations().map(({ finished }) => finished)));
       const violations = await page.evaluate(async (source) => {
         // biome-ignore lint/security/noGlobalEval: a test puts the checker into its own page
         globalThis.eval(source);

@@ -158,7 +158,7 @@ function KeyGroup({ name, keyed, choices, onChange }: KeyGroupProps) {
                 <button
                   type="button"
                   aria-label={
-                    keys.length > 0 ? `${keys.join(" ")}, another key for ${one.name}` : `A key for ${one.name}`
+                    keys.length > 0 ? `${keys.join(" ")}, another key for ${one.name}` : `Choose a key for ${one.name}`
                   }
                   className="min-h-6 rounded hover:bg-spruce-tint"
                   onClick={() => onChange(one)}
