@@ -1,5 +1,6 @@
 import { percent } from "../scoring.ts";
 import { HANDS, type Hand } from "./player.ts";
+import { type GuessScore, scoreGuesses } from "./score-guesses.ts";
 import { CAUSES, playWritten, scoreWritten, type WrittenScore } from "./score-written.ts";
 
 const SEEDS = [1, 2, 3];
@@ -14,13 +15,18 @@ const HAND_NAMES: Readonly<Record<Hand, string>> = {
 
 interface Scored {
   readonly score: WrittenScore;
+  readonly guesses: GuessScore;
   readonly isSetAside: boolean;
 }
 
 /** Plays and scores the takes of all written parts. */
 export function scoreAllWritten(seeds: readonly number[] = SEEDS): readonly Scored[] {
   return seeds.flatMap((seed) =>
-    playWritten(seed).map(({ take, isSetAside }) => ({ score: scoreWritten(take), isSetAside })),
+    playWritten(seed).map(({ take, isSetAside }, index) => ({
+      score: scoreWritten(take),
+      guesses: scoreGuesses(take, seed * 1000 + index),
+      isSetAside,
+    })),
   );
 }
 
@@ -46,6 +52,16 @@ export function writtenTables(all: readonly Scored[]): string {
   const wrongSign = late.filter(
     ({ score }) => score.latencyFoundMs !== null && score.latencyFoundMs * score.latencyMs < 0,
   );
+  const guessed = (isSetAside: boolean, part: (score: GuessScore) => number) => {
+    const third = all.filter((one) => one.isSetAside === isSetAside).map(({ guesses }) => guesses);
+    const total = (of: (score: GuessScore) => number) => third.reduce((count, one) => count + of(one), 0);
+    return percent(
+      total(part),
+      total(({ drums }) => drums),
+    );
+  };
+  const guessRow = (name: string, part: (score: GuessScore) => number) =>
+    `| ${name} | ${guessed(false, part)} | ${guessed(true, part)} |`;
   const f1 = (list: readonly Scored[], role: keyof WrittenScore["roles"]) => {
     const of = (part: "real" | "found" | "right") =>
       list.reduce((total, { score }) => total + score.roles[role][part], 0);
@@ -91,6 +107,14 @@ Real hits that were marked as faults: ${sum(all, "realLost")} of ${(sum(all, "hi
 
 Of ${late.length} takes that came in late or early, ${late.filter((one) => isToldWithin(one, 5)).length} were told so within 5 ms and ${late.filter((one) => isToldWithin(one, 10)).length} within 10 ms; ${wrongSign.length} with the wrong sign. Of
 ${onTime.length} that did not, ${onTime.filter(({ score }) => score.latencyFoundMs !== null).length} were told of some: their limbs have habits that happen to agree.
+
+The same takes with every drum on a note that means nothing; of kick, snare, hats, ride and crash:
+
+| guessed from how they are played | looked at | set aside |
+| --- | --- | --- |
+${guessRow("right", ({ right }) => right)}
+${guessRow("right, or a question (less than 60 % sure; target 95 %)", ({ right, asked }) => right + asked)}
+${guessRow("wrong, and over 80 % sure (target 1 %)", ({ wrongAndSure }) => wrongAndSure)}
 
 | roles, F1 | ghosts | normal | accents |
 | --- | --- | --- | --- |
