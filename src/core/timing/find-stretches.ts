@@ -88,7 +88,7 @@ export function findStretches(
   const base = likelihoodsOf(rows, model, onsets, meterMap.ppq);
   const gains = others.map((grid) => gainsOf(grid, rows, model, base, onsets, meterMap.ppq));
   const usualPrices = others.map((grid) =>
-    recurring.some((one) => isSameGrid(one, grid)) ? RECURRING_PRICE : STRETCH_PRICE,
+    model.grid.denominator > 4 && recurring.some((one) => isSameGrid(one, grid)) ? RECURRING_PRICE : STRETCH_PRICE,
   );
   const priceAt = (unit: Unit, other: number) =>
     unit.ofOthers.some((grid) => isSameGrid(grid, others[other]!)) ? SHARED_PRICE : usualPrices[other]!;
@@ -107,7 +107,9 @@ export function findStretches(
     const telling = inStretch.filter((row) => gains[other]![row]! > TELLING_GAIN);
     const price = priceAt(units[start]!, other);
     const gained = inStretch.reduce((sum, row) => sum + gains[other]![row]!, 0) - price;
-    const isFiner = others[other]!.family === "straight" && model.grid.family === "straight";
+    // Who plays eighths some of the time plays eighths, and not quarters with exceptions.
+    const isFiner =
+      others[other]!.family === "straight" && model.grid.family === "straight" && model.grid.denominator > 4;
     const fewest = price === SHARED_PRICE || isFiner ? 1 : FEWEST_TELLING_HITS;
     if (telling.length < fewest || gained <= 0) continue;
     gain += gained;
