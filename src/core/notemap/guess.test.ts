@@ -5,10 +5,10 @@ import { createRandom } from "../../standin/random.ts";
 import { drawUpPart, STYLES } from "../../standin/styles.ts";
 import { meaningOf, type Pattern } from "../document/index.ts";
 import { importTake } from "../file/index.ts";
-import { writeMidiFile } from "../smf/index.ts";
+import { readMidiFile, writeMidiFile } from "../smf/index.ts";
 import { hitAt, patternOf } from "../testing/patterns.ts";
 import { buildTimeMaps } from "../time/index.ts";
-import { findDoubts, GENERAL_MIDI, type Guess, guessNotes, withGuesses } from "./index.ts";
+import { findDoubts, GENERAL_MIDI, type Guess, guessNotes, otherGuess, withGuesses } from "./index.ts";
 
 const HABITS: Habits = {
   ppq: 480,
@@ -97,6 +97,36 @@ describe("guessing drums from how they are played", () => {
     const stroke = (pedal: number) => meaningOf(named, { note: 26, channel: 9, pedal }).articulationId;
     expect([stroke(5), stroke(60), stroke(118)]).toEqual(["open", "half-open", "closed"]);
     for (const slug of DEMOS) expect(guess(demo(slug)).some(({ isSplitByPedal }) => isSplitByPedal)).toBe(false);
+  });
+
+  it("doubts also drums by name where the map is that of another kit, and offers hats or ride where nothing tells them apart", () => {
+    // The kit sends snare on the number of a tom, kick on that of a crash, hats on that of a snare.
+    const sent: Readonly<Record<number, number>> = { 36: 49, 38: 45, 42: 38, 51: 36 };
+    const file = readMidiFile(new Uint8Array(readFileSync("demo/ferry-lights.mid"))).file;
+    const tracks = file.tracks.map(({ messages }) => ({
+      messages: messages.map((one) =>
+        one.kind === "channel" && one.status >> 4 <= 9 ? { ...one, data1: sent[one.data1] ?? one.data1 } : one,
+      ),
+    }));
+    const { pattern } = importTake(writeMidiFile({ ...file, tracks }), GENERAL_MIDI);
+    const doubts = findDoubts(GENERAL_MIDI, pattern.hits, guess(pattern));
+    const said = doubts.map(({ note, meaning }) => `${note} ${meaning.voiceId}`);
+    expect(said).toEqual(expect.arrayContaining(["49 kick", "45 snare"]));
+    // An open hat in its place says which of the two that keep time it is; without one, and without a foot, nothing does.
+    expect(guess(pattern).find(({ note }) => note === 38)).toMatchObject({
+      meaning: { voiceId: "hat" },
+      otherMeaning: null,
+    });
+    const bars = Array.from({ length: 8 }, (_, bar) => bar * 1920);
+    const struck = (note: number, steps: readonly number[]) =>
+      bars.flatMap((start) => steps.map((step) => hitAt(start + step * 240, { id: `${note} ${start} ${step}`, note })));
+    const plain = [...struck(70, [0, 4, 5]), ...struck(71, [2, 6]), ...struck(72, [0, 1, 2, 3, 4, 5, 6, 7])];
+    const time = guess(patternOf(plain.toSorted((a, b) => a.recordedTick! - b.recordedTick!))).find(
+      ({ note }) => note === 72,
+    )!;
+    expect([time.meaning.voiceId, time.otherMeaning?.voiceId]).toEqual(["hat", "ride"]);
+    expect(time.confidence).toBeLessThan(0.6);
+    expect(otherGuess(time).meaning).toEqual(time.otherMeaning);
   });
 
   it("doubts names of percussion that is played as a drum kit, and no others", () => {

@@ -1,7 +1,9 @@
 import { findVoice, isUnnamedVoice, type NoteMap, type NoteMeaning, withMeaning } from "../document/note-map.ts";
 import type { Hit } from "../document/pattern.ts";
-import { barAt, type TimeMaps, tickToMs } from "../time/index.ts";
+import type { TimeMaps } from "../time/index.ts";
+import { type Behaviour, describeNotes, nearShare, togetherShare } from "./behaviour.ts";
 import { splitByPedal } from "./change-map.ts";
+import { GENERAL_MIDI } from "./general-midi.ts";
 import { findPedalPad } from "./pedal-pad.ts";
 
 /** What an unnamed note may be. Nothing follows from it until a person takes it. */
@@ -16,31 +18,6 @@ export interface Guess {
   readonly reason: string;
   /** Whether the pedal says which hat each of its strokes is. */
   readonly isSplitByPedal: boolean;
-}
-
-/** A stroke on the count is at most this far from its pulse. */
-const ON_PULSE_MS = 50;
-/** Strokes at most this far apart are struck together. */
-const TOGETHER_MS = 35;
-
-/** How one note behaves in a take. All shares are 0 to 1. */
-interface Behaviour {
-  readonly note: number;
-  readonly timesMs: Float64Array;
-  readonly perBar: number;
-  /** Share of the bars in which it plays at all. */
-  readonly coverage: number;
-  /** For each pulse of the bar, the share of the bars that it plays in where it is struck there. */
-  readonly pulses: readonly number[];
-  /** Share of its strokes on the first pulse of a bar. */
-  readonly downShare: number;
-  readonly offShare: number;
-  /** Mean velocity against the mean of the take; 1 is the same. */
-  readonly loudness: number;
-  /** Mean of the loudest fifth, against the mean of the take. */
-  readonly peakLoudness: number;
-  /** Share of the gaps between strokes that are the usual gap or twice that. */
-  readonly evenness: number;
 }
 
 type RoleName = "kick" | "snare" | "time" | "crash" | "foot" | "open" | "tom";
@@ -150,18 +127,31 @@ export function withGuesses(map: NoteMap, guesses: readonly Guess[]): NoteMap {
 }
 
 /**
- * Guesses that speak against a name: what the map calls a piece of percussion is played as a part of the drum kit. A map
- * that does not belong to the kit gives such names to notes that happen to be in it.
+ * Guesses that speak against a name. What the map calls a piece of percussion may be played as a part of the drum kit: a map that does
+ * not belong to the kit gives such names to notes that happen to be in it. Where so many of its names do not fit how their notes are
+ * played that it is the map of another kit, the others are doubted as well.
  */
 export function findDoubts(map: NoteMap, hits: readonly Hit[], guesses: readonly Guess[]): readonly Guess[] {
   const voiceOfNote = new Map(hits.map((hit) => [hit.note, hit.voiceId]));
-  return guesses.filter(({ note, confidence }) => {
-    const voiceId = voiceOfNote.get(note) ?? "";
-    const isPercussion = !isUnnamedVoice(voiceId) && findVoice(map, voiceId).family === "percussion";
-    return isPercussion && confidence >= LEAST_DOUBT;
+  const named = guesses.flatMap((guess) => {
+    const voiceId = voiceOfNote.get(guess.note) ?? "";
+    if (guess.confidence < LEAST_DOUBT || isUnnamedVoice(voiceId)) return [];
+    const { family } = findVoice(map, voiceId);
+    const meant = [guess.meaning, ...(guess.otherMeaning ? [guess.otherMeaning] : [])];
+    return [{ guess, family, fits: meant.some((one) => findVoice(GENERAL_MIDI, one.voiceId).family === family) }];
   });
+  const telling = named.filter(({ guess }) => guess.confidence >= TELLING);
+  const misfits = telling.filter(({ fits }) => !fits).length;
+  const isOfAnotherKit = misfits >= FEWEST_MISFITS && misfits >= MISFIT_SHARE * telling.length;
+  return named.flatMap(({ guess, family, fits }) =>
+    family === "percussion" || (isOfAnotherKit && !fits) ? [guess] : [],
+  );
 }
 
+/** So sure guesses say something of the map, and so many of them must speak against it for it to be that of another kit. */
+const TELLING = 0.5;
+const FEWEST_MISFITS = 3;
+const MISFIT_SHARE = 0.5;
 const LEAST_DOUBT = 0.4;
 
 const MEANINGS = {
@@ -176,76 +166,6 @@ const MEANINGS = {
 function tomMeaning(index: number, count: number): NoteMeaning {
   const ids = count <= 2 ? ["tom-2", "tom-5"] : ["tom-1", "tom-2", "tom-4", "tom-5", "tom-6"];
   return { voiceId: ids[Math.min(index, ids.length - 1)]!, articulationId: "centre" };
-}
-
-/** @param lateMs how late the take came in */
-function describeNotes(hits: readonly Hit[], { meterMap, tempoMap }: TimeMaps, lateMs: number): readonly Behaviour[] {
-  const byNote = new Map<number, Hit[]>();
-  let velocitySum = 0;
-  let lastTick = 0;
-  for (const hit of hits) {
-    if (hit.recordedTick === null || hit.recordedVelocity === null) continue;
-    const own = byNote.get(hit.note);
-    if (own) own.push(hit);
-    else byNote.set(hit.note, [hit]);
-    velocitySum += hit.recordedVelocity;
-    lastTick = Math.max(lastTick, hit.recordedTick);
-  }
-  const barCount = barAt(meterMap, lastTick).barIndex + 1;
-  const meanVelocity = velocitySum / Math.max(1, hits.length);
-  return [...byNote].map(([note, own]): Behaviour => {
-    const timesMs = new Float64Array(own.length);
-    const bars = new Set<number>();
-    const pulseBars: Set<number>[] = [];
-    let off = 0;
-    for (const [index, hit] of own.entries()) {
-      const tick = hit.recordedTick! - lateMs * ticksPerMs(tempoMap, hit.recordedTick!);
-      timesMs[index] = tickToMs(tempoMap, tick);
-      // A stroke just before a bar line is played for the bar after it.
-      const earlyTick = tick + (ON_PULSE_MS / 2) * ticksPerMs(tempoMap, tick);
-      const bar = barAt(meterMap, earlyTick);
-      bars.add(bar.barIndex);
-      const pulse = bar.pulseTicks.findIndex(
-        (pulseTick) => Math.abs(tickToMs(tempoMap, bar.startTick + pulseTick) - timesMs[index]!) <= ON_PULSE_MS,
-      );
-      if (pulse === -1) off++;
-      else {
-        pulseBars[pulse] ??= new Set();
-        pulseBars[pulse].add(bar.barIndex);
-      }
-    }
-    const velocities = own.map((hit) => hit.recordedVelocity!).sort((a, b) => b - a);
-    const fifth = velocities.slice(0, Math.max(1, Math.ceil(velocities.length / 5)));
-    const mean = (list: readonly number[]) => list.reduce((sum, velocity) => sum + velocity, 0) / list.length;
-    const pulseCount = barAt(meterMap, 0).pulseTicks.length;
-    return {
-      note,
-      timesMs,
-      perBar: own.length / bars.size,
-      coverage: bars.size / barCount,
-      pulses: Array.from({ length: pulseCount }, (_, pulse) => (pulseBars[pulse]?.size ?? 0) / bars.size),
-      downShare: (pulseBars[0]?.size ?? 0) / own.length,
-      offShare: off / own.length,
-      loudness: mean(velocities) / meanVelocity,
-      peakLoudness: mean(fifth) / meanVelocity,
-      evenness: evennessOf(timesMs),
-    };
-  });
-}
-
-function ticksPerMs(tempoMap: TimeMaps["tempoMap"], tick: number): number {
-  return 1 / Math.max(1e-9, tickToMs(tempoMap, tick + 1) - tickToMs(tempoMap, tick));
-}
-
-function evennessOf(timesMs: Float64Array): number {
-  if (timesMs.length < 4) return 0;
-  const gaps = Float64Array.from({ length: timesMs.length - 1 }, (_, index) => timesMs[index + 1]! - timesMs[index]!);
-  const usual = [...gaps].sort((a, b) => a - b)[gaps.length >> 1]!;
-  const isUsual = (gap: number) =>
-    Math.abs(gap - usual) < 0.22 * usual ||
-    Math.abs(gap - 2 * usual) < 0.22 * usual ||
-    Math.abs(gap - usual / 2) < 0.11 * usual;
-  return gaps.filter(isUsual).length / gaps.length;
 }
 
 /** The back-beat of a bar: every second pulse, or the middle of the bar in half-time. */
@@ -365,26 +285,6 @@ function findRide(
 
 /** Most of a song is on the hats. */
 const HATS_COME_FIRST = 0.2;
-
-/** The share of the strokes of `one` that are struck together with the other. */
-function togetherShare(one: Behaviour, other: Behaviour): number {
-  return shareWithin(one.timesMs, other.timesMs, TOGETHER_MS);
-}
-
-/** The share of the strokes of `one` around which the other plays, a beat or so away. */
-function nearShare(one: Behaviour, other: Behaviour): number {
-  return shareWithin(one.timesMs, other.timesMs, 700);
-}
-
-function shareWithin(times: Float64Array, others: Float64Array, reachMs: number): number {
-  let within = 0;
-  let at = 0;
-  for (const ms of times) {
-    while (at < others.length && others[at]! < ms - reachMs) at++;
-    if (at < others.length && others[at]! <= ms + reachMs) within++;
-  }
-  return within / Math.max(1, times.length);
-}
 
 function reasonOf(
   role: RoleName,
