@@ -1,9 +1,9 @@
 import { Button } from "../../components/Button.tsx";
 import { GuessLine } from "../../components/GuessLine.tsx";
+import { OtherMeaning } from "../../components/OtherMeaning.tsx";
 import { Sheet } from "../../components/Sheet.tsx";
 import { TakeSureGuesses } from "../../components/TakeSureGuesses.tsx";
 import { strokeName } from "../../core/document/index.ts";
-import { otherGuess } from "../../core/notemap/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { takeGuesses } from "../../store/take-guesses.ts";
 
@@ -46,14 +46,7 @@ export function NamesSheet({ isOpen, onOpenChange }: NamesSheetProps) {
             >
               Listen
             </button>
-            {guess.otherMeaning && (
-              <Button
-                aria-label={`Name note ${guess.note} ${strokeName(noteMap, guess.otherMeaning)}`}
-                onClick={() => takeGuesses(bench, [otherGuess(guess)])}
-              >
-                {strokeName(noteMap, guess.otherMeaning)}
-              </Button>
-            )}
+            <OtherMeaning guess={guess} noteMap={noteMap} onTake={(other) => takeGuesses(bench, [other])} />
             <Button aria-label={`Accept the guess for note ${guess.note}`} onClick={() => takeGuesses(bench, [guess])}>
               Accept
             </Button>

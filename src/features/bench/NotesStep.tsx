@@ -1,5 +1,6 @@
 import { memo } from "react";
 import { GuessLine } from "../../components/GuessLine.tsx";
+import { OtherMeaning } from "../../components/OtherMeaning.tsx";
 import { SentenceChoice } from "../../components/SentenceChoice.tsx";
 import { choicesOf, idOf, meaningOfId } from "../../components/stroke-choices.ts";
 import { nameNote, useNoteMap } from "../../core/commands/index.ts";
@@ -85,7 +86,8 @@ function OwnGuess({ note }: { note: number }) {
         onClick={() => takeGuesses(bench, [guess])}
       >
         Accept
-      </button>
+      </button>{" "}
+      <OtherMeaning guess={guess} noteMap={noteMap} onTake={(other) => takeGuesses(bench, [other])} />
     </p>
   );
 }

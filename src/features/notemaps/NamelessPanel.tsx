@@ -1,4 +1,5 @@
 import { GuessLine } from "../../components/GuessLine.tsx";
+import { OtherMeaning } from "../../components/OtherMeaning.tsx";
 import { SentenceChoice } from "../../components/SentenceChoice.tsx";
 import { choicesOf, idOf, meaningOfId } from "../../components/stroke-choices.ts";
 import { TakeSureGuesses } from "../../components/TakeSureGuesses.tsx";
@@ -97,6 +98,7 @@ export function NamelessPanel({ editor, struckNote }: { editor: MapEditor; struc
                     >
                       Accept
                     </button>
+                    <OtherMeaning guess={guess} noteMap={map} onTake={(other) => takeGuesses(bench, [other])} />
                     <button
                       type="button"
                       aria-label={`Listen to the guess for note ${note}`}
@@ -116,7 +118,7 @@ export function NamelessPanel({ editor, struckNote }: { editor: MapEditor; struc
       {doubts.length > 0 && (
         <section aria-label="Doubtful names" className="mt-2 border-t border-hairline pt-3">
           <h2 className="text-[16px] font-bold">Doubtful names</h2>
-          <p className="text-[13px] text-muted">The map calls them percussion, but they are played as a drum kit.</p>
+          <p className="text-[13px] text-muted">What the map calls them does not fit how they are played.</p>
           <ul className="mt-2">
             {doubts.map((guess) => (
               <li key={guess.note} className="border-t border-hairline py-2 leading-snug">
@@ -131,6 +133,7 @@ export function NamelessPanel({ editor, struckNote }: { editor: MapEditor; struc
                   >
                     Accept
                   </button>
+                  <OtherMeaning guess={guess} noteMap={map} onTake={(other) => takeGuesses(bench, [other])} />
                   <button
                     type="button"
                     aria-label={`Listen to the guess for note ${guess.note}`}
