@@ -41,6 +41,8 @@ export function guessNotes(hits: readonly Hit[], maps: TimeMaps): readonly Guess
   const hasHats = pedalPad !== null;
   const others = hasHats ? times.filter(({ note }) => note !== pedalPad) : times;
   const ride = hasHats ? (others[0] ?? null) : findRide(others, foot, open);
+  // Of two that keep time, what says which one of them is says the other.
+  const areToldApart = hasHats || times.some((one) => isToldApart(one, one === ride, foot, open));
   return behaviours
     .map((behaviour): Guess => {
       if (behaviour.note === pedalPad) return { note: pedalPad, ...PEDAL_GUESS };
@@ -50,7 +52,7 @@ export function guessNotes(hits: readonly Hit[], maps: TimeMaps): readonly Guess
       if (role === "time") {
         const isRide = behaviour === ride;
         const [meaning, other] = isRide ? [RIDE, HAT] : [HAT, RIDE];
-        if ((isRide && hasHats) || isToldApart(behaviour, isRide, foot, open)) {
+        if (areToldApart) {
           return { ...about, meaning, otherMeaning: null, confidence, reason };
         }
         return { ...about, meaning, otherMeaning: other, confidence: Math.min(confidence, UNTOLD), reason };
