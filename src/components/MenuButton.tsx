@@ -1,5 +1,6 @@
 import { DropdownMenu } from "radix-ui";
 import type { ReactNode } from "react";
+import { findByWord } from "./find-by-word.ts";
 import type { Choice } from "./SentenceChoice.tsx";
 
 interface MenuButtonProps {
@@ -31,6 +32,7 @@ export function MenuButton({ label, children, groups, className, onPreview, onCh
           align="start"
           sideOffset={6}
           collisionPadding={10}
+          onKeyDown={findByWord}
           className="z-50 max-h-[min(70vh,var(--radix-dropdown-menu-content-available-height))] min-w-52 overflow-y-auto rounded-xl border border-hairline-strong bg-sheet p-1.5 shadow-lg"
         >
           {groups

@@ -1,8 +1,9 @@
 import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
-import { META, type MidiMessage, readMidiFile, writeMidiFile, writeText } from "../../src/core/smf/index.ts";
+import { META, type MidiMessage, writeMidiFile, writeText } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
 import { exportBytes, finsOf, importBytes, keptView } from "./browser-tools.ts";
+import { strokesOf } from "./small-take.ts";
 
 const pages = usePages();
 const QUARTER = 480;
@@ -44,14 +45,6 @@ function smallTake(): Uint8Array {
 }
 
 const take = smallTake();
-const strokes = (bytes: Uint8Array, note: number) =>
-  readMidiFile(bytes).file.tracks.flatMap(({ messages }) =>
-    messages.flatMap((one) =>
-      one.kind === "channel" && one.status >> 4 === 9 && one.data2 > 0 && one.data1 === note
-        ? [{ tick: one.tick, velocity: one.data2 }]
-        : [],
-    ),
-  );
 const selection = (page: Page) => page.getByRole("status", { name: "Selection" });
 const said = (page: Page) => page.getByTestId("live-words");
 
@@ -86,7 +79,7 @@ describe("shaping by pointer", () => {
     const page = await pages.open();
     const { x, y } = await openTake(page);
     await dragTo(page, [x(-40), y(64)], [x(1000), y(64)], ["Alt"]);
-    let velocities = strokes((await exportBytes(page)).bytes, 38).map(({ velocity }) => velocity);
+    let velocities = strokesOf((await exportBytes(page)).bytes, 38).map(({ velocity }) => velocity);
     for (const velocity of velocities.slice(0, 3)) expect(Math.abs(velocity - 64)).toBeLessThanOrEqual(1);
     expect(velocities.slice(3)).toEqual(Array.from({ length: 13 }, (_, index) => 52 + 4 * index));
     // From free ground: on a fin, Alt would begin a copy.
@@ -97,22 +90,22 @@ describe("shaping by pointer", () => {
       .getByText(/^Ramp 16 hits of Snare/)
       .waitFor();
     await page.keyboard.press("Escape");
-    velocities = strokes((await exportBytes(page)).bytes, 38).map(({ velocity }) => velocity);
+    velocities = strokesOf((await exportBytes(page)).bytes, 38).map(({ velocity }) => velocity);
     for (const [index, velocity] of velocities.entries()) {
       expect(Math.abs(velocity - (20 + 6 * index))).toBeLessThanOrEqual(2);
     }
     // No other lane has changed.
-    expect(strokes((await exportBytes(page)).bytes, 36)).toEqual(strokes(take, 36));
+    expect(strokesOf((await exportBytes(page)).bytes, 36)).toEqual(strokesOf(take, 36));
 
     await page.keyboard.press("Control+a");
     await dragTo(page, [x(8 * QUARTER) + 2, y(60)], [x(8 * QUARTER) + 2, y(28)], ["Alt"]);
-    const spread = strokes((await exportBytes(page)).bytes, 38).map(({ velocity }) => velocity);
+    const spread = strokesOf((await exportBytes(page)).bytes, 38).map(({ velocity }) => velocity);
     expect(spread.at(-1)! - spread[0]!).toBeLessThan(60);
     const mean = (list: readonly number[]) => list.reduce((sum, one) => sum + one, 0) / list.length;
     expect(Math.abs(mean(spread) - mean(velocities))).toBeLessThan(1.5);
     await page.keyboard.press("Shift+O");
     await page.getByText(/^Levelled 16 hits at \d+\.$/).waitFor();
-    const level = strokes((await exportBytes(page)).bytes, 38).map(({ velocity }) => velocity);
+    const level = strokesOf((await exportBytes(page)).bytes, 38).map(({ velocity }) => velocity);
     expect(new Set(level).size).toBe(1);
   });
 
@@ -123,7 +116,7 @@ describe("shaping by pointer", () => {
     await selection(page).getByText("1 snare hit selected at 1:2").waitFor();
     await dragTo(page, [x(QUARTER) + 2, y(20)], [x(QUARTER) + 2 + (x(QUARTER) - x(0)) / 2, y(20)], ["Alt"]);
     await page.getByText("Copied 1 hit.").waitFor();
-    const copied = strokes((await exportBytes(page)).bytes, 38);
+    const copied = strokesOf((await exportBytes(page)).bytes, 38);
     expect(copied).toHaveLength(17);
     expect(copied.filter(({ velocity }) => velocity === 44)).toHaveLength(2);
 
@@ -134,7 +127,7 @@ describe("shaping by pointer", () => {
     await page.getByText(/^1 drawn, in place of 1/).waitFor();
     await page.mouse.up();
     await page.keyboard.up("Alt");
-    const drawn = strokes((await exportBytes(page)).bytes, 38);
+    const drawn = strokesOf((await exportBytes(page)).bytes, 38);
     expect(drawn).toHaveLength(17);
     expect(Math.abs(drawn.find(({ tick }) => tick === 4 * QUARTER)!.velocity - 100)).toBeLessThanOrEqual(2);
   });
@@ -151,7 +144,7 @@ describe("shaping by pointer", () => {
     await page.getByRole("button", { name: "Export", exact: true }).click();
     await page.getByRole("dialog").getByText("1 muted hit is left out").waitFor();
     await page.keyboard.press("Escape");
-    expect(strokes((await exportBytes(page)).bytes, 38)).toHaveLength(15);
+    expect(strokesOf((await exportBytes(page)).bytes, 38)).toHaveLength(15);
     await page.reload();
     await page.getByRole("main", { name: "Lanes" }).waitFor();
     await page.keyboard.press("Control+a");
@@ -161,7 +154,7 @@ describe("shaping by pointer", () => {
     await page.keyboard.press("Shift+M");
     await page.keyboard.press("Shift+M");
     await page.getByText("16 hits can be heard again.").waitFor();
-    expect(strokes((await exportBytes(page)).bytes, 38)).toEqual(strokes(take, 38));
+    expect(strokesOf((await exportBytes(page)).bytes, 38)).toEqual(strokesOf(take, 38));
   });
 });
 
@@ -196,7 +189,7 @@ describe("versions", () => {
     expect(Buffer.compare((await exportBytes(page)).bytes, take)).toBe(0);
     await page.keyboard.press("Control+z");
     await page.getByText("Undone: Go back to “As played”.").waitFor();
-    expect(strokes((await exportBytes(page)).bytes, 38)).toHaveLength(15);
+    expect(strokesOf((await exportBytes(page)).bytes, 38)).toHaveLength(15);
     await page.keyboard.press("Control+s");
     await version.getByRole("button", { name: "Forget it" }).click();
     await sheet.getByText(/^Nothing is kept under a name yet/).waitFor();
@@ -220,7 +213,7 @@ describe("the menu at the pointer", () => {
     await page.getByRole("button", { name: "bar 2" }).waitFor();
     await page.mouse.click(x(QUARTER * 5.5), y(100), { button: "right" });
     await menu.getByRole("menuitem", { name: "Write a hit here" }).click();
-    expect(strokes((await exportBytes(page)).bytes, 38)).toHaveLength(17);
+    expect(strokesOf((await exportBytes(page)).bytes, 38)).toHaveLength(17);
     // The menu key, in the grid, is about what is picked.
     await page.getByRole("grid", { name: "Hits of all lanes" }).focus();
     await page.keyboard.press("ArrowRight");
@@ -229,105 +222,6 @@ describe("the menu at the pointer", () => {
     await page.keyboard.press("End");
     await page.keyboard.press("Escape");
     await menu.waitFor({ state: "hidden" });
-  });
-});
-
-describe("keys", () => {
-  it("can be others, are refused when taken, are kept, and come back", async () => {
-    const page = await pages.open();
-    await openTake(page);
-    await page.keyboard.press("?");
-    const sheet = page.getByRole("dialog", { name: "Keys" });
-    await sheet.getByRole("button", { name: /another key for Select all hits of this lane/ }).click();
-    await page.keyboard.press("l");
-    await sheet
-      .getByRole("alert")
-      .getByText(/^L is for “Loop/)
-      .waitFor();
-    await page.keyboard.press("F8");
-    await sheet.getByRole("button", { name: "F8, another key for Select all hits of this lane" }).waitFor();
-    await page.keyboard.press("Escape");
-    await page.reload();
-    await page.getByRole("main", { name: "Lanes" }).waitFor();
-    await page.keyboard.press("F8");
-    await selection(page).getByText("16 snare hits selected").waitFor();
-    await page.keyboard.press("?");
-    await sheet.getByRole("button", { name: "All keys as they came" }).click();
-    await page.keyboard.press("Escape");
-    await page.keyboard.press("Escape");
-    await selection(page).getByText("Nothing selected").waitFor();
-    await page.keyboard.press("Control+a");
-    await selection(page).getByText("16 snare hits selected").waitFor();
-  });
-});
-
-describe("keys of chores and recipes", () => {
-  it("are chosen on the sheet, run them, stand beside them in the search, and are taken off again", async () => {
-    const page = await pages.open();
-    await openTake(page);
-    const sheet = page.getByRole("dialog", { name: "Keys" });
-    await page.keyboard.press("?");
-    await sheet.getByRole("button", { name: "Choose a key for Lift the back-beat" }).click();
-    await page.keyboard.press("l");
-    await sheet.getByRole("alert").getByText("L is for “Loop", { exact: false }).waitFor();
-    await page.keyboard.press("F9");
-    await sheet.getByRole("button", { name: "Choose a key for To the line" }).click();
-    await page.keyboard.press("F9");
-    await sheet.getByRole("alert").getByText("F9 is for “Lift the back-beat”", { exact: false }).waitFor();
-    await page.keyboard.press("F7");
-    await sheet.getByRole("button", { name: "F7, another key for To the line" }).waitFor();
-    await page.keyboard.press("Escape");
-
-    const before = strokes((await exportBytes(page)).bytes, 38);
-    await page.keyboard.press("F9");
-    await page.getByText(/^Lift the back-beat: \d+ hits changed/).waitFor();
-    const lifted = strokes((await exportBytes(page)).bytes, 38);
-    const byHowMuch = lifted.map(({ velocity }, at) => velocity - before[at]!.velocity);
-    expect(new Set(byHowMuch)).toEqual(new Set([0, 8]));
-    expect(byHowMuch.filter((_, at) => at % BARS === 0)).toEqual([0, 0, 0, 0]);
-    await page.keyboard.press("Control+z");
-    expect(strokes((await exportBytes(page)).bytes, 38)).toEqual(before);
-
-    await page.keyboard.press("F7");
-    await page
-      .getByRole("complementary", { name: "Lane card" })
-      .getByRole("button", { name: "Recipe: To the line" })
-      .waitFor();
-
-    await page.keyboard.press("/");
-    await page.keyboard.type("lift the back");
-    await page
-      .getByRole("option", { name: /^Lift the back-beat/ })
-      .getByText("F9")
-      .waitFor();
-    await page.keyboard.press("Escape");
-    await page.keyboard.press("?");
-    await sheet.getByRole("button", { name: "F9, another key for Lift the back-beat" }).click();
-    await sheet.getByRole("button", { name: "No key" }).click();
-    await sheet.getByRole("button", { name: "Choose a key for Lift the back-beat" }).waitFor();
-    await page.keyboard.press("Escape");
-    await page.keyboard.press("F9");
-    expect(strokes((await exportBytes(page)).bytes, 38)).toEqual(before);
-  });
-});
-
-describe("a wide screen", () => {
-  it("keeps the step that was open before beside the open one, in the order of the tabs", async () => {
-    const page = await pages.open();
-    await openTake(page);
-    const card = page.getByRole("complementary", { name: "Lane card" });
-    const region = (name: string) => card.getByRole("region", { name, exact: true });
-    await page.getByRole("tab", { name: "Dynamics" }).click();
-    await region("Dynamics").waitFor();
-    expect(await region("Quantize").count()).toBe(0);
-    await page.setViewportSize({ width: 1920, height: 1080 });
-    await region("Quantize").waitFor();
-    const left = async (name: string) => (await region(name).boundingBox())!.x;
-    await expect.poll(async () => (await left("Dynamics")) - (await left("Quantize"))).toBeGreaterThan(250);
-    await page.getByRole("tab", { name: "Repair" }).click();
-    await region("Dynamics").waitFor();
-    await expect.poll(async () => (await left("Dynamics")) - (await left("Repair"))).toBeGreaterThan(250);
-    expect(await region("Quantize").count()).toBe(0);
   });
 });
 

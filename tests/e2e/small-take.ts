@@ -1,5 +1,5 @@
 import type { Page } from "playwright-core";
-import { writeMidiFile } from "../../src/core/smf/index.ts";
+import { readMidiFile, writeMidiFile } from "../../src/core/smf/index.ts";
 import { finsOf, importBytes, paintedFins, twoFrames } from "./browser-tools.ts";
 
 // A small take whose every hit is known, and a hand that finds its way on it.
@@ -42,6 +42,16 @@ export function fileOf(struck: readonly Struck[], bars = 4): Uint8Array {
     unknownChunks: [],
   });
 }
+
+/** The strikes of one note of the drums in a file. */
+export const strokesOf = (bytes: Uint8Array, note: number) =>
+  readMidiFile(bytes).file.tracks.flatMap(({ messages }) =>
+    messages.flatMap((one) =>
+      one.kind === "channel" && one.status >> 4 === 9 && one.data2 > 0 && one.data1 === note
+        ? [{ tick: one.tick, velocity: one.data2 }]
+        : [],
+    ),
+  );
 
 /** A hit as the lanes show it. */
 export interface Shown {

@@ -32,7 +32,7 @@ export function RevoiceChoice() {
       <SentenceChoice
         label="Played on"
         chosenId={chosenId}
-        groups={choicesOf(noteMap)}
+        groups={choicesOf(noteMap, meaningOfId(chosenId).voiceId)}
         onPreview={(id) => {
           const { voiceId, articulationId } = meaningOfId(id);
           void playback.audition(voiceId, articulationId, 90);
