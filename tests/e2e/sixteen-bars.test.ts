@@ -91,7 +91,7 @@ describe("sixteen bars cleaned by hand", () => {
     // 7. Four strokes of the ride in bar 4, drawn in one stroke of the pointer.
     await hand.choose(/^Ride/);
     await page.getByRole("heading", { name: /^Ride \d+ hits/ }).waitFor();
-    await hand.key("d");
+    await hand.choose("Draw", "radio");
     await hand.choose(/^Draw grid/);
     await hand.choose(/^quarters/, "menuitemradio");
     const rideTop = (await laneOf("Ride").boundingBox())!.y;
