@@ -218,6 +218,8 @@ function findOne(
 }
 
 const MOST_ROUNDS = 3;
+const MANY_HITS = 600;
+const STEADIER = 0.94;
 const LOOSER = 1.25;
 
 /**
@@ -242,6 +244,8 @@ function withStretches(
     .reduce((a, b) => (b.model.score + b.gain / thinning > a.model.score + a.gain / thinning ? b : a));
   for (let round = 1; round < MOST_ROUNDS && best.stretches.length > 0; round++) {
     const spreadMs = spreadOutside(best.model, best.stretches, fewer, ppq);
+    // Of many hits a hand is known well enough: only one that proves steadier is worth another search.
+    if (onsets.ticks.length > MANY_HITS && spreadMs > STEADIER * best.model.spreadMs) break;
     const steadier = spreadMs < best.model.spreadMs ? withSpread(best.model, spreadMs, fewer, ppq) : best.model;
     const recurring = best.stretches.map(({ grid }) => grid);
     const next = { model: steadier, ...findStretches(steadier, onsets, maps, ofOthers, recurring) };
