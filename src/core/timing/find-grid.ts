@@ -218,7 +218,7 @@ function findOne(
 }
 
 const MOST_ROUNDS = 3;
-const MANY_HITS = 900;
+const MANY_HITS = 790;
 const STEADIER = 0.94;
 const LOOSER = 1.25;
 
