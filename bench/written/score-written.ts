@@ -85,6 +85,8 @@ interface Outcome {
   /** How far it ended from where it was meant; late is positive. */
   readonly offMs: number;
   readonly isFlagged: boolean;
+  /** Whether it was put on a place that only triplets have. */
+  readonly isOnTriplet: boolean;
 }
 
 /** Cleans a take as it is proposed, at full strength and with repair, without any hint, and compares with what was meant. */
@@ -118,7 +120,8 @@ export function scoreWritten({ title, manner, file, truth }: PlayedTake): Writte
       if (isFlagged) flagged++;
       if (stroke.kind === "hit") {
         const offMs = msOf(cleaned.ticks[row]!) - msOf(stroke.tick * factor);
-        outcomes.push({ stroke, voiceId, voiceHits: hits.length, offMs, isFlagged });
+        const isOnTriplet = isTripletPlace(cleaned.slotTicks[row]! / pattern.ppq);
+        outcomes.push({ stroke, voiceId, voiceHits: hits.length, offMs, isFlagged, isOnTriplet });
         const foundRole = (["ghost", "normal", "accent"] as const)[roleOf[row]!]!;
         roles[stroke.role].real++;
         roles[foundRole].found++;
@@ -173,6 +176,12 @@ export function scoreWritten({ title, manner, file, truth }: PlayedTake): Writte
 
 const FEW_HITS = 30;
 
+/** Whether a place, in quarters, is a third or a sixth of a quarter and no half. */
+function isTripletPlace(quarters: number): boolean {
+  const isWhole = (count: number) => Math.abs(count - Math.round(count)) < 0.01;
+  return isWhole(quarters * 6) && !isWhole(quarters * 2);
+}
+
 /** Says what is to blame for a wrong hit, by what has happened to the others. */
 function blamer(outcomes: readonly Outcome[]): (outcome: Outcome) => Cause {
   const isWrong = ({ offMs }: Outcome) => Math.abs(offMs) > SAME_SLOT_MS;
@@ -182,7 +191,7 @@ function blamer(outcomes: readonly Outcome[]): (outcome: Outcome) => Cause {
     wrongOf.set(outcome.voiceId, { all: of.all + 1, wrong: of.wrong + (isWrong(outcome) ? 1 : 0) });
   }
   const isTakeOff = outcomes.filter(isWrong).length > 0.6 * outcomes.length;
-  return ({ stroke, voiceId, voiceHits }) => {
+  return ({ stroke, voiceId, voiceHits, isOnTriplet }) => {
     const of = wrongOf.get(voiceId)!;
     const isVoiceOff = of.wrong > 0.5 * of.all;
     if (isTakeOff) return "the whole take a step off";
@@ -190,8 +199,9 @@ function blamer(outcomes: readonly Outcome[]): (outcome: Outcome) => Cause {
     if (stroke.isSwung) return "swing";
     if (isVoiceOff) return voiceHits < FEW_HITS ? "a small voice" : "a voice as a whole";
     if (stroke.isTuplet) return "a triplet left straight";
+    if (!stroke.isTuplet && isOnTriplet) return "a straight stroke taken for a triplet";
     if (stroke.isInFill) return "a fill that hurries";
     if (voiceHits < FEW_HITS) return "a small voice";
-    return Math.abs(stroke.tick) >= 0 ? "a single hit" : "a straight stroke taken for a triplet";
+    return "a single hit";
   };
 }

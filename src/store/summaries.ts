@@ -51,7 +51,8 @@ const OTHER_READING_MS = 30;
  * of how late it came in.
  */
 function isPlayedTheSame(before: Pattern, now: Pattern): boolean {
-  const moved = lateOf(now.lanes).map((lateMs, index) => Math.abs(lateMs - (lateOf(before.lanes)[index] ?? lateMs)));
+  const lateBefore = lateOf(before.lanes);
+  const moved = lateOf(now.lanes).map((lateMs, index) => Math.abs(lateMs - (lateBefore[index] ?? lateMs)));
   if (moved.length > 0 && moved.every((ms) => ms > OTHER_READING_MS)) return false;
   const [a, b] = [before.hits, now.hits];
   if (before.timeline !== now.timeline || before.meters !== now.meters) return false;

@@ -36,3 +36,15 @@ export function treatmentOnGrid(found: FoundGrid): Treatment {
   const plan = { grid: found.grid, ...ghosts, ...stretches };
   return { ...DEFAULT_TREATMENT, timing: { ...DEFAULT_TREATMENT.timing, ...plan, pocketMs } };
 }
+
+/**
+ * A treatment on the grid that was found for its voice, ghosts and stretches included, and around the voice's habit. What else a person
+ * has set about it stays.
+ */
+export function onFoundGrid(treatment: Treatment, found: FoundGrid): Treatment {
+  const { stretches: _stretches, ghostGrid: _ghosts, ...rest } = treatment.timing;
+  const { grid, stretches, ghostGrid, pocketMs } = treatmentOnGrid(found).timing;
+  const plan = { grid, ...(ghostGrid ? { ghostGrid } : {}), ...(stretches ? { stretches } : {}) };
+  // What is taken off as latency is no habit any more.
+  return { ...treatment, timing: { ...rest, ...plan, pocketMs: Math.round((pocketMs - rest.latencyMs) * 10) / 10 } };
+}

@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { applyEdit, type Hit, invertEdit } from "../document/index.ts";
-import { hitAt, patternOf } from "../testing/patterns.ts";
-import { planLanes } from "./plan-lanes.ts";
+import { hitAt, laneOf, patternOf } from "../testing/patterns.ts";
+import type { FoundGrid } from "../timing/find-grid.ts";
+import { onFoundGrid, planLanes } from "./plan-lanes.ts";
 import { readLate } from "./read-late.ts";
 
 /** Hats in sixteenths after a bar of rest, a little late, a tick or two off by turns. */
@@ -23,5 +24,23 @@ describe("reading a take as late", () => {
     expect(latencyMs + pocketMs).toBeCloseTo(24 - 125, -1);
     expect({ strengthPercent, isOn, latencyMs }).toEqual({ strengthPercent: 63, isOn: true, latencyMs: 4 });
     expect(applyEdit(after, invertEdit(edit))).toEqual(pattern);
+  });
+});
+
+describe("a treatment on the grid that was found", () => {
+  const sixteenths = { family: "straight", denominator: 16 } as const;
+  const quarters = { family: "straight", denominator: 4 } as const;
+  const { treatment } = laneOf("snare", { isOn: true, ghostGrid: { family: "triplet", denominator: 8 }, latencyMs: 5 });
+  const found = (more: Partial<FoundGrid>) =>
+    ({ grid: quarters, stretches: [], meanDriftMs: 12, ...more }) as FoundGrid;
+
+  it("takes the ghosts' grid over as well, or leaves it where none was found", () => {
+    expect(onFoundGrid(treatment, found({ ghostGrid: sixteenths })).timing).toMatchObject({
+      grid: quarters,
+      ghostGrid: sixteenths,
+      pocketMs: 7,
+      isOn: true,
+    });
+    expect(onFoundGrid(treatment, found({})).timing).not.toHaveProperty("ghostGrid");
   });
 });

@@ -2,11 +2,10 @@ import type { Edit, HitMove, TimeFrame } from "../document/index.ts";
 import { applyEdit, frameOf } from "../document/index.ts";
 import { hitsByVoice, type Pattern } from "../document/pattern.ts";
 import { hitsOnTimeline, type Timeline, whenPlayed } from "../document/timeline.ts";
-import type { Treatment } from "../document/treatment.ts";
 import type { MeterChange, TempoChange } from "../time/index.ts";
 import { buildMeterMap, buildTempoMap, buildTimeMaps, msToTick, nextBarLine } from "../time/index.ts";
 import { studyVoices } from "../timing/study-voices.ts";
-import { treatmentOnGrid } from "./plan-lanes.ts";
+import { onFoundGrid } from "./plan-lanes.ts";
 
 /** A time that was found for a take. */
 export interface FoundTime {
@@ -80,13 +79,9 @@ function treatmentsOnNewGrids(pattern: Pattern): Edit {
   const changes = pattern.lanes.flatMap(({ voiceId, treatment }) => {
     const own = found.get(voiceId);
     if (!own) return [];
-    const { stretches: _stretches, exceptions: _exceptions, ...rest } = treatment.timing;
-    const { grid, stretches, pocketMs } = treatmentOnGrid(own).timing;
-    const to: Treatment = {
-      ...treatment,
-      timing: { ...rest, grid, ...(stretches ? { stretches } : {}), pocketMs: pocketMs - rest.latencyMs },
-    };
-    return [{ voiceId, from: treatment, to }];
+    // Exceptions were made for places of the old time.
+    const { exceptions: _exceptions, ...timing } = treatment.timing;
+    return [{ voiceId, from: treatment, to: onFoundGrid({ ...treatment, timing }, own) }];
   });
   return { kind: "setTreatments", changes };
 }

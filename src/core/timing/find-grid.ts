@@ -1,9 +1,17 @@
 import { columnsOf, type Hit } from "../document/pattern.ts";
 import { findRoleBorders } from "../dynamics/find-roles.ts";
-import { GRID_CHOICES, type Grid, type GridStretch, gridName, isSameGrid, type TimeMaps } from "../time/index.ts";
+import {
+  GRID_CHOICES,
+  type Grid,
+  type GridStretch,
+  gridName,
+  isSameGrid,
+  STRAIGHT_PERCENT,
+  type TimeMaps,
+} from "../time/index.ts";
 import { median } from "./drift.ts";
 import { findGhostGrid } from "./find-ghost-grid.ts";
-import { beatsPlayed, findStretches, mostGain } from "./find-stretches.ts";
+import { beatsPlayed, type FoundStretches, findStretches, mostGain } from "./find-stretches.ts";
 import { findSwings } from "./find-swing.ts";
 import {
   fitGrid,
@@ -89,13 +97,16 @@ export function findGrids(
   );
   const grids = [...GRID_CHOICES, ...swings];
   const alone: KnownOfTake = { ...USUAL_PLAYER, lateMs };
+  const fit = (onsets: Onsets, known: KnownOfTake) => fitVoice(grids, thinned(onsets, MOST_HITS), ppq, known);
+  const find = (index: number, fitted: FittedVoice, ofOthers: readonly GridStretch[], more?: SecondLook) => {
+    const [voiceId, onsets] = voices[index]!;
+    return findOne(onsets, ghostTops.get(voiceId) ?? 0, likeliest(fitted, more?.worthOf), maps, ofOthers, more?.handMs);
+  };
   const fitted = voices.map(([, onsets], index) => {
     onProgress(index / voices.length / 2);
-    return fitGrids(grids, thinned(onsets, MOST_HITS), ppq, alone);
+    return fit(onsets, alone);
   });
-  const first = voices.map(([voiceId, onsets], index) =>
-    findOne(onsets, ghostTops.get(voiceId) ?? 0, likeliest(fitted[index]!, onsets, ppq, alone), maps, []),
-  );
+  const first = voices.map((_, index) => find(index, fitted[index]!, []));
   const known = knownFrom(first, lateMs);
   const otherWays = first.map(({ grid, stretches, meanDriftMs }, index) =>
     grid.family === "straight" ? stretches : beatsPlayed(voices[index]![1], grid, meanDriftMs, maps),
@@ -105,20 +116,24 @@ export function findGrids(
     voices.map(([voiceId, onsets], index) => {
       onProgress(0.5 + index / voices.length / 2);
       const ofOthers = otherWays.flatMap((ways, other) => (other === index ? [] : ways));
-      const ownCount = onsets.ticks.length;
-      // A voice with many hits says itself how steadily it is played.
-      const isFew = ownCount < FEW_HITS;
+      const isFew = onsets.ticks.length < FEW_HITS;
       // Where the others say nothing new, the first answer stands.
-      const isAlone = !first.some((one, other) => other !== index && !isSameGrid(one.grid, first[index]!.grid));
-      if (ofOthers.length === 0 && !isFew && isAlone) return [voiceId, first[index]!];
-      const own = isFew ? fitGrids(grids, thinned(onsets, MOST_HITS), ppq, known) : fitted[index]!;
-      const shared = own.map((model) =>
-        isOfOthers(model.grid, index, first, voices) ? { ...model, score: model.score + SHARED_WORTH } : model,
-      );
-      const models = likeliest(shared, onsets, ppq, isFew ? known : alone);
-      return [voiceId, findOne(onsets, ghostTops.get(voiceId) ?? 0, models, maps, ofOthers, known.spreadMs)];
+      const saySame = first.every(({ grid }) => isSameGrid(grid, first[index]!.grid));
+      if (saySame && ofOthers.length === 0 && !isFew) return [voiceId, first[index]!];
+      const worthOf = (grid: Grid) => (isOfOthers(grid, index, first, voices) ? SHARED_WORTH : 0);
+      // A voice with many hits says itself how steadily it is played.
+      const own = isFew ? fit(onsets, known) : fitted[index]!;
+      return [voiceId, find(index, own, ofOthers, { worthOf, handMs: known.spreadMs })];
     }),
   );
+}
+
+/** What is known of a voice once all have been looked at. */
+interface SecondLook {
+  /** What a grid is worth besides how it fits, as a logarithm. */
+  readonly worthOf: (grid: Grid) => number;
+  /** The spread of the take's hands. */
+  readonly handMs: number;
 }
 
 /** Fewer hits than this take the take's spread for their own. */
@@ -149,24 +164,36 @@ function knownFrom(found: readonly FoundGrid[], lateMs: number): KnownOfTake {
   return { lateMs, spreadMs: spreads.length === 0 ? spreadMs : Math.max(spreadMs, median(spreads)) };
 }
 
-const fitGrids = (grids: readonly Grid[], onsets: Onsets, ppq: number, known: KnownOfTake) =>
-  grids.map((grid) => fitGrid(grid, onsets, ppq, known));
+/** A voice with every grid fitted to it. */
+interface FittedVoice {
+  readonly models: readonly GridModel[];
+  /** The same grid a step earlier or later where that is likelier; found once for each. */
+  onRightSide(model: GridModel): GridModel;
+}
 
-/** The likeliest grids of a voice, the best first. */
-function likeliest(all: readonly GridModel[], onsets: Onsets, ppq: number, known: KnownOfTake): readonly GridModel[] {
-  const fewer = thinned(onsets, MOST_HITS);
-  const models = all.toSorted(byScore);
-  const best = models[0]!.grid;
+function fitVoice(grids: readonly Grid[], fewer: Onsets, ppq: number, known: KnownOfTake): FittedVoice {
+  const sided = new Map<GridModel, GridModel>();
+  return {
+    models: grids.map((grid) => fitGrid(grid, fewer, ppq, known)),
+    onRightSide(model) {
+      const right = sided.get(model) ?? onRightSide(model, fewer, ppq, known);
+      sided.set(model, right);
+      return right;
+    },
+  };
+}
+
+/** The likeliest grids of a voice, the best first. @param worthOf what each is worth besides how it fits */
+function likeliest(fitted: FittedVoice, worthOf: (grid: Grid) => number = () => 0): readonly GridModel[] {
+  const valued = (model: GridModel) => ({ ...model, score: model.score + worthOf(model.grid) });
+  const ranked = fitted.models.toSorted((a, b) => byScore(valued(a), valued(b)));
+  const best = ranked[0]!.grid;
   // The next coarser grid leaves hits out that stretches may explain, as in a roll.
   const isTried = ({ grid }: GridModel, rank: number) =>
     rank < TRIED_WITH_STRETCHES ||
     (grid.family === best.family && grid.denominator * 2 === best.denominator) ||
     (isPlain(grid) && !isPlain(best));
-  return models.filter(isTried).map((model) => {
-    const moved = onRightSide(model, fewer, ppq, known);
-    // What else it is worth it keeps.
-    return moved === model ? model : { ...moved, score: Math.max(moved.score, model.score) };
-  });
+  return ranked.filter(isTried).map((model) => valued(fitted.onRightSide(model)));
 }
 
 /** Hits of a voice are not as independent as their likelihoods say: differences count for less by this. */
@@ -192,12 +219,11 @@ function findOne(
     const mayHaveOthers = model.grid.family !== "dotted";
     const leader = Math.max(...tried.map(({ score }) => score));
     const isHopeless = model.score + mostGain(model, onsets, ppq) / thinning < leader;
-    const found =
-      mayHaveOthers && !isHopeless
-        ? withStretches(model, onsets, fewer, maps, ofOthers, handMs)
-        : { model, stretches: [], gain: 0 };
-    // Grids were fitted to every so many hits, stretches to all.
-    tried.push({ ...found.model, stretches: found.stretches, score: found.model.score + found.gain / thinning });
+    if (!mayHaveOthers || isHopeless) tried.push({ ...model, stretches: [] });
+    else {
+      const { model: steady, stretches, score } = withStretches(model, onsets, fewer, maps, ofOthers, handMs);
+      tried.push({ ...steady, stretches, score });
+    }
   }
   const [best, second] = tried.sort(byScore) as [(typeof tried)[number], (typeof tried)[number] | undefined];
   let chance = 0;
@@ -217,10 +243,19 @@ function findOne(
   };
 }
 
+/** How often stretches are sought again at the most. */
 const MOST_ROUNDS = 3;
+/** Of more hits than this a hand is known well enough: they are sought again only if it proves steadier than this share. */
 const MANY_HITS = 790;
 const STEADIER = 0.94;
+/** A voice that seems this much looser than the take may follow other grids in so many places that none of them stands out. */
 const LOOSER = 1.25;
+
+interface WithStretches extends FoundStretches {
+  readonly model: GridModel;
+  /** Of the grid and its stretches together. */
+  readonly score: number;
+}
 
 /**
  * A grid with the stretches in which another is followed. What is played in those makes a hand seem looser than it is, so that some of
@@ -233,23 +268,29 @@ function withStretches(
   maps: TimeMaps,
   ofOthers: readonly GridStretch[],
   handMs: number,
-): { readonly model: GridModel; readonly stretches: readonly GridStretch[]; readonly gain: number } {
+): WithStretches {
   const { ppq } = maps.meterMap;
+  // Grids were fitted to every so many hits, stretches are to all.
   const thinning = onsets.ticks.length / fewer.ticks.length;
-  const isLoose = fitted.spreadMs > LOOSER * handMs;
-  // A voice that seems looser than the take is may follow other grids in so many places that hardly any of them stands out.
-  const starts = isLoose ? [fitted, withSpread(fitted, handMs, fewer, ppq)] : [fitted];
-  let best = starts
-    .map((model) => ({ model, ...findStretches(model, onsets, maps, ofOthers) }))
-    .reduce((a, b) => (b.model.score + b.gain / thinning > a.model.score + a.gain / thinning ? b : a));
+  const seek = (model: GridModel, recurring: readonly Grid[] = []): WithStretches => {
+    const found = findStretches(model, onsets, maps, ofOthers, recurring);
+    return { model, ...found, score: model.score + found.gain / thinning };
+  };
+  let best = seek(fitted);
+  if (fitted.spreadMs > LOOSER * handMs) {
+    const steadier = seek(withSpread(fitted, handMs, fewer, ppq));
+    if (steadier.score > best.score) best = steadier;
+  }
   for (let round = 1; round < MOST_ROUNDS && best.stretches.length > 0; round++) {
-    const spreadMs = spreadOutside(best.model, best.stretches, fewer, ppq);
-    // Of many hits a hand is known well enough: only one that proves steadier is worth another search.
-    if (onsets.ticks.length > MANY_HITS && spreadMs > STEADIER * best.model.spreadMs) break;
-    const steadier = spreadMs < best.model.spreadMs ? withSpread(best.model, spreadMs, fewer, ppq) : best.model;
-    const recurring = best.stretches.map(({ grid }) => grid);
-    const next = { model: steadier, ...findStretches(steadier, onsets, maps, ofOthers, recurring) };
-    if (next.model.score + next.gain / thinning <= best.model.score + best.gain / thinning) break;
+    const { model, stretches } = best;
+    const spreadMs = spreadOutside(model, stretches, fewer, ppq);
+    if (onsets.ticks.length > MANY_HITS && spreadMs > STEADIER * model.spreadMs) break;
+    const steadier = spreadMs < model.spreadMs ? withSpread(model, spreadMs, fewer, ppq) : model;
+    const next = seek(
+      steadier,
+      stretches.map(({ grid }) => grid),
+    );
+    if (next.score <= best.score) break;
     best = next;
   }
   return best;
@@ -283,7 +324,9 @@ const SURE_GRID = 0.8;
 export function closeCall({ grid, runnerUp, confidence, isPoor }: FoundGrid): Grid | null {
   if (isPoor || !runnerUp || confidence >= SURE_GRID) return null;
   const areNested = isWithin(grid, runnerUp, 1) || isWithin(runnerUp, grid, 1);
-  return areNested && (grid.swingPercent ?? 50) === (runnerUp.swingPercent ?? 50) ? null : runnerUp;
+  return areNested && (grid.swingPercent ?? STRAIGHT_PERCENT) === (runnerUp.swingPercent ?? STRAIGHT_PERCENT)
+    ? null
+    : runnerUp;
 }
 
 /** More hits than this make no difference that could be seen. */

@@ -65,7 +65,7 @@ function habit(
 }
 
 /** Takes come in no farther off than this. */
-export const FARTHEST_LATE_MS = 156;
+const FARTHEST_LATE_MS = 156;
 const STEP_MS = 4;
 /** How widely hits lie around where they were meant, habits of voices included. */
 const SPREAD_MS = 13;

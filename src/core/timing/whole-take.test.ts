@@ -1,11 +1,12 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { createRandom } from "../../standin/random.ts";
-import type { Hit } from "../document/index.ts";
+import { columnsOf, type Hit } from "../document/index.ts";
+import { DEFAULT_TREATMENT } from "../document/treatment.ts";
 import { GENERAL_MIDI } from "../notemap/index.ts";
 import { hitAt, MS_PER_TICK } from "../testing/patterns.ts";
 import { buildTimeMaps, gridName } from "../time/index.ts";
-import { studyVoices } from "./index.ts";
+import { quantize, studyVoices } from "./index.ts";
 
 // What a whole take says about one voice, each on a small part that is written out here.
 
@@ -20,16 +21,12 @@ interface Playing {
   readonly lateMs?: number;
   readonly spreadMs?: number;
   readonly times?: number;
-  readonly habitsMs?: Readonly<Record<string, number>>;
   readonly seed?: number;
   /** Moves a step of two in a beat to this share of it. */
   readonly swingPercent?: number;
 }
 
-function played(
-  bars: Bars,
-  { lateMs = 0, spreadMs = 7, times = 2, habitsMs = {}, seed = 1, swingPercent = 50 }: Playing,
-) {
+function played(bars: Bars, { lateMs = 0, spreadMs = 7, times = 2, seed = 1, swingPercent = 50 }: Playing) {
   const random = createRandom(seed);
   return new Map(
     Object.entries(bars).map(([voiceId, ofVoice]) => {
@@ -39,7 +36,7 @@ function played(
           for (const [step, sign] of [...steps].entries()) {
             if (sign === ".") continue;
             const share = steps.length === 2 && step === 1 ? swingPercent / 100 : step / steps.length;
-            const offMs = lateMs + (habitsMs[voiceId] ?? 0) + random.bell(spreadMs);
+            const offMs = lateMs + random.bell(spreadMs);
             // A bar of rest before, so that what is early is there.
             const tick = BAR + bar * BAR + (beat + share) * QUARTER + offMs / MS_PER_TICK;
             const recordedVelocity = sign === "o" ? 28 : sign === "X" ? 108 : 78;
@@ -191,7 +188,17 @@ describe("ruffs", () => {
       hitAt(tick, { id: `m${bar}`, voiceId: "snare", recordedVelocity: 104 }),
       hitAt(tick + QUARTER, { id: `n${bar}`, voiceId: "snare", recordedVelocity: 90 }),
     ]);
-    const { faults } = studyVoices(new Map([["snare", hits]]), GENERAL_MIDI, maps);
+    const { faults, found } = studyVoices(new Map([["snare", hits]]), GENERAL_MIDI, maps);
     expect(faults).toEqual([]);
+    const { grid, meanDriftMs } = found.get("snare")!;
+    const timing = { ...DEFAULT_TREATMENT.timing, isOn: true, strengthPercent: 100, grid, pocketMs: meanDriftMs };
+    const { ticks, slotTicks } = quantize(columnsOf(hits), timing, maps);
+    for (let bar = 0; bar < strokes.length; bar++) {
+      const main = bar * 5 + 3;
+      expect(ticks[main]).toBeCloseTo(slotTicks[main]!, 6);
+      for (const row of [main - 3, main - 2, main - 1]) {
+        expect(ticks[main]! - ticks[row]!).toBeCloseTo(hits[main]!.recordedTick! - hits[row]!.recordedTick!, 6);
+      }
+    }
   });
 });
