@@ -1,7 +1,9 @@
 import { readFileSync, writeFileSync } from "node:fs";
 import { MidiFileError } from "../core/smf/index.ts";
 import { cleanTake } from "./clean.ts";
+import { type Findings, findLike } from "./find.ts";
 import { inspectTake } from "./inspect.ts";
+import { recordPart } from "./record.ts";
 import { parseCommand, UsageError } from "./usage.ts";
 
 /** Exit codes: what a script can act on. */
@@ -16,6 +18,19 @@ function main(words: readonly string[]): number {
   const bytes = new Uint8Array(readFileSync(command.inputPath));
   if (command.kind === "inspect") {
     console.log(inspectTake(bytes, command.isJson));
+    return EXIT.done;
+  }
+  if (command.kind === "find") {
+    const found = findLike(bytes, command.settings);
+    console.log(command.isJson ? JSON.stringify(found, null, 2) : findingLines(found));
+    return EXIT.done;
+  }
+  if (command.kind === "record") {
+    const { take, report } = recordPart(bytes, command.settings);
+    writeFileSync(command.outputPath, take);
+    if (command.reportPath) writeFileSync(command.reportPath, `${JSON.stringify(report, null, 2)}\n`);
+    const left = report.notPlayed > 0 ? `, ${report.notPlayed} strokes that no pass plays left out (add “rest”)` : "";
+    console.log(`Recorded ${report.hitCount} hits in ${report.passes.length} passes${left}: ${command.outputPath}`);
     return EXIT.done;
   }
   const { cleaned, report } = cleanTake(bytes, command.settings);
@@ -42,6 +57,14 @@ try {
   } else {
     throw error;
   }
+}
+
+function findingLines({ results, unreadable }: Findings): string {
+  const lines = results.map(({ path, firstBar, bars, likeness, differs }) => {
+    const where = bars === 1 ? `bar ${firstBar}` : `bars ${firstBar}–${firstBar + bars - 1}`;
+    return `${Math.round(likeness * 100)} %  ${path}, ${where}${differs.length > 0 ? `  (${differs.slice(0, 3).join("; ")})` : ""}`;
+  });
+  return [...lines, ...unreadable.map(({ path, problem }) => `not read: ${path}: ${problem}`)].join("\n");
 }
 
 function faultWords(faults: readonly { readonly isLeftOut: boolean }[]): string {

@@ -1,6 +1,9 @@
 import { parseArgs } from "node:util";
 import { GENERAL_MIDI } from "../core/notemap/index.ts";
 import { type Grid, parseGrid } from "../core/time/index.ts";
+import { TIGHTNESSES, type Tightness } from "../standin/player.ts";
+import type { FindSettings } from "./find.ts";
+import type { RecordSettings } from "./record.ts";
 
 /** Wrong words on the command line; the message says which and what would be right. */
 export class UsageError extends Error {
@@ -34,6 +37,14 @@ interface PerVoiceGrids {
 export type Command =
   | { readonly kind: "help"; readonly text: string }
   | { readonly kind: "inspect"; readonly inputPath: string; readonly isJson: boolean }
+  | { readonly kind: "find"; readonly inputPath: string; readonly isJson: boolean; readonly settings: FindSettings }
+  | {
+      readonly kind: "record";
+      readonly inputPath: string;
+      readonly outputPath: string;
+      readonly reportPath: string | undefined;
+      readonly settings: RecordSettings;
+    }
   | {
       readonly kind: "clean";
       readonly inputPath: string;
@@ -63,24 +74,65 @@ marten clean IN.mid --out OUT.mid [--grid GRID] [--strength 0-100] [--repair]
     --recipe tight-studio              a built-in recipe, or a .json file with a name and quantize settings
     --latency auto                     removes what the whole take is late by; or give the ms
 
+marten record --from PART.mid --out TAKE.mid [--tightness T] [--passes PASSES] [--bars N]
+                    [--latency MS] [--grid GRID] [--strength 0-100] [--count-in BARS]
+                    [--seed N] [--report REPORT.json]
+    Plays a part with the stand-in player into the recorder, pass by pass, and writes the take.
+    --tightness loose                  none, tight, normal or loose (default normal)
+    --passes "kick,snare;hat;ghosts"   what each pass plays: drums, families, ghosts, rest (default all)
+    --bars 2                           plays over so many bars at a time (default: the whole part)
+    --latency 12                       the input is so many ms late; the recorder takes it off
+    --grid 1/16                        quantizes on the way in; none keeps what was struck (default none)
+    --count-in 1                       bars of count-in, 0 to 4 (default 1)
+    --seed 1                           another number plays it another way
+
+marten find KNOCK.mid [--in FOLDER] [--json] [--most N]
+    Finds the patterns that are most like a knocked rhythm, best first: on the shelf of patterns,
+    or in the bars of every .mid file of a folder.
+    --most 20                          how many are listed (default 20)
+
 Exit codes: 0 done, 2 wrong usage, 3 unreadable input.`;
+
+const VERBS = ["inspect", "clean", "record", "find"] as const;
+type Words = ReturnType<typeof readWords>["values"];
 
 /** @throws UsageError if the words make no command */
 export function parseCommand(words: readonly string[]): Command {
   const { values, positionals } = readWords(words);
-  const [verb, inputPath, ...rest] = positionals;
+  const [verb, named, ...rest] = positionals;
   if (values.help || verb === "help") return { kind: "help", text: HELP };
-  if (verb !== "inspect" && verb !== "clean") {
-    throw new UsageError(verb ? `Unknown command “${verb}”.` : "Say what to do: inspect or clean.");
+  const kind = VERBS.find((one) => one === verb);
+  if (!kind) throw new UsageError(verb ? `Unknown command “${verb}”.` : `Say what to do: ${VERBS.join(", ")}.`);
+  const inputPath = kind === "record" ? (values.from ?? named) : named;
+  if (!inputPath) {
+    throw new UsageError(kind === "record" ? "Say which part to play: --from PART.mid." : `Say which file to ${kind}.`);
   }
-  if (!inputPath) throw new UsageError(`Say which file to ${verb}.`);
-  if (rest.length > 0) throw new UsageError(`One file at a time: “${rest[0]}” is one too many.`);
-  if (verb === "inspect") return { kind: "inspect", inputPath, isJson: values.json ?? false };
+  const [extra] = kind === "record" && values.from !== undefined ? [named] : rest;
+  if (extra !== undefined) throw new UsageError(`One file at a time: “${extra}” is one too many.`);
+  switch (kind) {
+    case "inspect":
+      return { kind, inputPath, isJson: values.json ?? false };
+    case "find":
+      return { kind, inputPath, isJson: values.json ?? false, settings: findSettings(values) };
+    case "record":
+      return { kind, inputPath, ...outputs(values, "take"), settings: recordSettings(values) };
+    case "clean":
+      return { kind, inputPath, ...outputs(values, "cleaned file"), settings: cleanSettings(values) };
+    default:
+      return kind satisfies never;
+  }
+}
+
+function outputs({ out, report }: Words, what: string) {
+  if (!out) throw new UsageError(`Say where the ${what} goes: --out OUT.mid.`);
+  return { outputPath: out, reportPath: report };
+}
+
+function cleanSettings(values: Words): CleanSettings {
   if (values.plan !== undefined && values.grid !== undefined) {
     throw new UsageError("Take either --grid or --plan: both say which grids are followed.");
   }
-  if (!values.out) throw new UsageError("Say where the cleaned file goes: --out OUT.mid.");
-  const settings = {
+  return {
     grid: readGrids(values.grid ?? "auto"),
     planPath: values.plan,
     recipe: values.recipe,
@@ -90,13 +142,50 @@ export function parseCommand(words: readonly string[]): Command {
     strengthPercent: values.strength === undefined ? undefined : readStrength(values.strength),
     isRepairing: values.repair ?? false,
   };
-  return { kind: "clean", inputPath, outputPath: values.out, reportPath: values.report, settings };
+}
+
+function recordSettings(values: Words): RecordSettings {
+  const latencyMs = readLatency(values.latency ?? "0");
+  if (latencyMs === "auto") throw new UsageError("--latency takes a number of ms when recording.");
+  const grid = values.grid ?? "none";
+  return {
+    tightness: readTightness(values.tightness ?? "normal"),
+    passes: values.passes ?? "all",
+    bars: values.bars === undefined ? null : readWhole("--bars", values.bars, 1, 999),
+    latencyMs,
+    countInBars: readWhole("--count-in", values["count-in"] ?? "1", 0, 4),
+    grid: grid === "none" ? null : readGrid(grid),
+    strengthPercent: readStrength(values.strength ?? "100"),
+    seed: readWhole("--seed", values.seed ?? "1", 0, 2 ** 31),
+  };
+}
+
+function findSettings(values: Words): FindSettings {
+  return { folder: values.in ?? null, most: readWhole("--most", values.most ?? "20", 1, 10_000) };
+}
+
+function readTightness(text: string): Tightness {
+  if (text in TIGHTNESSES) return text as Tightness;
+  throw new UsageError(`--tightness takes ${Object.keys(TIGHTNESSES).join(", ")}, not “${text}”.`);
+}
+
+function readWhole(flag: string, text: string, min: number, max: number): number {
+  const value = Number(text);
+  if (text.trim() === "" || !Number.isInteger(value) || value < min || value > max) {
+    throw new UsageError(`${flag} takes a whole number from ${min} to ${max}, not “${text}”.`);
+  }
+  return value;
 }
 
 function readWords(words: readonly string[]) {
   try {
     return parseArgs({
-      args: [...words],
+      // A number below zero is no flag.
+      args: words.reduce<string[]>((args, word) => {
+        const flag = args.at(-1);
+        if (/^-[\d.]/.test(word) && flag?.startsWith("--")) return [...args.slice(0, -1), `${flag}=${word}`];
+        return [...args, word];
+      }, []),
       allowPositionals: true,
       options: {
         help: { type: "boolean", short: "h" },
@@ -111,6 +200,14 @@ function readWords(words: readonly string[]) {
         tempo: { type: "string" },
         "even-with-click": { type: "boolean" },
         latency: { type: "string" },
+        from: { type: "string" },
+        tightness: { type: "string" },
+        passes: { type: "string" },
+        bars: { type: "string" },
+        "count-in": { type: "string" },
+        seed: { type: "string" },
+        in: { type: "string" },
+        most: { type: "string" },
       },
     });
   } catch (error) {

@@ -2,7 +2,7 @@ import type { Random } from "./random.ts";
 import type { WrittenBar, WrittenPart } from "./written-part.ts";
 
 /** A way of playing time, from which any number of parts can be drawn up. Steps are even over the bar. */
-interface Style {
+export interface Style {
   readonly numerator: number;
   readonly denominator: number;
   readonly bpm: readonly [slowest: number, fastest: number];
@@ -17,7 +17,7 @@ interface Style {
   readonly ghostMaybe: readonly number[];
 }
 
-const every = (step: number, steps: number) =>
+export const every = (step: number, steps: number) =>
   Array.from({ length: Math.ceil(steps / step) }, (_, index) => index * step);
 const common = { numerator: 4, denominator: 4, steps: 16, openSteps: [] } as const;
 

@@ -34,6 +34,7 @@ export {
   copiesOf,
   emptySlots,
   glue,
+  growTo,
   type NewId,
   ramp,
   type Stroke,

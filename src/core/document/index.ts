@@ -78,8 +78,11 @@ export {
   type Hit,
   type HitMarks,
   hitsByVoice,
+  isOfFile,
   type Lane,
+  type PassMarks,
   type Pattern,
+  passMarksOf,
   strikeOf,
 } from "./pattern.ts";
 export { type Rebased, rebase, tryEdit } from "./rebase.ts";
@@ -92,7 +95,7 @@ export {
   TIMING_LIMITS,
 } from "./setting-limits.ts";
 export { isSameValue, StaleEditError } from "./stale.ts";
-export { hitsOnTimeline, placeInPattern, type Timeline, whenPlayed } from "./timeline.ts";
+export { hitsOnTimeline, placeInFile, placeInPattern, type Timeline, whenPlayed } from "./timeline.ts";
 export {
   DEFAULT_TREATMENT,
   type DynamicsException,

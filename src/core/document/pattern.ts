@@ -40,6 +40,22 @@ export interface Hit {
   readonly swingSharePercent?: number;
   /** Where it is in the file. Left out unless the take is on a time of its own, and not on that of its file. */
   readonly inFile?: FilePlace;
+  /** In which pass it was played in, from 1 on. Left out for hits of the file, and for those added by hand. */
+  readonly pass?: number;
+  /** The pass that plays in its place: as long as that one is heard, it is muted. */
+  readonly replacedBy?: number;
+}
+
+/** What passes of recording have to do with a hit. */
+export type PassMarks = Pick<Hit, "pass" | "replacedBy">;
+
+export function passMarksOf({ pass, replacedBy }: Hit): PassMarks {
+  return { ...(pass === undefined ? {} : { pass }), ...(replacedBy === undefined ? {} : { replacedBy }) };
+}
+
+/** Whether a hit is a message of the take's file. Others are played in, or added by hand. */
+export function isOfFile(hit: Hit): boolean {
+  return hit.recordedTick !== null && hit.pass === undefined;
 }
 
 /** What a hand says of a hit, so that treatments know. Left out, its loudness and its lane say it. */

@@ -33,6 +33,18 @@ export function placeInPattern({ ppq, timeline }: Timed): (fileTick: number) => 
   return (fileTick) => Math.max(0, Math.round(msToTick(played, tickToMs(file, fileTick) - timeline.startMs)));
 }
 
+/**
+ * Where a tick of the pattern is in the file, scaled to the pattern's resolution: the inverse of `placeInPattern`.
+ * @returns a whole tick, 0 at the least
+ */
+export function placeInFile(pattern: Timed & Pick<Pattern, "tempos">): (tick: number) => number {
+  const { ppq, timeline } = pattern;
+  if (!timeline) return (tick) => tick;
+  const file = buildTempoMap(ppq, timeline.fileTempos);
+  const played = whenPlayed(pattern);
+  return (tick) => Math.max(0, Math.round(msToTick(file, played(tick))));
+}
+
 /** When a tick of the pattern was played, in ms of the file. */
 export function whenPlayed({ ppq, tempos, timeline }: Timed & Pick<Pattern, "tempos">): (tick: number) => number {
   if (!timeline) {

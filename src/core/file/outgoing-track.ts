@@ -1,7 +1,7 @@
-import { findVoice } from "../document/index.ts";
+import { findVoice, isOfFile } from "../document/index.ts";
 import type { Hit, Pattern } from "../document/pattern.ts";
 import { type ChannelMessage, channelOf, isNoteOff, isNoteOn, type MidiMessage, pairNotes } from "../smf/index.ts";
-import { isPedalMove } from "./pedal.ts";
+import { isPedalMove, PEDAL_CONTROLLER } from "./pedal.ts";
 import type { Placement } from "./place-hits.ts";
 
 /** A message on its way out. Of several at one tick, ends of moved notes go first, so that they cannot cut a new one. */
@@ -194,7 +194,7 @@ function pedalFollower(
 ): (tick: number) => number {
   const isHat = (hit: Hit) =>
     hit.pedal !== null &&
-    hit.recordedTick !== null &&
+    isOfFile(hit) &&
     pattern.streams[hit.streamIndex]?.channel === channel &&
     findVoice(pattern.noteMap, hit.voiceId).family === "hats";
   const from: number[] = [];
@@ -222,10 +222,10 @@ function pedalFollower(
   };
 }
 
-/** The notes of hits that were added by hand, on the track of their stream. */
+/** The notes of hits that are not in the file, written by hand or played in, on the track of their stream. */
 function addedNotes(trackIndex: number, pattern: Pattern, placements: ReadonlyMap<string, Placement>): Outgoing[] {
   const lengthTicks = Math.round(pattern.ppq * ADDED_NOTE_QUARTERS);
-  const added = pattern.hits.filter(({ recordedTick }) => recordedTick === null);
+  const added = pattern.hits.filter((hit) => !isOfFile(hit));
   return added.flatMap((hit): Outgoing[] => {
     const stream = pattern.streams[hit.streamIndex];
     const placement = placements.get(hit.id);
@@ -234,12 +234,25 @@ function addedNotes(trackIndex: number, pattern: Pattern, placements: ReadonlyMa
     const on: MidiMessage = { kind: "channel", tick, status: 0x90 | channel, data1: note, data2: velocity };
     const end: MidiMessage = {
       kind: "channel",
-      tick: tick + lengthTicks,
+      tick: tick + (hit.lengthTicks ?? lengthTicks),
       status: 0x80 | channel,
       data1: note,
       data2: 64,
     };
+    // A kit that tells open from shut hats by the pedal has to know where the foot was.
+    const tread: Outgoing[] =
+      hit.pass === undefined || hit.pedal === null
+        ? []
+        : [
+            {
+              message: { kind: "channel", tick, status: 0xb0 | channel, data1: PEDAL_CONTROLLER, data2: hit.pedal },
+              isMovedEnd: false,
+              voiceId,
+              hitId: hit.id,
+            },
+          ];
     return [
+      ...tread,
       { message: on, isMovedEnd: false, voiceId, hitId: hit.id },
       { message: end, isMovedEnd: true, voiceId, hitId: hit.id },
     ];

@@ -2,7 +2,7 @@ import { channelOf, isNoteOff, isNoteOn, type MidiFile, type MidiMessage } from 
 
 // What a kit sends beside its strokes: where the hat pedal is, and hands that choke a cymbal.
 
-const PEDAL_CONTROLLER = 4;
+export const PEDAL_CONTROLLER = 4;
 /** From here on the hats are shut. */
 const PEDAL_SHUT = 90;
 /** Pressure from here on is a hand that holds the cymbal. */

@@ -1,13 +1,13 @@
 import { NO_ARRANGEMENT, type SongEntry } from "../document/arrangement.ts";
-import { findVoice } from "../document/index.ts";
+import { findVoice, isOfFile } from "../document/index.ts";
 import { type Hit, hitsByVoice, type Pattern } from "../document/pattern.ts";
 import type { KitMove, KitMoves } from "../file/kit-moves.ts";
+import { PEDAL_CONTROLLER } from "../file/pedal.ts";
 import { noteOut } from "../file/place-hits.ts";
 import { META, type MidiMessage, writeMidiFile, writeText } from "../smf/index.ts";
 import { SongDesk } from "./lay-song.ts";
 import type { HeardVoice, SongTime } from "./song-time.ts";
 
-const PEDAL_CONTROLLER = 4;
 /** How long a note lasts that nothing stops, in parts of a quarter: drums die away by themselves. */
 const NOTE_QUARTERS = 1 / 8;
 
@@ -104,7 +104,7 @@ function pedalAfterHats(take: Pattern, { pedals }: KitMoves): ReadonlyMap<string
   const after = new Map<string, readonly KitMove[]>();
   for (const [streamIndex, moves] of pedals) {
     const strokes = take.hits
-      .filter((hit) => hit.streamIndex === streamIndex && hit.recordedTick !== null)
+      .filter((hit) => hit.streamIndex === streamIndex && isOfFile(hit))
       .filter(({ voiceId }) => findVoice(take.noteMap, voiceId).family === "hats");
     let at = 0;
     for (const [index, { id, recordedTick }] of strokes.entries()) {

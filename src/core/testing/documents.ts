@@ -36,14 +36,18 @@ const hit = (tick: number): fc.Arbitrary<Hit> =>
       lengthTicks: maybe(fc.integer({ min: 1, max: 2000 })),
       role: maybe(fc.constantFrom(...ROLES)),
       swingSharePercent: maybe(fc.integer({ min: 0, max: 100 })),
+      pass: maybe(fc.integer({ min: 1, max: 3 })),
+      replacedBy: maybe(fc.integer({ min: 2, max: 4 })),
     })
-    .map(({ isMuted, lengthTicks, role, swingSharePercent, ...set }) =>
+    .map(({ isMuted, lengthTicks, role, swingSharePercent, pass, replacedBy, ...set }) =>
       hitAt(tick, {
         ...set,
         ...(isMuted ? { isMuted } : {}),
         ...(lengthTicks === null ? {} : { lengthTicks }),
         ...(role === null ? {} : { role }),
         ...(swingSharePercent === null ? {} : { swingSharePercent }),
+        ...(pass === null ? {} : { pass }),
+        ...(replacedBy === null ? {} : { replacedBy }),
       }),
     );
 

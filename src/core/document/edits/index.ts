@@ -8,6 +8,7 @@ import { type ChangeMessages, changeMessages } from "./change-messages.ts";
 import type { EditKind, Touched } from "./edit-kind.ts";
 import { type KeepSide, keepSide, type TurnSide, turnSide } from "./keep-side.ts";
 import { type MarkHits, markHits } from "./mark-hits.ts";
+import { type MarkPasses, markPasses } from "./mark-passes.ts";
 import { type MoveHits, moveHits } from "./move-hits.ts";
 import { type MuteHits, muteHits } from "./mute-hits.ts";
 import { type ReassignHits, reassignHits } from "./reassign-hits.ts";
@@ -29,6 +30,7 @@ export type Edit =
   | SetVelocity
   | SetLengths
   | MarkHits
+  | MarkPasses
   | MuteHits
   | ReassignHits
   | AddHits
@@ -74,6 +76,7 @@ export const EDIT_KINDS = {
   setVelocity,
   setLengths,
   markHits,
+  markPasses,
   muteHits,
   setTreatments,
   reassignHits,

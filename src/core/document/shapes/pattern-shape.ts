@@ -10,6 +10,9 @@ import { byId, list, shared, tick, velocity } from "./values.ts";
 
 const marks = { role: { enum: ROLES }, swingSharePercent: { type: "number", minimum: 0, maximum: 100 } };
 export const hitMarks = withOptional(record({}), marks);
+const passNumber = { type: "integer", minimum: 1, maximum: 1_000_000 };
+const ofPasses = { pass: passNumber, replacedBy: passNumber };
+export const passMarks = withOptional(record({}), ofPasses);
 
 const hit = withOptional(
   record({
@@ -28,6 +31,7 @@ const hit = withOptional(
   }),
   {
     ...marks,
+    ...ofPasses,
     isMuted: { const: true },
     lengthTicks: { type: "integer", minimum: 1, maximum: 1_000_000_000 },
     inFile: record({ tick, shutTicks: orNull(tick), chokedTicks: orNull(tick) }),

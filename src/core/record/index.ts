@@ -1,0 +1,20 @@
+export { type ClockPair, fitClock, MOST_PAIRS } from "./clock.ts";
+export { MEASURED_STROKES, type Measured, measureLatency, type NotMeasured } from "./measure.ts";
+export { keepBars, mergePasses, mutePass, nextPass, type Pass, passesOf, removePass, replaceBy } from "./passes.ts";
+export {
+  CLOCK_SLACK_MS,
+  countInMs,
+  type PlacedStroke,
+  placeStroke,
+  type RecordingPlace,
+  type TickLoop,
+} from "./place-stroke.ts";
+export { addPlayed, type LiveStrike, Recorder, roomFor } from "./recorder.ts";
+export {
+  type Held,
+  REPEAT_LOUDNESSES,
+  type Repeat,
+  type RepeatedStroke,
+  type RepeatLoudness,
+  repeatsBetween,
+} from "./repeat.ts";
