@@ -18,7 +18,7 @@ export const LAYERS: readonly Layer[] = [
     uses: SCREEN,
   })),
   { path: "src/components", uses: ["src/core"] },
-  { path: "src/store", uses: ["src/workers", "src/audio", "src/api", "src/core"] },
+  { path: "src/store", uses: ["src/workers", "src/audio", "src/standin", "src/api", "src/core"] },
   { path: "src/workers", uses: ["src/audio", "src/core"] },
   { path: "src/audio", uses: ["src/core"] },
   { path: "src/server", uses: ["src/api", "src/core"] },

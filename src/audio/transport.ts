@@ -113,6 +113,11 @@ export class Transport {
     while (this.#anchors.length > 1 && this.#anchors[1]!.timeS <= nowS) this.#anchors.shift();
   }
 
+  /** Plans these events no more in this pass. */
+  passOver(keys: readonly string[]): void {
+    for (const key of keys) this.#planned.add(key);
+  }
+
   /** The place that sounds at a moment of the audio clock. */
   placeAt(timeS: number): number {
     const anchor = this.#anchors.findLast((candidate) => candidate.timeS <= timeS) ?? this.#anchors[0]!;

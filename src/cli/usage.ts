@@ -177,15 +177,21 @@ function readWhole(flag: string, text: string, min: number, max: number): number
   return value;
 }
 
+/** A number below zero is the value of the flag before it, and no flag itself. */
+function withNegatives(words: readonly string[]): string[] {
+  const args: string[] = [];
+  for (const word of words) {
+    const flag = args.at(-1);
+    if (/^-[\d.]/.test(word) && flag?.startsWith("--")) args[args.length - 1] = `${flag}=${word}`;
+    else args.push(word);
+  }
+  return args;
+}
+
 function readWords(words: readonly string[]) {
   try {
     return parseArgs({
-      // A number below zero is no flag.
-      args: words.reduce<string[]>((args, word) => {
-        const flag = args.at(-1);
-        if (/^-[\d.]/.test(word) && flag?.startsWith("--")) return [...args.slice(0, -1), `${flag}=${word}`];
-        return [...args, word];
-      }, []),
+      args: withNegatives(words),
       allowPositionals: true,
       options: {
         help: { type: "boolean", short: "h" },

@@ -4,10 +4,12 @@ import { runAtEnd } from "../core/document/index.ts";
 import type { BenchState } from "./bench-state.ts";
 import type { BenchStore } from "./bench-store.ts";
 import type { Playback } from "./playback.ts";
+import type { Recording } from "./playin/recording.ts";
 
 export interface Bench {
   readonly store: BenchStore;
   readonly playback: Playback;
+  readonly recording: Recording;
   /** Where the pointer is over the lanes; null while it is elsewhere. No state: nothing is drawn after it. */
   pointerTick: number | null;
 }

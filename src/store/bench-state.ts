@@ -116,6 +116,8 @@ export interface BenchState {
   readonly isExportOpen: boolean;
   /** Whether the sheet with the tracks of the take is open. */
   readonly areTracksOpen: boolean;
+  /** Whether a part can be played in. */
+  readonly isPlayInOpen: boolean;
   /** Whether the sheet with all keys is open. */
   readonly isKeysOpen: boolean;
   /** Whether commands are searched for. */

@@ -1,8 +1,16 @@
-import type { Strike } from "../core/document/index.ts";
+import type { LiveStrike } from "../core/record/index.ts";
 
-/** A note that was struck, and how hard (1 to 127). */
-export interface LiveStrike extends Strike {
-  readonly velocity: number;
+export type { LiveStrike };
+
+/** What comes from an input. Times are those of the events themselves, in ms of the page's clock, and not of their handling. */
+export interface InputListener {
+  onStrike(strike: LiveStrike, eventMs: number, deviceName: string): void;
+  /** The pad was let go. */
+  onRelease?(note: number): void;
+  /** How hard a held pad is pressed, 0 to 127. */
+  onPressure?(note: number, value: number): void;
+  /** A pedal or button that plays no note: a control change that went down. */
+  onControl?(controller: number): void;
 }
 
 /** What can be listened to. */
@@ -14,15 +22,43 @@ export interface MidiInput {
   stop(): void;
 }
 
+const HAT_PEDAL = 4;
+const PRESSED_FROM = 64;
+
 /** Reads the messages of an input; the pedal of each channel is remembered, for a strike says where it was. */
-export function strikeReader(onStrike: (strike: LiveStrike) => void): (data: Uint8Array) => void {
+export function messageReader(
+  listener: InputListener,
+  deviceName: string,
+): (data: Uint8Array, eventMs: number) => void {
   const pedals = new Map<number, number>();
-  return (data) => {
+  const pressed = new Set<number>();
+  return (data, eventMs) => {
     const [status = 0, data1 = 0, data2 = 0] = data;
     const channel = status & 0x0f;
-    if (status >> 4 === 0xb && data1 === 4) pedals.set(channel, data2);
-    if (status >> 4 !== 0x9 || data2 === 0) return;
-    onStrike({ note: data1, channel, pedal: pedals.get(channel) ?? null, velocity: data2 });
+    switch (status >> 4) {
+      case 0x9:
+        if (data2 === 0) listener.onRelease?.(data1);
+        else
+          listener.onStrike(
+            { note: data1, channel, pedal: pedals.get(channel) ?? null, velocity: data2 },
+            eventMs,
+            deviceName,
+          );
+        break;
+      case 0x8:
+        listener.onRelease?.(data1);
+        break;
+      case 0xa:
+        listener.onPressure?.(data1, data2);
+        break;
+      case 0xb:
+        if (data1 === HAT_PEDAL) pedals.set(channel, data2);
+        else if (data2 >= PRESSED_FROM && !pressed.has(data1)) listener.onControl?.(data1);
+        if (data2 >= PRESSED_FROM) pressed.add(data1);
+        else pressed.delete(data1);
+        break;
+      default:
+    }
   };
 }
 
@@ -31,7 +67,7 @@ export function strikeReader(onStrike: (strike: LiveStrike) => void): (data: Uin
  * @param onDevices called when devices come or go
  */
 export async function listenToMidi(
-  onStrike: (strike: LiveStrike) => void,
+  listener: InputListener,
   onDevices: (deviceNames: readonly string[]) => void,
 ): Promise<MidiInput> {
   const none = (problem: string): MidiInput => ({ deviceNames: [], problem, stop: () => {} });
@@ -43,21 +79,26 @@ export async function listenToMidi(
     if (!(error instanceof DOMException)) throw error;
     return none("The browser was not allowed to hear MIDI devices.");
   }
-  const read = strikeReader(onStrike);
-  const onMessage = (event: MIDIMessageEvent) => {
-    if (event.data) read(event.data);
-  };
-  const inputs = () => [...access.inputs.values()];
-  const names = () => inputs().map((input) => input.name ?? "a device without a name");
+  // Each device has pedals of its own.
+  const readers = new Map<string, ReturnType<typeof messageReader>>();
+  const inputs = () => [...access.inputs.values()].filter(({ state }) => state !== "disconnected");
+  const nameOf = (input: MIDIInput) => input.name ?? "a device without a name";
+  const names = () => inputs().map(nameOf);
   const connect = () => {
-    for (const input of inputs()) input.onmidimessage = onMessage;
+    for (const input of inputs()) {
+      const read = readers.get(input.id) ?? messageReader(listener, nameOf(input));
+      readers.set(input.id, read);
+      input.onmidimessage = (event) => {
+        if (event.data) read(event.data, event.timeStamp);
+      };
+    }
     onDevices(names());
   };
   access.onstatechange = connect;
   connect();
   const stop = () => {
     access.onstatechange = null;
-    for (const input of inputs()) input.onmidimessage = null;
+    for (const input of access.inputs.values()) input.onmidimessage = null;
   };
   return { deviceNames: names(), problem: null, stop };
 }

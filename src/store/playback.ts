@@ -3,11 +3,13 @@ import {
   type EventSource,
   SAMPLE_RATE,
   SoundBank,
+  type SoundEvent,
   type SoundId,
   soundLike,
   Transport,
 } from "../audio/index.ts";
 import { findVoice, isUnnamedVoice, type NoteMap } from "../core/document/index.ts";
+import type { ClockPair } from "../core/record/index.ts";
 import { msToTick, tickToMs } from "../core/time/index.ts";
 import type { BenchStore } from "./bench-store.ts";
 import { kitSound } from "./kit-sounds.ts";
@@ -19,6 +21,13 @@ const AHEAD_S = 0.15;
 const AHEAD_HIDDEN_S = 1.6;
 const PLAN_EVERY_MS = 25;
 const START_DELAY_S = 0.06;
+
+/** What sounds before a place is reached, such as a count-in. */
+export interface Lead {
+  readonly events: readonly SoundEvent[];
+  readonly lengthMs: number;
+}
+const NO_LEAD: Lead = { events: [], lengthMs: 0 };
 
 /** Plays a score: from its events to sound, and from the engine's clock back to a playhead. */
 export class Playback {
@@ -69,19 +78,61 @@ export class Playback {
   }
 
   async play(): Promise<void> {
+    const { loop, playheadTick } = this.#store.getState();
+    const isOutside = loop && (playheadTick < loop.startTick || playheadTick >= loop.endTick);
+    const { lengthTicks } = this.#score();
+    await this.playFrom(isOutside ? loop.startTick : playheadTick >= lengthTicks - 1 ? 0 : playheadTick);
+  }
+
+  /**
+   * Plays from a place, after something that leads to it.
+   * @param lead what sounds before, and for how long; its times count from its beginning
+   * @param startedS where it began already on the audio clock, as with the first stroke of a hand; left out, it begins at once
+   * @returns when the place itself sounds, on the audio clock in ms; null if it was stopped before the clock ran
+   */
+  async playFrom(startTick: number, lead: Lead = NO_LEAD, startedS?: number): Promise<number | null> {
     this.#store.setState({ isPlaying: true });
     void this.prepareSounds();
     const engine = await this.#wake();
-    const state = this.#store.getState();
-    if (!state.isPlaying || this.#transport) return; // stopped again before the clock ran
-    const { loop, playheadTick } = state;
-    const isOutside = loop && (playheadTick < loop.startTick || playheadTick >= loop.endTick);
-    const { lengthTicks, maps } = this.#score();
-    const startTick = isOutside ? loop.startTick : playheadTick >= lengthTicks - 1 ? 0 : playheadTick;
-    const startMs = tickToMs(maps.tempoMap, startTick);
-    this.#transport = new Transport(this.#source(), engine.context.currentTime + START_DELAY_S, startMs);
+    if (!this.#store.getState().isPlaying || this.#transport) return null;
+    const leadS = startedS ?? engine.context.currentTime + START_DELAY_S;
+    for (const event of lead.events) engine.play(event, leadS + event.ms / 1000);
+    const startMs = tickToMs(this.#score().maps.tempoMap, startTick);
+    const startS = leadS + lead.lengthMs / 1000;
+    this.#transport = new Transport(this.#source(), startS, startMs);
     this.#plan();
     this.#timer = setInterval(() => this.#plan(), PLAN_EVERY_MS);
+    return startS * 1000;
+  }
+
+  /** Lets the audio clock run, so that it can be read before anything plays. */
+  async prepareClock(): Promise<void> {
+    await this.#wake();
+  }
+
+  /**
+   * What is heard now, by the clock that stamps events and by that of sound; null before the clock runs. With what sound takes to get
+   * out: whoever plays along plays to what is heard.
+   */
+  readClocks(): ClockPair | null {
+    const context = this.#engine?.context;
+    if (context?.state !== "running") return null;
+    const { contextTime = 0, performanceTime = 0 } = context.getOutputTimestamp?.() ?? {};
+    if (contextTime > 0 && performanceTime > 0) return { eventMs: performanceTime, audioMs: contextTime * 1000 };
+    return { eventMs: performance.now(), audioMs: (context.currentTime - (context.outputLatency || 0)) * 1000 };
+  }
+
+  /** Sounds one stroke at a moment of the audio clock, or at once if that is over. */
+  strike(voiceId: string, articulationId: string, velocity: number, audioMs: number): void {
+    if (!this.#engine) return;
+    void this.#makeSounds([`${voiceId}/${articulationId}`]);
+    const event = { key: "strike", ms: 0, voiceId, articulationId, velocity };
+    this.#engine.play(event, Math.max(this.#engine.context.currentTime, audioMs / 1000));
+  }
+
+  /** Keeps something that was just heard from sounding once more in this round. */
+  passOver(keys: readonly string[]): void {
+    this.#transport?.passOver(keys);
   }
 
   stop(): void {

@@ -61,3 +61,18 @@ export function clickEvents(
   }
   return events;
 }
+
+/** The beats of some bars that are counted before a place, at its meter and tempo; times count from the first. */
+export function countInEvents(maps: TimeMaps, startTick: number, bars: number): SoundEvent[] {
+  const bar = barAt(maps.meterMap, startTick);
+  const msPerTick = tickToMs(maps.tempoMap, startTick + 1) - tickToMs(maps.tempoMap, startTick);
+  return Array.from({ length: bars }, (_, round) =>
+    bar.pulseTicks.map((pulse, index) => ({
+      key: `count ${round} ${index}`,
+      ms: (round * (bar.endTick - bar.startTick) + pulse) * msPerTick,
+      voiceId: "click",
+      articulationId: index === 0 ? "countBar" : "countBeat",
+      velocity: index === 0 ? 110 : 92,
+    })),
+  ).flat();
+}

@@ -3,6 +3,7 @@ import type { Problem } from "../api/wire.ts";
 import type { Bench } from "./bench-context.ts";
 import { createBenchStore } from "./bench-store.ts";
 import { Playback } from "./playback.ts";
+import { Recording } from "./playin/recording.ts";
 import { openProject, readLog, readPlannedLanes, ServerProblem } from "./server-api.ts";
 import { summarizeInWorker } from "./summaries.ts";
 import { readTakeInWorker } from "./take-facts.ts";
@@ -40,6 +41,7 @@ export function useOpenBench(projectId: string, isStudied = true): [Bench | null
       if (isLeft) return;
       const store = createBenchStore(project, () => crypto.randomUUID());
       const playback = new Playback(store);
+      const recording = new Recording(store, playback);
       const helpers: (() => void)[] = [];
       const warn = (event: BeforeUnloadEvent) => {
         if (store.hasUnsaved()) event.preventDefault();
@@ -59,10 +61,11 @@ export function useOpenBench(projectId: string, isStudied = true): [Bench | null
         document.removeEventListener("visibilitychange", look);
         window.removeEventListener("focus", look);
         for (const stop of helpers.splice(0)) stop();
+        recording.close();
         playback.close();
         store.close();
       };
-      setBench({ store, playback, pointerTick: null });
+      setBench({ store, playback, recording, pointerTick: null });
       // The lanes are shown first; what helps them would keep the processor from it.
       await painted();
       if (isLeft) return;

@@ -290,4 +290,19 @@ export const CLICK_RECIPES = {
   bar: { level: 0.7, modes: [[1760, 1, 0.03]] },
   beat: { level: 0.7, modes: [[1320, 1, 0.025]] },
   offBeat: { level: 0.7, modes: [[1050, 1, 0.018]] },
+  // A count-in sounds like wood, and not like the click that goes on after it.
+  countBar: {
+    level: 0.9,
+    modes: [
+      [640, 1, 0.06],
+      [1490, 0.5, 0.03],
+    ],
+  },
+  countBeat: {
+    level: 0.8,
+    modes: [
+      [520, 1, 0.05],
+      [1210, 0.5, 0.025],
+    ],
+  },
 } as const satisfies Record<string, Recipe>;

@@ -72,9 +72,13 @@ export interface Run {
 /** A label that ends in a signed amount, perhaps in a pattern of the song: `Velocity of 3 hits +4`, `Nudge 3 hits −2 ms, in Verse 1`. */
 const AMOUNT = /^(.*) ([+−])(\d+(?:\.\d+)?)((?: [a-z]+)?)((?:, in .+)?)$/;
 
+/** What is played in is saved as it is played: the steps of one pass are one. */
+const RECORDED_PASS = /^Record pass \d+(?:, in .+)?$/;
+export const recordLabel = (pass: number) => `Record pass ${pass}`;
+
 /**
- * The steps at the end of a list that are taken back as one: equal changes of the same hits by an amount each, as by six presses of
- * one key. They are named by their sum. Nothing of this is stored, so it holds for everything that was ever logged.
+ * The steps at the end of a list that are taken back as one: what was played in one pass, or equal changes of the same hits by an
+ * amount each, as by six presses of one key. Those are named by their sum. Nothing of this is stored, so it holds for everything that was ever logged.
  * @param end how many steps of the list are looked at
  * @returns null if there are no steps
  */
@@ -84,6 +88,10 @@ export function runAtEnd(steps: readonly Step[], end: number = steps.length): Ru
   const amount = amountOf(last);
   let count = 1;
   const { id } = last;
+  if (RECORDED_PASS.test(last.label)) {
+    while (count < end && steps[end - 1 - count]!.label === last.label) count++;
+    return { id, count, label: last.label };
+  }
   if (!amount) return { id, count, label: last.label };
   let sum = amount.value;
   for (; count < end; count++) {

@@ -37,6 +37,7 @@ export {
   historyOfLog,
   type LogEntry,
   type Run,
+  recordLabel,
   runAtEnd,
   runsOf,
   type Step,

@@ -13,7 +13,7 @@ import { ImportNote } from "./ImportNote.tsx";
 import { LaneCard } from "./LaneCard.tsx";
 import { Lanes } from "./Lanes.tsx";
 import { setHidden } from "./lane-actions.ts";
-import { KitSheet, loadLater, ShortcutsSheet, SiftPanel, TempoSheet } from "./later.tsx";
+import { KitSheet, loadLater, PlayIn, ShortcutsSheet, SiftPanel, TempoSheet } from "./later.tsx";
 import { Overview } from "./Overview.tsx";
 import { CommandSearch } from "./search/CommandSearch.tsx";
 import { TransportBar } from "./TransportBar.tsx";
@@ -68,6 +68,11 @@ function Sheets() {
   );
 }
 
+function PlayInPlace() {
+  const isOpen = useBenchState((state) => state.isPlayInOpen);
+  return isOpen ? <PlayIn /> : null;
+}
+
 /** The screen on which a pattern is cleaned. */
 export function BenchScreen({ projectId }: { projectId: string }) {
   const [bench, problem, retry] = useOpenBench(projectId);
@@ -88,6 +93,7 @@ export function BenchScreen({ projectId }: { projectId: string }) {
           <Lanes />
           <RightSide />
         </div>
+        <PlayInPlace />
         <TransportBar />
       </div>
       <ExactSheet />

@@ -8,6 +8,7 @@ import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { usePlayFrames } from "../../store/use-play-frames.ts";
 import { useKeyNames } from "./command-keys.ts";
 import { commandById } from "./commands.ts";
+import { RecordButton, RecordingWords } from "./playin/RecordButton.tsx";
 import { StatusLine } from "./StatusLine.tsx";
 import { stretchWords } from "./stretch-words.ts";
 
@@ -19,10 +20,13 @@ export function TransportBar() {
   return (
     <footer className="flex min-h-[60px] shrink-0 flex-wrap items-center gap-x-6 border-t border-hairline bg-sheet px-[18px] max-lg:gap-x-3 max-lg:px-3">
       <PlayButton isPlaying={isPlaying} keys={keyName("play")} onToggle={() => void bench.playback.toggle()} />
+      <RecordButton />
       <PlaceWords />
       <LoopAndClick />
-      <SideSwitch />
-      <StatusLine />
+      <RecordingWords>
+        <SideSwitch />
+        <StatusLine />
+      </RecordingWords>
     </footer>
   );
 }

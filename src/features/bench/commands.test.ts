@@ -3,6 +3,7 @@ import { hitAt, laneOf, patternOf } from "../../core/testing/patterns.ts";
 import type { Bench } from "../../store/bench-context.ts";
 import { createBenchStore } from "../../store/bench-store.ts";
 import type { Playback } from "../../store/playback.ts";
+import { Recording } from "../../store/playin/recording.ts";
 import { flipSide, tightenAll } from "./actions.ts";
 import { COMMANDS } from "./commands.ts";
 import { looksOf } from "./worth-a-look.ts";
@@ -33,7 +34,7 @@ beforeEach(() => {
     toggle: async () => {},
     seek: (tick: number) => store.setState({ playheadTick: tick }),
   } as unknown as Playback;
-  bench = { store, playback, pointerTick: null };
+  bench = { store, playback, recording: new Recording(store, playback), pointerTick: null };
 });
 
 const run = (id: string) => COMMANDS.find((command) => command.id === id)!.run(bench);

@@ -9,6 +9,7 @@ import { COLOUR_BYS, type ColourBy } from "../../store/bench-state.ts";
 import { createBenchStore } from "../../store/bench-store.ts";
 import type { LaneView } from "../../store/lane-view.ts";
 import type { Playback } from "../../store/playback.ts";
+import { Recording } from "../../store/playin/recording.ts";
 import { hitInksOf, legendOf } from "./colours.ts";
 import { hideUnused, moveAllHits, moveLane, putAway, setHidden, takeOutToProject } from "./lane-actions.ts";
 import { groupsOf } from "./paint/paint-lanes.ts";
@@ -50,7 +51,8 @@ beforeEach(() => {
     { id: "p", name: "Take", book: "", fileName: "", notices: [], revision: 0, isPlanned: true, pattern },
     () => `${turn++}`,
   );
-  bench = { store, playback: { audition: async () => {} } as unknown as Playback, pointerTick: null };
+  const playback = { audition: async () => {} } as unknown as Playback;
+  bench = { store, playback, recording: new Recording(store, playback), pointerTick: null };
 });
 
 const state = () => bench.store.getState();

@@ -8,6 +8,7 @@ const kitSheet = () => import("./KitSheet.tsx").then((file) => file.KitSheet);
 const tempoSheet = () => import("./TempoSheet.tsx").then((file) => file.TempoSheet);
 
 const shortcutsSheet = () => import("./ShortcutsSheet.tsx").then((file) => file.ShortcutsSheet);
+const playIn = () => import("./playin/PlayIn.tsx").then((file) => file.PlayIn);
 const exportSheet = () => import("./ExportSheet.tsx").then((file) => file.ExportSheet);
 const namesSheet = () => import("./NamesSheet.tsx").then((file) => file.NamesSheet);
 const steps = () => import("./Steps.tsx").then((file) => file.Steps);
@@ -17,12 +18,23 @@ export const SiftPanel = dynamic(siftPanel, { ssr: false });
 export const KitSheet = dynamic(kitSheet, { ssr: false });
 export const TempoSheet = dynamic(tempoSheet, { ssr: false });
 export const ShortcutsSheet = dynamic(shortcutsSheet, { ssr: false });
+export const PlayIn = dynamic(playIn, { ssr: false });
 export const ExportSheet = dynamic(exportSheet, { ssr: false });
 export const NamesSheet = dynamic(namesSheet, { ssr: false });
 export const Steps = dynamic(steps, { ssr: false });
 export const TracksSheet = dynamic(tracksSheet, { ssr: false });
 
-const ALL = [siftPanel, kitSheet, tempoSheet, shortcutsSheet, exportSheet, namesSheet, steps, tracksSheet] as const;
+const ALL = [
+  playIn,
+  siftPanel,
+  kitSheet,
+  tempoSheet,
+  shortcutsSheet,
+  exportSheet,
+  namesSheet,
+  steps,
+  tracksSheet,
+] as const;
 
 const SOON_MS = 2500;
 

@@ -20,7 +20,7 @@ export interface MenuItem {
   readonly name: string;
   /** The command whose key is shown beside it. */
   readonly commandId?: string;
-  run(bench: Bench): string | null | void;
+  run(bench: Bench): string | null | void | Promise<string | null>;
 }
 
 export interface PointMenu {

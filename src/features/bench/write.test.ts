@@ -5,6 +5,7 @@ import type { Bench } from "../../store/bench-context.ts";
 import { createBenchStore } from "../../store/bench-store.ts";
 import { clipboard, keepClip } from "../../store/clipboard.ts";
 import type { Playback } from "../../store/playback.ts";
+import { Recording } from "../../store/playin/recording.ts";
 import { COMMANDS } from "./commands.ts";
 import { readEdits } from "./ExactSheet.tsx";
 import { meantStretch, strokeOfLane } from "./write-actions.ts";
@@ -28,7 +29,8 @@ beforeEach(() => {
     () => `id ${turn++}`,
   );
   store.setWidth(800);
-  bench = { store, playback: { audition: async () => {}, seek: () => {} } as unknown as Playback, pointerTick: null };
+  const playback = { audition: async () => {}, seek: () => {} } as unknown as Playback;
+  bench = { store, playback, recording: new Recording(store, playback), pointerTick: null };
 });
 
 const state = () => bench.store.getState();

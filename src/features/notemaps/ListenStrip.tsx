@@ -34,7 +34,7 @@ export function ListenStrip({ notes, hasPedal, nameOf, onStrike, onStop }: Liste
   useEffect(() => {
     let isOver = false;
     let stop = () => {};
-    void listenToMidi((one) => strike.current(one), setDeviceNames).then((input) => {
+    void listenToMidi({ onStrike: (one) => strike.current(one) }, setDeviceNames).then((input) => {
       if (isOver) return input.stop();
       stop = input.stop;
       setProblem(input.problem);

@@ -12,7 +12,7 @@ export interface Command {
   /** Whether a key that is held does it only for as long. */
   readonly isHeld?: true;
   /** Returns what was done, in words, if that is not plain to see. */
-  run(bench: Bench): string | null | void;
+  run(bench: Bench): string | null | void | Promise<string | null>;
 }
 
 export type GroupedCommand = Omit<Command, "group">;

@@ -1,9 +1,17 @@
 import { flipSide, loopWhatIsMeant, playFromPointer, toggleIn, turnTo } from "../actions.ts";
+import { togglePlayIn, toggleRecording } from "../playin/record-actions.ts";
 import { hearAround } from "../worth-a-look.ts";
 import type { GroupedCommand } from "./command.ts";
 
 export const LISTEN: readonly GroupedCommand[] = [
   { id: "play", name: "Play, stop", keys: ["Space"], run: ({ playback }) => void playback.toggle() },
+  { id: "record", name: "Record, stop recording", keys: ["F9"], run: toggleRecording },
+  {
+    id: "playIn",
+    name: "Play in: pads, passes and how it records",
+    keys: ["Shift+F9"],
+    run: (bench) => togglePlayIn(bench),
+  },
   {
     id: "flip",
     name: "Recorded or cleaned; hold to compare",

@@ -4,6 +4,7 @@ import { hitAt, laneOf, patternOf } from "../../../core/testing/patterns.ts";
 import type { Bench } from "../../../store/bench-context.ts";
 import { createBenchStore } from "../../../store/bench-store.ts";
 import type { Playback } from "../../../store/playback.ts";
+import { Recording } from "../../../store/playin/recording.ts";
 
 /** A kick, three snares and two hats in four bars of 4/4, at 480 ticks a quarter; the snare is open, and one px is 10 ticks. */
 export function openABench(): Bench {
@@ -30,6 +31,11 @@ export function openBenchOn(pattern: Pattern): Bench {
   );
   store.setState({ viewport: { startTick: 0, ticksPerPx: 10, widthPx: 768 } });
   const nothing = () => {};
-  const playback = { audition: async () => {}, seek: nothing, play: async () => {}, placeTick: () => null };
-  return { store, playback: playback as unknown as Playback, pointerTick: null };
+  const playback = {
+    audition: async () => {},
+    seek: nothing,
+    play: async () => {},
+    placeTick: () => null,
+  } as unknown as Playback;
+  return { store, playback, recording: new Recording(store, playback), pointerTick: null };
 }

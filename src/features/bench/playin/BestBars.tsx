@@ -1,0 +1,73 @@
+import clsx from "clsx";
+import { baseTick } from "../../../core/document/index.ts";
+import { keepBars, type Pass } from "../../../core/record/index.ts";
+import { barAt, barByIndex } from "../../../core/time/index.ts";
+import { useBench, useBenchState } from "../../../store/bench-context.ts";
+import { doAndSay } from "../do-and-say.ts";
+
+/** Bars by passes: in each bar one of them can be chosen, and is heard at once. */
+export function BestBars({ passes }: { passes: readonly Pass[] }) {
+  const bench = useBench();
+  const { store } = bench;
+  const meterMap = useBenchState((state) => state.maps.meterMap);
+  const inBar = (pass: Pass, bar: number) => pass.hits.filter((hit) => barAt(meterMap, baseTick(hit)).barIndex === bar);
+  const bars = [
+    ...new Set(passes.flatMap(({ hits }) => hits.map((hit) => barAt(meterMap, baseTick(hit)).barIndex))),
+  ].sort((a, b) => a - b);
+  const choose = (pass: number, bar: number) => {
+    doAndSay(bench, () => {
+      const { pattern } = store.getState();
+      store.commit(`Bar ${bar + 1} of pass ${pass}`, keepBars(pattern, meterMap, new Map([[bar, pass]])));
+      const { startTick, endTick } = barByIndex(meterMap, bar);
+      store.setState({ loop: { startTick, endTick } });
+      return `Bar ${bar + 1} plays pass ${pass}.`;
+    });
+  };
+  return (
+    <table className="mt-2 text-[13px]">
+      <caption className="sr-only">Which pass each bar plays</caption>
+      <thead>
+        <tr>
+          <th scope="col" className="pr-3 text-left font-normal text-muted">
+            bar
+          </th>
+          {bars.map((bar) => (
+            <th key={bar} scope="col" className="px-1 font-normal text-muted">
+              {bar + 1}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {passes.map((pass) => (
+          <tr key={pass.pass}>
+            <th scope="row" className="pr-3 text-left font-bold whitespace-nowrap">
+              Pass {pass.pass}
+            </th>
+            {bars.map((bar) => {
+              const own = inBar(pass, bar);
+              const isHeard = own.some(({ isMuted }) => !isMuted);
+              return (
+                <td key={bar} className="p-0.5">
+                  <button
+                    type="button"
+                    disabled={own.length === 0}
+                    aria-pressed={isHeard}
+                    aria-label={`Bar ${bar + 1} of pass ${pass.pass}, ${own.length} hits`}
+                    className={clsx(
+                      "h-6 w-11 rounded-md border border-edge disabled:opacity-30",
+                      isHeard ? "border-spruce bg-spruce text-on-spruce" : "hover:bg-spruce-tint",
+                    )}
+                    onClick={() => choose(pass.pass, bar)}
+                  >
+                    {own.length}
+                  </button>
+                </td>
+              );
+            })}
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}

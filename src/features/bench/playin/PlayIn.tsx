@@ -1,0 +1,40 @@
+import { X } from "lucide-react";
+import { useEffect } from "react";
+import { useStore } from "zustand";
+import { useBench } from "../../../store/bench-context.ts";
+import { Pads } from "./Pads.tsx";
+import { PassList } from "./PassList.tsx";
+import { PlayInWords } from "./PlayInWords.tsx";
+import { useDevices } from "./use-devices.ts";
+
+/** Where a part is played in: how it goes, what was played, and what can be struck. */
+export function PlayIn() {
+  const { recording, store } = useBench();
+  const trouble = useStore(recording.state, (state) => state.trouble);
+  useDevices(recording);
+  // What is not seen does not record.
+  useEffect(() => () => recording.close(), [recording]);
+  return (
+    <section
+      aria-label="Play in"
+      className="relative grid max-h-[46vh] shrink-0 grid-cols-[minmax(250px,3fr)_minmax(330px,6fr)_minmax(290px,3fr)] overflow-y-auto border-t-2 border-amber bg-sheet max-lg:grid-cols-1"
+    >
+      <PlayInWords />
+      <PassList />
+      <Pads />
+      <button
+        type="button"
+        aria-label="Close Play in"
+        className="absolute top-2 right-2 grid size-6 place-items-center rounded-md text-muted hover:bg-spruce-tint"
+        onClick={() => store.setState({ isPlayInOpen: false })}
+      >
+        <X size={15} />
+      </button>
+      {trouble && (
+        <p role="alert" className="col-span-full border-t border-hairline px-[18px] py-2 text-[13px] text-brick">
+          {trouble}
+        </p>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,216 @@
+import { useStore } from "zustand";
+import { OneOf } from "../../../components/OneOf.tsx";
+import { SentenceNumber } from "../../../components/SentenceNumber.tsx";
+import { REPEAT_LOUDNESSES } from "../../../core/record/index.ts";
+import { formatGrid, GRID_CHOICES, type Grid, gridName } from "../../../core/time/index.ts";
+import { TIGHTNESSES, type Tightness } from "../../../standin/player.ts";
+import { useBench, useBenchState } from "../../../store/bench-context.ts";
+import {
+  changePlayIn,
+  PLAY_IN_LIMITS,
+  PLAYED_PASSES,
+  type PlayInSettings,
+} from "../../../store/playin/play-in-state.ts";
+import { PLAYER_PARTS } from "../../../store/playin/stand-in.ts";
+import { stretchWords } from "../stretch-words.ts";
+import { MeasureInput } from "./MeasureInput.tsx";
+
+const MODE_WORDS: Readonly<Record<PlayInSettings["mode"], string>> = {
+  add: "Add to",
+  replaceDrums: "Replace, of each drum that is struck,",
+  replaceAll: "Replace all of",
+  replaceHeld: "Replace, as long as a pad is held,",
+};
+const PLAYS_WORDS: Readonly<Record<PlayInSettings["plays"], string>> = {
+  "kick,snare;hats,cymbals;ghosts": "kick and snare, then hats, then ghosts",
+  "kick,snare": "kick and snare",
+  "hats,cymbals": "hats and cymbals",
+  ghosts: "ghost notes",
+  all: "all of it",
+};
+const LOUDNESS_WORDS: Readonly<Record<(typeof REPEAT_LOUDNESSES)[number], string>> = {
+  "as struck": "as loud as it was struck",
+  pressure: "as loud as it is pressed",
+  ramp: "growing louder",
+};
+
+const choicesOf = <Id extends string>(words: Readonly<Record<Id, string>>) =>
+  (Object.entries(words) as [Id, string][]).map(([id, name]) => ({ id, name }));
+
+const nothing = () => {};
+
+/** How playing in goes, in a sentence of which each word can be changed. */
+export function PlayInWords() {
+  const { recording } = useBench();
+  const settings = useStore(recording.state, (state) => state.settings);
+  const change = (next: Partial<PlayInSettings>) => changePlayIn(recording.state, next);
+  return (
+    <div className="px-[18px] py-3">
+      <h2 className="text-[15px] font-bold">Play in</h2>
+      <p className="mt-1 text-[14px] leading-[1.75]">
+        From{" "}
+        <OneOf
+          label="Who plays"
+          chosenId={settings.from}
+          choices={choicesOf({ hand: "pads, keys or a device", player: "the stand-in player" })}
+          onChoose={(from) => change({ from })}
+        />
+        {settings.from === "player" && <PlayerWords settings={settings} change={change} />}, <OverWords />
+        {settings.waitsForStroke && settings.from === "hand" ? ", from the first stroke" : <CountInWords />}.{" "}
+        <OneOf
+          label="What becomes of what is there"
+          chosenId={settings.mode}
+          choices={choicesOf(MODE_WORDS)}
+          onChoose={(mode) => change({ mode })}
+        />{" "}
+        what is there. <QuantizeWords settings={settings} change={change} />{" "}
+        <RepeatWords settings={settings} change={change} />
+      </p>
+      <MeasureInput />
+    </div>
+  );
+}
+
+interface WordsProps {
+  readonly settings: PlayInSettings;
+  readonly change: (next: Partial<PlayInSettings>) => void;
+}
+
+function PlayerWords({ settings, change }: WordsProps) {
+  return (
+    <>
+      , who plays{" "}
+      <OneOf
+        label="What the stand-in player plays"
+        chosenId={settings.plays}
+        choices={choicesOf(PLAYS_WORDS).filter(({ id }) => PLAYED_PASSES.includes(id))}
+        onChoose={(plays) => change({ plays })}
+      />{" "}
+      of <OneOf label="Part" chosenId={settings.part} choices={PLAYER_PARTS} onChoose={(part) => change({ part })} />,{" "}
+      <OneOf
+        label="How tight"
+        chosenId={settings.tightness}
+        choices={(Object.keys(TIGHTNESSES) as Tightness[]).map((id) => ({ id, name: id === "none" ? "exact" : id }))}
+        onChoose={(tightness) => change({ tightness })}
+      />
+    </>
+  );
+}
+
+function OverWords() {
+  const { recording } = useBench();
+  const over = useStore(recording.state, (state) => state.settings.over);
+  const loop = useBenchState((state) => state.loop);
+  const meterMap = useBenchState((state) => state.maps.meterMap);
+  const loopName = loop ? `the loop, ${stretchWords(loop, meterMap)}` : "two bars from the playhead";
+  return (
+    <>
+      over{" "}
+      <OneOf
+        label="Over what"
+        chosenId={over}
+        choices={[
+          { id: "loop", name: loopName },
+          { id: "on", name: "the take, on and on" },
+        ]}
+        onChoose={(next) => changePlayIn(recording.state, { over: next })}
+      />
+    </>
+  );
+}
+
+/** The count-in, and that recording may wait for the first stroke instead. */
+function CountInWords() {
+  const { recording } = useBench();
+  const bars = useStore(recording.state, (state) => state.settings.countInBars);
+  return (
+    <>
+      , after{" "}
+      <SentenceNumber
+        {...PLAY_IN_LIMITS.countInBars}
+        value={bars}
+        usual={1}
+        say={(value) =>
+          value === 0 ? "no count-in" : value === 1 ? "one bar of count-in" : `${value} bars of count-in`
+        }
+        onPreview={nothing}
+        onCommit={(countInBars) => changePlayIn(recording.state, { countInBars: Math.round(countInBars) })}
+        onCancel={nothing}
+      />
+    </>
+  );
+}
+
+const gridChoices = GRID_CHOICES.map((grid) => ({ id: formatGrid(grid), name: gridName(grid) }));
+const gridOf = (id: string): Grid => GRID_CHOICES.find((grid) => formatGrid(grid) === id) ?? GRID_CHOICES[0]!;
+
+function QuantizeWords({ settings, change }: WordsProps) {
+  const { quantizes, grid, strengthPercent } = settings;
+  const isOn = (
+    <OneOf
+      label="Quantize on the way in"
+      chosenId={quantizes ? "on" : "off"}
+      choices={choicesOf({ on: "Quantize on the way in", off: "Do not quantize" })}
+      onChoose={(next) => change({ quantizes: next === "on" })}
+    />
+  );
+  if (!quantizes) return <>{isOn}.</>;
+  return (
+    <>
+      {isOn}:{" "}
+      <SentenceNumber
+        {...PLAY_IN_LIMITS.strengthPercent}
+        value={strengthPercent}
+        usual={100}
+        onPreview={nothing}
+        onCommit={(next) => change({ strengthPercent: next })}
+        onCancel={nothing}
+      />{" "}
+      to{" "}
+      <OneOf
+        label="Grid on the way in"
+        chosenId={formatGrid(grid)}
+        choices={gridChoices}
+        onChoose={(id) => change({ grid: gridOf(id) })}
+      />
+      .
+    </>
+  );
+}
+
+function RepeatWords({ settings, change }: WordsProps) {
+  const { repeats, isLatched, repeatGrid, repeatLoudness } = settings;
+  const chosen = repeats ? (isLatched ? "latched" : "held") : "off";
+  const isOn = (
+    <OneOf
+      label="Repeat"
+      chosenId={chosen}
+      choices={choicesOf({
+        off: "A pad strikes once",
+        held: "Repeat a held pad",
+        latched: "Repeat a pad until it is struck again",
+      })}
+      onChoose={(next) => change({ repeats: next !== "off", isLatched: next === "latched" })}
+    />
+  );
+  if (!repeats) return <>{isOn}.</>;
+  return (
+    <>
+      {isOn} in{" "}
+      <OneOf
+        label="Grid of repeats"
+        chosenId={formatGrid(repeatGrid)}
+        choices={gridChoices}
+        onChoose={(id) => change({ repeatGrid: gridOf(id) })}
+      />
+      ,{" "}
+      <OneOf
+        label="How loud repeats are"
+        chosenId={repeatLoudness}
+        choices={REPEAT_LOUDNESSES.map((id) => ({ id, name: LOUDNESS_WORDS[id] }))}
+        onChoose={(next) => change({ repeatLoudness: next })}
+      />
+      .
+    </>
+  );
+}

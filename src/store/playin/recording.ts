@@ -1,0 +1,390 @@
+import { canWrite } from "../../core/commands/index.ts";
+import {
+  applyEdit,
+  baseTick,
+  type Edit,
+  type Hit,
+  meaningOf,
+  type Pattern,
+  recordLabel,
+} from "../../core/document/index.ts";
+import {
+  addPlayed,
+  type ClockPair,
+  countInMs,
+  fitClock,
+  type LiveStrike,
+  MOST_PAIRS,
+  nextPass,
+  passesOf,
+  Recorder,
+  replaceBy,
+  roomFor,
+  type TickLoop,
+} from "../../core/record/index.ts";
+import { barAt, gridStepTicks, nextBarLine } from "../../core/time/index.ts";
+import type { BenchStore } from "../bench-store.ts";
+import type { Playback } from "../playback.ts";
+import { countInEvents } from "../score.ts";
+import { HeldPads } from "./held-pads.ts";
+import { InputMeasure } from "./measure-input.ts";
+import { createPlayInStore, PLAYER_NAME, type PlayInSettings } from "./play-in-state.ts";
+import { PlayerFeed } from "./player-feed.ts";
+import { type Session, tickAt } from "./session.ts";
+
+const WORK_EVERY_MS = 25;
+/** What is played is saved this often: a crash loses no more than that. */
+const SAVE_EVERY_MS = 200;
+const READ_CLOCKS_EVERY_MS = 100;
+/** Repeats are made so far ahead of being heard. */
+const AHEAD_MS = 60;
+/** A take that grows has so many bars before the playhead. */
+const BARS_AHEAD = 2;
+const LOOP_BARS = 2;
+const LIT_MS = 140;
+
+/**
+ * Records what is played in. Strokes come from anywhere with the time of their event; they are heard at once, and saved as hits of the
+ * take in the pass of their round.
+ */
+export class Recording {
+  readonly state = createPlayInStore();
+  readonly measure: InputMeasure;
+  readonly #store: BenchStore;
+  readonly #playback: Playback;
+  readonly #held = new HeldPads();
+  #session: Session | null = null;
+  #feed: PlayerFeed | null = null;
+  #pairs: ClockPair[] = [];
+  #buffer: Hit[] = [];
+  /** Strokes that came while the first one was still starting the recording. */
+  #early: { readonly strike: LiveStrike; readonly heardMs: number }[] = [];
+  #worker: ReturnType<typeof setInterval> | undefined;
+  #lastReadMs = 0;
+  #lastSaveMs = 0;
+  #replacedTick = 0;
+  #stopListening: () => void = () => {};
+
+  constructor(store: BenchStore, playback: Playback) {
+    this.#store = store;
+    this.#playback = playback;
+    this.measure = new InputMeasure(playback, this.state);
+  }
+
+  get isOn(): boolean {
+    return this.state.getState().phase !== "idle";
+  }
+
+  /** Starts or stops. @returns what came of it, in words */
+  async toggle(): Promise<string | null> {
+    return this.isOn ? this.stop() : await this.start();
+  }
+
+  /** Begins: with the count-in, or with the first stroke. @returns why it cannot, in words */
+  async start(): Promise<string | null> {
+    const take = this.#store.take();
+    if (this.isOn) return null;
+    if (!canWrite(take)) return "This take has no drum track to record on. Say under Tracks which one is drums.";
+    if (roomFor(take) === 0) return "This take holds as many hits as a take can. Nothing more can be recorded into it.";
+    if (this.#store.getState().isPlaying) this.#playback.stop();
+    const { settings } = this.state.getState();
+    this.state.setState({ phase: "waiting", pass: null, strokeCount: 0, trouble: null, measuring: null });
+    await this.#playback.prepareClock();
+    this.#readClocks();
+    this.#feed = settings.from === "player" ? await PlayerFeed.of(settings) : null;
+    const waits = settings.waitsForStroke && settings.from === "hand";
+    if (!waits && this.isOn) await this.#begin(null);
+    return null;
+  }
+
+  /** @param firstStrokeMs on the audio clock, where it begins with a stroke */
+  async #begin(firstStrokeMs: number | null): Promise<void> {
+    const { settings } = this.state.getState();
+    const { maps, playheadTick } = this.#store.getState();
+    const take = this.#store.take();
+    const loop = settings.over === "loop" ? this.#loopToPlay() : null;
+    this.#store.setState({ loop });
+    const startTick = loop ? loop.startTick : barAt(maps.meterMap, playheadTick).startTick;
+    const bars = firstStrokeMs === null ? settings.countInBars : 0;
+    const lead = { events: countInEvents(maps, startTick, bars), lengthMs: countInMs(bars, maps, startTick) };
+    this.state.setState({ phase: bars > 0 ? "countIn" : "recording" });
+    const startedS = firstStrokeMs === null ? undefined : firstStrokeMs / 1000;
+    const startMs = await this.#playback.playFrom(startTick, lead, startedS);
+    if (startMs === null) {
+      this.state.setState({ phase: "idle" });
+      return;
+    }
+    const earlyTicks = gridStepTicks(settings.grid, take.ppq) / 2;
+    const firstPass = nextPass(take);
+    const recorder = new Recorder({ startTick, loop, earlyTicks }, maps.tempoMap, firstPass, this.#store.newId);
+    const { lengthTicks } = take;
+    this.#session = { recorder, startTick, loop, maps, startMs, firstPass, lengthTicks };
+    this.#replacedTick = startTick;
+    this.#held.clear();
+    for (const { strike, heardMs } of this.#early.splice(0)) this.#record(strike, heardMs);
+    this.#worker = setInterval(() => this.#work(), WORK_EVERY_MS);
+    this.#stopListening = this.#store.subscribe(({ isPlaying }) => {
+      if (!isPlaying && this.#session) this.stop();
+    });
+  }
+
+  /** The loop that is set, or two bars from the playhead. */
+  #loopToPlay(): TickLoop {
+    const { loop, playheadTick, maps, pattern } = this.#store.getState();
+    if (loop) return loop;
+    const first = barAt(maps.meterMap, Math.min(playheadTick, Math.max(0, pattern.lengthTicks - 1)));
+    let { endTick } = first;
+    for (let bar = 1; bar < LOOP_BARS; bar++) endTick = barAt(maps.meterMap, endTick).endTick;
+    return { startTick: first.startTick, endTick: Math.min(endTick, Math.max(first.endTick, pattern.lengthTicks)) };
+  }
+
+  /** Ends. What was played is saved. @returns what came of it, in words */
+  stop(): string | null {
+    const session = this.#session;
+    const wasOn = this.isOn;
+    clearInterval(this.#worker);
+    this.#stopListening();
+    this.#save();
+    this.#session = null;
+    this.#feed = null;
+    this.#early = [];
+    this.#held.clear();
+    this.state.setState({ phase: "idle", pass: null });
+    if (this.#store.getState().isPlaying) this.#playback.stop();
+    if (!wasOn) return null;
+    if (session) this.#trim(session);
+    const passes = session ? passesOf(this.#store.take()).filter(({ pass }) => pass >= session.firstPass) : [];
+    const count = passes.reduce((sum, { hits }) => sum + hits.length, 0);
+    if (count === 0) return "Nothing was recorded.";
+    const hits = count === 1 ? "one hit" : `${count} hits`;
+    return `Recorded ${hits} in ${passes.length === 1 ? "one pass" : `${passes.length} passes`}.`;
+  }
+
+  close(): void {
+    if (this.isOn) this.stop();
+    this.measure.cancel();
+  }
+
+  /**
+   * A stroke, from wherever it comes: it is heard at once.
+   * @param eventMs when it was struck, on the page's clock
+   * @param input the name of what it came from
+   */
+  strike(strike: LiveStrike, eventMs: number, input: string): void {
+    this.#readClocks();
+    this.#sound(strike, 0);
+    this.#light(strike.note);
+    this.state.setState({ lastInput: input });
+    const heardMs = this.#heardAt(eventMs);
+    if (heardMs === null) return;
+    if (this.measure.isOn) {
+      this.measure.strike(heardMs, input);
+      return;
+    }
+    const meantMs = heardMs - this.#lateOf(input);
+    if (!this.#session && this.isOn) {
+      this.#early.push({ strike, heardMs: meantMs });
+      // The first of them begins it.
+      if (this.#early.length === 1 && this.state.getState().phase === "waiting") void this.#begin(meantMs);
+      return;
+    }
+    this.#record(strike, meantMs);
+    const { isLatched, repeats } = this.state.getState().settings;
+    if (this.#session) this.#held.press(strike, this.#session, meantMs - this.#session.startMs, isLatched && repeats);
+  }
+
+  /** A pad is let go: it repeats no more, unless it is latched. */
+  release(note: number): void {
+    const { isLatched, repeats } = this.state.getState().settings;
+    if (!(isLatched && repeats)) this.#held.release(note);
+  }
+
+  pressure(note: number, value: number): void {
+    this.#held.pressHarder(note, value);
+  }
+
+  #record(strike: LiveStrike, heardMs: number): void {
+    const session = this.#session;
+    if (!session) return;
+    const take = this.#store.take();
+    if (this.#buffer.length >= roomFor(take)) {
+      this.state.setState({
+        trouble: "This take holds as many hits as a take can. What is played now is not recorded.",
+      });
+      return;
+    }
+    const hit = session.recorder.hitOf(take, strike, heardMs - session.startMs);
+    if (!hit) return;
+    this.#buffer.push(hit);
+    this.state.setState({ strokeCount: this.state.getState().strokeCount + 1, pass: hit.pass ?? null });
+    if (!session.recorder.isFlooded) return;
+    this.state.setState({
+      trouble: `Note ${strike.note} comes far more often than anybody plays: a pad may be stuck. All of it is recorded; undo takes the pass away.`,
+    });
+  }
+
+  /** When a stroke was struck against what is heard, on the audio clock; null before the clock runs. */
+  #heardAt(eventMs: number): number | null {
+    return this.#pairs.length === 0 ? null : fitClock(this.#pairs)(eventMs);
+  }
+
+  #lateOf(input: string): number {
+    return this.state.getState().settings.lateMs[input] ?? 0;
+  }
+
+  #readClocks(): void {
+    const nowMs = performance.now();
+    if (this.#pairs.length > 0 && nowMs - this.#lastReadMs < READ_CLOCKS_EVERY_MS) return;
+    const pair = this.#playback.readClocks();
+    if (!pair) return;
+    this.#lastReadMs = nowMs;
+    this.#pairs = [...this.#pairs.slice(1 - MOST_PAIRS), pair];
+  }
+
+  /** What goes on while it records. */
+  #work(): void {
+    const session = this.#session;
+    if (!session) return;
+    this.#readClocks();
+    const nowMs = performance.now();
+    const elapsedMs = (this.#heardAt(nowMs) ?? session.startMs) - session.startMs;
+    if (elapsedMs >= 0 && this.state.getState().phase === "countIn") this.state.setState({ phase: "recording" });
+    const { settings } = this.state.getState();
+    for (const { strike, elapsedMs: atMs } of this.#held.strikesUntil(session, elapsedMs + AHEAD_MS, settings)) {
+      this.#sound(strike, session.startMs + atMs);
+      this.#record(strike, session.startMs + atMs);
+    }
+    this.#playPart(session, elapsedMs, nowMs);
+    this.#grow(session, elapsedMs);
+    if (nowMs - this.#lastSaveMs < SAVE_EVERY_MS) return;
+    this.#lastSaveMs = nowMs;
+    this.#save();
+    this.#replaceHeld(session, elapsedMs);
+  }
+
+  /** The stand-in player's strokes come as a device's do: stamped when they were struck, and handled a little later. */
+  #playPart(session: Session, elapsedMs: number, nowMs: number): void {
+    const due = this.#feed?.dueAt(session, elapsedMs) ?? [];
+    if (due.length === 0) return;
+    const fit = fitClock(this.#pairs);
+    const rate = (fit(nowMs) - fit(nowMs - 1000)) / 1000;
+    const lateMs = this.#lateOf(PLAYER_NAME);
+    for (const { elapsedMs: atMs, strike } of due) {
+      this.strike(strike, nowMs + (session.startMs + atMs + lateMs - fit(nowMs)) / rate, PLAYER_NAME);
+      this.release(strike.note);
+    }
+  }
+
+  /** Puts what was played into the take. */
+  #save(): void {
+    const session = this.#session;
+    const hits = this.#buffer.splice(0);
+    if (!session || hits.length === 0) return;
+    for (const pass of new Set(hits.map((hit) => hit.pass!))) {
+      const own = hits.filter((hit) => hit.pass === pass);
+      // It was heard as it was struck; from the next round on it is heard as it is treated.
+      this.#playback.passOver(own.map(({ id }) => id));
+      this.#store.commit(recordLabel(pass), this.#editOf(session, pass, own));
+    }
+  }
+
+  #editOf(session: Session, pass: number, hits: readonly Hit[]): Edit {
+    const { settings } = this.state.getState();
+    const { pattern } = this.#store.getState();
+    const add = addPlayed(pattern, hits);
+    const edits: Edit[] = [replacing(pattern, session, settings, pass, hits), add];
+    if (settings.quantizes) edits.push(quantizing(applyEdit(pattern, add), hits, settings));
+    // Edits within edits are not stored: what is played comes in one.
+    return { kind: "together", edits: edits.flatMap((edit) => (edit.kind === "together" ? edit.edits : [edit])) };
+  }
+
+  /** While a pad is held, what its drum had at the playhead gives way. */
+  #replaceHeld(session: Session, elapsedMs: number): void {
+    const { settings, pass } = this.state.getState();
+    const [from, to] = [this.#replacedTick, tickAt(session, elapsedMs)];
+    this.#replacedTick = to;
+    const held = this.#held.strikes;
+    if (settings.mode !== "replaceHeld" || held.length === 0 || pass === null) return;
+    const { noteMap } = this.#store.getState().pattern;
+    const voiceIds = held.map((strike) => meaningOf(noteMap, strike).voiceId);
+    const { startTick, endTick } = session.loop ?? { startTick: from, endTick: to };
+    const stretches =
+      to >= from
+        ? [[from, to]]
+        : [
+            [from, endTick],
+            [startTick, to],
+          ];
+    for (const [start = 0, end = 0] of stretches) {
+      const stretch = { startTick: start, endTick: end };
+      this.#store.commit(recordLabel(pass), replaceBy(this.#store.getState().pattern, stretch, voiceIds, pass));
+    }
+  }
+
+  /** A take that is recorded on and on has bars before the playhead. */
+  #grow(session: Session, elapsedMs: number): void {
+    if (session.loop) return;
+    const { meterMap } = session.maps;
+    const bar = barAt(meterMap, tickAt(session, elapsedMs));
+    const wanted = bar.endTick + BARS_AHEAD * (bar.endTick - bar.startTick);
+    this.#resize(nextBarLine(meterMap, wanted), session, (to, now) => to > now);
+  }
+
+  /** Takes back the bars that it grew by and nothing was played in. */
+  #trim(session: Session): void {
+    if (session.loop) return;
+    const last = this.#store.take().hits.reduce((most, hit) => Math.max(most, baseTick(hit)), 0);
+    const needed = Math.max(session.lengthTicks, nextBarLine(session.maps.meterMap, last + 1));
+    this.#resize(needed, session, (to, now) => to < now);
+  }
+
+  #resize(to: number, { firstPass }: Session, isWanted: (to: number, now: number) => boolean): void {
+    const { pattern } = this.#store.getState();
+    if (!isWanted(to, pattern.lengthTicks)) return;
+    const pass = Math.max(firstPass, nextPass(pattern) - 1);
+    this.#store.commit(recordLabel(pass), { kind: "setLength", from: pattern.lengthTicks, to });
+  }
+
+  #sound(strike: LiveStrike, audioMs: number): void {
+    const { voiceId, articulationId } = meaningOf(this.#store.getState().pattern.noteMap, strike);
+    this.#playback.strike(voiceId, articulationId, strike.velocity, audioMs);
+  }
+
+  #light(note: number): void {
+    const light = (isLit: boolean) => {
+      const lit = new Set(this.state.getState().lit);
+      if (isLit) lit.add(note);
+      else lit.delete(note);
+      this.state.setState({ lit });
+    };
+    light(true);
+    setTimeout(() => light(false), LIT_MS);
+  }
+}
+
+/** What gives way to strokes that are played now. */
+function replacing(
+  pattern: Pattern,
+  { loop, startTick }: Session,
+  { mode }: PlayInSettings,
+  pass: number,
+  hits: readonly Hit[],
+): Edit {
+  const none: Edit = { kind: "together", edits: [] };
+  if (mode !== "replaceDrums" && mode !== "replaceAll") return none;
+  const last = hits.reduce((most, hit) => Math.max(most, baseTick(hit)), startTick);
+  const voiceIds = mode === "replaceAll" ? null : hits.map(({ voiceId }) => voiceId);
+  return replaceBy(pattern, loop ?? { startTick, endTick: last + 1 }, voiceIds, pass);
+}
+
+/** Lanes that are not quantized yet are, as strokes come in. What a person has set stays, and so does what was struck. */
+function quantizing({ lanes }: Pattern, hits: readonly Hit[], { grid, strengthPercent }: PlayInSettings): Edit {
+  const played = new Set(hits.map(({ voiceId }) => voiceId));
+  const changes = lanes.flatMap(({ voiceId, treatment }) => {
+    if (!played.has(voiceId) || treatment.timing.isOn) return [];
+    const { stretches: _stretches, ghostGrid: _ghosts, ...rest } = treatment.timing;
+    const timing = { ...rest, isOn: true, grid, strengthPercent, pocketMs: 0 };
+    return [{ voiceId, from: treatment, to: { ...treatment, timing } }];
+  });
+  return changes.length === 0 ? { kind: "together", edits: [] } : { kind: "setTreatments", changes };
+}

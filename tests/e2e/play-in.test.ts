@@ -1,0 +1,264 @@
+import type { Page } from "playwright-core";
+import { describe, expect, it } from "vitest";
+import type { Hit, Pattern } from "../../src/core/document/index.ts";
+import { isNoteOn, readMidiFile } from "../../src/core/smf/index.ts";
+import { usePages } from "./browser.ts";
+import { exportBytes } from "./browser-tools.ts";
+import { device, withDevice } from "./simulated-device.ts";
+
+// Parts that are played in, by a simulated device, by the stand-in player, on pads and on keys.
+
+const pages = usePages();
+/** At 240 bpm in 2/4 a bar lasts half a second, and a tick about half a millisecond. */
+const MS_PER_TICK = 250 / 480;
+const BAR_MS = 500;
+const _BAR = 960;
+
+async function newTake(bars = 2): Promise<Page> {
+  const page = await pages.open("/");
+  await withDevice(page);
+  await page.getByRole("button", { name: "New take …" }).click();
+  const sheet = page.getByRole("dialog", { name: "New take" });
+  await sheet.getByLabel("Tempo").fill("240");
+  await sheet
+    .getByLabel(/Beats in a bar|Beats/)
+    .first()
+    .fill("2");
+  await sheet.getByLabel("Bars").fill(String(bars));
+  await sheet.getByRole("button", { name: "Create" }).click();
+  await page.getByRole("main", { name: "Lanes" }).waitFor();
+  await page.keyboard.press("Shift+F9");
+  await panel(page)
+    .getByText(/Hearing Test pads|Pads/)
+    .first()
+    .waitFor();
+  return page;
+}
+
+const panel = (page: Page) => page.getByRole("region", { name: "Play in" });
+const recording = (page: Page) => page.getByRole("button", { name: "Stop recording" });
+const passes = (page: Page) => panel(page).getByRole("listitem");
+
+/** Chooses a word of the sentence. */
+async function choose(page: Page, label: string, name: string | RegExp): Promise<void> {
+  await panel(page)
+    .getByRole("button", { name: new RegExp(`^${label}`) })
+    .click();
+  await page.getByRole("menuitemradio", { name }).click();
+}
+
+async function record(page: Page): Promise<void> {
+  await page.getByRole("button", { name: "Record", exact: true }).click();
+  await recording(page).waitFor();
+}
+
+async function stop(page: Page): Promise<void> {
+  await page.keyboard.press("F9");
+  await recording(page).waitFor({ state: "detached" });
+}
+
+/** The take as it is on the disk, when all is saved. */
+async function saved(page: Page): Promise<readonly Hit[]> {
+  await page.getByText("Saved", { exact: true }).waitFor();
+  const id = /bench\/([^/?]+)/.exec(page.url())![1]!;
+  const answer = await page.evaluate(async (one) => (await fetch(`/api/projects/${one}`)).json(), id);
+  return (answer.value.pattern as Pattern).hits;
+}
+
+describe("playing in", () => {
+  it("takes strokes down at their own times, quantized as they are heard, in passes that can be undone, left out and exported", async () => {
+    const page = await newTake();
+    await choose(page, "Who plays", "pads, keys or a device");
+    await choose(page, "Over what", /two bars|the loop/);
+    await record(page);
+    // The count-in of one bar is over when strokes are recorded; the device plays three rounds of two bars.
+    await page.getByText("Recording", { exact: true }).waitFor();
+    const kick = [0, 270, 490, 760].map((ms) => ({ ms, note: 36, velocity: 100 }));
+    const hats = Array.from({ length: 8 }, (_, index) => ({
+      ms: 1000 + index * 125 + (index % 3) * 7,
+      note: 42,
+      velocity: 70 + index,
+    }));
+    const ghosts = [2100, 2390, 2610].map((ms) => ({ ms, note: 38, velocity: 28 }));
+    const all = [...kick, ...hats, ...ghosts];
+    await device.play(page, all);
+    await page.waitForFunction(() => /15 hits so far/.test(document.body.textContent));
+    await stop(page);
+    const hits = await saved(page);
+    expect(hits).toHaveLength(15);
+    // Between strokes there is as much time as the device left, whenever the page came to handle them; the loop goes round.
+    const loopMs = 2 * BAR_MS;
+    for (const note of [36, 42, 38]) {
+      const struck = all.filter((stroke) => stroke.note === note);
+      const taken = hits.filter((hit) => hit.note === note);
+      expect(taken.map(({ recordedVelocity }) => recordedVelocity).toSorted()).toEqual(
+        struck.map(({ velocity }) => velocity).toSorted(),
+      );
+    }
+    const first = hits.find((hit) => hit.recordedVelocity === 70)!;
+    for (const { ms, note, velocity } of hats) {
+      const hit = hits.find((one) => one.note === note && one.recordedVelocity === velocity)!;
+      const apart = (hit.recordedTick! - first.recordedTick!) * MS_PER_TICK;
+      const off = ((((apart - (ms - 1000) + loopMs / 2) % loopMs) + loopMs) % loopMs) - loopMs / 2;
+      expect(Math.abs(off)).toBeLessThan(1);
+    }
+    // Each round is a pass, and what goes out is on sixteenths although nothing was struck there.
+    expect(new Set(hits.map(({ pass }) => pass)).size).toBeGreaterThanOrEqual(3);
+    const { bytes } = await exportBytes(page);
+    await page.keyboard.press("Escape");
+    const out = readMidiFile(bytes).file.tracks.flatMap(({ messages }) => messages.filter(isNoteOn));
+    expect(out).toHaveLength(15);
+    expect(out.every(({ tick }) => tick % 120 === 0)).toBe(true);
+    expect(hits.every(({ recordedTick }) => recordedTick! % 120 === 0)).toBe(false);
+
+    // The last pass goes as a whole, also after the page was opened anew, and comes back.
+    const before = await passes(page).count();
+    await page.reload();
+    await page.getByRole("main", { name: "Lanes" }).waitFor();
+    await page.keyboard.press("Shift+F9");
+    await expect.poll(() => passes(page).count()).toBe(before);
+    await page.keyboard.press("Control+z");
+    await expect.poll(() => passes(page).count()).toBe(before - 1);
+    await page.keyboard.press("Control+Shift+z");
+    await expect.poll(() => passes(page).count()).toBe(before);
+    await panel(page).getByRole("switch", { name: "Pass 1 is heard" }).click();
+    await expect
+      .poll(async () => (await saved(page)).filter(({ isMuted }) => isMuted).every(({ pass }) => pass === 1))
+      .toBe(true);
+    await panel(page).getByRole("button", { name: "Make one of all" }).click();
+    await expect.poll(() => passes(page).count()).toBe(1);
+  });
+
+  it("loses no stroke at fifty a second while the lanes draw and the page is busy, each within a millisecond", async () => {
+    const page = await newTake(8);
+    await choose(page, "Over what", "the take, on and on");
+    await record(page);
+    await page.getByText("Recording", { exact: true }).waitFor();
+    await page.evaluate(() => {
+      const busy = setInterval(() => {
+        const until = performance.now() + 60;
+        while (performance.now() < until);
+      }, 120);
+      setTimeout(() => clearInterval(busy), 5000);
+    });
+    const strokes = Array.from({ length: 200 }, (_, index) => ({
+      ms: index * 20 + (index % 7),
+      note: 38,
+      velocity: 1 + (index % 120),
+    }));
+    await device.play(page, strokes);
+    await page.waitForFunction(() => /200 hits so far/.test(document.body.textContent));
+    await stop(page);
+    const hits = await saved(page);
+    expect(hits).toHaveLength(200);
+    const ticks = hits.map(({ recordedTick }) => recordedTick!).toSorted((a, b) => a - b);
+    const offs = ticks.map((tick, index) => (tick - ticks[0]!) * MS_PER_TICK - strokes[index]!.ms);
+    const middle = offs.toSorted((a, b) => a - b)[100]!;
+    expect(Math.max(...offs.map((off) => Math.abs(off - middle)))).toBeLessThan(1);
+  });
+
+  it("needs no device: the stand-in player, pads and keys play into the same input, and take away again what is undone meanwhile", async () => {
+    const page = await newTake();
+    await choose(page, "Who plays", "the stand-in player");
+    await choose(page, "How tight", "exact");
+    await choose(page, "What the stand-in player plays", "kick and snare");
+    await record(page);
+    await passes(page).nth(1).waitFor();
+    await page.keyboard.press("Control+z");
+    await stop(page);
+    const hits = await saved(page);
+    expect(hits.length).toBeGreaterThan(3);
+    // Exact strokes are recorded where they are written: within a millisecond of a sixteenth.
+    for (const { recordedTick } of hits) {
+      const off = ((recordedTick! + 60) % 120) - 60;
+      expect(Math.abs(off) * MS_PER_TICK).toBeLessThanOrEqual(1.05);
+    }
+    await choose(page, "Who plays", "pads, keys or a device");
+    await record(page);
+    await page.getByText("Recording", { exact: true }).waitFor();
+    const before = hits.length;
+    await page.keyboard.press("e");
+    await page.keyboard.press("Shift+s");
+    const pad = panel(page)
+      .getByRole("group", { name: "Pads" })
+      .getByRole("button", { name: /^Crash/ });
+    const box = (await pad.boundingBox())!;
+    await page.mouse.click(box.x + 20, box.y + 4);
+    await page.mouse.click(box.x + 20, box.y + box.height - 4);
+    await page.waitForFunction(() => /4 hits so far/.test(document.body.textContent));
+    await stop(page);
+    const now = await saved(page);
+    expect(now).toHaveLength(before + 4);
+    const loudness = (voiceId: string) =>
+      now
+        .filter((hit) => hit.voiceId === voiceId && (hit.pass ?? 0) > 1)
+        .map(({ recordedVelocity }) => recordedVelocity!);
+    expect(now.some(({ voiceId, articulationId }) => voiceId === "hat" && articulationId === "open")).toBe(true);
+    expect(loudness("snare")).toContain(118);
+    const [loud = 0, soft = 0] = loudness("crash").toSorted((a, b) => b - a);
+    expect(loud).toBeGreaterThan(110);
+    expect(soft).toBeLessThan(40);
+  });
+
+  it("repeats a held pad on the grid, waits for the first stroke, and replaces what it plays over", async () => {
+    const page = await newTake();
+    await choose(page, "Repeat", "Repeat a held pad");
+    await record(page);
+    await page.getByText("Recording", { exact: true }).waitFor();
+    await device.send(page, 0x99, 42, 81);
+    await page.waitForFunction(() => Number(/(\d+) hits so far/.exec(document.body.textContent)?.[1]) >= 6);
+    await device.send(page, 0x89, 42, 0);
+    await stop(page);
+    const hats = (await saved(page)).filter(({ voiceId }) => voiceId === "hat");
+    expect(hats.length).toBeGreaterThanOrEqual(6);
+    expect(hats.filter(({ recordedTick }) => recordedTick! % 120 !== 0).length).toBeLessThanOrEqual(1);
+    await choose(page, "Repeat", "A pad strikes once");
+    await choose(page, "What becomes of what is there", /Replace, of each drum/);
+    await record(page);
+    await page.getByText("Recording", { exact: true }).waitFor();
+    await device.play(page, [{ ms: 0, note: 42, velocity: 55 }]);
+    await page.waitForFunction(() => /1 hit so far/.test(document.body.textContent));
+    await stop(page);
+    const heard = (await saved(page)).filter(({ isMuted }) => !isMuted);
+    expect(heard.map(({ recordedVelocity }) => recordedVelocity)).toEqual([55]);
+    // Without the pass that took their place they are heard again.
+    await panel(page).getByRole("button", { name: "Undo the last pass" }).click();
+    await expect.poll(async () => (await saved(page)).filter(({ isMuted }) => !isMuted).length).toBe(hats.length);
+  });
+
+  it("tells of a device that is unplugged, and keeps what was played", async () => {
+    const page = await newTake();
+    await record(page);
+    await page.getByText("Recording", { exact: true }).waitFor();
+    await device.play(page, [{ ms: 0, note: 36, velocity: 90 }]);
+    await page.waitForFunction(() => /1 hit so far/.test(document.body.textContent));
+    await device.unplug(page);
+    await panel(page).getByRole("alert").getByText("Test pads was unplugged").waitFor();
+    await page.keyboard.press("Space");
+    await recording(page).waitFor({ state: "detached" });
+    expect(await saved(page)).toHaveLength(1);
+  });
+
+  it("measures how late an input is by strokes to a click, and takes it off", async () => {
+    const page = await newTake();
+    await panel(page).getByRole("button", { name: "Measure" }).click();
+    await panel(page)
+      .getByText(/Strike with the click/)
+      .waitFor();
+    const strokes = Array.from({ length: 10 }, (_, index) => ({ ms: 300 + index * 600, note: 38, velocity: 90 }));
+    await device.play(page, strokes);
+    await panel(page)
+      .getByText(/^Test pads comes/)
+      .waitFor();
+    const words = await panel(page)
+      .getByText(/^Test pads comes/)
+      .textContent();
+    await panel(page).getByRole("button", { name: "Take it off" }).click();
+    const ms = /(\d+(?:\.\d+)?) ms/.exec(words)?.[1];
+    if (ms)
+      await panel(page)
+        .getByRole("button", { name: new RegExp(`^Late by: ${ms} ms`) })
+        .waitFor();
+    expect(words).toMatch(/within ± [0-9] ms/);
+  });
+});
