@@ -21,6 +21,7 @@ const AHEAD_S = 0.15;
 const AHEAD_HIDDEN_S = 1.6;
 const PLAN_EVERY_MS = 25;
 const START_DELAY_S = 0.06;
+const CLOCK_TELLS_AFTER_S = 0.5;
 
 /** What sounds before a place is reached, such as a count-in. */
 export interface Lead {
@@ -105,9 +106,16 @@ export class Playback {
     return startS * 1000;
   }
 
-  /** Lets the audio clock run, so that it can be read before anything plays. */
-  async prepareClock(): Promise<void> {
+  /** Lets the audio clock run, so that it can be read before anything plays. @returns its first reading */
+  async prepareClock(): Promise<ClockPair> {
     await this.#wake();
+    // It tells nothing for a moment after it began to run.
+    let pair = this.readClocks();
+    while (!pair) {
+      await new Promise((resolve) => setTimeout(resolve, PLAN_EVERY_MS));
+      pair = this.readClocks();
+    }
+    return pair;
   }
 
   /**
@@ -117,8 +125,11 @@ export class Playback {
   readClocks(): ClockPair | null {
     const context = this.#engine?.context;
     if (context?.state !== "running") return null;
-    const { contextTime = 0, performanceTime = 0 } = context.getOutputTimestamp?.() ?? {};
+    const tells = "getOutputTimestamp" in context;
+    const { contextTime = 0, performanceTime = 0 } = tells ? context.getOutputTimestamp() : {};
     if (contextTime > 0 && performanceTime > 0) return { eventMs: performanceTime, audioMs: contextTime * 1000 };
+    // A clock that has just begun to run tells that a little later; some browsers never do.
+    if (tells && context.currentTime < CLOCK_TELLS_AFTER_S) return null;
     return { eventMs: performance.now(), audioMs: (context.currentTime - (context.outputLatency || 0)) * 1000 };
   }
 

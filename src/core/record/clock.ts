@@ -5,9 +5,11 @@ export interface ClockPair {
 }
 
 /** Two good clocks run apart by less than this. */
-const MOST_SKEW = 0.002;
+const MOST_SKEW = 0.001;
 /** Before this has passed, nothing can be said of how fast two clocks run apart. */
-const SHORTEST_SPAN_MS = 2000;
+const SHORTEST_SPAN_MS = 3000;
+/** Slopes are taken between pairs that lie this share of all apart: enough for each to mean something, and for no pair to be in all of them. */
+const SPAN_SHARE = 0.4;
 /** Pairs that the line is fitted through: the slopes between all of them are looked at. */
 export const MOST_PAIRS = 64;
 
@@ -23,10 +25,12 @@ export function fitClock(pairs: readonly ClockPair[]): (eventMs: number) => numb
   const [first] = used;
   if (!first) throw new RangeError("Clocks that were never read together say nothing of each other.");
   const slopes: number[] = [];
+  const span = used.at(-1)!.eventMs - first.eventMs;
+  const shortest = span < SHORTEST_SPAN_MS ? Number.POSITIVE_INFINITY : span * SPAN_SHARE;
   for (const [index, one] of used.entries()) {
     for (const other of used.slice(index + 1)) {
-      const span = other.eventMs - one.eventMs;
-      if (span >= SHORTEST_SPAN_MS) slopes.push((other.audioMs - one.audioMs) / span);
+      const apart = other.eventMs - one.eventMs;
+      if (apart >= shortest) slopes.push((other.audioMs - one.audioMs) / apart);
     }
   }
   const slope = slopes.length === 0 ? 1 : Math.min(1 + MOST_SKEW, Math.max(1 - MOST_SKEW, median(slopes)));

@@ -98,7 +98,9 @@ export function takeLatencyOff({ store }: Bench, latencyMs: number): Said {
 }
 
 /** Another reading of how late the take came in, where it is nearly as likely: a step apart from the one that is followed. */
-export function otherReading({ lateness }: Pick<BenchState, "lateness">): LateReading | null {
+export function otherReading({ lateness, pattern }: Pick<BenchState, "lateness" | "pattern">): LateReading | null {
+  // What was played in here was played to a click, and what its input is late by is taken off.
+  if (pattern.hits.some(({ pass }) => pass !== undefined)) return null;
   return lateness?.runnerUp && lateness.confidence < SURE_READING ? lateness.runnerUp : null;
 }
 

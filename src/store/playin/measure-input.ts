@@ -28,9 +28,7 @@ export class InputMeasure {
 
   /** Begins the click. The result is in the state when it is over. */
   async start(): Promise<void> {
-    await this.#playback.prepareClock();
-    const now = this.#playback.readClocks();
-    if (!now) return;
+    const now = await this.#playback.prepareClock();
     this.#strokes = [];
     this.#state.setState({ measuring: { kind: "striking", strokes: 0 } });
     const clicks = Array.from(

@@ -37,7 +37,8 @@ export function MeasureInput() {
           <p>{result.problem}</p>
         ) : (
           <p>
-            {input} comes <strong>{words(result.latencyMs)}</strong>, within ± {Math.round(result.spreadMs)} ms.{" "}
+            Input from {input} comes <strong>{words(result.latencyMs)}</strong>, within ± {Math.round(result.spreadMs)}{" "}
+            ms.{" "}
             <button
               type="button"
               className={link}
@@ -63,7 +64,7 @@ export function MeasureInput() {
     <p className="mt-2 text-[13px] text-muted">
       {lastInput ? (
         <>
-          {capital(lastInput)} is heard{" "}
+          Input from {lastInput} is heard{" "}
           <SentenceNumber
             {...PLAY_IN_LIMITS.lateMs}
             value={settings.lateMs[lastInput] ?? 0}
@@ -84,8 +85,6 @@ export function MeasureInput() {
     </p>
   );
 }
-
-const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 function words(ms: number): string {
   const rounded = Math.round(ms * 2) / 2;

@@ -23,7 +23,7 @@ export function Pads() {
     devices.length > 0 ? `Hearing ${devices.join(" and ")}.` : (problem ?? "No MIDI device is connected.");
   return (
     <div className="border-l border-hairline px-[18px] py-3 max-lg:border-l-0">
-      <h2 className="pr-6 text-[15px] font-bold">
+      <h2 className="text-[15px] font-bold">
         Pads <span className="text-[12px] font-normal text-muted">or a device, or keys</span>
       </h2>
       <fieldset aria-label="Pads" className="mt-2 grid grid-cols-4 gap-1.5">
@@ -48,7 +48,7 @@ function PadButton({ pad, label, isLit }: { pad: Pad; label: string; isLit: bool
     <button
       type="button"
       className={clsx(
-        "relative flex h-12 touch-none flex-col items-start justify-start rounded-lg border border-edge px-2 pt-1 text-left text-[12px] leading-tight font-semibold select-none",
+        "flex h-12 touch-none flex-col items-start justify-start rounded-lg border border-edge px-2 pt-1 text-left text-[12px] leading-tight font-semibold select-none",
         isLit ? "bg-amber-tint" : "bg-sheet hover:bg-spruce-tint",
       )}
       style={{ borderLeft: `4px solid var(--${pad.family})` }}
@@ -69,11 +69,13 @@ function PadButton({ pad, label, isLit }: { pad: Pad; label: string; isLit: bool
         if (event.key === "Enter" || event.key === " ") release();
       }}
     >
-      {pad.name}
-      {pad.stroke && <span className="font-normal text-muted">{pad.stroke}</span>}
-      <span aria-hidden="true" className="absolute right-1.5 bottom-1 text-[11px] font-normal text-muted">
-        {label}
+      <span className="flex w-full justify-between gap-1">
+        {pad.name}
+        <span aria-hidden="true" className="font-normal text-muted">
+          {label}
+        </span>
       </span>
+      {pad.stroke && <span className="font-normal text-muted">{pad.stroke}</span>}
     </button>
   );
 }

@@ -17,11 +17,11 @@ export function PlayIn() {
   return (
     <section
       aria-label="Play in"
-      className="relative grid max-h-[46vh] shrink-0 grid-cols-[minmax(250px,3fr)_minmax(330px,6fr)_minmax(290px,3fr)] overflow-y-auto border-t-2 border-amber bg-sheet max-lg:grid-cols-1"
+      className="relative grid max-h-[46vh] shrink-0 grid-cols-[minmax(250px,3fr)_minmax(300px,3fr)_minmax(360px,6fr)] overflow-y-auto border-t-2 border-amber bg-sheet max-lg:grid-cols-1"
     >
       <PlayInWords />
-      <PassList />
       <Pads />
+      <PassList />
       <button
         type="button"
         aria-label="Close Play in"
