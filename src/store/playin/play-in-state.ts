@@ -11,6 +11,7 @@ import { keep, readKept } from "../browser-store.ts";
 export const OVERS = ["loop", "on"] as const;
 export const MODES = ["add", "replaceDrums", "replaceAll", "replaceHeld"] as const;
 export const PLAYERS = ["hand", "player"] as const;
+export const PLAYER_TIGHTNESSES = Object.keys(TIGHTNESSES) as readonly Tightness[];
 /** What the stand-in player plays: one thing after the other, round by round, or always the same. */
 export const PLAYED_PASSES = ["kick,snare;hats,cymbals;ghosts", "kick,snare", "hats,cymbals", "ghosts", "all"] as const;
 
@@ -83,7 +84,7 @@ const isSettings = checkOf(
     isLatched: { type: "boolean" },
     from: { enum: PLAYERS },
     part: { type: "string", maxLength: 100 },
-    tightness: { enum: Object.keys(TIGHTNESSES) },
+    tightness: { enum: PLAYER_TIGHTNESSES },
     plays: { enum: PLAYED_PASSES },
     lateMs: { type: "object", maxProperties: 200, additionalProperties: within(PLAY_IN_LIMITS.lateMs) },
   }),

@@ -3,12 +3,12 @@ import { OneOf } from "../../../components/OneOf.tsx";
 import { SentenceNumber } from "../../../components/SentenceNumber.tsx";
 import { REPEAT_LOUDNESSES } from "../../../core/record/index.ts";
 import { formatGrid, GRID_CHOICES, type Grid, gridName } from "../../../core/time/index.ts";
-import { TIGHTNESSES, type Tightness } from "../../../standin/player.ts";
 import { useBench, useBenchState } from "../../../store/bench-context.ts";
 import {
   changePlayIn,
   PLAY_IN_LIMITS,
   PLAYED_PASSES,
+  PLAYER_TIGHTNESSES,
   type PlayInSettings,
 } from "../../../store/playin/play-in-state.ts";
 import { PLAYER_PARTS } from "../../../store/playin/stand-in.ts";
@@ -90,7 +90,7 @@ function PlayerWords({ settings, change }: WordsProps) {
       <OneOf
         label="How tight"
         chosenId={settings.tightness}
-        choices={(Object.keys(TIGHTNESSES) as Tightness[]).map((id) => ({ id, name: id === "none" ? "exact" : id }))}
+        choices={PLAYER_TIGHTNESSES.map((id) => ({ id, name: id === "none" ? "exact" : id }))}
         onChoose={(tightness) => change({ tightness })}
       />
     </>

@@ -4,6 +4,9 @@
  */
 export const KIN: Readonly<Record<string, string>> = {
   play: "start stop pause run playback transport listen hear",
+  record: "play in overdub capture take arm punch count-in input pads live perform stop",
+  playIn:
+    "record overdub pads device midi input latency measure repeat roll count-in passes stand-in player quantize on input replace loop",
   flip: "before after compare original bypass ab",
   hearRecorded: "original dry raw untouched before bypass",
   hearCleaned: "after processed result edited",

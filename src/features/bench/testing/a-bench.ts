@@ -36,6 +36,13 @@ export function openBenchOn(pattern: Pattern): Bench {
     seek: nothing,
     play: async () => {},
     placeTick: () => null,
+    stop: nothing,
+    strike: nothing,
+    passOver: nothing,
+    prepareClock: async () => ({ eventMs: 0, audioMs: 0 }),
+    readClocks: () => ({ eventMs: 0, audioMs: 0 }),
+    // Stopped again before it began.
+    playFrom: async () => null,
   } as unknown as Playback;
   return { store, playback, recording: new Recording(store, playback), pointerTick: null };
 }
