@@ -14,7 +14,7 @@ function readable() {
 }
 
 /** Screens without a project open the one that was worked on last. */
-export function toLastProject(screen: "bench" | "maps" | "song" | "messages"): never {
+export function toLastProject(screen: "bench" | "maps" | "patterns" | "song" | "messages"): never {
   const [last] = readable();
   redirect(last ? `/${screen}/${last.id}` : "/");
 }

@@ -13,20 +13,20 @@ const SCREEN = ["src/store", "src/components", "src/core"];
 /** Who may import whom. From top to bottom: a layer uses only what stands below it. What it does not list it may not use. */
 export const LAYERS: readonly Layer[] = [
   { path: "app", uses: ["src/features", "src/components", "src/server", "src/api"] },
-  ...["bench", "song", "grooves", "messages", "notemaps", "shelf"].map((screen) => ({
+  ...["bench", "song", "grooves", "patterns", "messages", "notemaps", "shelf"].map((screen) => ({
     path: `src/features/${screen}`,
     uses: SCREEN,
   })),
   { path: "src/components", uses: ["src/core"] },
   { path: "src/store", uses: ["src/workers", "src/audio", "src/standin", "src/api", "src/core"] },
-  { path: "src/workers", uses: ["src/audio", "src/core"] },
+  { path: "src/workers", uses: ["src/audio", "src/standin", "src/core"] },
   { path: "src/audio", uses: ["src/core"] },
   { path: "src/server", uses: ["src/api", "src/core"] },
   { path: "src/cli", uses: ["src/standin", "src/api", "src/core"] },
   { path: "src/api", uses: ["src/core"] },
   { path: "src/standin", uses: ["src/core"] },
   core("tempo", ["commands", "timing", "document", "time"]),
-  core("pattern", ["document", "time"]),
+  core("pattern", ["smf", "document", "time"]),
   core("record", ["commands", "document", "time"]),
   core("song", ["file", "treat.ts", "groove", "smf", "document", "time"]),
   core("messages", ["file", "smf", "document", "time"]),

@@ -15,6 +15,7 @@ const SCREENS = [
   { name: "Bench", path: "/bench" },
   { name: "Note maps", path: "/maps" },
   { name: "Grooves", path: "/grooves" },
+  { name: "Patterns", path: "/patterns" },
   { name: "Song", path: "/song" },
   { name: "Messages", path: "/messages" },
 ] as const;

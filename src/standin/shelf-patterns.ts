@@ -1,3 +1,4 @@
+import type { PatternKind } from "../core/pattern/index.ts";
 import { type MidiFile, writeMidiFile } from "../core/smf/index.ts";
 import { type Habits, perform } from "./perform.ts";
 import { createRandom, type Random } from "./random.ts";
@@ -6,9 +7,6 @@ import type { WrittenBar, WrittenPart } from "./written-part.ts";
 
 // The patterns that the stand-in drummer has ready: written by rules from seeds, and played as a good drummer does. Two hands and two
 // feet: what keeps time gives way to a crash, an open hat takes the place of a shut one, and a fill is played with both hands.
-
-export const KINDS = ["groove", "fill", "intro", "ending", "break"] as const;
-export type PatternKind = (typeof KINDS)[number];
 
 export interface ShelfPattern {
   readonly id: string;

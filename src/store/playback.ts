@@ -68,6 +68,13 @@ export class Playback {
     await this.#makeSounds(sounds);
   }
 
+  /** Makes sounds that something else than the take is about to play. */
+  async prepareMore(strokes: Iterable<{ readonly voiceId: string; readonly articulationId: string }>): Promise<void> {
+    const sounds = new Set<SoundId>();
+    for (const { voiceId, articulationId } of strokes) sounds.add(`${voiceId}/${articulationId}`);
+    await this.#makeSounds(sounds);
+  }
+
   async #makeSounds(sounds: Iterable<SoundId>): Promise<void> {
     const { noteMap } = this.#store.getState().pattern;
     await this.#bank.prepare(sounds, (sound) => kitSound(likeInKit(noteMap, sound)));
@@ -164,10 +171,15 @@ export class Playback {
 
   /** Where it plays now, or null when it does not. */
   placeTick(): number | null {
+    const placeMs = this.placeMs();
+    return placeMs === null ? null : msToTick(this.#score().maps.tempoMap, placeMs);
+  }
+
+  /** The same in ms from the beginning of what is played. */
+  placeMs(): number | null {
     if (!this.#transport || !this.#engine) return null;
     const latencyS = this.#engine.context.outputLatency || 0;
-    const placeMs = this.#transport.placeAt(this.#engine.context.currentTime - latencyS);
-    return msToTick(this.#score().maps.tempoMap, placeMs);
+    return this.#transport.placeAt(this.#engine.context.currentTime - latencyS);
   }
 
   /** Sounds one stroke now, as when a hit is picked. */

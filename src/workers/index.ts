@@ -1,6 +1,7 @@
 import { proxy, type Remote, wrap } from "comlink";
 import type { Analysis } from "./analysis.worker.ts";
 import type { Kit } from "./kit.worker.ts";
+import type { Patterns } from "./patterns.worker.ts";
 import type { Song } from "./song.worker.ts";
 import type { TakeReader } from "./take.worker.ts";
 
@@ -72,6 +73,9 @@ export const startAnalysis = () =>
 
 export const startSong = () =>
   new Helper<Song>(() => new Worker(new URL("./song.worker.ts", import.meta.url), { type: "module" }));
+
+export const startPatterns = () =>
+  new Helper<Patterns>(() => new Worker(new URL("./patterns.worker.ts", import.meta.url), { type: "module" }));
 
 export const startTakeReader = () =>
   new Helper<TakeReader>(() => new Worker(new URL("./take.worker.ts", import.meta.url), { type: "module" }));

@@ -1,0 +1,102 @@
+import { useVirtualizer } from "@tanstack/react-virtual";
+import clsx from "clsx";
+import { Play, Square } from "lucide-react";
+import { useEffect, useRef } from "react";
+import type { ShelfEntry } from "../../store/patterns/use-pattern-shelf.ts";
+import { PatternFins } from "./PatternFins.tsx";
+
+const ROW_PX = 62;
+
+interface PatternListProps {
+  readonly entries: readonly ShelfEntry[];
+  readonly likeness: ReadonlyMap<string, number> | null;
+  readonly chosenId: string | null;
+  readonly isPlaying: boolean;
+  readonly onChoose: (id: string) => void;
+  readonly onHear: (id: string) => void;
+}
+
+/** Patterns, the likeliest first: one is chosen by a click or by arrows, and heard. */
+export function PatternList({ entries, likeness, chosenId, isPlaying, onChoose, onHear }: PatternListProps) {
+  const scroller = useRef<HTMLDivElement>(null);
+  const rows = useVirtualizer({
+    count: entries.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => ROW_PX,
+    overscan: 6,
+  });
+  const at = entries.findIndex(({ id }) => id === chosenId);
+  useEffect(() => {
+    if (at >= 0) rows.scrollToIndex(at, { align: "auto" });
+  }, [at, rows]);
+  return (
+    <div ref={scroller} className="min-h-0 flex-1 overflow-y-auto">
+      <div
+        role="listbox"
+        aria-label="Patterns"
+        tabIndex={0}
+        aria-activedescendant={chosenId ? `pattern ${chosenId}` : undefined}
+        className="relative -outline-offset-2"
+        style={{ height: rows.getTotalSize() }}
+        onKeyDown={(event) => {
+          const step = event.key === "ArrowDown" ? 1 : event.key === "ArrowUp" ? -1 : 0;
+          const next = entries[Math.max(0, Math.min(entries.length - 1, at + step))];
+          if (step === 0 || !next) return;
+          event.preventDefault();
+          onChoose(next.id);
+        }}
+      >
+        {rows.getVirtualItems().map(({ index, start }) => {
+          const entry = entries[index]!;
+          const isChosen = entry.id === chosenId;
+          const like = likeness?.get(entry.id);
+          return (
+            // biome-ignore lint/a11y/useKeyWithClickEvents: the list takes the keys
+            <div
+              key={entry.id}
+              id={`pattern ${entry.id}`}
+              role="option"
+              tabIndex={-1}
+              aria-selected={isChosen}
+              className={clsx(
+                "absolute inset-x-0 grid cursor-pointer grid-cols-[34px_150px_1fr_52px] items-center gap-3 border-b border-hairline px-4",
+                isChosen ? "bg-amber-tint" : "hover:bg-spruce-tint",
+              )}
+              style={{ height: ROW_PX, transform: `translateY(${start}px)` }}
+              onClick={() => onChoose(entry.id)}
+            >
+              <button
+                type="button"
+                tabIndex={-1}
+                aria-label={isChosen && isPlaying ? `Stop ${entry.name}` : `Hear ${entry.name}`}
+                className="grid size-8 place-items-center rounded-full border-[1.5px] border-spruce text-spruce"
+                onClick={(event) => {
+                  event.stopPropagation();
+                  onHear(entry.id);
+                }}
+              >
+                {isChosen && isPlaying ? (
+                  <Square size={12} fill="currentColor" />
+                ) : (
+                  <Play size={13} fill="currentColor" />
+                )}
+              </button>
+              <span className="min-w-0">
+                <strong className="block truncate">{entry.name}</strong>
+                <span className="block truncate text-[12px] text-muted">{entry.from}</span>
+              </span>
+              <PatternFins
+                rhythm={entry.rhythm}
+                strokes={entry.rhythm.strokes}
+                width={300}
+                height={46}
+                label={`${entry.rhythm.strokes.length} strokes`}
+              />
+              <span className="text-right font-bold">{like === undefined ? "" : `${Math.round(like * 100)} %`}</span>
+            </div>
+          );
+        })}
+      </div>
+    </div>
+  );
+}

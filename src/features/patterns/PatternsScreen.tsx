@@ -1,0 +1,318 @@
+"use client";
+
+import { useCallback, useEffect, useMemo, useState } from "react";
+import { useStore } from "zustand";
+import { HistoryButtons } from "../../components/HistoryButtons.tsx";
+import { useShortcuts } from "../../components/keyboard.ts";
+import { OneOf } from "../../components/OneOf.tsx";
+import { OpeningProject } from "../../components/OpeningProject.tsx";
+import { PlayButton } from "../../components/PlayButton.tsx";
+import { ProjectWords } from "../../components/ProjectWords.tsx";
+import { saveBytes } from "../../components/save-text.ts";
+import { say } from "../../components/say.ts";
+import { TopBar } from "../../components/TopBar.tsx";
+import { baseTick } from "../../core/document/index.ts";
+import {
+  type FoundPattern,
+  faultOfKnock,
+  NO_VARIATION,
+  PATTERN_KINDS,
+  patternToMidi,
+  rhythmOf,
+  type Variation,
+  varied,
+} from "../../core/pattern/index.ts";
+import { barAt, bpmAt } from "../../core/time/index.ts";
+import {
+  BenchContext,
+  redo,
+  undo,
+  useBench,
+  useBenchState,
+  useSaving,
+  useUndoWords,
+} from "../../store/bench-context.ts";
+import { KnockInput, questionOf } from "../../store/patterns/knock-input.ts";
+import { PatternScore } from "../../store/patterns/pattern-score.ts";
+import { type ShelfEntry, usePatternShelf } from "../../store/patterns/use-pattern-shelf.ts";
+import { useOpenBench } from "../../store/use-open-bench.ts";
+import { KnockStrip } from "./KnockStrip.tsx";
+import { PatternDetail } from "./PatternDetail.tsx";
+import { PatternField } from "./PatternField.tsx";
+import { PatternList } from "./PatternList.tsx";
+import { layOnTake, putIntoSong } from "./pattern-actions.ts";
+import { knockedBy } from "./stand-in-knock.ts";
+
+/** Patterns of all takes and of the stand-in drummer: found by knocking, made fuller or sparser, and put into the song. */
+export function PatternsScreen({ projectId }: { projectId: string }) {
+  const [bench, problem, retry] = useOpenBench(projectId, false);
+  if (!bench) return <OpeningProject here="Patterns" problem={problem} onRetry={retry} />;
+  return (
+    <BenchContext value={bench}>
+      <Patterns projectId={projectId} />
+    </BenchContext>
+  );
+}
+
+const MOST_FOUND = 400;
+/** What is less like the knock than this is not listed. */
+const LEAST_LIKE = 0.35;
+
+function Patterns({ projectId }: { projectId: string }) {
+  const bench = useBench();
+  const { store, playback } = bench;
+  const shelf = usePatternShelf(store);
+  const maps = useBenchState((state) => state.maps);
+  const loop = useBenchState((state) => state.loop);
+  const isPlaying = useBenchState((state) => state.isPlaying);
+  const [chosenId, setChosenId] = useState<string | null>(null);
+  const [kind, setKind] = useState<string>("any");
+  const [meter, setMeter] = useState<string>("any");
+  const [variations, setVariations] = useState<ReadonlyMap<string, Variation>>(new Map());
+  const bpm = Math.round(bpmAt(maps.tempoMap, 0));
+  const firstBar = barAt(maps.meterMap, 0);
+  const score = useMemo(() => new PatternScore(bpm), [bpm]);
+  const knock = useMemo(
+    () => new KnockInput(playback, bpm, (firstBar.endTick - firstBar.startTick) / maps.meterMap.ppq),
+    [playback, bpm, firstBar.endTick, firstBar.startTick, maps.meterMap.ppq],
+  );
+  // The loop of the Bench may be asked with; what is heard here has none.
+  const [askedLoop] = useState(loop);
+  useEffect(() => playback.playInstead(() => score.score()), [playback, score]);
+  useEffect(() => () => knock.stop(), [knock]);
+  const { found, fault } = useFound(knock, shelf.find, shelf.entries.length);
+  const likeness = useMemo(() => found && new Map(found.map(({ id, likeness: like }) => [id, like])), [found]);
+  const fits = (entry: ShelfEntry) =>
+    (kind === "any" || entry.kind === kind) && (meter === "any" || entry.facts.meter === meter);
+  const byId = useMemo(() => new Map(shelf.entries.map((entry) => [entry.id, entry])), [shelf.entries]);
+  const listed = (
+    found ? found.flatMap(({ id, likeness: like }) => (like >= LEAST_LIKE ? (byId.get(id) ?? []) : [])) : shelf.entries
+  ).filter(fits);
+  const chosen = (chosenId !== null ? byId.get(chosenId) : undefined) ?? listed[0];
+  const variation = (chosen && variations.get(chosen.id)) ?? NO_VARIATION;
+  const elsewhere = useMemo(
+    () =>
+      chosen
+        ? shelf.entries.filter(
+            (one) => one.style === chosen.style && one.id !== chosen.id && one.facts.meter === chosen.facts.meter,
+          )
+        : [],
+    [shelf.entries, chosen],
+  );
+  const strokes = useMemo(
+    () =>
+      chosen
+        ? varied(
+            chosen.rhythm,
+            elsewhere.map(({ rhythm }) => rhythm),
+            variation,
+          )
+        : [],
+    [chosen, elsewhere, variation],
+  );
+  const hear = useCallback(
+    (entry: ShelfEntry, heard: ReturnType<typeof varied>) => {
+      void playback.prepareMore(heard.map(({ hit }) => hit));
+      score.choose(entry.id, entry.rhythm, heard, playback.placeMs());
+    },
+    [playback, score],
+  );
+  useEffect(() => {
+    if (chosen) hear(chosen, strokes);
+  }, [chosen, strokes, hear]);
+  const toggle = () => {
+    if (isPlaying) playback.stop();
+    else {
+      store.setState({ playheadTick: 0 });
+      if (chosen) score.choose(chosen.id, chosen.rhythm, strokes, null);
+      void playback.play();
+    }
+  };
+  const move = (step: number) => {
+    const at = listed.findIndex(({ id }) => id === chosen?.id);
+    const next = listed[Math.max(0, Math.min(listed.length - 1, at + step))];
+    if (next) setChosenId(next.id);
+  };
+  const put = () =>
+    chosen &&
+    say(putIntoSong(bench, chosen.name, chosen.rhythm, strokes), { label: "Undo", act: () => say(undo(bench)) });
+  useShortcuts((keys) => {
+    if (keys === "Space") toggle();
+    else if (keys === "↓" || keys === "↑") move(keys === "↓" ? 1 : -1);
+    else if (keys === "Enter") put();
+    else if (keys === "Ctrl+Z") say(undo(bench));
+    else if (keys === "Ctrl+Shift+Z" || keys === "Ctrl+Y") say(redo(bench));
+    else return false;
+    return true;
+  });
+  const askWithLoop = () => {
+    if (!askedLoop) return;
+    const { pattern } = store.getState();
+    const { ppq } = pattern;
+    const inside = pattern.hits.filter(
+      (hit) => baseTick(hit) >= askedLoop.startTick && baseTick(hit) < askedLoop.endTick,
+    );
+    const whole = rhythmOf({ ...pattern, hits: inside });
+    const bars = Math.max(
+      1,
+      Math.round((askedLoop.endTick - askedLoop.startTick) / (firstBar.endTick - firstBar.startTick)),
+    );
+    knock.take(
+      whole.strokes.map(({ family, quarters, velocity }) => ({
+        family,
+        velocity,
+        quarters: quarters - askedLoop.startTick / ppq,
+      })),
+      { bars, hasClick: true },
+    );
+  };
+  const meters = [...new Set(shelf.entries.map(({ facts }) => facts.meter))].sort();
+  const reasons = found?.find(({ id }) => id === chosen?.id) ?? null;
+  return (
+    <div className="flex h-screen flex-col overflow-hidden max-lg:h-auto max-lg:overflow-auto">
+      <TopBar here="Patterns" projectId={projectId}>
+        <Actions />
+      </TopBar>
+      <main className="flex min-h-0 flex-1 flex-col">
+        <h1 className="sr-only">Patterns</h1>
+        <KnockStrip
+          input={knock}
+          loopWords={askedLoop ? "the loop of the Bench" : null}
+          onLoop={askWithLoop}
+          onPlayer={chosen ? () => knock.take(...knockedBy(chosen, bpm)) : null}
+        />
+        <div className="grid min-h-0 flex-1 grid-cols-[minmax(260px,4fr)_minmax(420px,6fr)_minmax(300px,3fr)] max-lg:grid-cols-1">
+          <div className="min-h-0 overflow-y-auto border-r border-hairline px-[18px] py-3">
+            <h2 className="text-[14px] font-bold">
+              Where they lie{" "}
+              <span className="text-[12px] font-normal text-muted">
+                {likeness ? "the more like the knock, the stronger" : "each dot a pattern"}
+              </span>
+            </h2>
+            <PatternField entries={listed} likeness={likeness} chosenId={chosen?.id ?? null} onChoose={setChosenId} />
+          </div>
+          <div className="flex min-h-0 flex-col max-lg:h-[420px]">
+            <p className="flex items-baseline justify-between gap-3 border-b border-hairline px-4 py-2 text-[13px]">
+              <span role="status">
+                {fault ?? (
+                  <>
+                    <strong>{listed.length}</strong> {found ? "are like it" : "patterns"}
+                    {shelf.isFilling && ", takes are still being cut"}
+                  </>
+                )}
+              </span>
+              <span>
+                for{" "}
+                <OneOf
+                  label="Kind"
+                  chosenId={kind}
+                  choices={[{ id: "any", name: "anything" }, ...PATTERN_KINDS.map((id) => ({ id, name: `${id}s` }))]}
+                  onChoose={setKind}
+                />{" "}
+                in{" "}
+                <OneOf
+                  label="Meter"
+                  chosenId={meter}
+                  choices={[{ id: "any", name: "any meter" }, ...meters.map((id) => ({ id, name: id }))]}
+                  onChoose={setMeter}
+                />
+              </span>
+            </p>
+            {shelf.unread.length > 0 && (
+              <p role="alert" className="border-b border-hairline px-4 py-1.5 text-[13px] text-brick">
+                {shelf.unread.join(", ")} could not be read; their patterns are missing.
+              </p>
+            )}
+            {listed.length === 0 && !shelf.isFilling ? (
+              <p className="m-auto max-w-[40ch] p-6 text-center text-muted">
+                Nothing fits. Take another kind or meter, or clear the knock.
+              </p>
+            ) : (
+              <PatternList
+                entries={listed}
+                likeness={likeness}
+                chosenId={chosen?.id ?? null}
+                isPlaying={isPlaying}
+                onChoose={setChosenId}
+                onHear={(id) => {
+                  if (id === chosen?.id) toggle();
+                  else {
+                    setChosenId(id);
+                    if (!isPlaying) void playback.play();
+                  }
+                }}
+              />
+            )}
+          </div>
+          {chosen && (
+            <PatternDetail
+              entry={chosen}
+              elsewhere={elsewhere}
+              variation={variation}
+              strokes={strokes}
+              found={reasons}
+              onVary={(next) => setVariations((before) => new Map(before).set(chosen.id, next))}
+              onSong={put}
+              onBench={() =>
+                say(layOnTake(bench, chosen.name, chosen.rhythm, strokes, askedLoop?.startTick ?? 0), {
+                  label: "Undo",
+                  act: () => say(undo(bench)),
+                })
+              }
+              onSave={() =>
+                saveBytes(`${chosen.name}.mid`, "audio/midi", patternToMidi(chosen.name, bpm, chosen.rhythm, strokes))
+              }
+            />
+          )}
+        </div>
+      </main>
+      <footer className="flex min-h-[60px] shrink-0 items-center gap-x-5 border-t border-hairline bg-sheet px-[18px]">
+        <PlayButton isPlaying={isPlaying} keys="Space" onToggle={toggle} />
+        <p className="text-[13px] leading-snug">
+          <strong className="block text-[15px]">{chosen?.name ?? "Nothing chosen"}</strong>
+          <span className="text-muted">{bpm} bpm, the tempo of the take; the next one from the next bar line</span>
+        </p>
+        <p className="ml-auto text-[12px] text-muted">Space plays, ↓ next, Enter puts it into the song</p>
+      </footer>
+    </div>
+  );
+}
+
+function Actions() {
+  const bench = useBench();
+  const { undoStep, redoStep } = useUndoWords();
+  const project = useBenchState((state) => state.project);
+  const saving = useSaving();
+  return (
+    <>
+      <ProjectWords name={project.name} book={project.book} saving={saving} />
+      <HistoryButtons
+        undoStep={undoStep}
+        redoStep={redoStep}
+        onUndo={() => say(undo(bench))}
+        onRedo={() => say(redo(bench))}
+      />
+    </>
+  );
+}
+
+/** What is like the knock, as soon as nothing more is heard; null where nothing was knocked. */
+function useFound(
+  knock: KnockInput,
+  find: (question: ReturnType<typeof questionOf>, most: number) => Promise<readonly FoundPattern[]>,
+  count: number,
+): { readonly found: readonly FoundPattern[] | null; readonly fault: string | null } {
+  const state = useStore(knock.state);
+  const [found, setFound] = useState<readonly FoundPattern[] | null>(null);
+  const isAsked = state.phase === "idle" && state.strokes.length > 0;
+  const fault = isAsked ? faultOfKnock(questionOf(state)) : null;
+  useEffect(() => {
+    let isOver = false;
+    if (!isAsked || fault !== null || count === 0) setFound(null);
+    else void find(questionOf(state), MOST_FOUND).then((next) => !isOver && setFound(next));
+    return () => {
+      isOver = true;
+    };
+  }, [isAsked, fault, find, state, count]);
+  return { found, fault };
+}
