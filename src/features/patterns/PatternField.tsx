@@ -1,4 +1,4 @@
-import { scaleLinear } from "d3";
+import { extent, scaleLinear } from "d3";
 import type { ShelfEntry } from "../../store/patterns/use-pattern-shelf.ts";
 
 const WIDTH = 380;
@@ -15,9 +15,10 @@ interface PatternFieldProps {
 
 /** Where patterns lie: fuller to the right, harder above; the likelier the stronger its ink. */
 export function PatternField({ entries, likeness, chosenId, onChoose }: PatternFieldProps) {
-  const most = (read: (entry: ShelfEntry) => number) => Math.max(1, ...entries.map(read));
-  const x = scaleLinear([0, most(({ facts }) => facts.fullness)], [EDGE, WIDTH - 10]);
-  const y = scaleLinear([20, 127], [HEIGHT - EDGE, 10]);
+  const [sparsest = 0, fullest = 1] = extent(entries, ({ facts }) => facts.fullness);
+  const [softest = 0, loudest = 127] = extent(entries, ({ facts }) => facts.loudness);
+  const x = scaleLinear([sparsest - 1, fullest + 1], [EDGE + 14, WIDTH - 10]);
+  const y = scaleLinear([softest - 3, loudest + 3], [HEIGHT - EDGE, 10]);
   // What lies on one spot is spread a little, always alike.
   const spread = (index: number, by: number) => (((index * by) % 17) / 17 - 0.5) * 10;
   const place = (entry: ShelfEntry, index: number) => ({
@@ -32,19 +33,19 @@ export function PatternField({ entries, likeness, chosenId, onChoose }: PatternF
       aria-label={`${entries.length} patterns by fullness and loudness`}
       className="block w-full"
     >
-      <line x1={EDGE} x2={EDGE} y1={10} y2={HEIGHT - EDGE} stroke="var(--hairline-strong)" />
-      <line x1={EDGE} x2={WIDTH - 10} y1={HEIGHT - EDGE} y2={HEIGHT - EDGE} stroke="var(--hairline-strong)" />
+      <line x1={EDGE + 8} x2={EDGE + 8} y1={10} y2={HEIGHT - EDGE} stroke="var(--hairline-strong)" />
+      <line x1={EDGE + 8} x2={WIDTH - 10} y1={HEIGHT - EDGE} y2={HEIGHT - EDGE} stroke="var(--hairline-strong)" />
       <g fontSize={12} fill="var(--muted)">
-        <text x={EDGE + 4} y={HEIGHT - 8}>
+        <text x={EDGE + 12} y={HEIGHT - 8}>
           sparse
         </text>
         <text x={WIDTH - 12} y={HEIGHT - 8} textAnchor="end">
           full
         </text>
-        <text x={4} y={20}>
+        <text x={2} y={20}>
           hard
         </text>
-        <text x={4} y={HEIGHT - EDGE - 4}>
+        <text x={2} y={HEIGHT - EDGE - 4}>
           soft
         </text>
       </g>

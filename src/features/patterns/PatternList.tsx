@@ -38,20 +38,13 @@ export function PatternList({ entries, likeness, chosenId, isPlaying, onChoose, 
         aria-activedescendant={chosenId ? `pattern ${chosenId}` : undefined}
         className="relative -outline-offset-2"
         style={{ height: rows.getTotalSize() }}
-        onKeyDown={(event) => {
-          const step = event.key === "ArrowDown" ? 1 : event.key === "ArrowUp" ? -1 : 0;
-          const next = entries[Math.max(0, Math.min(entries.length - 1, at + step))];
-          if (step === 0 || !next) return;
-          event.preventDefault();
-          onChoose(next.id);
-        }}
       >
         {rows.getVirtualItems().map(({ index, start }) => {
           const entry = entries[index]!;
           const isChosen = entry.id === chosenId;
           const like = likeness?.get(entry.id);
           return (
-            // biome-ignore lint/a11y/useKeyWithClickEvents: the list takes the keys
+            // biome-ignore lint/a11y/useKeyWithClickEvents: the arrows of the screen step through the list
             <div
               key={entry.id}
               id={`pattern ${entry.id}`}

@@ -1,0 +1,141 @@
+import type { Page } from "playwright-core";
+import { describe, expect, it } from "vitest";
+import type { Pattern } from "../../src/core/document/index.ts";
+import { isNoteOn, readMidiFile } from "../../src/core/smf/index.ts";
+import { usePages } from "./browser.ts";
+import { importBytes, openProject } from "./browser-tools.ts";
+import { device, withDevice } from "./simulated-device.ts";
+import { fileOf, SMALL } from "./small-take.ts";
+
+// Patterns that are found by knocking, made fuller and softer, heard, and put into the song.
+
+const pages = usePages();
+const list = (page: Page) => page.getByRole("listbox", { name: "Patterns" });
+const card = (page: Page) => page.getByRole("complementary", { name: "Pattern" });
+const knock = (page: Page) => page.getByRole("region", { name: "Knock" });
+const heard = (page: Page) => knock(page).getByRole("group", { name: "What was heard" }).getByRole("button");
+
+async function openPatterns(page: Page): Promise<void> {
+  await page.getByRole("link", { name: "Patterns" }).click();
+  await list(page).getByRole("option").first().waitFor();
+  await page.waitForFunction(() => !document.body.textContent.includes("takes are still being cut"));
+}
+
+/** The take as it is on the disk, when all is saved. */
+async function saved(page: Page): Promise<Pattern> {
+  await page.getByText("Saved", { exact: true }).waitFor();
+  const id = /patterns\/([^/?]+)/.exec(page.url())![1]!;
+  const answer = await page.evaluate(async (one) => (await fetch(`/api/projects/${one}`)).json(), id);
+  return answer.value.pattern;
+}
+
+describe("patterns", () => {
+  it("are knocked, heard, made fuller and softer, and put into the song, which can be undone", async () => {
+    const page = await pages.open("/");
+    await openProject(page, "Tin Orchard");
+    await openPatterns(page);
+    // Half a thousand of the stand-in drummer, and those of all takes.
+    const [count] = /\d+/.exec((await page.getByText(/^\d+ patterns/).textContent()) ?? "") ?? [];
+    expect(Number(count)).toBeGreaterThan(500);
+    await page.getByRole("button", { name: /^Kind/ }).click();
+    await page.getByRole("menuitemradio", { name: "grooves" }).click();
+    await list(page).getByRole("option").nth(2).click();
+    const wanted = (await card(page).getByRole("heading").first().textContent()) ?? "";
+    await knock(page).getByRole("button", { name: "Let the stand-in player knock it" }).click();
+    await page.getByText(/are like it/).waitFor();
+    const first = list(page).getByRole("option").first();
+    await expect.poll(() => first.textContent()).toContain(wanted);
+    await expect.poll(() => first.textContent()).toMatch(/(8|9)\d %/);
+    await first.click();
+    await card(page).getByText("Agrees:").waitFor();
+
+    // Three of them are heard one after the other, by key.
+    await page.keyboard.press("Space");
+    await page.getByRole("contentinfo").getByRole("button", { name: "Stop" }).waitFor();
+    for (const at of [1, 2]) {
+      await page.keyboard.press("ArrowDown");
+      await expect.poll(() => list(page).getByRole("option").nth(at).getAttribute("aria-selected")).toBe("true");
+    }
+    await page.keyboard.press("Space");
+    await page.keyboard.press("ArrowUp");
+    await page.keyboard.press("ArrowUp");
+
+    const strokes = async () =>
+      Number(/(\d+) strokes/.exec((await card(page).getByRole("img").getAttribute("aria-label")) ?? "")?.[1]);
+    const before = await strokes();
+    const fewer = card(page).getByRole("slider", { name: "Kick", exact: true });
+    await fewer.focus();
+    await fewer.press("ArrowLeft");
+    await card(page).getByText("1 left out").waitFor();
+    expect(await strokes()).toBe(before - 1);
+    const more = card(page).getByRole("slider", { name: "Snare", exact: true });
+    await more.focus();
+    await more.press("ArrowRight");
+    await card(page).getByText("1 added").waitFor();
+    const softer = card(page).getByRole("slider", { name: "Kick velocity" });
+    await softer.focus();
+    await softer.press("ArrowLeft");
+    await expect.poll(strokes).toBe(before);
+
+    const take = await saved(page);
+    await card(page).getByRole("button", { name: "Put into the song" }).click();
+    await page.getByText(/is at the end of the song, in bars/).waitFor();
+    const after = await saved(page);
+    expect(after.hits).toHaveLength(take.hits.length + before);
+    expect(after.lengthTicks).toBeGreaterThan(take.lengthTicks);
+    expect(after.arrangement!.song.at(-1)!.patternId).toBe(after.arrangement!.patterns.at(-1)!.id);
+    expect(after.arrangement!.patterns.at(-1)!.name).toContain(wanted.split(",")[0]!);
+    await page.keyboard.press("Control+z");
+    await expect.poll(async () => (await saved(page)).hits.length).toBe(take.hits.length);
+    expect((await saved(page)).arrangement).toEqual(take.arrangement);
+  });
+
+  it("are found by what a device knocks over the click, corrected stroke by stroke, and asked again", async () => {
+    const page = await pages.open("/");
+    await withDevice(page);
+    await importBytes(page, "Knocked.mid", fileOf(SMALL));
+    await openPatterns(page);
+    await knock(page)
+      .getByRole("button", { name: /^How long/ })
+      .click();
+    await page.getByRole("menuitemradio", { name: "as long as it lasts, without a click" }).click();
+    await knock(page).getByRole("button", { name: "Listen", exact: true }).click();
+    await knock(page).getByText("Listening", { exact: true }).waitFor();
+    // Kick on 1 and 3, snare on 2 and 4, at 120 bpm, two bars.
+    const bar = [36, 38, 36, 38].map((note, beat) => ({ ms: beat * 500, note, velocity: 100 }));
+    await device.play(page, [...bar, ...bar.map((stroke) => ({ ...stroke, ms: stroke.ms + 2000 }))]);
+    await page.getByText(/are like it/).waitFor();
+    expect(await heard(page).count()).toBe(8);
+    await card(page).getByText("Agrees:").waitFor();
+    // A snare that is clicked becomes a kick, and a kick goes.
+    await heard(page).nth(1).click();
+    await expect.poll(() => heard(page).nth(1).getAttribute("aria-label")).toMatch(/^kick/);
+    await heard(page).nth(1).click();
+    await expect.poll(() => heard(page).count()).toBe(7);
+    await knock(page).getByRole("button", { name: "Clear" }).click();
+    await page.getByText(/^\d+ patterns/).waitFor();
+  });
+
+  it("say what is no knock, and go out as files", async () => {
+    const page = await pages.open("/");
+    await openProject(page, "Moth Parade");
+    await openPatterns(page);
+    await knock(page)
+      .getByRole("button", { name: /^How long/ })
+      .click();
+    await page.getByRole("menuitemradio", { name: "as long as it lasts, without a click" }).click();
+    await knock(page).getByRole("button", { name: "Listen", exact: true }).click();
+    await page.keyboard.press("s");
+    await page.getByText("One stroke is no rhythm yet. Knock two or more.").waitFor();
+    await knock(page).getByRole("button", { name: "Clear" }).click();
+    const [download] = await Promise.all([
+      page.waitForEvent("download"),
+      card(page).getByRole("button", { name: "Save as a file" }).click(),
+    ]);
+    const chunks: Buffer[] = [];
+    for await (const chunk of await download.createReadStream()) chunks.push(chunk as Buffer);
+    const { file } = readMidiFile(new Uint8Array(Buffer.concat(chunks)));
+    expect(file.tracks.flatMap(({ messages }) => messages.filter(isNoteOn)).length).toBeGreaterThan(5);
+    expect(download.suggestedFilename()).toMatch(/\.mid$/);
+  });
+});
