@@ -5,11 +5,14 @@ import { importTake } from "../src/core/file/index.ts";
 import { GROOVES } from "../src/core/groove/index.ts";
 import { GENERAL_MIDI } from "../src/core/notemap/index.ts";
 import { summarizeTake } from "../src/core/overview/index.ts";
+import { findPatterns } from "../src/core/pattern/index.ts";
 import { readMidiFile } from "../src/core/smf/index.ts";
 import { buildTimeMaps } from "../src/core/time/index.ts";
 import { treat } from "../src/core/treat.ts";
+import { createRandom } from "../src/standin/random.ts";
 import { denseTake } from "./dense-take.ts";
 import { type Finding, quietMs, ratio, saidMs } from "./measure.ts";
+import { knockOn, patternsOfShelf } from "./scoring-knocks.ts";
 
 /** Decoding, treating and analysing a take of 20,000 hits. */
 export async function benchCore(): Promise<Finding[]> {
@@ -45,7 +48,17 @@ export async function benchCore(): Promise<Finding[]> {
   };
   const treating = await quietMs(treatAnew);
   const analysing = await quietMs(() => summarizeTake(pattern));
+  const shelf = patternsOfShelf();
+  const many = Array.from({ length: 5000 }, (_, index) => shelf[index % shelf.length]!.index);
+  const knock = knockOn(shelf[8]!, createRandom(3), 1);
+  const finding = await quietMs(() => findPatterns(many, knock, 20));
   return [
+    {
+      what: "find by a knock among 5,000 patterns",
+      budget: "50 ms",
+      measured: saidMs(finding, 0),
+      isHeld: finding.ms <= 50,
+    },
     {
       what: "decode a 20,000-hit file",
       budget: "at most 1 × midi-file",

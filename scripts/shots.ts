@@ -52,9 +52,6 @@ await shoot("shelf-day");
 await openProject(page, "Ferry Lights");
 await tidy(page);
 await shoot("bench-day");
-await page.getByRole("button", { name: /^Strength:/ }).click();
-await shoot("bench-strength");
-await page.keyboard.press("Escape");
 // The fills on triplets, and the hits that are worth a look.
 await page.keyboard.press("w");
 await page.keyboard.press("w");
@@ -93,7 +90,6 @@ await shoot("export-night");
 await page.keyboard.press("Escape");
 await page.getByRole("link", { name: "Shelf" }).click();
 await page.getByRole("link", { name: "Ferry Lights", exact: true }).waitFor();
-await shoot("shelf-night");
 
 // The groove of Tin Orchard, family by family.
 await page.getByRole("button", { name: "Switch to day" }).click();
@@ -165,10 +161,6 @@ await page.getByRole("button", { name: "Take 5 of 7" }).click();
 await page.getByRole("button", { name: "Listen", exact: true }).click();
 await page.keyboard.press("3");
 await page.getByRole("button", { name: "Stop listening" }).click();
-await page.getByRole("button", { name: "Switch to night" }).click();
-await page.getByRole("button", { name: /^General MIDI percussion.*built in/ }).click();
-await shoot("maps-night");
-await page.getByRole("button", { name: "Switch to day" }).click();
 await page.getByRole("link", { name: "Messages" }).click();
 await page.getByText("669 of 669 messages").waitFor();
 await page.getByRole("row").nth(8).click();
@@ -205,15 +197,66 @@ await page.mouse.move(fins.x + 400, fins.y + 262, { steps: 14 });
 await shoot("bench-draw");
 await page.mouse.up();
 await page.keyboard.press("Escape");
-await page.keyboard.press("n");
-await page.keyboard.press("ArrowUp");
-await page.keyboard.press("Shift+t");
-await page.getByRole("button", { name: "Undo" }).first().click();
-await page.getByRole("button", { name: "What was done" }).click();
-await page.getByLabel("Name of the version").fill("Before the claps");
-await page.keyboard.press("Enter");
-await page.getByText("The same as now.").waitFor();
-await shoot("history-day");
+await page.getByRole("link", { name: "Shelf" }).click();
+
+// A new part from fingers: the stand-in player plays it in, pass by pass; then the best bars of each, and a roll on a held key.
+await page.getByRole("button", { name: "New take …" }).click();
+await page.getByLabel("Name").fill("Gangway");
+await page.getByLabel("Tempo").fill("112");
+await page.getByLabel("Bars").fill("4");
+await page.getByRole("button", { name: "Create" }).click();
+await page.getByRole("main", { name: "Lanes" }).waitFor();
+await page.getByRole("button", { name: "Close this note" }).click();
+await page.keyboard.press("Shift+F2");
+const playIn = page.getByRole("region", { name: "Play in" });
+async function choose(label: string, name: string): Promise<void> {
+  await playIn.getByRole("button", { name: new RegExp(`^${label}`) }).click();
+  await page.getByRole("menuitemradio", { name, exact: true }).click();
+}
+await choose("Who plays", "the stand-in player");
+await choose("How tight", "loose");
+await page.keyboard.press("F2");
+await playIn.getByText("Pass 3").waitFor();
+await playIn.getByText(/^recording, [4-9] hits/).waitFor();
+await shoot("play-in-day");
+await page.getByText(/^3[0-9] hits so far/).waitFor();
+await page.keyboard.press("F2");
+await choose("What the stand-in player plays", "kick and snare");
+await page.keyboard.press("F2");
+await playIn.getByText("Pass 4").waitFor();
+await page.waitForTimeout(4000);
+await page.keyboard.press("F2");
+await playIn.getByRole("button", { name: "Best bars of each" }).click();
+await playIn.getByRole("button", { name: /^Bar 2 of pass 4/ }).click();
+await page.getByText(/^Bar 2 plays pass 4/).waitFor({ state: "hidden" });
+await playIn.evaluate((panel) => panel.scrollTo(0, panel.scrollHeight));
+await shoot("play-in-passes");
+await choose("Who plays", "pads, keys or a device");
+await choose("Repeat", "Repeat a held pad");
+await page.keyboard.press("F2");
+await page.getByText("Recording", { exact: true }).waitFor();
+await page.keyboard.down("s");
+await page.waitForTimeout(1500);
+await shoot("play-in-repeat");
+await page.keyboard.up("s");
+await page.keyboard.press("F2");
+await page.getByRole("link", { name: "Shelf" }).click();
+
+// A rhythm knocked, and the patterns that are like it.
+await openProject(page, "Tin Orchard");
+await page.getByRole("link", { name: "Patterns" }).click();
+const patterns = page.getByRole("listbox", { name: "Patterns" });
+await patterns.getByRole("option").nth(3).click();
+await page.getByText(/still being cut/).waitFor({ state: "hidden" });
+await page.getByRole("button", { name: "Let the stand-in player knock it" }).click();
+await page.getByText(/are like it/).waitFor();
+await patterns.getByRole("option").nth(1).click();
+const more = page.getByRole("slider", { name: "Snare", exact: true });
+await more.focus();
+for (let stroke = 0; stroke < 3; stroke++) await page.keyboard.press("ArrowRight");
+await page.getByRole("slider", { name: "Kick velocity" }).focus();
+for (let step = 0; step < 8; step++) await page.keyboard.press("ArrowLeft");
+await shoot("patterns-day");
 
 await browser.close();
 await server.stop();

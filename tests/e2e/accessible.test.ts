@@ -115,6 +115,20 @@ describe("a checker of accessibility finds nothing", () => {
     await check(page, "the menu of a lane");
   });
 
+  it("on Play in and Patterns", async () => {
+    const page = await pages.open("/");
+    await openProject(page, "Slack Water");
+    await page.keyboard.press("Shift+F2");
+    await page.getByRole("region", { name: "Play in" }).waitFor();
+    await check(page, "Play in");
+    await page.getByRole("button", { name: "Close Play in" }).click();
+    await openScreen(page, "Patterns");
+    await page.getByRole("listbox", { name: "Patterns" }).getByRole("option").first().waitFor();
+    await page.getByRole("button", { name: "Let the stand-in player knock it" }).click();
+    await page.getByText(/are like it/).waitFor();
+    await check(page, "Patterns");
+  });
+
   it("on Note maps, Grooves, Song and Messages", async () => {
     const page = await pages.open("/");
     await openProject(page, "Slack Water, deck kit");

@@ -24,7 +24,7 @@ async function newTake(bars = 2): Promise<Page> {
   await sheet.getByLabel("Bars").fill(String(bars));
   await sheet.getByRole("button", { name: "Create" }).click();
   await page.getByRole("main", { name: "Lanes" }).waitFor();
-  await page.keyboard.press("Control+Shift+Enter");
+  await page.keyboard.press("Shift+F2");
   await panel(page)
     .getByText(/Hearing Test pads|Pads/)
     .first()
@@ -50,7 +50,7 @@ async function record(page: Page): Promise<void> {
 }
 
 async function stop(page: Page): Promise<void> {
-  await page.keyboard.press("Shift+Enter");
+  await page.keyboard.press("F2");
   await recording(page).waitFor({ state: "detached" });
 }
 
@@ -112,7 +112,7 @@ describe("playing in", () => {
     const before = await passes(page).count();
     await page.reload();
     await page.getByRole("main", { name: "Lanes" }).waitFor();
-    await page.keyboard.press("Control+Shift+Enter");
+    await page.keyboard.press("Shift+F2");
     await expect.poll(() => passes(page).count()).toBe(before);
     // What was done before comes a little after the take itself.
     await page.locator("button[aria-label='Undo'][aria-disabled=false]").waitFor();

@@ -75,10 +75,26 @@ function gridWords(strokes: readonly RhythmStroke[]): string {
  * What a pattern is the same by, up to how it was played: its drums at the places they were meant for. Two with one key are twins.
  */
 export function twinKey({ bars, strokes }: Rhythm): string {
+  const slots = KEY_SLOTS.find((one) => fits(strokes, one)) ?? KEY_SLOTS.at(-1)!;
   const places = new Set(
-    strokes.map(({ family, hit, quarters }) => `${family}/${hit.articulationId} ${Math.round(quarters * 12)}`),
+    strokes.map(({ family, hit, quarters }) => {
+      const place = Math.round(quarters * slots) / slots;
+      return `${family}/${hit.articulationId} ${Math.round(place * 24)}`;
+    }),
   );
   return `${bars.map(({ lengthQuarters }) => lengthQuarters).join()} ${[...places].toSorted().join()}`;
+}
+
+/** Slots of a quarter, the coarsest first: on coarse ones loose strokes are told apart best. */
+const KEY_SLOTS = [2, 4, 3, 6, 8, 12] as const;
+/** Strokes lie closer to slots than this in the middle, and none of them farther than that, in quarters. */
+const NEAR_QUARTERS = 0.035;
+const FARTHEST_QUARTERS = 0.1;
+
+function fits(strokes: readonly RhythmStroke[], slots: number): boolean {
+  const offs = strokes.map(({ quarters }) => Math.abs(quarters - Math.round(quarters * slots) / slots));
+  offs.sort((a, b) => a - b);
+  return (offs[offs.length >> 1] ?? 0) <= NEAR_QUARTERS && (offs.at(-1) ?? 0) <= FARTHEST_QUARTERS;
 }
 
 /** A few bars of a rhythm as one of their own, from its first bar line. @param endBar not included */

@@ -38,7 +38,7 @@ const KNOCKED_SHARE = 0.9;
 /** Without a click nothing says where a bar begins. */
 const TURNED_FREELY = 0.985;
 /** So many of the likeliest are compared stroke by stroke. */
-const COMPARED = 60;
+const COMPARED = 150;
 /** A knock ends in the bar of its last stroke; what comes this close to the next one is early for the first beat again. */
 const END_SLACK_QUARTERS = 0.2;
 /** How far off its strokes are, as a person knocks. */

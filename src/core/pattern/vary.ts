@@ -29,6 +29,7 @@ const HANDS = 2;
 /**
  * A pattern fuller or sparser, harder or softer, drum by drum. Sparser leaves out what counts least; fuller adds only what is played
  * elsewhere, as it is played there, and never asks for a third hand, or for hats that are open and shut at once.
+ * @param pattern one that was varied before keeps its marks: what was added to it counts least
  * @param elsewhere other bars of the same player, or of the same style
  */
 export function varied(
@@ -36,7 +37,7 @@ export function varied(
   elsewhere: readonly Rhythm[],
   { strokes: wanted, velocity, seed }: Variation,
 ): readonly VariedStroke[] {
-  let strokes: readonly VariedStroke[] = pattern.strokes.map((stroke) => ({ ...stroke, isAdded: false }));
+  let strokes: readonly VariedStroke[] = pattern.strokes.map((stroke) => ({ isAdded: false, ...stroke }));
   for (const [name, count = 0] of Object.entries(wanted)) {
     const family = name as Family;
     if (count < 0) strokes = without(strokes, pattern, family, -count);

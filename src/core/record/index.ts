@@ -1,6 +1,16 @@
 export { type ClockPair, fitClock, MOST_PAIRS } from "./clock.ts";
 export { MEASURED_STROKES, type Measured, measureLatency, type NotMeasured } from "./measure.ts";
-export { keepBars, mergePasses, mutePass, nextPass, type Pass, passesOf, removePass, replaceBy } from "./passes.ts";
+export {
+  hearBar,
+  leaveBarOut,
+  mergePasses,
+  mutePass,
+  nextPass,
+  type Pass,
+  passesOf,
+  removePass,
+  replaceBy,
+} from "./passes.ts";
 export {
   CLOCK_SLACK_MS,
   countInMs,

@@ -89,19 +89,24 @@ export function replaceBy(
 }
 
 /**
- * Keeps of each bar the hits of one pass: those of the other passes are silent in it. Hits that belong to no pass stay as they are.
- * @param choice by the bar's index from 0; bars that are not in it stay as they are
+ * Hears a bar of a pass: what other passes play on its drums is silent in that bar. Other drums, and hits of no pass, stay as they are.
+ * @param barIndex from 0
  */
-export function keepBars({ hits }: Pattern, meterMap: MeterMap, choice: ReadonlyMap<number, number>): Edit {
-  const chosen = hits.flatMap((hit) => {
-    if (hit.pass === undefined) return [];
-    const wanted = choice.get(barAt(meterMap, baseTick(hit)).barIndex);
-    if (wanted === undefined) return [];
-    const isMuted = hit.pass !== wanted;
-    return isMuted === (hit.isMuted ?? false) ? [] : [{ hit, isMuted }];
-  });
-  const of = (isMuted: boolean) => chosen.flatMap((one) => (one.isMuted === isMuted ? [one.hit] : []));
-  return together([mute(of(true), true), mute(of(false), false)]);
+export function hearBar({ hits }: Pattern, meterMap: MeterMap, pass: number, barIndex: number): Edit {
+  const inBar = hits.filter((hit) => hit.pass !== undefined && barAt(meterMap, baseTick(hit)).barIndex === barIndex);
+  const voiceIds = new Set(inBar.flatMap((hit) => (hit.pass === pass ? [hit.voiceId] : [])));
+  const silenced = inBar.filter((hit) => hit.pass !== pass && voiceIds.has(hit.voiceId) && !hit.isMuted);
+  const heard = inBar.filter((hit) => hit.pass === pass && hit.isMuted);
+  return together([mute(silenced, true), mute(heard, false)]);
+}
+
+/** Leaves a bar of a pass out. */
+export function leaveBarOut({ hits }: Pattern, meterMap: MeterMap, pass: number, barIndex: number): Edit {
+  const isIn = (hit: Hit) => hit.pass === pass && barAt(meterMap, baseTick(hit)).barIndex === barIndex;
+  return mute(
+    hits.filter((hit) => isIn(hit) && !hit.isMuted),
+    true,
+  );
 }
 
 function marksFrom(pass: number | undefined, replacedBy: number | undefined): PassMarks {

@@ -39,7 +39,7 @@ export function PatternDetail(props: PatternDetailProps) {
   return (
     <aside
       aria-label="Pattern"
-      className="flex min-h-0 flex-col gap-3 overflow-y-auto border-l border-hairline bg-sheet p-[18px]"
+      className="flex min-h-0 flex-col gap-3 overflow-y-auto *:shrink-0 border-l border-hairline bg-sheet p-[18px]"
     >
       <div>
         <h2 className="text-[17px] font-bold">{entry.name}</h2>

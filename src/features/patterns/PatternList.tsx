@@ -56,24 +56,24 @@ export function PatternList({ entries, likeness, chosenId, isPlaying, onChoose, 
                 isChosen ? "bg-amber-tint" : "hover:bg-spruce-tint",
               )}
               style={{ height: ROW_PX, transform: `translateY(${start}px)` }}
-              onClick={() => onChoose(entry.id)}
+              onClick={({ target }) => {
+                // The sign is no control of its own: by key, Space hears what is chosen.
+                const isSign = target instanceof Element && target.closest("[data-hear]") !== null;
+                if (isSign) onHear(entry.id);
+                else onChoose(entry.id);
+              }}
             >
-              <button
-                type="button"
-                tabIndex={-1}
-                aria-label={isChosen && isPlaying ? `Stop ${entry.name}` : `Hear ${entry.name}`}
+              <span
+                aria-hidden="true"
+                data-hear="true"
                 className="grid size-8 place-items-center rounded-full border-[1.5px] border-spruce text-spruce"
-                onClick={(event) => {
-                  event.stopPropagation();
-                  onHear(entry.id);
-                }}
               >
                 {isChosen && isPlaying ? (
                   <Square size={12} fill="currentColor" />
                 ) : (
                   <Play size={13} fill="currentColor" />
                 )}
-              </button>
+              </span>
               <span className="min-w-0">
                 <strong className="block truncate">{entry.name}</strong>
                 <span className="block truncate text-[12px] text-muted">{entry.from}</span>

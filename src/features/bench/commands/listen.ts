@@ -5,11 +5,11 @@ import type { GroupedCommand } from "./command.ts";
 
 export const LISTEN: readonly GroupedCommand[] = [
   { id: "play", name: "Play, stop", keys: ["Space"], run: ({ playback }) => void playback.toggle() },
-  { id: "record", name: "Record, stop recording", keys: ["Shift+Enter"], run: toggleRecording },
+  { id: "record", name: "Record, stop recording", keys: ["F2"], run: toggleRecording },
   {
     id: "playIn",
     name: "Play in: pads, passes and how it records",
-    keys: ["Ctrl+Shift+Enter"],
+    keys: ["Shift+F2"],
     run: (bench) => togglePlayIn(bench),
   },
   {

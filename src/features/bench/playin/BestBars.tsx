@@ -1,6 +1,6 @@
 import clsx from "clsx";
 import { baseTick } from "../../../core/document/index.ts";
-import { keepBars, type Pass } from "../../../core/record/index.ts";
+import { hearBar, leaveBarOut, type Pass } from "../../../core/record/index.ts";
 import { barAt, barByIndex } from "../../../core/time/index.ts";
 import { useBench, useBenchState } from "../../../store/bench-context.ts";
 import { doAndSay } from "../do-and-say.ts";
@@ -14,13 +14,17 @@ export function BestBars({ passes }: { passes: readonly Pass[] }) {
   const bars = [
     ...new Set(passes.flatMap(({ hits }) => hits.map((hit) => barAt(meterMap, baseTick(hit)).barIndex))),
   ].sort((a, b) => a - b);
-  const choose = (pass: number, bar: number) => {
+  const choose = (pass: number, bar: number, isHeard: boolean) => {
     doAndSay(bench, () => {
       const { pattern } = store.getState();
-      store.commit(`Bar ${bar + 1} of pass ${pass}`, keepBars(pattern, meterMap, new Map([[bar, pass]])));
+      const what = `bar ${bar + 1} of pass ${pass}`;
+      if (isHeard) store.commit(`Leave out ${what}`, leaveBarOut(pattern, meterMap, pass, bar));
+      else store.commit(`Hear ${what}`, hearBar(pattern, meterMap, pass, bar));
       const { startTick, endTick } = barByIndex(meterMap, bar);
       store.setState({ loop: { startTick, endTick } });
-      return `Bar ${bar + 1} plays pass ${pass}.`;
+      return isHeard
+        ? `Left out ${what}.`
+        : `Bar ${bar + 1} plays pass ${pass}, in place of what others play on its drums.`;
     });
   };
   return (
@@ -58,7 +62,7 @@ export function BestBars({ passes }: { passes: readonly Pass[] }) {
                       "h-6 w-11 rounded-md border border-edge disabled:opacity-30",
                       isHeard ? "border-spruce bg-spruce text-on-spruce" : "hover:bg-spruce-tint",
                     )}
-                    onClick={() => choose(pass.pass, bar)}
+                    onClick={() => choose(pass.pass, bar, isHeard)}
                   >
                     {own.length}
                   </button>

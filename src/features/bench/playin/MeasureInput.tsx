@@ -74,7 +74,7 @@ export function MeasureInput() {
             onCommit={(ms) => setLate(lastInput, ms)}
             onCancel={nothing}
           />
-          ; hits are put back by that.{" "}
+          {" and put back by that. "}
         </>
       ) : (
         "How late each input is can be taken off. "

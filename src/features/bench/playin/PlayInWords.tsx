@@ -157,7 +157,7 @@ function QuantizeWords({ settings, change }: WordsProps) {
   if (!quantizes) return <>{isOn}.</>;
   return (
     <>
-      {isOn}:{" "}
+      {isOn} by{" "}
       <SentenceNumber
         {...PLAY_IN_LIMITS.strengthPercent}
         value={strengthPercent}
