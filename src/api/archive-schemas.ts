@@ -2,6 +2,7 @@ import type { Hit, LogEntry, NoteMap, Pattern } from "../core/document/index.ts"
 import { noteMap } from "../core/document/shapes/note-map-shape.ts";
 import {
   changedMessage,
+  levels,
   meters,
   songEntries,
   songPattern,
@@ -105,6 +106,7 @@ const pattern = withOptional(
     timeline,
     arrangement: record({ patterns: list(songPattern), song: songEntries, grooves: byId(shared("groove")) }),
     otherSide: shared("otherSide"),
+    levels,
   },
 );
 

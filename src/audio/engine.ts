@@ -8,6 +8,7 @@ const CHOKE_S = 0.035;
 const TONE_GAIN = 0.22;
 const TONE_EDGE_S = 0.012;
 const TONE_MS = 200;
+const METER_SAMPLES = 2048;
 
 /** Strokes that silence an earlier one of the same voice: closing the hats chokes the open ones. */
 const CHOKES: Readonly<Record<string, readonly string[]>> = {
@@ -17,6 +18,13 @@ const CHOKES: Readonly<Record<string, readonly string[]>> = {
   "hat/half-open": ["hat/open", "hat/half-open"],
   "triangle/muted": ["triangle/open"],
 };
+
+/** How loud a drum is in the mix, and where it stands: -1 is left, 1 right. */
+export interface Mix {
+  readonly gain: number;
+  readonly pan: number;
+}
+const PLAIN_MIX: Mix = { gain: 1, pan: 0 };
 
 interface Ringing {
   readonly sound: SoundId;
@@ -31,14 +39,20 @@ export class Engine {
   readonly #bank: SoundBank;
   #ringing: Ringing[] = [];
   #sources = new Set<AudioScheduledSourceNode>();
+  readonly #mixOf: (voiceId: string) => Mix;
+  #meter: { readonly node: AnalyserNode; readonly samples: Float32Array<ArrayBuffer> } | null = null;
+  readonly #limiter: AudioNode;
 
-  constructor(context: AudioContext, bank: SoundBank) {
+  /** @param mixOf asked for each sound as it begins */
+  constructor(context: AudioContext, bank: SoundBank, mixOf: (voiceId: string) => Mix = () => PLAIN_MIX) {
     this.context = context;
     this.#bank = bank;
+    this.#mixOf = mixOf;
     const master = new GainNode(context, { gain: MASTER_GAIN });
     const limiter = new DynamicsCompressorNode(context, { threshold: -8, ratio: 8, attack: 0.002, release: 0.12 });
     master.connect(limiter).connect(context.destination);
     this.#output = master;
+    this.#limiter = limiter;
   }
 
   /** Sounds an event at a moment of the audio clock. */
@@ -52,8 +66,11 @@ export class Engine {
     if (!buffer) return;
     this.#choke(sound, timeS);
     const source = new AudioBufferSourceNode(this.context, { buffer });
-    const gain = new GainNode(this.context, { gain: gainOf(event.velocity) * (event.gain ?? 1) });
-    source.connect(gain).connect(this.#output);
+    const mix = this.#mixOf(event.voiceId);
+    const gain = new GainNode(this.context, { gain: gainOf(event.velocity) * (event.gain ?? 1) * mix.gain });
+    const panned = mix.pan === 0 ? gain : gain.connect(new StereoPannerNode(this.context, { pan: mix.pan }));
+    source.connect(gain);
+    panned.connect(this.#output);
     source.start(timeS);
     if (event.stopAfterMs !== undefined) {
       gain.gain.setTargetAtTime(0, timeS + event.stopAfterMs / 1000, CHOKE_S / 3);
@@ -94,6 +111,19 @@ export class Engine {
       if (choked.includes(ringing.sound) && ringing.startS < timeS)
         ringing.gain.gain.setTargetAtTime(0, timeS, CHOKE_S / 3);
     }
+  }
+
+  /** How loud it is at this moment after everything, in dB under full scale; -Infinity for silence. */
+  peakDb(): number {
+    if (!this.#meter) {
+      const node = new AnalyserNode(this.context, { fftSize: METER_SAMPLES });
+      this.#limiter.connect(node);
+      this.#meter = { node, samples: new Float32Array(METER_SAMPLES) };
+    }
+    const { node, samples } = this.#meter;
+    node.getFloatTimeDomainData(samples);
+    const peak = samples.reduce((most, sample) => Math.max(most, Math.abs(sample)), 0);
+    return 20 * Math.log10(peak);
   }
 
   /** Silences what sounds and takes back what is planned. */

@@ -22,3 +22,8 @@ function meanEnergy(columns: readonly Uint8Array[]): number {
   }
   return count === 0 ? 0 : sum / count;
 }
+
+/** @source a factor of 10 in amplitude is 20 dB */
+export function gainOfDb(dB: number): number {
+  return 10 ** (dB / 20);
+}

@@ -309,7 +309,7 @@ describe("the words of a command", () => {
   });
 
   it("ask for what is missing", () => {
-    expect(() => parseCommand([])).toThrow("inspect or clean");
+    expect(() => parseCommand([])).toThrow("inspect, clean, record, find");
     expect(() => parseCommand(["clean"])).toThrow("which file");
     expect(() => parseCommand(["clean", "a.mid"])).toThrow("--out");
     expect(parseCommand(["--help"]).kind).toBe("help");

@@ -207,7 +207,13 @@ export function writeEdit(
 }
 
 /** Parts of a pattern that the card of its project says nothing of. */
-const UNSEEN_ON_THE_SHELF: ReadonlySet<string> = new Set(["lanes", "arrangement", "otherSide", "outgoingMap"]);
+const UNSEEN_ON_THE_SHELF: ReadonlySet<string> = new Set([
+  "lanes",
+  "arrangement",
+  "otherSide",
+  "outgoingMap",
+  "levels",
+]);
 
 function writeTouchedHits(db: Db, projectId: string, touched: Touched["hitIds"], pattern: Pattern): void {
   const hitIds = touched === "all" ? pattern.hits.map(({ id }) => id) : touched;

@@ -118,6 +118,8 @@ export interface BenchState {
   readonly areTracksOpen: boolean;
   /** Whether a part can be played in. */
   readonly isPlayInOpen: boolean;
+  /** Whether the sheet with the sound output and the mix is open. */
+  readonly isMixOpen: boolean;
   /** Whether the sheet with all keys is open. */
   readonly isKeysOpen: boolean;
   /** Whether commands are searched for. */

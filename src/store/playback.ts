@@ -1,6 +1,10 @@
 import {
   Engine,
   type EventSource,
+  gainOfDb,
+  MidiOut,
+  type MidiPort,
+  type Mix,
   SAMPLE_RATE,
   SoundBank,
   type SoundEvent,
@@ -8,12 +12,13 @@ import {
   soundLike,
   Transport,
 } from "../audio/index.ts";
-import { findVoice, isUnnamedVoice, type NoteMap } from "../core/document/index.ts";
+import { findVoice, isUnnamedVoice, type Levels, type NoteMap } from "../core/document/index.ts";
 import type { ClockPair } from "../core/record/index.ts";
 import { msToTick, tickToMs } from "../core/time/index.ts";
 import type { BenchStore } from "./bench-store.ts";
 import { kitSound } from "./kit-sounds.ts";
 import { clickEvents, type Score } from "./score.ts";
+import { noteOfEvent, SoundOut } from "./sound-out.ts";
 import { takeScore } from "./take-score.ts";
 
 /** How far ahead of the clock events are handed over; a hidden page is woken only once a second. */
@@ -38,6 +43,10 @@ export class Playback {
   #engine: Engine | null = null;
   #transport: Transport | null = null;
   #timer: ReturnType<typeof setInterval> | undefined;
+  /** Where it sounds beside the stand-in kit, or in its place. */
+  readonly out = new SoundOut(() => this.stop());
+  #midi: MidiOut | null = null;
+  #port: MidiPort | null = null;
 
   constructor(store: BenchStore) {
     this.#store = store;
@@ -53,8 +62,14 @@ export class Playback {
 
   /** Starts the audio clock; browsers allow it only after a key or a click. */
   async #wake(): Promise<Engine> {
-    this.#engine ??= new Engine(new AudioContext({ latencyHint: "interactive", sampleRate: SAMPLE_RATE }), this.#bank);
+    this.#engine ??= new Engine(
+      new AudioContext({ latencyHint: "interactive", sampleRate: SAMPLE_RATE }),
+      this.#bank,
+      (voiceId) => mixOf(this.#store.getState().pattern.levels, voiceId),
+    );
     if (this.#engine.context.state !== "running") await this.#engine.context.resume();
+    const { mode, deviceNames } = this.out.state.getState();
+    if (mode !== "kit" && deviceNames === null) await this.out.find();
     return this.#engine;
   }
 
@@ -104,7 +119,7 @@ export class Playback {
     const engine = await this.#wake();
     if (!this.#store.getState().isPlaying || this.#transport) return null;
     const leadS = startedS ?? engine.context.currentTime + START_DELAY_S;
-    for (const event of lead.events) engine.play(event, leadS + event.ms / 1000);
+    for (const event of lead.events) this.#sound(event, leadS + event.ms / 1000);
     const startMs = tickToMs(this.#score().maps.tempoMap, startTick);
     const startS = leadS + lead.lengthMs / 1000;
     this.#transport = new Transport(this.#source(), startS, startMs);
@@ -140,12 +155,37 @@ export class Playback {
     return { eventMs: performance.now(), audioMs: (context.currentTime - (context.outputLatency || 0)) * 1000 };
   }
 
+  /** Sounds an event in the kit, on a device, or on both. */
+  #sound(event: SoundEvent, timeS: number): void {
+    const { port } = this.out;
+    if (port !== this.#port) {
+      this.#midi?.silence(performance.now());
+      this.#port = port;
+      this.#midi = port && new MidiOut(port, (one) => noteOfEvent(this.#store.getState().pattern, one));
+    }
+    // Without its device nothing would be heard at all.
+    if (!this.#midi || this.out.state.getState().mode === "both") this.#engine?.play(event, timeS);
+    const pair = this.#midi && this.readClocks();
+    if (this.#midi) this.#midi.play(event, pair ? pair.eventMs + timeS * 1000 - pair.audioMs : performance.now());
+  }
+
+  /** How loud it is after everything, in dB under full scale; -Infinity for silence. */
+  peakDb(): number {
+    return this.#engine?.peakDb() ?? Number.NEGATIVE_INFINITY;
+  }
+
+  /** Ends all sound at once, on every channel of the device, too. */
+  panic(): void {
+    this.stop();
+    this.#midi?.panic();
+  }
+
   /** Sounds one stroke at a moment of the audio clock, or at once if that is over. */
   strike(voiceId: string, articulationId: string, velocity: number, audioMs: number): void {
     if (!this.#engine) return;
     void this.#makeSounds([`${voiceId}/${articulationId}`]);
     const event = { key: "strike", ms: 0, voiceId, articulationId, velocity };
-    this.#engine.play(event, Math.max(this.#engine.context.currentTime, audioMs / 1000));
+    this.#sound(event, Math.max(this.#engine.context.currentTime, audioMs / 1000));
   }
 
   /** Keeps something that was just heard from sounding once more in this round. */
@@ -158,6 +198,7 @@ export class Playback {
     clearInterval(this.#timer);
     this.#transport = null;
     this.#engine?.silence();
+    this.#midi?.silence(performance.now());
     this.#store.setState({ isPlaying: false, ...(placeTick === null ? {} : { playheadTick: placeTick }) });
   }
 
@@ -187,7 +228,7 @@ export class Playback {
     const engine = await this.#wake();
     // A drum that the take does not play, as in a map, is made when it is first heard.
     await this.#makeSounds([`${voiceId}/${articulationId}`]);
-    engine.play({ key: "audition", ms: 0, voiceId, articulationId, velocity }, engine.context.currentTime + 0.005);
+    this.#sound({ key: "audition", ms: 0, voiceId, articulationId, velocity }, engine.context.currentTime + 0.005);
   }
 
   close(): void {
@@ -200,7 +241,7 @@ export class Playback {
     const nowS = this.#engine.context.currentTime;
     const aheadS = document.hidden ? AHEAD_HIDDEN_S : AHEAD_S;
     for (const { event, timeS } of this.#transport.plan(nowS, nowS + aheadS)) {
-      this.#engine.play(event, Math.max(nowS, timeS));
+      this.#sound(event, Math.max(nowS, timeS));
     }
     const { endTimeS } = this.#transport;
     if (endTimeS !== null && nowS > endTimeS + 0.5) {
@@ -223,6 +264,12 @@ export class Playback {
       endMs: () => tickToMs(this.#score().maps.tempoMap, this.#score().lengthTicks),
     };
   }
+}
+
+/** How loud a drum is, and where, as the take's mix has it. */
+function mixOf(levels: Levels | undefined, voiceId: string): Mix {
+  const level = levels?.[voiceId];
+  return { gain: gainOfDb(level?.gainDb ?? 0), pan: (level?.panPercent ?? 0) / 100 };
 }
 
 /** A stroke that the kit does not have sounds like the nearest one that it has; a note without a name like none. */

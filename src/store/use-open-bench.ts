@@ -51,12 +51,16 @@ export function useOpenBench(projectId: string, isStudied = true): [Bench | null
       };
       window.addEventListener("beforeunload", warn);
       window.addEventListener("pagehide", store.keepView);
+      // A device would go on ringing after the page is gone.
+      const quieten = () => playback.stop();
+      window.addEventListener("pagehide", quieten);
       window.addEventListener("online", store.retrySaving);
       document.addEventListener("visibilitychange", look);
       window.addEventListener("focus", look);
       close = () => {
         window.removeEventListener("beforeunload", warn);
         window.removeEventListener("pagehide", store.keepView);
+        window.removeEventListener("pagehide", quieten);
         window.removeEventListener("online", store.retrySaving);
         document.removeEventListener("visibilitychange", look);
         window.removeEventListener("focus", look);

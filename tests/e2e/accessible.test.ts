@@ -121,6 +121,11 @@ describe("a checker of accessibility finds nothing", () => {
     await page.keyboard.press("Shift+F2");
     await page.getByRole("region", { name: "Play in" }).waitFor();
     await check(page, "Play in");
+    await page.getByRole("button", { name: "Lanes", exact: true }).click();
+    await page.getByRole("menuitem", { name: /^Sound and mix/ }).click();
+    await page.getByRole("dialog", { name: "Sound and mix" }).waitFor();
+    await check(page, "Sound and mix");
+    await close(page);
     await page.getByRole("button", { name: "Close Play in" }).click();
     await openScreen(page, "Patterns");
     await page.getByRole("listbox", { name: "Patterns" }).getByRole("option").first().waitFor();

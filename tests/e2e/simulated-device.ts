@@ -20,9 +20,20 @@ export async function withDevice(page: Page): Promise<void> {
       state: "connected",
       onmidimessage: null as ((m: Message) => void) | null,
     };
+    const sent: SentMessage[] = [];
+    const output = {
+      id: "module",
+      name: "Test module",
+      state: "connected",
+      send: (data: number[], timeMs?: number) =>
+        void sent.push({ data: [...data], timeMs: timeMs ?? null, now: performance.now() }),
+      clear: () => {},
+    };
+    const listeners: (() => void)[] = [];
     const access = {
       inputs: new Map([["pads", input]]),
-      outputs: new Map(),
+      outputs: new Map([["module", output]]),
+      addEventListener: (_name: string, act: () => void) => void listeners.push(act),
       onstatechange: null as (() => void) | null,
     };
     Object.assign(navigator, { requestMIDIAccess: async () => access });
@@ -43,9 +54,12 @@ export async function withDevice(page: Page): Promise<void> {
         },
         send: (...bytes: number[]) =>
           input.onmidimessage?.({ data: Uint8Array.from(bytes), timeStamp: performance.now() }),
+        sent,
         unplug: () => {
           input.state = "disconnected";
+          output.state = "disconnected";
           access.onstatechange?.();
+          for (const act of listeners) act();
         },
       },
     });
@@ -56,6 +70,14 @@ interface Device {
   play(strokes: readonly DeviceStroke[]): void;
   send(...bytes: readonly number[]): void;
   unplug(): void;
+  readonly sent: readonly SentMessage[];
+}
+
+/** What the simulated device was sent, and for when; null is at once. */
+export interface SentMessage {
+  readonly data: readonly number[];
+  readonly timeMs: number | null;
+  readonly now: number;
 }
 
 export const device = {
@@ -63,5 +85,6 @@ export const device = {
     page.evaluate((all) => (window as unknown as { device: Device }).device.play(all), strokes),
   send: (page: Page, ...bytes: number[]) =>
     page.evaluate((all) => (window as unknown as { device: Device }).device.send(...all), bytes),
+  sent: (page: Page) => page.evaluate(() => [...(window as unknown as { device: Device }).device.sent]),
   unplug: (page: Page) => page.evaluate(() => (window as unknown as { device: Device }).device.unplug()),
 };

@@ -42,6 +42,15 @@ export {
   runsOf,
   type Step,
 } from "./history.ts";
+export {
+  CLICK_ID,
+  type DrumLevel,
+  LEVEL_LIMITS,
+  type Levels,
+  NO_LEVELS,
+  PLAIN_LEVEL,
+  withLevel,
+} from "./levels.ts";
 export { LONGEST_TAKE_TICKS, MOST_HITS } from "./limits.ts";
 export {
   ARTICULATION_MARKS,

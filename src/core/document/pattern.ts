@@ -1,6 +1,7 @@
 import type { MeterChange, TempoChange } from "../time/index.ts";
 import type { Arrangement } from "./arrangement.ts";
 import type { NoteMap, NoteStream, Strike } from "./index.ts";
+import type { Levels } from "./levels.ts";
 import type { OtherSide } from "./other-side.ts";
 import { ROLES, type Role } from "./role.ts";
 import type { FilePlace, Timeline } from "./timeline.ts";
@@ -101,6 +102,8 @@ export interface Pattern {
   readonly lanes: readonly Lane[];
   /** The patterns that the take was cut into, and the song of them. Left out until it is cut. */
   readonly arrangement?: Arrangement;
+  /** How loud drums are in the mix. Left out, all are as the kit has them. */
+  readonly levels?: Levels;
   /** Left out until a second set of settings is kept. */
   readonly otherSide?: OtherSide;
 }

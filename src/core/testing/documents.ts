@@ -120,6 +120,7 @@ const parts = {
     fc.constantFrom(null, { tick: 30, bytes: [0xb9, 4, 3] }),
   ),
   arrangement: maybe(arrangement),
+  levels: maybe(fc.constantFrom({ snare: { gainDb: -3, panPercent: 20 } }, { click: { gainDb: 6, panPercent: 0 } })),
   timeline: maybe(
     fc.constant({
       fileTempos: [],
@@ -134,10 +135,10 @@ const parts = {
 /** Any state of one and the same take. */
 export const anyState: fc.Arbitrary<Pattern> = fc
   .record(parts)
-  .map(({ arrangement, timeline, otherSide, ...rest }): Pattern => {
+  .map(({ arrangement, timeline, levels, otherSide, ...rest }): Pattern => {
     const timed = { ...rest, ...(timeline ? { timeline } : {}) };
     const placed = hitsOnTimeline(rest.hits, timed).toSorted(compareHits);
-    const state = { ...timed, hits: placed, ...(arrangement ? { arrangement } : {}) };
+    const state = { ...timed, hits: placed, ...(arrangement ? { arrangement } : {}), ...(levels ? { levels } : {}) };
     return otherSide ? { ...state, otherSide: sideOfNow(state, otherSide) } : state;
   });
 

@@ -13,7 +13,7 @@ import { ImportNote } from "./ImportNote.tsx";
 import { LaneCard } from "./LaneCard.tsx";
 import { Lanes } from "./Lanes.tsx";
 import { setHidden } from "./lane-actions.ts";
-import { KitSheet, loadLater, PlayIn, ShortcutsSheet, SiftPanel, TempoSheet } from "./later.tsx";
+import { KitSheet, loadLater, PlayIn, ShortcutsSheet, SiftPanel, SoundSheet, TempoSheet } from "./later.tsx";
 import { Overview } from "./Overview.tsx";
 import { CommandSearch } from "./search/CommandSearch.tsx";
 import { TransportBar } from "./TransportBar.tsx";
@@ -59,10 +59,12 @@ function Sheets() {
   const isKeysOpen = useBenchState((state) => state.isKeysOpen);
   const isTempoOpen = useBenchState((state) => state.isTempoOpen);
   const isKitOpen = useBenchState((state) => state.isKitOpen);
+  const isMixOpen = useBenchState((state) => state.isMixOpen);
   return (
     <>
       {isTempoOpen && <TempoSheet />}
       {isKitOpen && <KitSheet />}
+      {isMixOpen && <SoundSheet />}
       {isKeysOpen && <ShortcutsSheet isOpen onOpenChange={(isOpen) => store.setState({ isKeysOpen: isOpen })} />}
     </>
   );

@@ -96,6 +96,9 @@ export function LanesMenu() {
           <DropdownMenu.Item className={ITEM} onSelect={() => store.setState({ isKitOpen: true })}>
             <span className="w-4" /> Layers of the kit …
           </DropdownMenu.Item>
+          <DropdownMenu.Item className={ITEM} onSelect={() => store.setState({ isMixOpen: true })}>
+            <span className="w-4" /> Sound and mix …
+          </DropdownMenu.Item>
           {away.map(({ id, name }) => (
             <DropdownMenu.Item key={id} className={ITEM} onSelect={() => setHidden(bench, id, false)}>
               <span className="w-4" /> Show {name} again

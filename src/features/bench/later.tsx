@@ -9,6 +9,7 @@ const tempoSheet = () => import("./TempoSheet.tsx").then((file) => file.TempoShe
 
 const shortcutsSheet = () => import("./ShortcutsSheet.tsx").then((file) => file.ShortcutsSheet);
 const playIn = () => import("./playin/PlayIn.tsx").then((file) => file.PlayIn);
+const soundSheet = () => import("./playin/SoundSheet.tsx").then((file) => file.SoundSheet);
 const exportSheet = () => import("./ExportSheet.tsx").then((file) => file.ExportSheet);
 const namesSheet = () => import("./NamesSheet.tsx").then((file) => file.NamesSheet);
 const steps = () => import("./Steps.tsx").then((file) => file.Steps);
@@ -19,6 +20,7 @@ export const KitSheet = dynamic(kitSheet, { ssr: false });
 export const TempoSheet = dynamic(tempoSheet, { ssr: false });
 export const ShortcutsSheet = dynamic(shortcutsSheet, { ssr: false });
 export const PlayIn = dynamic(playIn, { ssr: false });
+export const SoundSheet = dynamic(soundSheet, { ssr: false });
 export const ExportSheet = dynamic(exportSheet, { ssr: false });
 export const NamesSheet = dynamic(namesSheet, { ssr: false });
 export const Steps = dynamic(steps, { ssr: false });
@@ -26,6 +28,7 @@ export const TracksSheet = dynamic(tracksSheet, { ssr: false });
 
 const ALL = [
   playIn,
+  soundSheet,
   siftPanel,
   kitSheet,
   tempoSheet,

@@ -16,6 +16,7 @@ import { type Retime, retime } from "./retime.ts";
 import { type SetDrumStream, setDrumStream } from "./set-drum-stream.ts";
 import { type SetLength, setLength } from "./set-length.ts";
 import { type SetLengths, setLengths } from "./set-lengths.ts";
+import { type SetLevels, setLevels } from "./set-levels.ts";
 import { type SetOutgoingMap, setOutgoingMap } from "./set-outgoing-map.ts";
 import { type SetTreatments, setTreatments } from "./set-treatments.ts";
 import { type SetVelocity, setVelocity } from "./set-velocity.ts";
@@ -36,6 +37,7 @@ export type Edit =
   | AddHits
   | SetTreatments
   | SetOutgoingMap
+  | SetLevels
   | ChangeMessages
   | KeepSide
   | TurnSide
@@ -82,6 +84,7 @@ export const EDIT_KINDS = {
   reassignHits,
   addHits,
   setOutgoingMap,
+  setLevels,
   changeMessages,
   keepSide,
   arrange,

@@ -1,5 +1,7 @@
 import { id, orNull, record, sevenBits, withOptional } from "../../json-shape.ts";
+import { shapeOf } from "../../limit.ts";
 import { MOST_PATTERN_BARS, MOST_REPEATS, PATTERN_COLOURS } from "../arrangement.ts";
+import { LEVEL_LIMITS } from "../levels.ts";
 import { SIDE_LETTERS } from "../other-side.ts";
 import { ROLES } from "../role.ts";
 import { noteMap } from "./note-map-shape.ts";
@@ -78,6 +80,10 @@ export const songEntries = list(
     isMuted: { const: true },
     mutedVoiceIds: { type: "array", maxItems: 500, items: id },
   }),
+);
+
+export const levels = byId(
+  record({ gainDb: shapeOf(LEVEL_LIMITS.gainDb), panPercent: shapeOf(LEVEL_LIMITS.panPercent) }),
 );
 
 const otherSide = record({

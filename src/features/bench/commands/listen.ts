@@ -13,6 +13,12 @@ export const LISTEN: readonly GroupedCommand[] = [
     run: (bench) => togglePlayIn(bench),
   },
   {
+    id: "mix",
+    name: "Sound and mix: levels, pan, MIDI out",
+    keys: [],
+    run: ({ store }) => store.setState({ isMixOpen: true }),
+  },
+  {
     id: "flip",
     name: "Recorded or cleaned; hold to compare",
     keys: ["R"],

@@ -5,6 +5,7 @@
 export const KIN: Readonly<Record<string, string>> = {
   play: "start stop pause run playback transport listen hear",
   record: "play in overdub capture take arm punch count-in input pads live perform stop",
+  mix: "mixer volume level pan balance gain midi output port device module sampler external drum kit panic all notes off peak meter louder",
   playIn:
     "record overdub pads device midi input latency measure repeat roll count-in passes stand-in player quantize on input replace loop",
   flip: "before after compare original bypass ab",

@@ -1,0 +1,112 @@
+import { createStore } from "zustand/vanilla";
+import { checkOf } from "../api/check-shape.ts";
+import type { MidiPort, OutNote, SoundEvent } from "../audio/index.ts";
+import { findVoice, type Pattern } from "../core/document/index.ts";
+import { record } from "../core/json-shape.ts";
+import { outgoingStroke } from "../core/notemap/index.ts";
+import { keep, readKept } from "./browser-store.ts";
+
+export const OUT_MODES = ["kit", "both", "device"] as const;
+
+/** Where it sounds, as a person chose it. Kept in the browser: it is about what is plugged in there. */
+export interface SoundChoice {
+  readonly mode: (typeof OUT_MODES)[number];
+  /** The name of the device; empty for none. */
+  readonly deviceName: string;
+}
+
+export interface SoundOutState extends SoundChoice {
+  /** The devices that can play; null before anybody asked. */
+  readonly deviceNames: readonly string[] | null;
+  /** Why none can, or why the chosen one does not; null if all is well. */
+  readonly problem: string | null;
+}
+
+const STORAGE_KEY = "marten.soundOut";
+const isChoice = checkOf(record({ mode: { enum: OUT_MODES }, deviceName: { type: "string", maxLength: 400 } }));
+const USUAL: SoundChoice = { mode: "kit", deviceName: "" };
+
+/** Finds devices that can play, and gives the one that is chosen. */
+export class SoundOut {
+  readonly state = createStore<SoundOutState>(() => ({
+    ...(readKept<SoundChoice>(STORAGE_KEY, isChoice) ?? USUAL),
+    deviceNames: null,
+    problem: null,
+  }));
+  #outputs = new Map<string, MIDIOutput>();
+  readonly #onGone: () => void;
+
+  /** @param onGone called when the device that plays is unplugged */
+  constructor(onGone: () => void) {
+    this.#onGone = onGone;
+  }
+
+  choose(change: Partial<SoundChoice>): void {
+    const { mode, deviceName } = { ...this.state.getState(), ...change };
+    this.state.setState({ mode, deviceName, problem: null });
+    keep(STORAGE_KEY, { mode, deviceName });
+    if (mode !== "kit") void this.find();
+  }
+
+  /** The device that plays; null where the kit alone does. */
+  get port(): MidiPort | null {
+    const { mode, deviceName } = this.state.getState();
+    return mode === "kit" ? null : (this.#outputs.get(deviceName) ?? null);
+  }
+
+  /** Looks for devices, and goes on looking. */
+  async find(): Promise<void> {
+    if (!("requestMIDIAccess" in navigator)) {
+      this.state.setState({ deviceNames: [], problem: "This browser cannot play on MIDI devices." });
+      return;
+    }
+    try {
+      const access = await navigator.requestMIDIAccess();
+      const read = () => this.#read(access);
+      access.addEventListener("statechange", read);
+      read();
+    } catch (error) {
+      if (!(error instanceof DOMException)) throw error;
+      this.state.setState({ deviceNames: [], problem: "The browser was not allowed to play on MIDI devices." });
+    }
+  }
+
+  #read(access: MIDIAccess): void {
+    const { mode, deviceName } = this.state.getState();
+    const had = this.#outputs.has(deviceName);
+    const outputs = [...access.outputs.values()].filter(({ state }) => state !== "disconnected");
+    this.#outputs = new Map(outputs.map((output) => [output.name ?? "a device without a name", output]));
+    const deviceNames = [...this.#outputs.keys()];
+    const isGone = mode !== "kit" && deviceName !== "" && !this.#outputs.has(deviceName);
+    const [first = ""] = deviceNames;
+    this.state.setState({
+      deviceNames,
+      problem: isGone ? `${deviceName} is not plugged in. The stand-in kit plays until it is.` : null,
+      ...(deviceName === "" ? { deviceName: first } : {}),
+    });
+    if (had && isGone) this.#onGone();
+  }
+}
+
+/** Metronome sounds of General MIDI 2, on the channel of drums. */
+const CLICK_NOTES: Readonly<Record<string, number>> = { bar: 34, countBar: 34 };
+const OTHER_CLICK = 33;
+const DRUM_CHANNEL = 9;
+const PEDALS = { open: 0, "half-open": 64 } as const;
+
+/** The note that an event goes out on, as an export would write it: by the outgoing map, or that of the take. */
+export function noteOfEvent(
+  { outgoingMap, noteMap }: Pick<Pattern, "outgoingMap" | "noteMap">,
+  { voiceId, articulationId, toneNote }: SoundEvent,
+): OutNote | null {
+  if (toneNote !== undefined) return null;
+  if (voiceId === "click") {
+    return { note: CLICK_NOTES[articulationId] ?? OTHER_CLICK, channel: DRUM_CHANNEL, pedal: null };
+  }
+  const out = outgoingStroke(outgoingMap ?? noteMap, { voiceId, articulationId });
+  if (!out) return null;
+  const voice = findVoice(noteMap, voiceId);
+  const mark = voice.articulations.find(({ id }) => id === articulationId)?.mark ?? "none";
+  const pedal = voice.family === "hats" ? (mark === "open" || mark === "half-open" ? PEDALS[mark] : 127) : null;
+  return { note: out.note, channel: out.channel ?? DRUM_CHANNEL, pedal };
+}

@@ -1,0 +1,94 @@
+import type { Page } from "playwright-core";
+import { describe, expect, it } from "vitest";
+import { usePages } from "./browser.ts";
+import { importBytes } from "./browser-tools.ts";
+import { device, type SentMessage, withDevice } from "./simulated-device.ts";
+import { fileOf, type Struck } from "./small-take.ts";
+
+// Hearing a part through one's own kit, and how loud its drums are.
+
+const pages = usePages();
+/** The small take counts 120 bpm, 480 ticks a quarter. */
+const MS_PER_TICK = 500 / 480;
+
+/** A bar of sixteenths at 300 bpm would be this dense: every 24 ticks at 120. */
+const DENSE: readonly Struck[] = Array.from({ length: 60 }, (_, index) => [38, index * 48, 40 + index] as const);
+
+async function openMix(page: Page) {
+  await page.getByRole("button", { name: "Lanes", exact: true }).click();
+  await page.getByRole("menuitem", { name: /^Sound and mix/ }).click();
+  return page.getByRole("dialog", { name: "Sound and mix" });
+}
+
+const notesOf = (sent: readonly SentMessage[]) => sent.filter(({ data: [status = 0] }) => status >> 4 === 9);
+
+describe("a device that plays", () => {
+  it("gets each hit at its moment, on the notes that go out, and silence on a stop and when it is unplugged", async () => {
+    const page = await pages.open("/");
+    await withDevice(page);
+    await importBytes(page, "Heard outside.mid", fileOf(DENSE));
+    const sheet = await openMix(page);
+    await sheet.getByRole("button", { name: /^Where it sounds/ }).click();
+    await page.getByRole("menuitemradio", { name: "a device", exact: true }).click();
+    await sheet.getByRole("button", { name: "Device: Test module" }).waitFor();
+    await page.keyboard.press("Escape");
+    await page.keyboard.press("k");
+    await page.keyboard.press("Home");
+    await page.keyboard.press("Space");
+    await expect.poll(async () => notesOf(await device.sent(page)).length, { timeout: 20_000 }).toBeGreaterThan(30);
+    // Flipped while it plays, it goes on without a gap.
+    await page.keyboard.press("[");
+    await expect.poll(async () => notesOf(await device.sent(page)).length, { timeout: 20_000 }).toBeGreaterThan(55);
+    await page.keyboard.press("Space");
+    await page.getByRole("button", { name: "Play", exact: true }).waitFor();
+    const sent = await device.sent(page);
+    const notes = notesOf(sent);
+    expect(notes.every(({ data }) => data[0] === 0x99 && data[1] === 38)).toBe(true);
+    expect(notes.map(({ data }) => data[2])).toEqual(DENSE.slice(0, notes.length).map(([, , velocity]) => velocity));
+    // Sent ahead, each for its own moment.
+    const offs = notes.map(({ timeMs }, index) => timeMs! - notes[0]!.timeMs! - DENSE[index]![1] * MS_PER_TICK);
+    const middle = offs.toSorted((a, b) => a - b)[offs.length >> 1]!;
+    expect(Math.max(...offs.map((off) => Math.abs(off - middle)))).toBeLessThan(1);
+    expect(notes.every(({ timeMs, now }) => timeMs! > now - 5)).toBe(true);
+    // After the stop nothing is left on.
+    const ends = sent.filter(
+      ({ timeMs, data: [status = 0, control] }) => timeMs === null && status === 0xb9 && control === 123,
+    );
+    expect(ends.length).toBeGreaterThan(0);
+    await page.keyboard.press("Space");
+    await page.getByRole("button", { name: "Stop", exact: true }).waitFor();
+    await device.unplug(page);
+    await page.getByRole("button", { name: "Play", exact: true }).waitFor();
+    const again = await openMix(page);
+    await again.getByRole("alert").getByText("Test module is not plugged in.").waitFor();
+    await again.getByRole("button", { name: /^Where it sounds/ }).click();
+    await page.getByRole("menuitemradio", { name: "the stand-in kit", exact: true }).click();
+  });
+
+  it("leaves the mix to the take: a level is kept with it, undone, and changes nothing that goes out", async () => {
+    const page = await pages.open("/");
+    await importBytes(page, "Mixed.mid", fileOf(DENSE.slice(0, 8)));
+    const sheet = await openMix(page);
+    const level = sheet.getByRole("slider", { name: "Snare", exact: true });
+    await level.focus();
+    await level.press("ArrowLeft");
+    await level.press("ArrowLeft");
+    await sheet.getByRole("button", { name: "Snare: −1 dB" }).waitFor();
+    const pan = sheet.getByRole("slider", { name: "Snare, pan" });
+    await pan.focus();
+    await pan.press("ArrowRight");
+    await sheet.getByRole("button", { name: "Snare, pan: 5 right" }).waitFor();
+    await page.keyboard.press("Escape");
+    await page.getByText("Saved", { exact: true }).waitFor();
+    await page.reload();
+    await page.getByRole("main", { name: "Lanes" }).waitFor();
+    const again = await openMix(page);
+    await again.getByRole("button", { name: "Snare: −1 dB" }).waitFor();
+    await page.keyboard.press("Escape");
+    await page.locator("button[aria-label='Undo'][aria-disabled=false]").waitFor();
+    await page.keyboard.press("Control+z");
+    const undone = await openMix(page);
+    await undone.getByRole("button", { name: "Snare, pan: middle" }).waitFor();
+    await undone.getByRole("button", { name: "Snare: −1 dB" }).waitFor();
+  });
+});
