@@ -23,6 +23,8 @@ export function isTaken(target: EventTarget | null, keys: string): boolean {
   if (!(target instanceof HTMLElement)) return false;
   if (target.closest("[role=dialog], [role=menu], input, textarea, select")) return true;
   if (SLIDER_KEYS.has(keys.replace("Shift+", "")) && target.closest("[role=slider]")) return true;
+  // A menu that the key has just opened has taken the focus already.
+  if (target.closest("[aria-haspopup][data-state=open]")) return keys === "Enter" || keys === "Space";
   const isOnControl = target.closest("button, a, summary, [role=switch], [role=radio]") !== null;
   // A control that was only clicked keeps the focus, but not the space bar: that plays.
   return isOnControl && (keys === "Enter" || (keys === "Space" && target.matches(":focus-visible")));

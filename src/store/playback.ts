@@ -165,8 +165,16 @@ export class Playback {
     }
     // Without its device nothing would be heard at all.
     if (!this.#midi || this.out.state.getState().mode === "both") this.#engine?.play(event, timeS);
-    const pair = this.#midi && this.readClocks();
-    if (this.#midi) this.#midi.play(event, pair ? pair.eventMs + timeS * 1000 - pair.audioMs : performance.now());
+    if (this.#midi) this.#midi.play(event, this.#pageMs(timeS));
+  }
+
+  /** When a moment of the audio clock is heard, on the page's clock. */
+  #pageMs(timeS: number): number {
+    const pair = this.readClocks();
+    if (pair) return pair.eventMs + timeS * 1000 - pair.audioMs;
+    // A clock that has just begun to run does not tell yet what is heard.
+    const { currentTime = 0, outputLatency = 0 } = this.#engine?.context ?? {};
+    return performance.now() + (timeS - currentTime + outputLatency) * 1000;
   }
 
   /** How loud it is after everything, in dB under full scale; -Infinity for silence. */

@@ -43,9 +43,14 @@ export class SoundOut {
 
   choose(change: Partial<SoundChoice>): void {
     const { mode, deviceName } = { ...this.state.getState(), ...change };
-    this.state.setState({ mode, deviceName, problem: null });
-    keep(STORAGE_KEY, { mode, deviceName });
+    this.#keep({ mode, deviceName });
+    this.state.setState({ problem: null });
     if (mode !== "kit") void this.find();
+  }
+
+  #keep(choice: SoundChoice): void {
+    this.state.setState(choice);
+    keep(STORAGE_KEY, choice);
   }
 
   /** The device that plays; null where the kit alone does. */
@@ -78,12 +83,12 @@ export class SoundOut {
     this.#outputs = new Map(outputs.map((output) => [output.name ?? "a device without a name", output]));
     const deviceNames = [...this.#outputs.keys()];
     const isGone = mode !== "kit" && deviceName !== "" && !this.#outputs.has(deviceName);
-    const [first = ""] = deviceNames;
     this.state.setState({
       deviceNames,
       problem: isGone ? `${deviceName} is not plugged in. The stand-in kit plays until it is.` : null,
-      ...(deviceName === "" ? { deviceName: first } : {}),
     });
+    const [first] = deviceNames;
+    if (deviceName === "" && first !== undefined) this.#keep({ mode, deviceName: first });
     if (had && isGone) this.#onGone();
   }
 }

@@ -52,6 +52,13 @@ export function PatternDetail(props: PatternDetailProps) {
         height={110}
         label={`${entry.name}, ${strokes.length} strokes`}
       />
+      <p className="flex flex-wrap gap-2">
+        <Button kind="main" onClick={onSong}>
+          Put into the song
+        </Button>
+        <Button onClick={onBench}>Lay on the take</Button>
+        <Button onClick={onSave}>Save as a file</Button>
+      </p>
       {found && <Reasons {...found} />}
       <section aria-label="How full, how hard">
         <h3 className="mb-1 text-[13px] text-muted">How full, in strokes more or fewer</h3>
@@ -114,13 +121,6 @@ export function PatternDetail(props: PatternDetailProps) {
           </p>
         )}
       </section>
-      <p className="flex flex-wrap gap-2">
-        <Button kind="main" onClick={onSong}>
-          Put into the song
-        </Button>
-        <Button onClick={onBench}>Lay on the take</Button>
-        <Button onClick={onSave}>Save as a file</Button>
-      </p>
     </aside>
   );
 }
