@@ -1,3 +1,4 @@
+import { strFromU8, unzipSync } from "fflate";
 import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import type { Pattern } from "../../src/core/document/index.ts";
@@ -137,5 +138,23 @@ describe("patterns", () => {
     const { file } = readMidiFile(new Uint8Array(Buffer.concat(chunks)));
     expect(file.tracks.flatMap(({ messages }) => messages.filter(isNoteOn)).length).toBeGreaterThan(5);
     expect(download.suggestedFilename()).toMatch(/\.mid$/);
+
+    // A new one is made of pieces of others; all that is listed goes out as files in one go.
+    const listed = await list(page).getByRole("option").first().textContent();
+    await card(page).getByRole("button", { name: "A new one like it" }).click();
+    await card(page).getByRole("heading", { name: "New 1" }).waitFor();
+    expect(await list(page).getByRole("option").first().textContent()).not.toBe(listed);
+    await page.getByRole("button", { name: /^Kind/ }).click();
+    await page.getByRole("menuitemradio", { name: "breaks" }).click();
+    const [zip] = await Promise.all([
+      page.waitForEvent("download"),
+      page.getByRole("button", { name: "Save all" }).click(),
+    ]);
+    const parts: Buffer[] = [];
+    for await (const chunk of await zip.createReadStream()) parts.push(chunk as Buffer);
+    const files = unzipSync(new Uint8Array(Buffer.concat(parts)));
+    const { patterns } = JSON.parse(strFromU8(files["patterns.json"]!));
+    expect(Object.keys(files)).toHaveLength(patterns.length + 1);
+    expect(patterns.every(({ kind }: { kind: string }) => kind === "break")).toBe(true);
   });
 });

@@ -1,11 +1,19 @@
+import { readFileSync } from "node:fs";
+import Ajv from "ajv";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { importUnplanned } from "../file/index.ts";
+import { GENERAL_MIDI } from "../notemap/index.ts";
 import { hitAt, patternOf } from "../testing/patterns.ts";
 import {
   clashesOf,
   cutRhythm,
   factsOf,
+  makeNew,
   NO_VARIATION,
+  pathsOf,
+  patternFile,
+  patternToMidi,
   type Rhythm,
   rhythmOf,
   roomOf,
@@ -107,6 +115,86 @@ describe("a varied pattern", () => {
       127, 90, 127, 127, 90, 90, 127,
     ]);
     expect(loud.filter(({ family }) => family === "hats").every(({ velocity }) => velocity === 90)).toBe(true);
+  });
+});
+
+describe("files of patterns", () => {
+  const told = (name: string) => ({
+    name,
+    from: "a test",
+    kind: "groove" as const,
+    bpm: 120,
+    facts: factsOf(GROOVE),
+    rhythm: GROOVE,
+  });
+
+  it("are as their schema says, and hold every stroke", () => {
+    const isFile = new Ajv({ allErrors: true }).compile(
+      JSON.parse(readFileSync("public/patterns.schema.json", "utf8")),
+    );
+    const file = JSON.parse(JSON.stringify(patternFile([told("Quay walk")])));
+    isFile(file);
+    expect(isFile.errors).toBeNull();
+    expect(file.patterns[0].strokes).toHaveLength(GROOVE.strokes.length);
+  });
+
+  it("have a place each, also two of one name, and names that no file can have", () => {
+    expect(pathsOf([told("Quay"), told("quay"), told("Quay: 1/2"), told("?")])).toEqual([
+      "grooves/Quay.mid",
+      "grooves/quay 2.mid",
+      "grooves/Quay  1 2.mid",
+      "grooves/pattern.mid",
+    ]);
+  });
+
+  it("are played again as they were", () => {
+    const { pattern } = importUnplanned(patternToMidi("Quay walk", 97, GROOVE, GROOVE.strokes), GENERAL_MIDI);
+    const again = rhythmOf(pattern);
+    expect(again.strokes.map(({ quarters, velocity }) => [quarters, velocity])).toEqual(
+      GROOVE.strokes.map(({ quarters, velocity }) => [quarters, velocity]),
+    );
+  });
+});
+
+describe("a new one like it", () => {
+  it("is of strokes that the others or itself play, can be played, and is another one with another seed", () => {
+    fc.assert(
+      fc.property(
+        fc.array(lines, { minLength: 2, maxLength: 4 }),
+        fc.double({ min: 0, max: 1, noNaN: true }),
+        fc.integer(),
+        (rows, likeness, seed) => {
+          const own = GROOVE;
+          const others = rows.map((row) => rhythm(row));
+          const made = makeNew(own, others, { likeness, seed })!;
+          expect(made.takenFrom.size + 1).toBeGreaterThan(0);
+          expect(clashesOf(made.rhythm.strokes)).toBe(0);
+          const places = (strokes: Rhythm["strokes"]) =>
+            new Set(strokes.map(({ family, quarters }) => `${family} ${(quarters % 4).toFixed(3)}`));
+          const known = places([own, ...others].flatMap(({ strokes }) => strokes));
+          for (const place of places(made.rhythm.strokes)) expect(known).toContain(place);
+          expect(makeNew(own, others, { likeness, seed })).toEqual(made);
+        },
+      ),
+    );
+  });
+
+  it("keeps all drums but one where it is to be most like it, and takes them from patterns in the same meter only", () => {
+    const other = rhythm(
+      "h---h---h---h---h---h---h---h---",
+      "--s---s---s---s---s---s---s---s-",
+      "--k---k---k---k---k---k---k---k-",
+    );
+    const made = makeNew(GROOVE, [other], { likeness: 1, seed: 4 })!;
+    expect(made.takenFrom.size).toBe(1);
+    const waltz = rhythmOf(
+      patternOf(
+        GROOVE.strokes.map(({ hit }) => hit),
+        { meters: [{ tick: 0, numerator: 3, denominator: 4 }] },
+      ),
+    );
+    expect(makeNew(GROOVE, [waltz], { likeness: 0, seed: 4 })).toBeNull();
+    expect(makeNew(GROOVE, [waltz, other], { likeness: 0, seed: 4 })!.takenFrom.get("kick")).toBe(1);
   });
 });
 

@@ -156,7 +156,7 @@ function withMore(
 }
 
 /** Whether somebody with two hands and two feet can play a stroke beside others. */
-function canBePlayed(stroke: RhythmStroke, others: readonly RhythmStroke[]): boolean {
+export function canBePlayed(stroke: RhythmStroke, others: readonly RhythmStroke[]): boolean {
   const together = others.filter(({ quarters }) => Math.abs(quarters - stroke.quarters) < MOMENT_QUARTERS);
   if (together.some(({ hit }) => hit.voiceId === stroke.hit.voiceId)) return false;
   const byHand = together.filter((one) => !isByFoot(one)).length;
@@ -175,7 +175,7 @@ export function clashesOf(strokes: readonly RhythmStroke[]): number {
 const isNot = (stroke: RhythmStroke) => (other: RhythmStroke) => other !== stroke;
 
 /** A whole number from several, the same ones always giving the same. @source 32-bit multiplicative hashing, Knuth, vol. 3, 6.4 */
-function mixed(...numbers: readonly number[]): number {
+export function mixed(...numbers: readonly number[]): number {
   let state = 0x9e3779b9;
   for (const number of numbers) {
     state = Math.imul(state ^ (number + 0x7f4a7c15), 0x85ebca6b);

@@ -24,11 +24,13 @@ interface PatternDetailProps {
   readonly onSong: () => void;
   readonly onBench: () => void;
   readonly onSave: () => void;
+  /** Makes another one like it; null where there is nothing to make it of. */
+  readonly onNew: (() => void) | null;
 }
 
 /** One pattern: what it is, fuller or sparser, harder or softer, and where it goes. */
 export function PatternDetail(props: PatternDetailProps) {
-  const { entry, elsewhere, variation, strokes, found, onVary, onSong, onBench, onSave } = props;
+  const { entry, elsewhere, variation, strokes, found, onVary, onSong, onBench, onSave, onNew } = props;
   const { facts, rhythm } = entry;
   const others = elsewhere.map((one) => one.rhythm);
   const shown = FAMILIES_SHOWN.filter((family) => facts.families.includes(family));
@@ -58,6 +60,7 @@ export function PatternDetail(props: PatternDetailProps) {
         </Button>
         <Button onClick={onBench}>Lay on the take</Button>
         <Button onClick={onSave}>Save as a file</Button>
+        {onNew && <Button onClick={onNew}>A new one like it</Button>}
       </p>
       {found && <Reasons {...found} />}
       <section aria-label="How full, how hard">

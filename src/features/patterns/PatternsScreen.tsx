@@ -14,7 +14,9 @@ import { TopBar } from "../../components/TopBar.tsx";
 import { baseTick } from "../../core/document/index.ts";
 import {
   type FoundPattern,
+  factsOf,
   faultOfKnock,
+  makeNew,
   NO_VARIATION,
   PATTERN_KINDS,
   patternToMidi,
@@ -41,6 +43,8 @@ import { PatternDetail } from "./PatternDetail.tsx";
 import { PatternField } from "./PatternField.tsx";
 import { PatternList } from "./PatternList.tsx";
 import { layOnTake, putIntoSong } from "./pattern-actions.ts";
+import { FAMILY_NAMES } from "./pattern-words.ts";
+import { savePatterns } from "./save-patterns.ts";
 import { knockedBy } from "./stand-in-knock.ts";
 
 /** Patterns of all takes and of the stand-in drummer: found by knocking, made fuller or sparser, and put into the song. */
@@ -84,9 +88,16 @@ function Patterns({ projectId }: { projectId: string }) {
   const likeness = useMemo(() => found && new Map(found.map(({ id, likeness: like }) => [id, like])), [found]);
   const fits = (entry: ShelfEntry) =>
     (kind === "any" || entry.kind === kind) && (meter === "any" || entry.facts.meter === meter);
-  const byId = useMemo(() => new Map(shelf.entries.map((entry) => [entry.id, entry])), [shelf.entries]);
+  /** Made here of pieces of others; they are kept by putting them somewhere. */
+  const [made, setMade] = useState<readonly ShelfEntry[]>([]);
+  const byId = useMemo(
+    () => new Map([...made, ...shelf.entries].map((entry) => [entry.id, entry])),
+    [made, shelf.entries],
+  );
   const listed = (
-    found ? found.flatMap(({ id, likeness: like }) => (like >= LEAST_LIKE ? (byId.get(id) ?? []) : [])) : shelf.entries
+    found
+      ? found.flatMap(({ id, likeness: like }) => (like >= LEAST_LIKE ? (byId.get(id) ?? []) : []))
+      : [...made, ...shelf.entries]
   ).filter(fits);
   const chosen = (chosenId !== null ? byId.get(chosenId) : undefined) ?? listed[0];
   const variation = (chosen && variations.get(chosen.id)) ?? NO_VARIATION;
@@ -201,7 +212,15 @@ function Patterns({ projectId }: { projectId: string }) {
                   </>
                 )}
               </span>
-              <span>
+              <span className="whitespace-nowrap">
+                <button
+                  type="button"
+                  className="mr-3 font-bold text-spruce underline"
+                  disabled={listed.length === 0}
+                  onClick={() => void savePatterns(listed)}
+                >
+                  Save all
+                </button>
                 for{" "}
                 <OneOf
                   label="Kind"
@@ -251,6 +270,17 @@ function Patterns({ projectId }: { projectId: string }) {
               variation={variation}
               strokes={strokes}
               found={reasons}
+              onNew={
+                elsewhere.length === 0
+                  ? null
+                  : () => {
+                      const next = madeLike(chosen, elsewhere, made.length + 1);
+                      if (!next) return;
+                      setMade([next, ...made]);
+                      knock.clear();
+                      setChosenId(next.id);
+                    }
+              }
               onVary={(next) => setVariations((before) => new Map(before).set(chosen.id, next))}
               onSong={put}
               onBench={() =>
@@ -294,6 +324,28 @@ function Actions() {
       />
     </>
   );
+}
+
+/** How much of a pattern a new one keeps. */
+const KEPT_SHARE = 0.5;
+
+/** A new pattern of pieces of others of its style. @param number counts those that were made, and makes each another one */
+function madeLike(entry: ShelfEntry, others: readonly ShelfEntry[], number: number): ShelfEntry | null {
+  const rhythms = others.map(({ rhythm }) => rhythm);
+  const made = makeNew(entry.rhythm, rhythms, { likeness: KEPT_SHARE, seed: number });
+  if (!made) return null;
+  const sources = [...made.takenFrom].map(
+    ([family, index]) => `${FAMILY_NAMES[family].toLowerCase()} of ${others[index]?.name}`,
+  );
+  return {
+    ...entry,
+    id: `made ${number}`,
+    name: `New ${number}`,
+    from: [entry.name, ...sources].join(", "),
+    rhythm: made.rhythm,
+    facts: factsOf(made.rhythm),
+    twins: 0,
+  };
 }
 
 /** What is like the knock, as soon as nothing more is heard; null where nothing was knocked. */
