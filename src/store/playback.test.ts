@@ -8,7 +8,7 @@ import { Playback } from "./playback.ts";
 
 vi.mock("../workers/index.ts", () => ({
   startKit: () => ({
-    run: async () => Array.from({ length: 8 }, () => new Float32Array(500)),
+    run: async () => Array.from({ length: 16 }, () => new Float32Array(500)),
     end: () => {},
   }),
 }));

@@ -11,6 +11,8 @@ export interface Noise {
   readonly bursts?: readonly number[];
   /** Seconds until it is loudest, for sounds that swell. */
   readonly attackS?: number;
+  /** How much of it a soft stroke has, 0 to 1: wires speak when they are hardly touched. Left out, less than half. */
+  readonly softShare?: number;
 }
 
 /** How the stand-in kit makes one stroke. */
@@ -18,6 +20,8 @@ export interface Recipe {
   /** Loudness against the other sounds of the kit, 0 to 1. */
   readonly level: number;
   readonly modes: readonly Mode[];
+  /** How much of them a soft stroke has, 0 to 1. Left out, all. */
+  readonly softBody?: number;
   /** The pitch starts this many times higher and falls within this time. */
   readonly sweep?: { readonly ratio: number; readonly timeS: number };
   readonly noise?: Noise;
@@ -49,14 +53,15 @@ const hat = (level: number, decayS: number): Recipe => ({
 });
 
 const tom = (frequencyHz: number): Recipe => ({
-  level: 0.8,
+  // Low drums need more to be heard as loud as high ones.
+  level: Math.min(1, 0.85 * (150 / frequencyHz) ** 0.5),
   modes: [
-    [frequencyHz, 1, 0.34],
-    [frequencyHz * 1.59, 0.35, 0.16],
-    [frequencyHz * 2.14, 0.15, 0.09],
+    [frequencyHz, 1, 0.3],
+    [frequencyHz * 1.59, 0.5, 0.16],
+    [frequencyHz * 2.14, 0.5, 0.09],
   ],
   sweep: { ratio: 1.5, timeS: 0.05 },
-  noise: hiss(0.18, 0.03, 400, 5000),
+  noise: hiss(2.4, 0.014, 700, 6000),
 });
 
 const skin = (frequencyHz: number, decayS: number, slap = 0.2): Recipe => ({
@@ -105,32 +110,37 @@ export const RECIPES: Readonly<Record<string, Recipe>> = {
   "kick/main": {
     level: 1,
     modes: [
-      [52, 1, 0.22],
-      [104, 0.2, 0.08],
+      [54, 1, 0.11],
+      [108, 0.7, 0.06],
+      [236, 0.75, 0.035],
     ],
-    sweep: { ratio: 3.6, timeS: 0.035 },
-    noise: hiss(0.12, 0.006, 1500, 6000),
+    sweep: { ratio: 3.2, timeS: 0.028 },
+    // The beater's click: without it a kick is silent on small loudspeakers.
+    noise: { ...hiss(4.6, 0.011, 900, 7500), softShare: 0.35 },
   },
   "kick/second": {
     level: 0.95,
     modes: [
-      [47, 1, 0.28],
-      [94, 0.25, 0.1],
+      [48, 1, 0.13],
+      [97, 0.7, 0.07],
+      [204, 0.75, 0.04],
     ],
-    sweep: { ratio: 2.8, timeS: 0.04 },
-    noise: hiss(0.08, 0.006, 1200, 5000),
+    sweep: { ratio: 2.8, timeS: 0.032 },
+    noise: { ...hiss(4.2, 0.012, 800, 6500), softShare: 0.35 },
   },
   "snare/centre": {
-    level: 0.85,
+    level: 0.66,
     modes: SNARE_BODY,
+    softBody: 0.3,
     sweep: { ratio: 1.3, timeS: 0.02 },
-    noise: hiss(0.75, 0.13, 1400, 10_500),
+    noise: { ...hiss(1.5, 0.12, 1400, 11_000), softShare: 0.8 },
   },
   "snare/rim-shot": {
-    level: 0.95,
+    level: 0.78,
     modes: [...SNARE_BODY, [870, 0.7, 0.05], [1630, 0.4, 0.03]],
+    softBody: 0.5,
     sweep: { ratio: 1.2, timeS: 0.015 },
-    noise: hiss(0.7, 0.15, 1800, 12_000),
+    noise: { ...hiss(1.3, 0.14, 1800, 12_500), softShare: 0.7 },
   },
   "snare/cross-stick": {
     level: 0.55,
@@ -141,23 +151,23 @@ export const RECIPES: Readonly<Record<string, Recipe>> = {
     ],
     noise: hiss(0.25, 0.008, 1500, 8000),
   },
-  "hat/closed": hat(0.5, 0.055),
-  "hat/half-open": hat(0.53, 0.22),
-  "hat/open": hat(0.55, 0.55),
-  "hat/foot": hat(0.32, 0.03),
-  "crash/crash": cymbal(0.75, 380, 1.5, 0.6),
-  "crash-2/crash": cymbal(0.75, 470, 1.3, 0.6),
-  "splash/crash": cymbal(0.6, 900, 0.45, 0.6),
-  "china/crash": cymbal(0.75, 290, 1.1, 0.95),
+  "hat/closed": hat(0.26, 0.055),
+  "hat/half-open": hat(0.31, 0.2),
+  "hat/open": hat(0.3, 0.5),
+  "hat/foot": hat(0.2, 0.03),
+  "crash/crash": cymbal(0.62, 380, 1.5, 0.6),
+  "crash-2/crash": cymbal(0.66, 560, 1.15, 0.85),
+  "splash/crash": cymbal(0.48, 900, 0.45, 0.6),
+  "china/crash": cymbal(0.6, 290, 1.1, 0.95),
   "ride/bow": {
-    ...cymbal(0.5, 620, 1.3, 0.14),
+    ...cymbal(0.22, 620, 1.3, 0.14),
     modes: [
       [3150, 0.5, 0.25],
       [4720, 0.3, 0.18],
     ],
   },
   "ride/bell": {
-    ...cymbal(0.5, 640, 1.1, 0.06),
+    ...cymbal(0.26, 640, 1.1, 0.06),
     modes: [
       [815, 0.8, 0.8],
       [1330, 0.7, 0.7],
@@ -165,7 +175,7 @@ export const RECIPES: Readonly<Record<string, Recipe>> = {
     ],
   },
   "ride-2/bow": {
-    ...cymbal(0.5, 540, 1.4, 0.18),
+    ...cymbal(0.22, 540, 1.4, 0.18),
     modes: [
       [2640, 0.5, 0.28],
       [4020, 0.3, 0.2],

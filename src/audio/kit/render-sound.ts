@@ -2,7 +2,7 @@ import type { Mode, Noise, Recipe } from "./recipes.ts";
 
 /** Velocity layers of every sound, and how many takes of each there are, so that repeated strokes differ. */
 export const LAYERS = 4;
-export const ROUND_ROBINS = 2;
+export const ROUND_ROBINS = 4;
 /** The highest velocity of each layer but the last. */
 export const LAYER_BORDERS = [45, 76, 104];
 
@@ -15,6 +15,9 @@ export function layerOf(velocity: number): number {
 /** What is below this share of the peak is left out: 50 dB. */
 const SILENCE = 0.003;
 const LONGEST_S = 4;
+const USUAL_SOFT_SHARE = 0.45;
+/** The softest stroke has so much of the upper modes of a drum: it is darker, and not only softer. */
+const SOFT_UPPER_MODES = 0.4;
 
 /**
  * Renders one stroke of the stand-in kit. A harder layer is brighter, noisier and falls from a higher pitch.
@@ -25,7 +28,7 @@ const LONGEST_S = 4;
 export function renderSound(recipe: Recipe, layer: number, take: number, sampleRate: number): Float32Array {
   const hardness = layer / (LAYERS - 1);
   const random = createNoise(0x5eed + take * 7919 + layer * 104_729);
-  const modes = [...recipe.modes, ...metalModes(recipe, hardness)];
+  const modes = [...bodyModes(recipe, hardness), ...metalModes(recipe, hardness)];
   const longestDecayS = Math.max(
     ...modes.map(([, , decayS]) => decayS),
     recipe.noise ? recipe.noise.decayS + (recipe.noise.bursts?.at(-1) ?? 0) + (recipe.noise.attackS ?? 0) : 0,
@@ -38,6 +41,17 @@ export function renderSound(recipe: Recipe, layer: number, take: number, sampleR
   shapeEdges(samples, sampleRate);
   scaleToPeak(samples, recipe.level);
   return samples;
+}
+
+/** The modes of a drum's body; of a soft stroke the upper ones are weaker. */
+function bodyModes({ modes, softBody = 1 }: Recipe, hardness: number): readonly Mode[] {
+  const body = softBody + (1 - softBody) * hardness;
+  const upper = SOFT_UPPER_MODES + (1 - SOFT_UPPER_MODES) * hardness;
+  return modes.map(([frequencyHz, gain, decayS], index) => [
+    frequencyHz,
+    gain * body * (index === 0 ? 1 : upper),
+    decayS,
+  ]);
 }
 
 function metalModes({ metal }: Recipe, hardness: number): readonly Mode[] {
@@ -107,12 +121,12 @@ function addSteadyMode(
 
 function addNoise(
   samples: Float32Array,
-  { gain, decayS, lowHz, highHz, bursts = [0], attackS = 0 }: Noise,
+  { gain, decayS, lowHz, highHz, bursts = [0], attackS = 0, softShare = USUAL_SOFT_SHARE }: Noise,
   hardness: number,
   random: () => number,
   sampleRate: number,
 ): void {
-  const loudness = gain * (0.45 + 0.55 * hardness);
+  const loudness = gain * (softShare + (1 - softShare) * hardness);
   const cutHz = Math.min(sampleRate * 0.45, highHz * (0.55 + 0.45 * hardness));
   const lowPass = createLowPass(cutHz, sampleRate);
   const alsoLowPass = createLowPass(cutHz, sampleRate);
