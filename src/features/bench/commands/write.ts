@@ -1,3 +1,4 @@
+import { cutBreak, openLastHat } from "../break-actions.ts";
 import { takeTool, toggleCells, toggleSnap } from "../tools/tool-actions.ts";
 import {
   burst,
@@ -47,6 +48,19 @@ export const WRITE: readonly GroupedCommand[] = [
   { id: "glue", name: "Make one of several", keys: ["Shift+H"], run: glueTogether },
   { id: "double", name: "Double time", keys: [","], run: (bench) => stretch(bench, 0.5) },
   { id: "half", name: "Half time", keys: ["."], run: (bench) => stretch(bench, 2) },
+  {
+    id: "break",
+    name: "Break: silence in the last beat before this bar",
+    keys: [],
+    run: (bench) => cutBreak(bench, 1),
+  },
+  {
+    id: "longBreak",
+    name: "Break: silence in the last two beats before this bar",
+    keys: [],
+    run: (bench) => cutBreak(bench, 2),
+  },
+  { id: "openHat", name: "Open hat on the last off-beat before this bar", keys: [], run: openLastHat },
   {
     id: "clearLoop",
     name: "Clear the loop, except the open lane",

@@ -6,6 +6,9 @@ export const KIN: Readonly<Record<string, string>> = {
   play: "start stop pause run playback transport listen hear",
   record: "play in overdub capture take arm punch count-in input pads live perform stop",
   mix: "mixer volume level pan balance gain midi output port device module sampler external drum kit panic all notes off peak meter louder",
+  break: "stop gap cut pause silence before chorus section mute end of bar",
+  longBreak: "stop gap cut pause silence before chorus section mute half bar",
+  openHat: "hi-hat lift swap pick-up turn off-beat into the next bar",
   playIn:
     "record overdub pads device midi input latency measure repeat roll count-in passes stand-in player quantize on input replace loop",
   flip: "before after compare original bypass ab",
