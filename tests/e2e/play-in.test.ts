@@ -220,6 +220,17 @@ describe("playing in", () => {
     await stop(page);
     const heard = (await saved(page)).filter(({ isMuted }) => !isMuted);
     expect(heard.map(({ recordedVelocity }) => recordedVelocity)).toEqual([55]);
+    // Begun by the hand itself, the first stroke is the first beat.
+    await choose(page, "What becomes of what is there", "Add to");
+    await choose(page, "How it begins", "with the first stroke");
+    await record(page);
+    await page.getByText("Waiting for the first stroke", { exact: true }).waitFor();
+    await device.play(page, [{ ms: 0, note: 49, velocity: 99 }]);
+    await page.waitForFunction(() => /1 hit so far/.test(document.body.textContent ?? ""));
+    await stop(page);
+    const crash = (await saved(page)).find(({ recordedVelocity }) => recordedVelocity === 99)!;
+    expect(crash.recordedTick! * MS_PER_TICK).toBeLessThan(2);
+    await panel(page).getByRole("button", { name: "Undo the last pass" }).click();
     // Without the pass that took their place they are heard again.
     await panel(page).getByRole("button", { name: "Undo the last pass" }).click();
     await expect.poll(async () => (await saved(page)).filter(({ isMuted }) => !isMuted).length).toBe(hats.length);

@@ -19,6 +19,8 @@ export const PLAYED_PASSES = ["kick,snare;hats,cymbals;ghosts", "kick,snare", "h
 export interface PlayInSettings {
   readonly over: (typeof OVERS)[number];
   readonly countInBars: number;
+  /** Bars of the take that are heard after the count-in, before recording begins. */
+  readonly preRollBars: number;
   /** Whether recording waits for the first stroke, and begins with it. */
   readonly waitsForStroke: boolean;
   readonly mode: (typeof MODES)[number];
@@ -40,6 +42,7 @@ export interface PlayInSettings {
 
 export const PLAY_IN_LIMITS = {
   countInBars: { label: "Count-in", min: 0, max: 4, step: 1, unit: "bars" },
+  preRollBars: { label: "Pre-roll", min: 0, max: 8, step: 1, unit: "bars" },
   strengthPercent: { label: "Strength", min: 0, max: 100, step: 1, unit: "%" },
   lateMs: { label: "Late by", min: -200, max: 200, step: 0.5, unit: "ms" },
 } as const satisfies Readonly<Record<string, Limit>>;
@@ -51,6 +54,7 @@ export const PLAYER_LATE_MS = 9;
 export const USUAL_PLAY_IN: PlayInSettings = {
   over: "loop",
   countInBars: 1,
+  preRollBars: 0,
   waitsForStroke: false,
   mode: "add",
   quantizes: true,
@@ -73,6 +77,7 @@ const isSettings = checkOf(
   record({
     over: { enum: OVERS },
     countInBars: within(PLAY_IN_LIMITS.countInBars),
+    preRollBars: within(PLAY_IN_LIMITS.preRollBars),
     waitsForStroke: { type: "boolean" },
     mode: { enum: MODES },
     quantizes: { type: "boolean" },

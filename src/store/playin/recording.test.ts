@@ -102,6 +102,21 @@ describe("a recording", () => {
     expect(passesOf(store.take()).map(({ hits: all }) => all.length)).toEqual([4]);
   });
 
+  it("begins after a count-in and a pre-roll, and takes nothing of them down", async () => {
+    store.setState({ loop: { startTick: 1920, endTick: 3840 } });
+    changePlayIn(recording.state, { countInBars: 1, preRollBars: 1 });
+    await recording.start();
+    await run(3000);
+    await strike(38);
+    expect(recording.state.getState().phase).toBe("countIn");
+    await run(1500);
+    await strike(36);
+    await run(100);
+    expect(recording.state.getState().phase).toBe("recording");
+    recording.stop();
+    expect(hits()).toEqual([["kick", 1920 + 480, 1, false]]);
+  });
+
   it("waits for the first stroke, which is its beginning", async () => {
     changePlayIn(recording.state, { waitsForStroke: true });
     await recording.start();

@@ -22,7 +22,7 @@ import {
   roomFor,
   type TickLoop,
 } from "../../core/record/index.ts";
-import { barAt, gridStepTicks, nextBarLine } from "../../core/time/index.ts";
+import { barAt, gridStepTicks, nextBarLine, type TimeMaps, tickToMs } from "../../core/time/index.ts";
 import type { BenchStore } from "../bench-store.ts";
 import type { Playback } from "../playback.ts";
 import { countInEvents } from "../score.ts";
@@ -105,15 +105,17 @@ export class Recording {
     const loop = settings.over === "loop" ? this.#loopToPlay() : null;
     this.#store.setState({ loop });
     const startTick = loop ? loop.startTick : barAt(maps.meterMap, playheadTick).startTick;
-    const bars = firstStrokeMs === null ? settings.countInBars : 0;
-    const lead = { events: countInEvents(maps, startTick, bars), lengthMs: countInMs(bars, maps, startTick) };
-    this.state.setState({ phase: bars > 0 ? "countIn" : "recording" });
-    const startedS = firstStrokeMs === null ? undefined : firstStrokeMs / 1000;
-    const startMs = await this.#playback.playFrom(startTick, lead, startedS);
-    if (startMs === null) {
+    const isCounted = firstStrokeMs === null;
+    const bars = isCounted ? settings.countInBars : 0;
+    const fromTick = isCounted ? barsBefore(maps, startTick, settings.preRollBars) : startTick;
+    const lead = { events: countInEvents(maps, fromTick, bars), lengthMs: countInMs(bars, maps, fromTick) };
+    this.state.setState({ phase: bars > 0 || fromTick < startTick ? "countIn" : "recording" });
+    const playsMs = await this.#playback.playFrom(fromTick, lead, isCounted ? undefined : firstStrokeMs / 1000);
+    if (playsMs === null) {
       this.state.setState({ phase: "idle" });
       return;
     }
+    const startMs = playsMs + tickToMs(maps.tempoMap, startTick) - tickToMs(maps.tempoMap, fromTick);
     const earlyTicks = gridStepTicks(settings.grid, take.ppq) / 2;
     const firstPass = nextPass(take);
     const recorder = new Recorder({ startTick, loop, earlyTicks }, maps.tempoMap, firstPass, this.#store.newId);
@@ -360,6 +362,13 @@ export class Recording {
     light(true);
     setTimeout(() => light(false), LIT_MS);
   }
+}
+
+/** So many bars before a tick, at most to the start of the take. */
+function barsBefore({ meterMap }: TimeMaps, startTick: number, bars: number): number {
+  let tick = startTick;
+  for (let bar = 0; bar < bars && tick > 0; bar++) tick = barAt(meterMap, tick - 1).startTick;
+  return tick;
 }
 
 /** What gives way to strokes that are played now. */

@@ -56,7 +56,7 @@ export function PlayInWords() {
           onChoose={(from) => change({ from })}
         />
         {settings.from === "player" && <PlayerWords settings={settings} change={change} />}, <OverWords />
-        {settings.waitsForStroke && settings.from === "hand" ? ", from the first stroke" : <CountInWords />}.{" "}
+        <BeginWords settings={settings} change={change} />.{" "}
         <OneOf
           label="What becomes of what is there"
           chosenId={settings.mode}
@@ -119,10 +119,31 @@ function OverWords() {
   );
 }
 
-/** The count-in, and that recording may wait for the first stroke instead. */
+/** It is counted in, or waits for the hand that plays. */
+function BeginWords({ settings, change }: WordsProps) {
+  if (settings.from === "player") return <CountInWords />;
+  return (
+    <>
+      , begins{" "}
+      <OneOf
+        label="How it begins"
+        chosenId={settings.waitsForStroke ? "stroke" : "counted"}
+        choices={choicesOf({ counted: "counted in", stroke: "with the first stroke" })}
+        onChoose={(next) => change({ waitsForStroke: next === "stroke" })}
+      />
+      {!settings.waitsForStroke && <CountInWords />}
+    </>
+  );
+}
+
+const barWords = (bars: number, what: string) =>
+  bars === 0 ? `no ${what}` : bars === 1 ? `one bar of ${what}` : `${bars} bars of ${what}`;
+
+/** What is heard before it records: bars that are counted, and bars of the take. */
 function CountInWords() {
   const { recording } = useBench();
   const bars = useStore(recording.state, (state) => state.settings.countInBars);
+  const preRollBars = useStore(recording.state, (state) => state.settings.preRollBars);
   return (
     <>
       , after{" "}
@@ -130,11 +151,19 @@ function CountInWords() {
         {...PLAY_IN_LIMITS.countInBars}
         value={bars}
         usual={1}
-        say={(value) =>
-          value === 0 ? "no count-in" : value === 1 ? "one bar of count-in" : `${value} bars of count-in`
-        }
+        say={(value) => barWords(value, "count-in")}
         onPreview={nothing}
-        onCommit={(countInBars) => changePlayIn(recording.state, { countInBars: Math.round(countInBars) })}
+        onCommit={(next) => changePlayIn(recording.state, { countInBars: Math.round(next) })}
+        onCancel={nothing}
+      />{" "}
+      and{" "}
+      <SentenceNumber
+        {...PLAY_IN_LIMITS.preRollBars}
+        value={preRollBars}
+        usual={0}
+        say={(value) => barWords(value, "pre-roll")}
+        onPreview={nothing}
+        onCommit={(next) => changePlayIn(recording.state, { preRollBars: Math.round(next) })}
         onCancel={nothing}
       />
     </>
