@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { MidiOut, type OutNote, type SoundEvent } from "./index.ts";
+import { MidiClock, MidiOut, type OutNote, type SoundEvent } from "./index.ts";
 
 type Sent = readonly [data: readonly number[], timeMs: number | undefined];
 
@@ -15,7 +15,7 @@ function aPort() {
           channel: 9,
           pedal: voiceId === "hat" ? (articulationId === "open" ? 0 : 127) : null,
         };
-  return { sent, out: new MidiOut(port, noteOf) };
+  return { sent, port, out: new MidiOut(port, noteOf) };
 }
 
 const event = (voiceId: string, articulationId = "centre", more: Partial<SoundEvent> = {}): SoundEvent => ({
@@ -87,5 +87,26 @@ describe("a device that plays", () => {
         },
       ),
     );
+  });
+});
+
+describe("the clock of a device", () => {
+  it("starts, pulses 24 times a quarter at the tempo of the place, and stops", () => {
+    const { sent, port } = aPort();
+    const clock = new MidiClock(port, 1, 5000);
+    // 120 bpm for a second, and 60 after it, asked for piece by piece.
+    for (let untilS = 1; untilS <= 3.001; untilS += 0.15)
+      clock.plan(
+        untilS,
+        (timeS) => (timeS < 2 - 1e-9 ? 500 : 1000),
+        (timeS) => 4000 + timeS * 1000,
+      );
+    clock.stop();
+    expect(sent[0]).toEqual([[0xfa], 5000]);
+    expect(sent.at(-1)).toEqual([[0xfc], undefined]);
+    const pulses = sent.flatMap(([[status], timeMs]) => (status === 0xf8 ? [timeMs!] : []));
+    expect(pulses[0]).toBe(5000);
+    expect(pulses[48]).toBeCloseTo(6000, 6);
+    expect(pulses[49]! - pulses[48]!).toBeCloseTo(1000 / 24, 6);
   });
 });

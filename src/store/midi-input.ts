@@ -11,6 +11,10 @@ export interface InputListener {
   onPressure?(note: number, value: number): void;
   /** A pedal or button that plays no note: a control change that went down. */
   onControl?(controller: number): void;
+  /** A pulse of a clock that the device sends, 24 a quarter; and where it starts and stops. */
+  onPulse?(eventMs: number): void;
+  onStart?(): void;
+  onStop?(): void;
 }
 
 /** What can be listened to. */
@@ -56,6 +60,11 @@ export function messageReader(
         else if (data2 >= PRESSED_FROM && !pressed.has(data1)) listener.onControl?.(data1);
         if (data2 >= PRESSED_FROM) pressed.add(data1);
         else pressed.delete(data1);
+        break;
+      case 0xf:
+        if (status === 0xf8) listener.onPulse?.(eventMs);
+        else if (status === 0xfa || status === 0xfb) listener.onStart?.();
+        else if (status === 0xfc) listener.onStop?.();
         break;
       default:
     }

@@ -2,6 +2,7 @@ import {
   Engine,
   type EventSource,
   gainOfDb,
+  MidiClock,
   MidiOut,
   type MidiPort,
   type Mix,
@@ -14,7 +15,7 @@ import {
 } from "../audio/index.ts";
 import { findVoice, isUnnamedVoice, type Levels, type NoteMap } from "../core/document/index.ts";
 import type { ClockPair } from "../core/record/index.ts";
-import { msToTick, tickToMs } from "../core/time/index.ts";
+import { bpmAt, msToTick, tickToMs } from "../core/time/index.ts";
 import type { BenchStore } from "./bench-store.ts";
 import { kitSound } from "./kit-sounds.ts";
 import { clickEvents, type Score } from "./score.ts";
@@ -46,6 +47,7 @@ export class Playback {
   /** Where it sounds beside the stand-in kit, or in its place. */
   readonly out = new SoundOut(() => this.stop());
   #midi: MidiOut | null = null;
+  #clock: MidiClock | null = null;
   #port: MidiPort | null = null;
 
   constructor(store: BenchStore) {
@@ -123,6 +125,9 @@ export class Playback {
     const startMs = tickToMs(this.#score().maps.tempoMap, startTick);
     const startS = leadS + lead.lengthMs / 1000;
     this.#transport = new Transport(this.#source(), startS, startMs);
+    const { port } = this.out;
+    this.#clock =
+      port && this.out.state.getState().sendsClock ? new MidiClock(port, startS, this.#pageMs(startS)) : null;
     this.#plan();
     this.#timer = setInterval(() => this.#plan(), PLAN_EVERY_MS);
     return startS * 1000;
@@ -205,6 +210,8 @@ export class Playback {
     const placeTick = this.placeTick();
     clearInterval(this.#timer);
     this.#transport = null;
+    this.#clock?.stop();
+    this.#clock = null;
     this.#engine?.silence();
     this.#midi?.silence(performance.now());
     this.#store.setState({ isPlaying: false, ...(placeTick === null ? {} : { playheadTick: placeTick }) });
@@ -251,6 +258,12 @@ export class Playback {
     for (const { event, timeS } of this.#transport.plan(nowS, nowS + aheadS)) {
       this.#sound(event, Math.max(nowS, timeS));
     }
+    const { tempoMap } = this.#score().maps;
+    this.#clock?.plan(
+      nowS + aheadS,
+      (timeS) => 60_000 / bpmAt(tempoMap, msToTick(tempoMap, this.#transport?.placeAt(timeS) ?? 0)),
+      (timeS) => this.#pageMs(timeS),
+    );
     const { endTimeS } = this.#transport;
     if (endTimeS !== null && nowS > endTimeS + 0.5) {
       this.stop();

@@ -13,6 +13,8 @@ export interface SoundChoice {
   readonly mode: (typeof OUT_MODES)[number];
   /** The name of the device; empty for none. */
   readonly deviceName: string;
+  /** Whether the device is told how fast it goes, when it starts and stops. */
+  readonly sendsClock: boolean;
 }
 
 export interface SoundOutState extends SoundChoice {
@@ -23,8 +25,14 @@ export interface SoundOutState extends SoundChoice {
 }
 
 const STORAGE_KEY = "marten.soundOut";
-const isChoice = checkOf(record({ mode: { enum: OUT_MODES }, deviceName: { type: "string", maxLength: 400 } }));
-const USUAL: SoundChoice = { mode: "kit", deviceName: "" };
+const isChoice = checkOf(
+  record({
+    mode: { enum: OUT_MODES },
+    deviceName: { type: "string", maxLength: 400 },
+    sendsClock: { type: "boolean" },
+  }),
+);
+const USUAL: SoundChoice = { mode: "kit", deviceName: "", sendsClock: false };
 
 /** Finds devices that can play, and gives the one that is chosen. */
 export class SoundOut {
@@ -42,8 +50,8 @@ export class SoundOut {
   }
 
   choose(change: Partial<SoundChoice>): void {
-    const { mode, deviceName } = { ...this.state.getState(), ...change };
-    this.#keep({ mode, deviceName });
+    const { mode, deviceName, sendsClock } = { ...this.state.getState(), ...change };
+    this.#keep({ mode, deviceName, sendsClock });
     this.state.setState({ problem: null });
     if (mode !== "kit") void this.find();
   }
@@ -77,7 +85,7 @@ export class SoundOut {
   }
 
   #read(access: MIDIAccess): void {
-    const { mode, deviceName } = this.state.getState();
+    const { mode, deviceName, sendsClock } = this.state.getState();
     const had = this.#outputs.has(deviceName);
     const outputs = [...access.outputs.values()].filter(({ state }) => state !== "disconnected");
     this.#outputs = new Map(outputs.map((output) => [output.name ?? "a device without a name", output]));
@@ -88,7 +96,7 @@ export class SoundOut {
       problem: isGone ? `${deviceName} is not plugged in. The stand-in kit plays until it is.` : null,
     });
     const [first] = deviceNames;
-    if (deviceName === "" && first !== undefined) this.#keep({ mode, deviceName: first });
+    if (deviceName === "" && first !== undefined) this.#keep({ mode, deviceName: first, sendsClock });
     if (had && isGone) this.#onGone();
   }
 }

@@ -249,6 +249,24 @@ describe("playing in", () => {
     expect(await saved(page)).toHaveLength(1);
   });
 
+  it("is started and stopped by the clock of a device, whose tempo it shows", async () => {
+    const page = await newTake(8);
+    await device.send(page, 0xfa);
+    await page.getByRole("button", { name: "Stop", exact: true }).waitFor();
+    await page.evaluate(async () => {
+      const { device: sends } = window as unknown as { device: { send(...bytes: number[]): void } };
+      for (let pulse = 0; pulse < 60; pulse++) {
+        sends.send(0xf8);
+        await new Promise((resolve) => setTimeout(resolve, 15));
+      }
+    });
+    await panel(page)
+      .getByText(/Its clock runs at \d+(\.\d)? bpm/)
+      .waitFor();
+    await device.send(page, 0xfc);
+    await page.getByRole("button", { name: "Play", exact: true }).waitFor();
+  });
+
   it("measures how late an input is by strokes to a click, and takes it off", async () => {
     const page = await newTake();
     await panel(page).getByRole("button", { name: "Measure" }).click();

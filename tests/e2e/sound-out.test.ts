@@ -31,6 +31,7 @@ describe("a device that plays", () => {
     await sheet.getByRole("button", { name: /^Where it sounds/ }).click();
     await page.getByRole("menuitemradio", { name: "a device", exact: true }).click();
     await sheet.getByRole("button", { name: "Device: Test module" }).waitFor();
+    await sheet.getByRole("switch", { name: "Send MIDI clock" }).click();
     await page.keyboard.press("Escape");
     await sheet.waitFor({ state: "detached" });
     // The space bar opens the menu that has the focus, and does not play as well.
@@ -67,6 +68,12 @@ describe("a device that plays", () => {
     const middle = offs.toSorted((a, b) => a - b)[offs.length >> 1]!;
     expect(Math.max(...offs.map((off) => Math.abs(off - middle)))).toBeLessThan(1);
     expect(notes.every(({ timeMs, now }) => timeMs! > now - 5)).toBe(true);
+    // The clock starts with it, pulses 24 times a quarter, and stops.
+    expect(sent.filter(({ data }) => data[0] === 0xfa)).toHaveLength(1);
+    expect(sent.filter(({ data }) => data[0] === 0xfc)).toHaveLength(1);
+    const pulses = sent.flatMap(({ data, timeMs }) => (data[0] === 0xf8 ? [timeMs!] : []));
+    const apart = pulses.slice(1).map((ms, index) => ms - pulses[index]!);
+    expect(apart.toSorted((a, b) => a - b)[apart.length >> 1]!).toBeCloseTo(500 / 24, 1);
     // After the stop nothing is left on.
     const ends = sent.filter(
       ({ timeMs, data: [status = 0, control] }) => timeMs === null && status === 0xb9 && control === 123,

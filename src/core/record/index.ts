@@ -1,5 +1,6 @@
 export { type ClockPair, fitClock, MOST_PAIRS } from "./clock.ts";
 export { MEASURED_STROKES, type Measured, measureLatency, type NotMeasured } from "./measure.ts";
+export { PULSES_PER_QUARTER, tempoOfPulses } from "./midi-clock.ts";
 export {
   hearBar,
   leaveBarOut,

@@ -19,6 +19,7 @@ import {
   removePass,
   repeatsBetween,
   replaceBy,
+  tempoOfPulses,
 } from "./index.ts";
 
 const EMPTY = patternOf([]);
@@ -285,5 +286,14 @@ describe("a held pad", () => {
       481,
     );
     expect(ramp.map(({ velocity }) => velocity)).toEqual([67, 87, 107, 127]);
+  });
+});
+
+describe("the clock of another device", () => {
+  it("tells its tempo when a quarter has gone by, pulses that come unevenly and all", () => {
+    const pulses = Array.from({ length: 60 }, (_, index) => index * (60_000 / 97 / 24) + ((index * 7) % 5) - 2);
+    expect(tempoOfPulses(pulses)!).toBeCloseTo(97, 0);
+    expect(tempoOfPulses([])).toBeNull();
+    expect(tempoOfPulses(pulses.slice(0, 24))).toBeNull();
   });
 });

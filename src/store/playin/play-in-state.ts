@@ -111,6 +111,8 @@ export interface PlayInState {
   readonly devices: readonly string[];
   /** Why no device can be heard; null if one could. */
   readonly inputProblem: string | null;
+  /** The tempo of a clock that a device sends, in bpm; null where none does. */
+  readonly clockBpm: number | null;
   /** What a person has to know of what is played just now; null for nothing. */
   readonly trouble: string | null;
   /** The input that the last stroke came from. */
@@ -130,6 +132,7 @@ export function createPlayInStore(): PlayInStore {
     strokeCount: 0,
     devices: [],
     inputProblem: null,
+    clockBpm: null,
     trouble: null,
     lastInput: null,
     lit: new Set(),

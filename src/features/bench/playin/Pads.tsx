@@ -15,6 +15,7 @@ export function Pads() {
   const noteMap = useBenchState((state) => state.pattern.noteMap);
   const devices = useStore(recording.state, (state) => state.devices);
   const problem = useStore(recording.state, (state) => state.inputProblem);
+  const clockBpm = useStore(recording.state, (state) => state.clockBpm);
   const lit = useStore(recording.state, (state) => state.lit);
   const pads = useMemo(() => padsOf(noteMap), [noteMap]);
   const labels = useKeyLabels();
@@ -32,7 +33,10 @@ export function Pads() {
         ))}
       </fieldset>
       <p className="mt-2 text-[12px] text-muted">
-        {devicesWords} Higher on a pad is louder; with keys, <Key>Shift</Key> is an accent, <Key>Alt</Key> a ghost.
+        {devicesWords}
+        {clockBpm !== null &&
+          ` Its clock runs at ${clockBpm} bpm, starts and stops the take; the take keeps its own tempo.`}{" "}
+        Higher on a pad is louder; with keys, <Key>Shift</Key> is an accent, <Key>Alt</Key> a ghost.
       </p>
     </div>
   );

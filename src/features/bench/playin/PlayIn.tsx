@@ -9,15 +9,17 @@ import { useDevices } from "./use-devices.ts";
 
 /** Where a part is played in: how it goes, what was played, and what can be struck. */
 export function PlayIn() {
-  const { recording, store } = useBench();
+  const bench = useBench();
+  const { recording, store } = bench;
   const trouble = useStore(recording.state, (state) => state.trouble);
-  useDevices(recording);
+  useDevices(bench);
   // What is not seen does not record.
   useEffect(() => () => recording.close(), [recording]);
   return (
     <section
       aria-label="Play in"
-      className="relative grid max-h-[46vh] shrink-0 grid-cols-[minmax(250px,3fr)_minmax(300px,3fr)_minmax(360px,6fr)] overflow-y-auto border-t-2 border-amber bg-sheet max-lg:grid-cols-1"
+      // Pads stay where they are, whatever comes in: a hand does not look.
+      className="relative grid h-[min(46vh,300px)] shrink-0 grid-rows-[minmax(0,1fr)] grid-cols-[minmax(250px,3fr)_minmax(300px,3fr)_minmax(360px,6fr)] border-t-2 border-amber bg-sheet *:overflow-y-auto max-lg:grid-cols-1 max-lg:grid-rows-none max-lg:overflow-y-auto"
     >
       <PlayInWords />
       <Pads />
@@ -31,7 +33,10 @@ export function PlayIn() {
         <X size={15} />
       </button>
       {trouble && (
-        <p role="alert" className="col-span-full border-t border-hairline px-[18px] py-2 text-[13px] text-brick">
+        <p
+          role="alert"
+          className="absolute inset-x-0 bottom-0 border-t border-hairline bg-sheet px-[18px] py-2 text-[13px] text-brick"
+        >
           {trouble}
         </p>
       )}

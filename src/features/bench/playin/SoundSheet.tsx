@@ -4,6 +4,7 @@ import { Button } from "../../../components/Button.tsx";
 import { OneOf } from "../../../components/OneOf.tsx";
 import { SettingRow } from "../../../components/SettingRow.tsx";
 import { Sheet } from "../../../components/Sheet.tsx";
+import { Toggle } from "../../../components/Toggle.tsx";
 import {
   CLICK_ID,
   type DrumLevel,
@@ -41,7 +42,7 @@ export function SoundSheet() {
 /** The kit or a device, in a sentence. */
 function OutWords() {
   const { playback } = useBench();
-  const { mode, deviceName, deviceNames, problem } = useStore(playback.out.state);
+  const { mode, deviceName, deviceNames, problem, sendsClock } = useStore(playback.out.state);
   useEffect(() => {
     if (mode !== "kit") void playback.out.find();
   }, [playback, mode]);
@@ -68,6 +69,16 @@ function OutWords() {
         )}
         .{mode !== "kit" && " Notes go out by the outgoing map, on its channels, with hat pedal and chokes."}
       </p>
+      {mode !== "kit" && (
+        <p className="mt-1 flex items-center gap-2 text-[13px]">
+          <Toggle
+            label="Send MIDI clock"
+            isOn={sendsClock}
+            onChange={(isOn) => playback.out.choose({ sendsClock: isOn })}
+          />
+          Send MIDI clock: tempo, start and stop
+        </p>
+      )}
       {mode !== "kit" && deviceNames?.length === 0 && problem === null && (
         <p className="mt-1 text-[13px] text-muted">
           No device that can play is connected. Plug one in; it is found by itself.

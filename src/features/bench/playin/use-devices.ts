@@ -1,13 +1,17 @@
 import { useEffect } from "react";
+import { tempoOfPulses } from "../../../core/record/index.ts";
+import type { Bench } from "../../../store/bench-context.ts";
 import { listenToMidi } from "../../../store/midi-input.ts";
-import type { Recording } from "../../../store/playin/recording.ts";
 
 /** A switch on the kit or a pedal that plays no note starts and stops recording: the sustain pedal, and the next two. */
 const START_CONTROLLERS = new Set([64, 66, 67]);
 
+const MOST_PULSES = 100;
+
 /** Hears every MIDI device as long as a part is played in. */
-export function useDevices(recording: Recording): void {
+export function useDevices({ recording, playback }: Bench): void {
   useEffect(() => {
+    const pulsesMs: number[] = [];
     let isOver = false;
     let stop = () => {};
     const listener = {
@@ -17,6 +21,18 @@ export function useDevices(recording: Recording): void {
       onControl: (controller: number) => {
         if (START_CONTROLLERS.has(controller)) void recording.toggle();
       },
+      onPulse: (eventMs: number) => {
+        pulsesMs.push(eventMs);
+        if (pulsesMs.length > MOST_PULSES) pulsesMs.splice(0, pulsesMs.length - MOST_PULSES);
+        const bpm = tempoOfPulses(pulsesMs);
+        const clockBpm = bpm && Math.round(bpm * 10) / 10;
+        if (clockBpm !== recording.state.getState().clockBpm) recording.state.setState({ clockBpm });
+      },
+      onStart: () => {
+        pulsesMs.length = 0;
+        if (!recording.isOn) void playback.play();
+      },
+      onStop: () => playback.stop(),
     };
     const onDevices = (devices: readonly string[]) => {
       const before = recording.state.getState().devices;
@@ -38,5 +54,5 @@ export function useDevices(recording: Recording): void {
       isOver = true;
       stop();
     };
-  }, [recording]);
+  }, [recording, playback]);
 }
