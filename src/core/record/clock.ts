@@ -6,8 +6,8 @@ export interface ClockPair {
 
 /** Two good clocks run apart by less than this. */
 const MOST_SKEW = 0.001;
-/** Before this has passed, nothing can be said of how fast two clocks run apart. */
-const SHORTEST_SPAN_MS = 3000;
+/** Over less than this, readings say less of how fast two clocks run apart than is known of clocks: next to nothing. */
+const SHORTEST_SPAN_MS = 10_000;
 /** Slopes are taken between pairs that lie this share of all apart: enough for each to mean something, and for no pair to be in all of them. */
 const SPAN_SHARE = 0.4;
 /** Pairs that the line is fitted through: the slopes between all of them are looked at. */
