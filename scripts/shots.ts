@@ -229,7 +229,9 @@ await page.keyboard.press("F2");
 await playIn.getByRole("button", { name: "Best bars of each" }).click();
 await playIn.getByRole("button", { name: /^Bar 2 of pass 4/ }).click();
 await page.getByText(/^Bar 2 plays pass 4/).waitFor({ state: "hidden" });
-await playIn.getByText("bar", { exact: true }).evaluate((table) => table.scrollIntoView({ block: "end" }));
+await playIn
+  .getByRole("button", { name: /^Bar 2 of pass 4/ })
+  .evaluate((cell) => cell.closest("table")?.scrollIntoView({ block: "end" }));
 await shoot("play-in-passes");
 await choose("Who plays", "pads, keys or a device");
 await choose("Repeat", "Repeat a held pad");
