@@ -1,6 +1,6 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { join } from "node:path";
-import type { Pattern } from "../core/document/index.ts";
+import { isUnnamedVoice, type Pattern } from "../core/document/index.ts";
 import { importUnplanned } from "../core/file/index.ts";
 import { GENERAL_MIDI } from "../core/notemap/index.ts";
 import {
@@ -23,21 +23,14 @@ export interface FindSettings {
   readonly most: number;
 }
 
+/** Where bars are that are like a knock. */
+interface Finding extends Omit<FoundPattern, "id"> {
+  /** The file, or the name of the shelf's pattern. Its first bar is counted from 1, as players count. */
+  readonly path: string;
+}
+
 export interface Findings {
-  readonly results: readonly {
-    /** The file, or the name of the shelf's pattern. */
-    readonly path: string;
-    /** From 1, as players count. */
-    readonly firstBar: number;
-    readonly bars: number;
-    /** 0 to 1. */
-    readonly likeness: number;
-    readonly agrees: readonly string[];
-    readonly differs: readonly string[];
-    /** A quarter of the knock is so many of the pattern's; and how many of them after its bar line it begins. */
-    readonly tempoFactor: number;
-    readonly turnedQuarters: number;
-  }[];
+  readonly results: readonly Finding[];
   /** Files that could not be read, and why. */
   readonly unreadable: readonly { readonly path: string; readonly problem: string }[];
 }
@@ -59,13 +52,13 @@ export function findLike(bytes: Uint8Array, { folder, most }: FindSettings): Fin
   return { results: findPatterns(indexed, knock, most).map(resultOf), unreadable };
 }
 
-function resultOf({ id, firstBar, likeness, ...rest }: FoundPattern): Findings["results"][number] {
+function resultOf({ id, firstBar, likeness, ...rest }: FoundPattern): Finding {
   return { path: id, ...rest, firstBar: firstBar + 1, likeness: Math.round(likeness * 1000) / 1000 };
 }
 
 /** A knock on something that is no kit: its lowest note is the kick, and what is above it the snare. */
 function asDrums(pattern: Pattern): Pattern {
-  if (pattern.hits.every(({ voiceId }) => !voiceId.startsWith("note-"))) return pattern;
+  if (!pattern.hits.every(({ voiceId }) => isUnnamedVoice(voiceId))) return pattern;
   const lowest = pattern.hits.reduce((least, { note }) => Math.min(least, note), 127);
   return {
     ...pattern,

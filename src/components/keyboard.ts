@@ -18,6 +18,11 @@ export function namedKeys(event: Pick<KeyboardEvent, "key" | "ctrlKey" | "metaKe
 
 const SLIDER_KEYS = new Set(["←", "→", "↑", "↓", "Home", "End", "PageUp", "PageDown"]);
 
+/** Whether keys are typed into something, or belong to a sheet. */
+export function isTypedInto(target: EventTarget | null): boolean {
+  return target instanceof Element && target.closest("input, textarea, select, [role=dialog]") !== null;
+}
+
 /** Whether the focused element needs the key itself: fields always, controls for what works them. */
 export function isTaken(target: EventTarget | null, keys: string): boolean {
   if (!(target instanceof HTMLElement)) return false;

@@ -66,7 +66,7 @@ export function playStrokes(
 }
 
 /** The words that passes can be made of, beside the names of drums. */
-export const PASS_WORDS = ["ghosts", "cymbals", "hats", "toms", "percussion", "rest", "all"] as const;
+const PASS_WORDS = ["ghosts", "cymbals", "hats", "toms", "percussion", "rest", "all"] as const;
 
 /**
  * What each pass plays, in words: `kick,snare;hat;ghosts`. Ghosts that a pass of their own plays are in no other one.

@@ -77,7 +77,7 @@ const HABITS: Habits = {
 };
 
 /** A pattern as the stand-in drummer plays it. */
-export function playPattern({ part, seed }: ShelfPattern): MidiFile {
+function playPattern({ part, seed }: ShelfPattern): MidiFile {
   return perform(part, HABITS, createRandom(seed + 1)).file;
 }
 

@@ -45,6 +45,14 @@ export function useSaving() {
   };
 }
 
+/** Which take is open, whether it is saved, and the way back: for the top bar of a screen. */
+export function useProjectActions() {
+  const bench = useBench();
+  const { name, book } = useBenchState((state) => state.project);
+  const saving = useSaving();
+  return { name, book, saving, ...useUndoWords(), undo: () => undo(bench), redo: () => redo(bench) };
+}
+
 /** What undo and redo would do, in words; null for nothing. */
 export function useUndoWords(): { readonly undoStep: string | null; readonly redoStep: string | null } {
   const undoStep = useBenchState(({ history }) => runAtEnd(history.done)?.label ?? null);

@@ -18,8 +18,8 @@ import type { ClockPair } from "../core/record/index.ts";
 import { bpmAt, msToTick, tickToMs } from "../core/time/index.ts";
 import type { BenchStore } from "./bench-store.ts";
 import { kitSound } from "./kit-sounds.ts";
+import { noteOfEvent, SoundOut } from "./playin/sound-out.ts";
 import { clickEvents, type Score } from "./score.ts";
-import { noteOfEvent, SoundOut } from "./sound-out.ts";
 import { takeScore } from "./take-score.ts";
 
 /** How far ahead of the clock events are handed over; a hidden page is woken only once a second. */

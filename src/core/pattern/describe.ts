@@ -1,4 +1,5 @@
 import { FAMILIES, type Family } from "../document/index.ts";
+import { barOf } from "./pattern-index.ts";
 import { type Rhythm, type RhythmStroke, weightOf } from "./rhythm.ts";
 
 /** What a pattern is for. */
@@ -101,15 +102,13 @@ function fits(strokes: readonly RhythmStroke[], slots: number): boolean {
 export function cutRhythm({ bars, strokes }: Rhythm, firstBar: number, endBar: number): Rhythm {
   const cut = bars.slice(firstBar, endBar);
   const start = cut[0]?.startQuarters ?? 0;
-  const last = cut.at(-1);
-  const end = last ? last.startQuarters + last.lengthQuarters : start;
   return {
     bars: cut.map((bar) => ({ ...bar, startQuarters: bar.startQuarters - start })),
     strokes: strokes
-      .filter(({ quarters }) => quarters >= start - AHEAD_QUARTERS && quarters < end - AHEAD_QUARTERS)
+      .filter(({ quarters }) => {
+        const bar = barOf(bars, quarters);
+        return bar >= firstBar && bar < endBar;
+      })
       .map((stroke) => ({ ...stroke, quarters: stroke.quarters - start })),
   };
 }
-
-/** What comes slightly ahead of a bar line was played for the bar that begins there. */
-const AHEAD_QUARTERS = 0.1;

@@ -25,7 +25,6 @@ export {
   type Held,
   REPEAT_LOUDNESSES,
   type Repeat,
-  type RepeatedStroke,
   type RepeatLoudness,
   repeatsBetween,
 } from "./repeat.ts";

@@ -3,7 +3,7 @@ import { median } from "./clock.ts";
 /** Strokes that a measurement asks for. */
 export const MEASURED_STROKES = 8;
 /** Strokes that lie further apart measure the player, and not the device. */
-export const MOST_SPREAD_MS = 25;
+const MOST_SPREAD_MS = 25;
 /** A stroke this far from every click was meant for none. */
 const FARTHEST_MS = 250;
 

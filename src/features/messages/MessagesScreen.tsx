@@ -1,21 +1,11 @@
 "use client";
 
 import { useSearchParams } from "next/navigation";
-import { HistoryButtons } from "../../components/HistoryButtons.tsx";
 import { OpeningProject } from "../../components/OpeningProject.tsx";
 import { ProblemNote } from "../../components/ProblemNote.tsx";
-import { ProjectWords } from "../../components/ProjectWords.tsx";
-import { say } from "../../components/say.ts";
+import { ProjectActions } from "../../components/ProjectActions.tsx";
 import { TopBar } from "../../components/TopBar.tsx";
-import {
-  BenchContext,
-  redo,
-  undo,
-  useBench,
-  useBenchState,
-  useSaving,
-  useUndoWords,
-} from "../../store/bench-context.ts";
+import { BenchContext, useProjectActions } from "../../store/bench-context.ts";
 import { useMessages } from "../../store/use-messages.ts";
 import { useOpenBench } from "../../store/use-open-bench.ts";
 import { MessageList } from "./MessageList.tsx";
@@ -36,23 +26,7 @@ export function MessagesScreen({ projectId }: { projectId: string }) {
   );
 }
 
-function Actions() {
-  const bench = useBench();
-  const project = useBenchState((state) => state.project);
-  const saving = useSaving();
-  const { undoStep, redoStep } = useUndoWords();
-  return (
-    <>
-      <ProjectWords name={project.name} book={project.book} saving={saving} />
-      <HistoryButtons
-        undoStep={undoStep}
-        redoStep={redoStep}
-        onUndo={() => say(undo(bench))}
-        onRedo={() => say(redo(bench))}
-      />
-    </>
-  );
-}
+const Actions = () => <ProjectActions {...useProjectActions()} />;
 
 function Listed() {
   const messages = useMessages();

@@ -2,6 +2,7 @@ import { useEffect } from "react";
 import { useStore } from "zustand";
 import { Button } from "../../components/Button.tsx";
 import { Key } from "../../components/Key.tsx";
+import { isTypedInto } from "../../components/keyboard.ts";
 import { OneOf } from "../../components/OneOf.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
 import { type Family, findVoice, meaningOf } from "../../core/document/index.ts";
@@ -10,7 +11,7 @@ import { listenToMidi } from "../../store/midi-input.ts";
 import type { HeardStroke, KnockInput } from "../../store/patterns/knock-input.ts";
 
 const PADS = [
-  { family: "kick", name: "Kick", code: "KeyA", voiceId: "kick", articulationId: "single" },
+  { family: "kick", name: "Kick", code: "KeyA", voiceId: "kick", articulationId: "main" },
   { family: "snare", name: "Snare", code: "KeyS", voiceId: "snare", articulationId: "centre" },
   { family: "hats", name: "Hats", code: "KeyD", voiceId: "hat", articulationId: "closed" },
 ] as const;
@@ -238,8 +239,7 @@ function usePadsAndDevices(input: KnockInput): void {
     });
     const down = (event: KeyboardEvent) => {
       const pad = PADS.find(({ code }) => code === event.code);
-      const isTyped = event.target instanceof Element && event.target.closest("input, textarea, select, [role=dialog]");
-      if (!pad || !input.isOn || isTyped || event.ctrlKey || event.metaKey) return;
+      if (!pad || !input.isOn || isTypedInto(event.target) || event.ctrlKey || event.metaKey) return;
       event.preventDefault();
       event.stopImmediatePropagation();
       if (event.repeat) return;

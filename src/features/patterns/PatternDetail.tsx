@@ -1,4 +1,5 @@
 import { Dices } from "lucide-react";
+import { useMemo } from "react";
 import { Button } from "../../components/Button.tsx";
 import { SettingRow } from "../../components/SettingRow.tsx";
 import type { Family } from "../../core/document/index.ts";
@@ -32,8 +33,12 @@ interface PatternDetailProps {
 export function PatternDetail(props: PatternDetailProps) {
   const { entry, elsewhere, variation, strokes, found, onVary, onSong, onBench, onSave, onNew } = props;
   const { facts, rhythm } = entry;
-  const others = elsewhere.map((one) => one.rhythm);
-  const shown = FAMILIES_SHOWN.filter((family) => facts.families.includes(family));
+  // Asks for all that could be added, which is too much for every step of a slider.
+  const rooms = useMemo(() => {
+    const others = elsewhere.map((one) => one.rhythm);
+    const shown = FAMILIES_SHOWN.filter((family) => facts.families.includes(family));
+    return shown.map((family) => ({ family, room: roomOf(rhythm, others, family) }));
+  }, [elsewhere, facts, rhythm]);
   const added = strokes.filter(({ isAdded }) => isAdded).length;
   const left = rhythm.strokes.length + added - strokes.length;
   const isVaried =
@@ -65,8 +70,7 @@ export function PatternDetail(props: PatternDetailProps) {
       {found && <Reasons {...found} />}
       <section aria-label="How full, how hard">
         <h3 className="mb-1 text-[13px] text-muted">How full, in strokes more or fewer</h3>
-        {shown.map((family) => {
-          const room = roomOf(rhythm, others, family);
+        {rooms.map(({ family, room }) => {
           return (
             <SettingRow
               key={family}
@@ -85,7 +89,7 @@ export function PatternDetail(props: PatternDetailProps) {
           );
         })}
         <h3 className="mt-2 mb-1 text-[13px] text-muted">How hard</h3>
-        {shown.map((family) => (
+        {rooms.map(({ family }) => (
           <SettingRow
             key={family}
             limit={{

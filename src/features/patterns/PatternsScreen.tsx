@@ -2,50 +2,37 @@
 
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { useStore } from "zustand";
-import { HistoryButtons } from "../../components/HistoryButtons.tsx";
 import { useShortcuts } from "../../components/keyboard.ts";
 import { OneOf } from "../../components/OneOf.tsx";
 import { OpeningProject } from "../../components/OpeningProject.tsx";
 import { PlayButton } from "../../components/PlayButton.tsx";
-import { ProjectWords } from "../../components/ProjectWords.tsx";
+import { ProjectActions } from "../../components/ProjectActions.tsx";
 import { saveBytes } from "../../components/save-text.ts";
 import { say } from "../../components/say.ts";
 import { TopBar } from "../../components/TopBar.tsx";
-import { baseTick } from "../../core/document/index.ts";
 import {
   type FoundPattern,
-  factsOf,
   faultOfKnock,
-  makeNew,
   NO_VARIATION,
   PATTERN_KINDS,
   patternToMidi,
-  rhythmOf,
   type Variation,
   varied,
 } from "../../core/pattern/index.ts";
 import { barAt, bpmAt } from "../../core/time/index.ts";
-import {
-  BenchContext,
-  redo,
-  undo,
-  useBench,
-  useBenchState,
-  useSaving,
-  useUndoWords,
-} from "../../store/bench-context.ts";
+import { BenchContext, redo, undo, useBench, useBenchState, useProjectActions } from "../../store/bench-context.ts";
 import { KnockInput, questionOf } from "../../store/patterns/knock-input.ts";
+import { askWithLoop, knockLoosely, type Question } from "../../store/patterns/knock-questions.ts";
 import { PatternScore } from "../../store/patterns/pattern-score.ts";
 import { type ShelfEntry, usePatternShelf } from "../../store/patterns/use-pattern-shelf.ts";
 import { useOpenBench } from "../../store/use-open-bench.ts";
 import { KnockStrip } from "./KnockStrip.tsx";
+import { makeLike } from "./make-like.ts";
 import { PatternDetail } from "./PatternDetail.tsx";
 import { PatternField } from "./PatternField.tsx";
 import { PatternList } from "./PatternList.tsx";
 import { layOnTake, putIntoSong } from "./pattern-actions.ts";
-import { FAMILY_NAMES } from "./pattern-words.ts";
 import { savePatterns } from "./save-patterns.ts";
-import { knockedBy } from "./stand-in-knock.ts";
 
 /** Patterns of all takes and of the stand-in drummer: found by knocking, made fuller or sparser, and put into the song. */
 export function PatternsScreen({ projectId }: { projectId: string }) {
@@ -156,27 +143,7 @@ function Patterns({ projectId }: { projectId: string }) {
     else return false;
     return true;
   });
-  const askWithLoop = () => {
-    if (!askedLoop) return;
-    const { pattern } = store.getState();
-    const { ppq } = pattern;
-    const inside = pattern.hits.filter(
-      (hit) => baseTick(hit) >= askedLoop.startTick && baseTick(hit) < askedLoop.endTick,
-    );
-    const whole = rhythmOf({ ...pattern, hits: inside });
-    const bars = Math.max(
-      1,
-      Math.round((askedLoop.endTick - askedLoop.startTick) / (firstBar.endTick - firstBar.startTick)),
-    );
-    knock.take(
-      whole.strokes.map(({ family, quarters, velocity }) => ({
-        family,
-        velocity,
-        quarters: quarters - askedLoop.startTick / ppq,
-      })),
-      { bars, hasClick: true },
-    );
-  };
+  const ask = ({ strokes: heard, counted }: Question) => knock.take(heard, counted);
   const meters = [...new Set(shelf.entries.map(({ facts }) => facts.meter))].sort();
   const reasons = found?.find(({ id }) => id === chosen?.id) ?? null;
   return (
@@ -189,8 +156,8 @@ function Patterns({ projectId }: { projectId: string }) {
         <KnockStrip
           input={knock}
           loopWords={askedLoop ? "the loop of the Bench" : null}
-          onLoop={askWithLoop}
-          onPlayer={chosen ? () => knock.take(...knockedBy(chosen, bpm)) : null}
+          onLoop={() => askedLoop && ask(askWithLoop(store.getState().pattern, askedLoop))}
+          onPlayer={chosen ? () => ask(knockLoosely(chosen.rhythm, bpm)) : null}
         />
         <div className="grid min-h-0 flex-1 grid-cols-[minmax(260px,4fr)_minmax(420px,6fr)_minmax(300px,3fr)] max-lg:grid-cols-1">
           <div className="min-h-0 overflow-y-auto border-r border-hairline px-[18px] py-3">
@@ -274,7 +241,7 @@ function Patterns({ projectId }: { projectId: string }) {
                 elsewhere.length === 0
                   ? null
                   : () => {
-                      const next = madeLike(chosen, elsewhere, made.length + 1);
+                      const next = makeLike(chosen, elsewhere, made.length + 1);
                       if (!next) return;
                       setMade([next, ...made]);
                       knock.clear();
@@ -308,45 +275,7 @@ function Patterns({ projectId }: { projectId: string }) {
   );
 }
 
-function Actions() {
-  const bench = useBench();
-  const { undoStep, redoStep } = useUndoWords();
-  const project = useBenchState((state) => state.project);
-  const saving = useSaving();
-  return (
-    <>
-      <ProjectWords name={project.name} book={project.book} saving={saving} />
-      <HistoryButtons
-        undoStep={undoStep}
-        redoStep={redoStep}
-        onUndo={() => say(undo(bench))}
-        onRedo={() => say(redo(bench))}
-      />
-    </>
-  );
-}
-
-/** How much of a pattern a new one keeps. */
-const KEPT_SHARE = 0.5;
-
-/** A new pattern of pieces of others of its style. @param number counts those that were made, and makes each another one */
-function madeLike(entry: ShelfEntry, others: readonly ShelfEntry[], number: number): ShelfEntry | null {
-  const rhythms = others.map(({ rhythm }) => rhythm);
-  const made = makeNew(entry.rhythm, rhythms, { likeness: KEPT_SHARE, seed: number });
-  if (!made) return null;
-  const sources = [...made.takenFrom].map(
-    ([family, index]) => `${FAMILY_NAMES[family].toLowerCase()} of ${others[index]?.name}`,
-  );
-  return {
-    ...entry,
-    id: `made ${number}`,
-    name: `New ${number}`,
-    from: [entry.name, ...sources].join(", "),
-    rhythm: made.rhythm,
-    facts: factsOf(made.rhythm),
-    twins: 0,
-  };
-}
+const Actions = () => <ProjectActions {...useProjectActions()} />;
 
 /** What is like the knock, as soon as nothing more is heard; null where nothing was knocked. */
 function useFound(

@@ -1,6 +1,6 @@
 import { growTo, type Stroke, writeStrokes } from "../../core/commands/index.ts";
 import { applyEdit, arranging, type Edit, type NoteMap, type Pattern } from "../../core/document/index.ts";
-import type { Rhythm, RhythmStroke } from "../../core/pattern/index.ts";
+import { barOf, type Rhythm, type RhythmStroke } from "../../core/pattern/index.ts";
 import { NO_ARRANGEMENT, PATTERN_COLOURS, type SongPattern } from "../../core/song/index.ts";
 import { type Bar, barAt, buildMeterMap } from "../../core/time/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
@@ -27,10 +27,7 @@ function layOn(take: Pattern, startTick: number, { bars }: Rhythm, strokes: read
   const unknown = new Set<string>();
   let cut = 0;
   const laid = strokes.flatMap(({ quarters, velocity, hit }): Stroke[] => {
-    const index = Math.max(
-      0,
-      bars.findLastIndex(({ startQuarters }) => startQuarters <= quarters + AHEAD_QUARTERS),
-    );
+    const index = barOf(bars, quarters);
     const place = places[index]!;
     const at = place.startTick + (quarters - bars[index]!.startQuarters) * take.ppq;
     const meaning = inMap(take.noteMap, hit);
@@ -44,9 +41,6 @@ function layOn(take: Pattern, startTick: number, { bars }: Rhythm, strokes: read
   ];
   return { strokes: laid, endTick: tick, problems };
 }
-
-/** What is this much ahead of a bar line was played for it. */
-const AHEAD_QUARTERS = 0.1;
 
 /** The same drum in another map, or one of its family. */
 function inMap({ voices }: NoteMap, { voiceId, articulationId }: { voiceId: string; articulationId: string }) {

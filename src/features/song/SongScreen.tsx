@@ -2,23 +2,13 @@
 
 import { useCallback, useEffect, useState } from "react";
 import { Button } from "../../components/Button.tsx";
-import { HistoryButtons } from "../../components/HistoryButtons.tsx";
 import { OpeningProject } from "../../components/OpeningProject.tsx";
 import { ProblemNote } from "../../components/ProblemNote.tsx";
-import { ProjectWords } from "../../components/ProjectWords.tsx";
-import { say } from "../../components/say.ts";
+import { ProjectActions } from "../../components/ProjectActions.tsx";
 import { TopBar } from "../../components/TopBar.tsx";
 import { barCountOf } from "../../core/overview/index.ts";
 import { MOST_TAKE_BARS } from "../../core/song/index.ts";
-import {
-  BenchContext,
-  redo,
-  undo,
-  useBench,
-  useBenchState,
-  useSaving,
-  useUndoWords,
-} from "../../store/bench-context.ts";
+import { BenchContext, useBench, useBenchState, useProjectActions } from "../../store/bench-context.ts";
 import { songScore } from "../../store/song-score.ts";
 import { useGrooves } from "../../store/use-grooves.ts";
 import { useOpenBench } from "../../store/use-open-bench.ts";
@@ -145,20 +135,4 @@ function Song({ projectId }: { projectId: string }) {
   );
 }
 
-function Actions() {
-  const bench = useBench();
-  const project = useBenchState((state) => state.project);
-  const saving = useSaving();
-  const { undoStep, redoStep } = useUndoWords();
-  return (
-    <>
-      <ProjectWords name={project.name} book={project.book} saving={saving} />
-      <HistoryButtons
-        undoStep={undoStep}
-        redoStep={redoStep}
-        onUndo={() => say(undo(bench))}
-        onRedo={() => say(redo(bench))}
-      />
-    </>
-  );
-}
+const Actions = () => <ProjectActions {...useProjectActions()} />;

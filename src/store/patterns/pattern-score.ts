@@ -23,24 +23,10 @@ interface Heard {
 /** Plays patterns one after the other at one tempo: the next one begins on a bar line of the one before. */
 export class PatternScore {
   #heard: readonly Heard[] = [];
-  #bpm: number;
+  readonly #bpm: number;
 
   constructor(bpm: number) {
     this.#bpm = bpm;
-  }
-
-  get bpm(): number {
-    return this.#bpm;
-  }
-
-  set bpm(bpm: number) {
-    this.#bpm = bpm;
-    this.#heard = [];
-  }
-
-  /** What plays at a moment; null before anything was chosen. */
-  idAt(ms: number): string | null {
-    return this.#heard.findLast(({ fromMs }) => fromMs <= ms)?.id ?? null;
   }
 
   /**

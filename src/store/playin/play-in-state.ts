@@ -8,7 +8,7 @@ import { TIGHTNESSES, type Tightness } from "../../standin/player.ts";
 import { keep, readKept } from "../browser-store.ts";
 
 /** What is recorded over, by which rule, and by whom. */
-export const OVERS = ["loop", "on"] as const;
+const OVERS = ["loop", "on"] as const;
 export const MODES = ["add", "replaceDrums", "replaceAll", "replaceHeld"] as const;
 export const PLAYERS = ["hand", "player"] as const;
 export const PLAYER_TIGHTNESSES = Object.keys(TIGHTNESSES) as readonly Tightness[];
@@ -49,7 +49,7 @@ export const PLAY_IN_LIMITS = {
 
 /** The stand-in player is a device like others: what it sends comes a little late. */
 export const PLAYER_NAME = "the stand-in player";
-export const PLAYER_LATE_MS = 9;
+const PLAYER_LATE_MS = 9;
 
 export const USUAL_PLAY_IN: PlayInSettings = {
   over: "loop",

@@ -328,8 +328,8 @@ export class Recording {
     if (session.loop) return;
     const { meterMap } = session.maps;
     const bar = barAt(meterMap, tickAt(session, elapsedMs));
-    const wanted = bar.endTick + BARS_AHEAD * (bar.endTick - bar.startTick);
-    this.#resize(nextBarLine(meterMap, wanted), session, (to, now) => to > now);
+    const wanted = nextBarLine(meterMap, bar.endTick + BARS_AHEAD * (bar.endTick - bar.startTick));
+    this.#setLength(session, Math.max(wanted, this.#store.getState().pattern.lengthTicks));
   }
 
   /** Takes back the bars that it grew by and nothing was played in. */
@@ -337,12 +337,13 @@ export class Recording {
     if (session.loop) return;
     const last = this.#store.take().hits.reduce((most, hit) => Math.max(most, baseTick(hit)), 0);
     const needed = Math.max(session.lengthTicks, nextBarLine(session.maps.meterMap, last + 1));
-    this.#resize(needed, session, (to, now) => to < now);
+    this.#setLength(session, Math.min(needed, this.#store.getState().pattern.lengthTicks));
   }
 
-  #resize(to: number, { firstPass }: Session, isWanted: (to: number, now: number) => boolean): void {
+  /** As a part of the pass that is played, which takes it back with itself. */
+  #setLength({ firstPass }: Session, to: number): void {
     const { pattern } = this.#store.getState();
-    if (!isWanted(to, pattern.lengthTicks)) return;
+    if (to === pattern.lengthTicks) return;
     const pass = Math.max(firstPass, nextPass(pattern) - 1);
     this.#store.commit(recordLabel(pass), { kind: "setLength", from: pattern.lengthTicks, to });
   }

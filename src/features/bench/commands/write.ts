@@ -1,4 +1,4 @@
-import { cutBreak, openLastHat } from "../break-actions.ts";
+import { cutBreak, openLastHat } from "../tools/break-actions.ts";
 import { takeTool, toggleCells, toggleSnap } from "../tools/tool-actions.ts";
 import {
   burst,

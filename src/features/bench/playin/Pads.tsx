@@ -2,6 +2,7 @@ import clsx from "clsx";
 import { useEffect, useMemo, useState } from "react";
 import { useStore } from "zustand";
 import { Key } from "../../../components/Key.tsx";
+import { isTypedInto } from "../../../components/keyboard.ts";
 import { useBench, useBenchState } from "../../../store/bench-context.ts";
 import { type Pad, padsOf, velocityAt, velocityOfKey } from "./pads-of.ts";
 
@@ -89,8 +90,7 @@ function usePadKeys(pads: readonly Pad[]): void {
   const { recording } = useBench();
   useEffect(() => {
     const padOf = (event: KeyboardEvent) => {
-      const isTyped = event.target instanceof Element && event.target.closest("input, textarea, select, [role=dialog]");
-      if (event.ctrlKey || event.metaKey || isTyped) return undefined;
+      if (event.ctrlKey || event.metaKey || isTypedInto(event.target)) return undefined;
       return pads.find(({ code }) => code === event.code);
     };
     const down = (event: KeyboardEvent) => {

@@ -7,7 +7,6 @@ import { useBench, useBenchState } from "../../../store/bench-context.ts";
 import {
   changePlayIn,
   PLAY_IN_LIMITS,
-  PLAYED_PASSES,
   PLAYER_TIGHTNESSES,
   type PlayInSettings,
 } from "../../../store/playin/play-in-state.ts";
@@ -83,7 +82,7 @@ function PlayerWords({ settings, change }: WordsProps) {
       <OneOf
         label="What the stand-in player plays"
         chosenId={settings.plays}
-        choices={choicesOf(PLAYS_WORDS).filter(({ id }) => PLAYED_PASSES.includes(id))}
+        choices={choicesOf(PLAYS_WORDS)}
         onChoose={(plays) => change({ plays })}
       />{" "}
       of <OneOf label="Part" chosenId={settings.part} choices={PLAYER_PARTS} onChoose={(part) => change({ part })} />,{" "}

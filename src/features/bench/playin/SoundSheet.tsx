@@ -14,7 +14,7 @@ import {
   withLevel,
 } from "../../../core/document/index.ts";
 import { useBench, useBenchState } from "../../../store/bench-context.ts";
-import type { OUT_MODES } from "../../../store/sound-out.ts";
+import type { OUT_MODES } from "../../../store/playin/sound-out.ts";
 import { usePlayFrames } from "../../../store/use-play-frames.ts";
 
 const MODES: readonly { readonly id: (typeof OUT_MODES)[number]; readonly name: string }[] = [

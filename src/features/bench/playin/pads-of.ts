@@ -15,7 +15,7 @@ export interface Pad {
 
 /** What most parts are played on, and where a hand finds it: by the places of keys, whatever is printed on them. */
 const WANTED = [
-  { voiceId: "kick", articulationIds: ["single", "centre"], code: "KeyA" },
+  { voiceId: "kick", articulationIds: ["main"], code: "KeyA" },
   { voiceId: "snare", articulationIds: ["centre"], code: "KeyS" },
   { voiceId: "snare", articulationIds: ["rim-shot", "cross-stick"], code: "KeyW" },
   { voiceId: "hat", articulationIds: ["closed"], code: "KeyD" },
@@ -23,10 +23,10 @@ const WANTED = [
   { voiceId: "hat", articulationIds: ["foot"], code: "KeyR" },
   { voiceId: "tom-2", articulationIds: ["centre"], code: "KeyF" },
   { voiceId: "tom-5", articulationIds: ["centre"], code: "KeyG" },
-  { voiceId: "crash", articulationIds: ["edge", "bow"], code: "KeyT" },
+  { voiceId: "crash", articulationIds: ["crash"], code: "KeyT" },
   { voiceId: "ride", articulationIds: ["bow"], code: "KeyH" },
   { voiceId: "ride", articulationIds: ["bell"], code: "KeyY" },
-  { voiceId: "clap", articulationIds: ["single", "centre"], code: "KeyJ" },
+  { voiceId: "clap", articulationIds: ["clap"], code: "KeyJ" },
 ] as const;
 
 const DRUM_CHANNEL = 9;

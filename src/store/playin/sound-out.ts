@@ -1,10 +1,10 @@
 import { createStore } from "zustand/vanilla";
-import { checkOf } from "../api/check-shape.ts";
-import type { MidiPort, OutNote, SoundEvent } from "../audio/index.ts";
-import { findVoice, type Pattern } from "../core/document/index.ts";
-import { record } from "../core/json-shape.ts";
-import { outgoingStroke } from "../core/notemap/index.ts";
-import { keep, readKept } from "./browser-store.ts";
+import { checkOf } from "../../api/check-shape.ts";
+import type { MidiPort, OutNote, SoundEvent } from "../../audio/index.ts";
+import { findVoice, type Pattern } from "../../core/document/index.ts";
+import { record } from "../../core/json-shape.ts";
+import { outgoingStroke } from "../../core/notemap/index.ts";
+import { keep, readKept } from "../browser-store.ts";
 
 export const OUT_MODES = ["kit", "both", "device"] as const;
 
@@ -41,6 +41,7 @@ export class SoundOut {
     deviceNames: null,
     problem: null,
   }));
+  #access: MIDIAccess | null = null;
   #outputs = new Map<string, MIDIOutput>();
   readonly #onGone: () => void;
 
@@ -69,12 +70,19 @@ export class SoundOut {
 
   /** Looks for devices, and goes on looking. */
   async find(): Promise<void> {
+    if (this.#access) {
+      this.#read(this.#access);
+      return;
+    }
     if (!("requestMIDIAccess" in navigator)) {
       this.state.setState({ deviceNames: [], problem: "This browser cannot play on MIDI devices." });
       return;
     }
     try {
       const access = await navigator.requestMIDIAccess();
+      // Asked for twice at once, it is listened to once.
+      if (this.#access) return;
+      this.#access = access;
       const read = () => this.#read(access);
       access.addEventListener("statechange", read);
       read();

@@ -1,0 +1,48 @@
+import { baseTick, type Pattern } from "../../core/document/index.ts";
+import { type Rhythm, rhythmOf } from "../../core/pattern/index.ts";
+import { barAt, buildMeterMap } from "../../core/time/index.ts";
+import { playStrokes } from "../../standin/player.ts";
+import { createRandom } from "../../standin/random.ts";
+import type { LoopRange } from "../bench-state.ts";
+import type { HeardStroke, KnockState } from "./knock-input.ts";
+
+// Knocks that no hand has knocked.
+
+/** Strokes that are asked with, and how they are counted. */
+export interface Question {
+  readonly strokes: readonly HeardStroke[];
+  readonly counted: Partial<Pick<KnockState, "bars" | "bpm" | "barQuarters" | "hasClick">>;
+}
+
+/** What a take plays in its loop. */
+export function askWithLoop(take: Pattern, { startTick, endTick }: LoopRange): Question {
+  const inside = take.hits.filter((hit) => baseTick(hit) >= startTick && baseTick(hit) < endTick);
+  const bar = barAt(buildMeterMap(take.ppq, take.meters), startTick);
+  const barTicks = bar.endTick - bar.startTick;
+  const strokes = rhythmOf({ ...take, hits: inside }).strokes.map(({ family, quarters, velocity }) => ({
+    family,
+    velocity,
+    quarters: quarters - startTick / take.ppq,
+  }));
+  const bars = Math.max(1, Math.round((endTick - startTick) / barTicks));
+  return { strokes, counted: { bars, barQuarters: barTicks / take.ppq, hasClick: true } };
+}
+
+const SEED = 611;
+
+/** The kick and snare of a pattern as the stand-in player knocks them: as loosely as people do. For trying out. */
+export function knockLoosely({ bars, strokes }: Rhythm, bpm: number): Question {
+  const msPerQuarter = 60_000 / bpm;
+  const random = createRandom(SEED);
+  const heard = strokes.flatMap(({ family, quarters, velocity, hit }): readonly HeardStroke[] => {
+    if (family !== "kick" && family !== "snare") return [];
+    const strike = { note: hit.note, channel: 9, pedal: null, velocity };
+    return playStrokes([{ ms: quarters * msPerQuarter, strike }], "loose", random).map((played) => ({
+      family,
+      quarters: Math.max(0, played.ms / msPerQuarter),
+      velocity: played.strike.velocity,
+    }));
+  });
+  const barQuarters = bars[0]?.lengthQuarters ?? 4;
+  return { strokes: heard, counted: { bars: bars.length, barQuarters, bpm, hasClick: true } };
+}
