@@ -19,7 +19,8 @@ export function useFocusBack(isOpen: boolean): void {
   useEffect(() => {
     if (!isOpen) return;
     return () => {
-      // After whatever closes has let go of the focus.
+      // At once, so that a key pressed right after goes where it is meant to; and again after whatever closes late has let go of the focus.
+      setTimeout(() => bringBack(from.current));
       requestAnimationFrame(() => requestAnimationFrame(() => bringBack(from.current)));
     };
   }, [isOpen]);

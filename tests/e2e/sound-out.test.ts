@@ -34,6 +34,7 @@ describe("a device that plays", () => {
     await sheet.getByRole("switch", { name: "Send MIDI clock" }).click();
     await page.keyboard.press("Escape");
     await sheet.waitFor({ state: "detached" });
+    await page.locator("button:focus", { hasText: "Lanes" }).waitFor();
     // The space bar opens the menu that has the focus, and does not play as well.
     await page.keyboard.press("Space");
     await page.getByRole("menuitem", { name: /^Sound and mix/ }).waitFor();
