@@ -1,7 +1,8 @@
 "use client";
 
 import { Popover } from "radix-ui";
-import { type RefObject, useEffect, useRef, useState } from "react";
+import { type RefObject, use, useEffect, useRef, useState } from "react";
+import { Units } from "./units.ts";
 
 interface SentenceNumberProps {
   readonly label: string;
@@ -78,6 +79,7 @@ function NumberSetting({ isClosed, onDone, ...props }: NumberSettingProps) {
   const field = useRef<HTMLInputElement>(null);
   /** What was written into the field last, and not typed. */
   const written = useRef(format(value));
+  const inUnit = use(Units);
   const commit = useRef(onCommit);
   commit.current = onCommit;
   // The browser moves the thumb itself, and the number beside it is written without React: a drag does both on every frame.
@@ -100,9 +102,17 @@ function NumberSetting({ isClosed, onDone, ...props }: NumberSettingProps) {
     written.current = format(shown);
     if (field.current) field.current.value = written.current;
   };
+  /** The value that was typed, in the unit of this setting; not a number if that cannot be said. */
+  const typedValue = (text: string) => {
+    const [, number = "", typedUnit = ""] = /^\s*([+-]?[\d.]+)\s*(\D*?)\s*$/.exec(plainText(text)) ?? [];
+    if (number === "") return Number.NaN;
+    const isOwn = typedUnit === "" || unit.toLowerCase().startsWith(typedUnit.toLowerCase());
+    return isOwn ? Number(number) : (inUnit(Number(number), typedUnit.toLowerCase(), unit) ?? Number.NaN);
+  };
   /** Why a typed text is no value; null if it is. */
   const refusalOf = (text: string, typed: number) => {
-    if (!Number.isFinite(typed)) return `“${text.trim()}” is not a number. Nothing was changed.`;
+    if (!Number.isFinite(typed))
+      return `“${text.trim()}” is not a number${unit && ` of ${unit}`}. Nothing was changed.`;
     const isOutside = typed < min || typed > max;
     return isOutside
       ? `${format(typed)} is out of range: ${format(min)} to ${format(max)}. Nothing was changed.`
@@ -114,7 +124,7 @@ function NumberSetting({ isClosed, onDone, ...props }: NumberSettingProps) {
     if (text.trim() === "") show(value);
     // What a drag has written is done when it is let go.
     if (text.trim() === "" || text === written.current) return true;
-    const typed = Number(text.replace(",", ".").replace("−", "-"));
+    const typed = typedValue(text);
     const refused = refusalOf(text, typed);
     setRefusal(refused);
     if (refused !== null) return false;
@@ -176,6 +186,9 @@ function NumberSetting({ isClosed, onDone, ...props }: NumberSettingProps) {
     </>
   );
 }
+
+/** With a point and a minus sign as a computer reads them. */
+const plainText = (text: string) => text.replace(",", ".").replace("−", "-");
 
 function format(value: number): string {
   return String(Math.round(value * 10) / 10).replace("-", "−");

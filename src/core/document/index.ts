@@ -100,6 +100,7 @@ export { ROLES, type Role, type RoleBorders, roleOf } from "./role.ts";
 export {
   DYNAMICS_LIMITS,
   GROOVE_LIMITS,
+  LENGTH_LIMITS,
   ROLE_SHAPE_LIMITS,
   ROLE_TIMING_LIMITS,
   TIMING_LIMITS,
@@ -112,10 +113,12 @@ export {
   type DynamicsTreatment,
   type ExceptionalSettings,
   type FeelTreatment,
+  LENGTH_MODES,
   type LoudnessCycle,
   MOST_PUSH_MS,
   NOISE_SHAPES,
   type NoiseShape,
+  type NoteLengths,
   type RepairTreatment,
   type RoleShape,
   type RoleTiming,
@@ -123,4 +126,5 @@ export {
   type TimingTreatment,
   type Treatment,
   USUAL_DYNAMICS,
+  USUAL_LENGTHS,
 } from "./treatment.ts";

@@ -1,6 +1,6 @@
 import type { Limit } from "../limit.ts";
 import { MOST_SWING_PERCENT, STRAIGHT_PERCENT } from "../time/index.ts";
-import { DEFAULT_TREATMENT, MOST_PUSH_MS, USUAL_DYNAMICS } from "./treatment.ts";
+import { DEFAULT_TREATMENT, MOST_PUSH_MS, USUAL_DYNAMICS, USUAL_LENGTHS } from "./treatment.ts";
 
 // What each setting of a lane can be, said once: sliders, typed numbers, stored shapes and tests take it from here.
 
@@ -163,6 +163,23 @@ export const ROLE_SHAPE_LIMITS = {
     usual: 100,
     say: (value) => `humanized ${value} %`,
   },
+} satisfies Readonly<Record<string, Limit>>;
+
+/** Of how long notes last when they go out. */
+const lengthMs = { min: 1, max: 10_000, handy: [1, 500], step: 1, unit: "ms" } as const;
+export const LENGTH_LIMITS = {
+  fixedMs: { label: "Length", ...lengthMs, usual: USUAL_LENGTHS.fixedMs },
+  scalePercent: {
+    label: "Share of the recorded length",
+    min: 1,
+    max: 1000,
+    handy: [1, 200],
+    step: 1,
+    unit: "%",
+    usual: USUAL_LENGTHS.scalePercent,
+  },
+  fromMs: { label: "Shortest", ...lengthMs, usual: USUAL_LENGTHS.fromMs },
+  toMs: { label: "Longest", ...lengthMs, usual: USUAL_LENGTHS.toMs },
 } satisfies Readonly<Record<string, Limit>>;
 
 /** Of the groove step: below 0 is away from the groove. */

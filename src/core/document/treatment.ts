@@ -145,6 +145,28 @@ export interface FeelTreatment {
   readonly accentPercent: number;
 }
 
+export const LENGTH_MODES = ["fixed", "next", "scaled", "random"] as const;
+
+/** How long the notes of a voice last when they go out: fixed, up to the next hit, scaled, or by chance between two. */
+export interface NoteLengths {
+  readonly mode: (typeof LENGTH_MODES)[number];
+  readonly fixedMs: number;
+  /** 100 as recorded. */
+  readonly scalePercent: number;
+  readonly fromMs: number;
+  readonly toMs: number;
+  readonly seed: number;
+}
+
+export const USUAL_LENGTHS: NoteLengths = {
+  mode: "fixed",
+  fixedMs: 60,
+  scalePercent: 100,
+  fromMs: 40,
+  toMs: 120,
+  seed: 1,
+};
+
 /** The standing settings of one lane, in the order in which they act. They never change the recorded hits. */
 export interface Treatment {
   /** Left out, it is off. */
@@ -156,6 +178,8 @@ export interface Treatment {
   readonly dynamics?: DynamicsTreatment;
   /** Left out, there is none. */
   readonly feel?: FeelTreatment;
+  /** Left out, notes last as long as they were recorded. */
+  readonly lengths?: NoteLengths;
 }
 
 /** The dynamics step before anything of it is set. */

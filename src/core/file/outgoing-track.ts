@@ -1,6 +1,7 @@
 import { findVoice, isOfFile } from "../document/index.ts";
 import type { Hit, Pattern } from "../document/pattern.ts";
 import { type ChannelMessage, channelOf, isNoteOff, isNoteOn, type MidiMessage, pairNotes } from "../smf/index.ts";
+import { isReset, lastingTicks } from "./note-lengths.ts";
 import { isPedalMove, PEDAL_CONTROLLER } from "./pedal.ts";
 import type { Placement } from "./place-hits.ts";
 
@@ -57,11 +58,13 @@ export function outgoingOfTrack(
   const drumChannels = new Set(
     pattern.streams.flatMap((stream) => (stream.isDrums && stream.trackIndex === trackIndex ? [stream.channel] : [])),
   );
-  const { targets, removed } = placeNotes(messages, trackIndex, drumChannels, placements, at);
+  const nextOnset = onsetsAfter(trackIndex, pattern, placements);
+  const { targets, removed } = placeNotes(messages, trackIndex, drumChannels, placements, at, nextOnset);
   const followPedal = new Map(
     pattern.streams.map(({ channel }) => [channel, pedalFollower(pattern, channel, placements)]),
   );
   const struck = new Map<number, Struck>();
+  const usualTicks = Math.round(pattern.ppq * ADDED_NOTE_QUARTERS);
   const hasChanges = Object.keys(pattern.changedMessages).length > 0;
   const outgoing: Outgoing[] = [];
   // Hot: a take can have a million messages. No pairs of index and message, and a name is made only where one is looked for.
@@ -82,12 +85,12 @@ export function outgoingOfTrack(
         voiceId: target.placement.voiceId,
         hitId: target.hitId,
       });
-      const { lengthTicks, voiceId } = target.placement;
+      const { length, voiceId } = target.placement;
       // A note that never ended has no note-off that could be moved.
-      if (!isEnd && target.hangs && lengthTicks !== null) {
+      if (!isEnd && target.hangs && isReset(length)) {
         const { note, channel } = target.placement;
         const end = { kind: "channel", status: 0x80 | channel, data1: note, data2: 64 } as const;
-        const ending = { ...end, tick: moved.tick + lengthTicks };
+        const ending = { ...end, tick: endOf(target.placement, usualTicks, nextOnset) };
         outgoing.push({ message: ending, isMovedEnd: true, voiceId, hitId: target.hitId });
       }
       continue;
@@ -106,7 +109,7 @@ export function outgoingOfTrack(
     }
     outgoing.push({ message: changed ? withChange(next, changed) : next, isMovedEnd: false, voiceId: null, hitId });
   }
-  for (const added of addedNotes(trackIndex, pattern, placements)) outgoing.push(added);
+  for (const added of addedNotes(trackIndex, pattern, placements, nextOnset)) outgoing.push(added);
   return outgoing;
 }
 
@@ -139,6 +142,7 @@ function placeNotes(
   drumChannels: ReadonlySet<number>,
   placements: ReadonlyMap<string, Placement>,
   at: (fileTick: number) => number,
+  nextOnset: NextOnset,
 ) {
   const ends = pairNotes(messages);
   /** By the place of the message in the track. */
@@ -172,15 +176,48 @@ function placeNotes(
       targets[onIndex] = { tick: placement.tick, placement, hitId, hangs };
       if (endIndex === undefined) continue;
       const next = notes[index + 1];
-      const { lengthTicks } = placement;
-      const shiftedEnd = placement.tick + (lengthTicks ?? endTick - onTick);
+      const shiftedEnd = endOf(placement, endTick - onTick, nextOnset);
       // A note that ended before the next one still does.
-      const mayCut = lengthTicks !== null || (next !== undefined && endTick <= next.onTick);
-      const isCut = next !== undefined && mayCut && shiftedEnd > next.placement.tick;
+      const mayCut = next !== undefined && endTick <= next.onTick;
+      const isCut = mayCut && shiftedEnd > next.placement.tick;
       targets[endIndex] = { tick: isCut ? next.placement.tick : shiftedEnd, placement, hitId, hangs };
     }
   }
   return { targets, removed };
+}
+
+/** Where the next note of the same key begins after a placement; infinite after the last. */
+type NextOnset = (placement: Placement) => number;
+
+const keyOf = ({ channel, note }: Placement) => (channel << 7) | note;
+
+/** Looks through the onsets of a track, those of its file and those that are added. */
+function onsetsAfter(trackIndex: number, pattern: Pattern, placements: ReadonlyMap<string, Placement>): NextOnset {
+  const ticksOfKey = new Map<number, number[]>();
+  for (const { id, streamIndex } of pattern.hits) {
+    const placement = placements.get(id);
+    if (!placement || pattern.streams[streamIndex]?.trackIndex !== trackIndex) continue;
+    const ticks = ticksOfKey.get(keyOf(placement));
+    if (ticks) ticks.push(placement.tick);
+    else ticksOfKey.set(keyOf(placement), [placement.tick]);
+  }
+  for (const ticks of ticksOfKey.values()) ticks.sort((a, b) => a - b);
+  return (placement) => {
+    const ticks = ticksOfKey.get(keyOf(placement)) ?? [];
+    let [low, high] = [0, ticks.length];
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if (ticks[middle]! <= placement.tick) low = middle + 1;
+      else high = middle;
+    }
+    return ticks[low] ?? Number.POSITIVE_INFINITY;
+  };
+}
+
+/** Where a note ends. One whose length was set ends before the next of its key, which its end would cut. */
+function endOf(placement: Placement, recordedTicks: number, nextOnset: NextOnset): number {
+  const end = placement.tick + lastingTicks(placement.length, recordedTicks);
+  return isReset(placement.length) ? Math.min(end, nextOnset(placement)) : end;
 }
 
 /**
@@ -223,8 +260,13 @@ function pedalFollower(
 }
 
 /** The notes of hits that are not in the file, written by hand or played in, on the track of their stream. */
-function addedNotes(trackIndex: number, pattern: Pattern, placements: ReadonlyMap<string, Placement>): Outgoing[] {
-  const lengthTicks = Math.round(pattern.ppq * ADDED_NOTE_QUARTERS);
+function addedNotes(
+  trackIndex: number,
+  pattern: Pattern,
+  placements: ReadonlyMap<string, Placement>,
+  nextOnset: NextOnset,
+): Outgoing[] {
+  const usualTicks = Math.round(pattern.ppq * ADDED_NOTE_QUARTERS);
   const added = pattern.hits.filter((hit) => !isOfFile(hit));
   return added.flatMap((hit): Outgoing[] => {
     const stream = pattern.streams[hit.streamIndex];
@@ -234,7 +276,7 @@ function addedNotes(trackIndex: number, pattern: Pattern, placements: ReadonlyMa
     const on: MidiMessage = { kind: "channel", tick, status: 0x90 | channel, data1: note, data2: velocity };
     const end: MidiMessage = {
       kind: "channel",
-      tick: tick + (hit.lengthTicks ?? lengthTicks),
+      tick: endOf(placement, usualTicks, nextOnset),
       status: 0x80 | channel,
       data1: note,
       data2: 64,

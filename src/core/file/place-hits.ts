@@ -3,6 +3,7 @@ import { type Hit, hitsByVoice, type Pattern, strikeOf } from "../document/patte
 import { outgoingStroke } from "../notemap/index.ts";
 import { buildTimeMaps } from "../time/index.ts";
 import { treat } from "../treat.ts";
+import { isReset, type NoteLength, noteLengths } from "./note-lengths.ts";
 
 /** Where a hit ends up, in pattern ticks. */
 export interface Placement {
@@ -12,8 +13,7 @@ export interface Placement {
   readonly note: number;
   readonly channel: number;
   readonly voiceId: string;
-  /** How long its note lasts; null for as long as it does in the file. */
-  readonly lengthTicks: number | null;
+  readonly length: NoteLength;
   /** The stroke that the note plays, if that is another one than the hit's own; null if the kit has no note for the drum. */
   readonly playsInstead: NoteMeaning | null | undefined;
 }
@@ -37,9 +37,11 @@ export function placeHits(pattern: Pattern): ReadonlyMap<string, Placement> {
   for (const { voiceId, treatment } of pattern.lanes) {
     const hits = byVoice.get(voiceId) ?? [];
     const cleaned = treat(hits, treatment, maps, pattern.lengthTicks, findVoice(pattern.noteMap, voiceId).family);
+    const isSilent = cleaned.isLeftOut.map((isLeftOut, row) => (isLeftOut === 1 || hits[row]!.isMuted ? 1 : 0));
+    const lengths = noteLengths(hits, cleaned.ticks, isSilent, treatment.lengths, maps.tempoMap);
     for (let row = 0; row < hits.length; row++) {
       const hit = hits[row]!;
-      if (hit.isMuted || cleaned.isLeftOut[row] === 1) continue;
+      if (isSilent[row] === 1) continue;
       const { note, channel, playsInstead } = outOf(hit);
       placements.set(hit.id, {
         tick: cleaned.ticks[row]!,
@@ -47,7 +49,7 @@ export function placeHits(pattern: Pattern): ReadonlyMap<string, Placement> {
         note,
         channel,
         voiceId,
-        lengthTicks: hit.lengthTicks ?? null,
+        length: lengths[row]!,
         playsInstead,
       });
     }
@@ -101,11 +103,11 @@ export function describeExport(pattern: Pattern): readonly OutgoingVoice[] {
     const fallbacks = new Set<string>();
     let changedCount = 0;
     for (const hit of hits) {
-      const { tick, velocity, note, channel, playsInstead } = placements.get(hit.id)!;
+      const { tick, velocity, note, channel, length, playsInstead } = placements.get(hit.id)!;
       const key = `${note} ${channel}`;
       const entry = notes.get(key) ?? { note, channel, hitCount: 0 };
       notes.set(key, { ...entry, hitCount: entry.hitCount + 1 });
-      const isMended = hit.lengthTicks !== undefined;
+      const isMended = isReset(length);
       const isRerouted = note !== hit.note || channel !== strikeOf(pattern, hit).channel;
       if (tick !== hit.recordedTick || velocity !== hit.recordedVelocity || isRerouted || isMended) changedCount++;
       if (playsInstead !== undefined) fallbacks.add(fallbackWords(pattern.noteMap, targetMap, hit, playsInstead));

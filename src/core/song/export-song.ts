@@ -2,9 +2,11 @@ import { NO_ARRANGEMENT, type SongEntry } from "../document/arrangement.ts";
 import { findVoice, isOfFile } from "../document/index.ts";
 import { type Hit, hitsByVoice, type Pattern } from "../document/pattern.ts";
 import type { KitMove, KitMoves } from "../file/kit-moves.ts";
+import { lastingTicks, noteLengths } from "../file/note-lengths.ts";
 import { PEDAL_CONTROLLER } from "../file/pedal.ts";
 import { noteOut } from "../file/place-hits.ts";
 import { META, type MidiMessage, writeMidiFile, writeText } from "../smf/index.ts";
+import type { TempoMap } from "../time/index.ts";
 import { SongDesk } from "./lay-song.ts";
 import type { HeardVoice, SongTime } from "./song-time.ts";
 
@@ -26,7 +28,7 @@ export function exportSong(take: Pattern, moves: KitMoves, entries: readonly Son
     messages: withEnd(
       [
         textOf(0, META.trackName, findVoice(take.noteMap, part.voiceId).name),
-        ...notesOf(take, part, byVoice.get(part.voiceId) ?? [], moves, pedalAfter),
+        ...notesOf(take, part, byVoice.get(part.voiceId) ?? [], moves, pedalAfter, time.maps.tempoMap),
       ],
       time.lengthTicks,
     ),
@@ -65,6 +67,7 @@ function notesOf(
   hits: readonly Hit[],
   { hands }: KitMoves,
   pedalAfter: ReadonlyMap<string, readonly KitMove[]>,
+  tempoMap: TempoMap,
 ): readonly MidiMessage[] {
   const { ticks, velocities } = sides.cleaned;
   const isHats = findVoice(take.noteMap, voiceId).family === "hats";
@@ -73,6 +76,14 @@ function notesOf(
     .sort((a, b) => a.tick - b.tick)
     .map((note) => ({ ...note, out: noteOut(take, note.hit) }));
   const nextTicks = ticksOfNext(notes);
+  const treatment = take.lanes.find((lane) => lane.voiceId === voiceId)?.treatment;
+  const lengths = noteLengths(
+    notes.map(({ hit }) => hit),
+    notes.map(({ tick }) => tick),
+    new Uint8Array(notes.length),
+    treatment?.lengths,
+    tempoMap,
+  );
   const messages: MidiMessage[] = [];
   let pedal: number | null = null;
   for (const [index, { hit, tick, velocity, out }] of notes.entries()) {
@@ -85,7 +96,7 @@ function notesOf(
     const nextTick = nextTicks[index]!;
     // A kit that tells open from shut hats by the pedal needs to know where it was.
     if (isHats && hit.pedal !== null) tread(tick, hit.pedal);
-    const wanted = hit.lengthTicks ?? hit.chokedTicks ?? Math.round(take.ppq * NOTE_QUARTERS);
+    const wanted = lastingTicks(lengths[index]!, hit.chokedTicks ?? Math.round(take.ppq * NOTE_QUARTERS));
     send(tick, 0x90, out.note, velocity);
     for (const move of hands.get(hit.id) ?? []) {
       if (tick + move.tick < nextTick) send(tick + move.tick, 0xa0, out.note, move.value);

@@ -113,12 +113,18 @@ function withFeelOf(
   return changeCells(laid, places, (cell) => ({ feel: cell.feel && { ...cell.feel, timingPercent, accentPercent } }));
 }
 
-/** Steps that a pattern cannot have of its own: what a hit is, and whether anybody played it. */
+/** Steps that a pattern cannot have of its own: what a hit is, whether anybody played it, and how long notes last. */
 function withShared(treatment: Treatment, { from, to }: TreatmentChange): Treatment {
-  const { repair, roles, ...rest } = treatment;
+  const { repair, roles, lengths, ...rest } = treatment;
   const nextRepair = isSameValue(from.repair, to.repair) ? repair : to.repair;
   const nextRoles = isSameValue(from.roles, to.roles) ? roles : to.roles;
-  return { ...(nextRepair ? { repair: nextRepair } : {}), ...(nextRoles ? { roles: nextRoles } : {}), ...rest };
+  const nextLengths = isSameValue(from.lengths, to.lengths) ? lengths : to.lengths;
+  return {
+    ...(nextRepair ? { repair: nextRepair } : {}),
+    ...(nextRoles ? { roles: nextRoles } : {}),
+    ...(nextLengths ? { lengths: nextLengths } : {}),
+    ...rest,
+  };
 }
 
 /** Lanes as the take has them, and new ones as they are. */

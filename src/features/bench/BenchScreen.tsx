@@ -1,9 +1,11 @@
 "use client";
 
 import { useSearchParams } from "next/navigation";
-import { useEffect } from "react";
+import { useCallback, useEffect } from "react";
 import { OpeningProject } from "../../components/OpeningProject.tsx";
 import { TopBar } from "../../components/TopBar.tsx";
+import { type InUnit, Units } from "../../components/units.ts";
+import { tickToMs } from "../../core/time/index.ts";
 import { type Bench, BenchContext, useBench, useBenchState } from "../../store/bench-context.ts";
 import { useOpenBench } from "../../store/use-open-bench.ts";
 import { showTick } from "./actions.ts";
@@ -75,6 +77,20 @@ function PlayInPlace() {
   return isOpen ? <PlayIn /> : null;
 }
 
+/** Numbers can be typed in ticks where ms are set, and the other way round: as long as they are at the first tempo of the take. */
+function useUnits(bench: Bench | null): InUnit {
+  return useCallback(
+    (value, typed, wanted) => {
+      const msPerTick = bench ? tickToMs(bench.store.getState().maps.tempoMap, 1) : null;
+      if (msPerTick === null) return null;
+      if (/^ticks?$/.test(typed) && wanted === "ms") return Math.round(value * msPerTick * 100) / 100;
+      if (typed === "ms" && wanted === "ticks") return Math.round(value / msPerTick);
+      return null;
+    },
+    [bench],
+  );
+}
+
 /** The screen on which a pattern is cleaned. */
 export function BenchScreen({ projectId }: { projectId: string }) {
   const [bench, problem, retry] = useOpenBench(projectId);
@@ -82,25 +98,28 @@ export function BenchScreen({ projectId }: { projectId: string }) {
   useWantedHit(bench);
   useWantedScope(bench);
   useEffect(() => (bench ? loadLater() : undefined), [bench]);
+  const inUnit = useUnits(bench);
   if (!bench) return <OpeningProject here="Bench" problem={problem} onRetry={retry} />;
   return (
     <BenchContext value={bench}>
-      <div className="flex h-screen flex-col overflow-hidden">
-        <TopBar here="Bench" projectId={projectId}>
-          <BenchActions />
-        </TopBar>
-        <Overview />
-        <ImportNote />
-        <div className="relative flex min-h-0 flex-1">
-          <Lanes />
-          <RightSide />
+      <Units value={inUnit}>
+        <div className="flex h-screen flex-col overflow-hidden">
+          <TopBar here="Bench" projectId={projectId}>
+            <BenchActions />
+          </TopBar>
+          <Overview />
+          <ImportNote />
+          <div className="relative flex min-h-0 flex-1">
+            <Lanes />
+            <RightSide />
+          </div>
+          <PlayInPlace />
+          <TransportBar />
         </div>
-        <PlayInPlace />
-        <TransportBar />
-      </div>
-      <ExactSheet />
-      <Sheets />
-      <CommandSearch />
+        <ExactSheet />
+        <Sheets />
+        <CommandSearch />
+      </Units>
     </BenchContext>
   );
 }

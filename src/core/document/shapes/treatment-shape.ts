@@ -5,11 +5,12 @@ import { FAMILIES } from "../note-map.ts";
 import {
   DYNAMICS_LIMITS,
   GROOVE_LIMITS,
+  LENGTH_LIMITS,
   ROLE_SHAPE_LIMITS,
   ROLE_TIMING_LIMITS,
   TIMING_LIMITS,
 } from "../setting-limits.ts";
-import { NOISE_SHAPES } from "../treatment.ts";
+import { LENGTH_MODES, NOISE_SHAPES } from "../treatment.ts";
 import { grid, tick } from "./values.ts";
 
 // The settings of a lane, and grooves, as they are stored and sent.
@@ -141,9 +142,11 @@ export const dynamics = withOptional(
     },
   },
 );
+const lengths = record({ mode: { enum: LENGTH_MODES }, ...limited(LENGTH_LIMITS), seed });
 export const treatment = withOptional(record({ timing }), {
   dynamics,
   feel,
+  lengths,
   repair: record({ leftOut: { type: "array", maxItems: 500_000, items: id } }),
   roles: roleBorders,
 });

@@ -10,6 +10,7 @@ import { LaneStep } from "../LaneStep.tsx";
 import { changeMap } from "../lane-actions.ts";
 import { NotesStep } from "../NotesStep.tsx";
 import { goToNextLook, looksOf } from "../worth-a-look.ts";
+import { LengthStep } from "./LengthStep.tsx";
 
 /** Which voice it is, the roles it plays, what is doubtful in it, and the menu for matters of the lane. */
 export function CardHead({ lane }: { lane: LaneView }) {
@@ -50,6 +51,7 @@ export function CardHead({ lane }: { lane: LaneView }) {
             >
               <LaneStep voice={voice} hits={lane.hits} />
               <NotesStep hits={lane.hits} />
+              <LengthStep lane={lane} />
             </Popover.Content>
           </Popover.Portal>
         </Popover.Root>

@@ -199,6 +199,18 @@ function focusSoon(label: string): void {
   }, 60);
 }
 
+/** The menu of the lane is there after the next frame, and its sections after one more. */
+function openLaneMenuSoon(section: string): void {
+  setTimeout(() => {
+    document.querySelector<HTMLElement>('[aria-label="Lane card"] [aria-label="Lane menu"]')?.click();
+    setTimeout(() => {
+      const found = document.querySelector<HTMLElement>(`section[aria-label="${section}"]`);
+      found?.scrollIntoView({ block: "nearest" });
+      found?.querySelector("button")?.focus();
+    }, 60);
+  }, 60);
+}
+
 const TYPED = /^(.*?)\s*([+\-−]?\d+(?:[.,]\d+)?)\s*(%|ms|ticks)?$/u;
 
 /**
@@ -289,6 +301,18 @@ function sheets(): readonly SearchEntry[] {
     run: ({ store }) => store.setState(state),
   });
   return [
+    {
+      id: "setting lengths",
+      name: "Note lengths",
+      kin: "duration gate length note-off sustain legato staccato shorten lengthen fixed until next sampler",
+      place: "Lane menu",
+      fits: 0.6,
+      run: ({ store }) => {
+        if (!workingLane(store.getState())) return "Open a lane first.";
+        store.setState({ isSifting: false });
+        openLaneMenuSoon("Note lengths");
+      },
+    },
     opened("export", "Export …", { isExportOpen: true }),
     opened("tracks", "Tracks of the take …", { areTracksOpen: true }),
     opened("keys", "All keys", { isKeysOpen: true }),
@@ -314,6 +338,7 @@ function screens(go: (screen: string) => void): readonly SearchEntry[] {
     ),
     screen("grooves", "Grooves", "groove library templates feel extract"),
     screen("song", "Song", "arrange arrangement arranger sections patterns verse chorus structure form timeline"),
+    screen("patterns", "Patterns", "knock loops beats grooves library find search browse rhythm fills breaks"),
     screen("messages", "Messages", "event list midi events controllers cc raw list editor monitor"),
   ];
 }
