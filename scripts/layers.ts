@@ -42,7 +42,7 @@ export const LAYERS: readonly Layer[] = [
     "json-shape.ts",
     "time",
   ]),
-  core("file", ["treat.ts", "commands", "notemap", "smf", "limit.ts", "document", "time"]),
+  core("file", ["treat.ts", "humanize.ts", "commands", "notemap", "smf", "limit.ts", "document", "time"]),
   core("commands", ["treat.ts", "extent.ts", "limit.ts", "timing", "notemap", "document", "time"]),
   core("groove", ["groove/lay-on.ts", "sift", "notemap", "smf", "humanize.ts", "document", "time"]),
   core("sift", [

@@ -7,16 +7,32 @@ import {
   csvRow,
   findOddMessages,
   kindOf,
+  lengthAt,
   type MessageTable,
   messageAt,
   messageWords,
   type OddMessages,
   rawBytes,
   tabulateMessages,
+  velocityAt,
   type WantedMessage,
 } from "../core/messages/index.ts";
 import { type MidiFile, readMidiFile } from "../core/smf/index.ts";
 import { buildTimeMaps, formatBarBeat, tickToMs } from "../core/time/index.ts";
+
+const CSV_HEADS = [
+  "place",
+  "ms",
+  "track",
+  "channel",
+  "kind",
+  "what it says",
+  "velocity",
+  "length in ticks",
+  "recorded place",
+  "recorded velocity",
+  "bytes",
+];
 
 let file: MidiFile | null = null;
 
@@ -66,10 +82,11 @@ const take = {
     const table = tabulateMessages(expectFile(), pattern);
     const { meterMap, tempoMap } = buildTimeMaps(pattern);
     const names = pattern.lanes.map(({ voiceId }) => findVoice(pattern.noteMap, voiceId).name);
-    const lines = [csvRow(["place", "ms", "track", "channel", "kind", "what it says", "bytes"])];
+    const lines = [csvRow(CSV_HEADS)];
     for (const row of rows) {
       const message = messageAt(table, row);
       const { tick } = message;
+      const recordedTick = table.recordedTicks[row]!;
       lines.push(
         csvRow([
           formatBarBeat(meterMap, tick),
@@ -78,6 +95,10 @@ const take = {
           message.kind === "channel" ? (message.status & 0x0f) + 1 : "",
           kindOf(message),
           messageWords(message, names[table.laneIndexes[row]!] ?? null),
+          velocityAt(table, row) ?? "",
+          lengthAt(table, row) ?? "",
+          Number.isNaN(recordedTick) ? "" : formatBarBeat(meterMap, recordedTick),
+          table.recordedVelocities[row] || "",
           rawBytes(message),
         ]),
       );

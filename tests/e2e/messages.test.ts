@@ -4,6 +4,7 @@ import { describe, expect, it } from "vitest";
 import { type MidiMessage, readMidiFile, writeMidiFile } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
 import { exportBytes, importBytes } from "./browser-tools.ts";
+import { fileOf } from "./small-take.ts";
 
 const pages = usePages();
 const deck = new Uint8Array(readFileSync("demo/slack-water-deck-kit.mid"));
@@ -15,6 +16,13 @@ async function openMessages(page: Page, name: string, bytes: Uint8Array): Promis
   await page.getByRole("table", { name: "Messages of the take" }).waitFor();
 }
 const rowWith = (page: Page, text: string | RegExp) => page.getByRole("row").filter({ hasText: text }).first();
+/** The row of a note with this loudness. */
+const noteRow = (page: Page, text: string | RegExp, velocity: number) =>
+  page
+    .getByRole("row")
+    .filter({ hasText: text })
+    .filter({ has: page.getByRole("cell", { name: String(velocity), exact: true }) })
+    .first();
 const picked = (page: Page) => page.getByRole("status", { name: "Selected" });
 
 describe("the list of messages", () => {
@@ -84,19 +92,72 @@ describe("the list of messages", () => {
     await sheet.getByRole("button", { name: "Take" }).click();
     await rowWith(page, "Tempo 80 bpm").getByText("changed").waitFor();
 
-    const hit = rowWith(page, /note 26, velocity 108/);
+    const hit = noteRow(page, /note 26/i, 108);
     await hit.dblclick();
     await sheet.getByLabel("Place, bar:beat:tick").fill("1:1:40");
     await sheet.getByLabel("Velocity").fill("64");
     await sheet.getByRole("button", { name: "Take" }).click();
-    await rowWith(page, /note 26, velocity 64/).click();
+    await noteRow(page, /note 26/i, 64).click();
     await page.getByRole("link", { name: "Show on the Bench" }).click();
     await page.getByRole("status", { name: "Selection" }).getByText("1 note 26 hit selected at 1:1:40").waitFor();
     await page.getByText("80 bpm").waitFor();
     await page.getByRole("link", { name: "its message" }).click();
     await picked(page).getByText("1 message selected").waitFor();
-    await rowWith(page, /note 26, velocity 64/).waitFor();
-    expect(await rowWith(page, /note 26, velocity 64/).getAttribute("aria-selected")).toBe("true");
+    await noteRow(page, /note 26/i, 64).waitFor();
+    expect(await noteRow(page, /note 26/i, 64).getAttribute("aria-selected")).toBe("true");
+  });
+
+  it("is what will be written: cleaned beside recorded, what was drawn, and how long notes last", async () => {
+    const page = await pages.open();
+    await importBytes(
+      page,
+      "Written.mid",
+      fileOf([
+        [38, 0, 100],
+        [38, 490, 60],
+        [38, 960, 90],
+        [49, 3 * 1920, 100],
+      ]),
+    );
+    await page.keyboard.press("t");
+    const card = page.getByRole("complementary", { name: "Lane card" });
+    await card.getByRole("button", { name: "Lane menu" }).click();
+    const lengths = page.getByRole("region", { name: "Note lengths" });
+    await lengths.getByRole("button", { name: /^Note lengths: as recorded/ }).click();
+    await page.getByRole("menuitemradio", { name: "fixed", exact: true }).click();
+    await lengths.getByRole("button", { name: "Length: 60 ms" }).click();
+    const length = page.getByRole("textbox", { name: "Length" });
+    await length.fill("30 whole");
+    await page.keyboard.press("Enter");
+    await page.getByRole("alert").getByText("“30 whole” is not a number of ms.").waitFor();
+    // 24 ticks of 480 to a quarter are 25 ms at 120 bpm.
+    await length.fill("24 ticks");
+    await page.keyboard.press("Enter");
+    await lengths.getByRole("button", { name: "Length: 25 ms" }).waitFor();
+    await page.keyboard.press("Escape");
+    await page.keyboard.press("Control+a");
+    await page.keyboard.press("Control+c");
+    await page.getByText("Copied 3 hits.").waitFor();
+    await page.keyboard.press("Control+ArrowRight");
+    await page.keyboard.press("Control+v");
+    await page.getByText(/^Pasted/).waitFor();
+    await page.getByRole("link", { name: "Messages" }).click();
+    await page.getByRole("table", { name: "Messages of the take" }).waitFor();
+    const moved = noteRow(page, "Snare, note 38", 60);
+    await moved.getByRole("cell", { name: "1:2:2", exact: true }).waitFor();
+    await moved.getByRole("cell", { name: "1:2:10, 60" }).waitFor();
+    await moved.getByRole("cell", { name: "24 ticks" }).waitFor();
+    expect(await page.getByRole("row").filter({ hasText: "Snare, note 38" }).filter({ hasText: "added" }).count()).toBe(
+      3,
+    );
+    const listed = await page.getByRole("row").count();
+    await page.getByRole("link", { name: "Bench" }).click();
+    await page.getByRole("main", { name: "Lanes" }).waitFor();
+    const written = messagesOf((await exportBytes(page)).bytes);
+    // All that is listed under the head, and nothing else.
+    expect(written).toHaveLength(listed - 1);
+    const snares = written.filter((one) => one.kind === "channel");
+    expect(snares.slice(0, 6).map(({ tick }) => tick)).toEqual([0, 24, 482, 506, 960, 984]);
   });
 
   it("is worked by keys: go through, grow, take out", async () => {
@@ -131,8 +192,10 @@ describe("the list of messages", () => {
       .trim()
       .split("\r\n");
     expect(lines).toHaveLength(670);
-    expect(lines[0]).toBe("place,ms,track,channel,kind,what it says,bytes");
-    expect(lines).toContain("1:1:0,0,1,,tempo and meter,Tempo 96 bpm,FF 51 09 89 68");
+    expect(lines[0]).toBe(
+      "place,ms,track,channel,kind,what it says,velocity,length in ticks,recorded place,recorded velocity,bytes",
+    );
+    expect(lines).toContain("1:1:0,0,1,,tempo and meter,Tempo 96 bpm,,,,,FF 51 09 89 68");
     await page.getByRole("button", { name: "Play", exact: true }).click();
     await expect.poll(() => rowWith(page, "Track name: Kit").count()).toBe(0);
     await page.getByRole("button", { name: "Stop" }).click();

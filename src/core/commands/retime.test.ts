@@ -130,7 +130,9 @@ describe("another time", () => {
         expect(Math.abs(after(tone.startTick) - before(tones[index]!.startTick))).toBeLessThan(0.7);
       }
     }
-    expect(tabulateMessages(file, there).count).toBe(tabulateMessages(file, pattern).count);
+    // The take carries its own tempos and meters in place of those of the file; all else is there.
+    const rest = (at: Pattern) => [...tabulateMessages(file, at).statuses].filter((status) => status !== 0xff).length;
+    expect(rest(there)).toBe(rest(pattern));
   });
 
   it("keeps hits in order, whatever the tempos are", () => {

@@ -6,13 +6,14 @@ import {
   channelOf,
   type Division,
   META,
+  type MidiFile,
   type MidiMessage,
   readMidiFile,
   writeMidiFile,
   writeText,
 } from "../smf/index.ts";
 import { resolutionOf } from "./import-take.ts";
-import { type Outgoing, outgoingOfTrack } from "./outgoing-track.ts";
+import { ADDED, type Outgoing, outgoingOfTrack } from "./outgoing-track.ts";
 import { isPedalMove } from "./pedal.ts";
 import { placeHits } from "./place-hits.ts";
 
@@ -59,16 +60,11 @@ export function exportTake(
 ): Uint8Array {
   const { file } = readMidiFile(original);
   const { factor } = resolutionOf(file.division);
-  const placements = placeHits(pattern);
-  const place = placeInPattern(pattern);
-  const whole = withOwnTime(
-    file.tracks.map(({ messages }, trackIndex) =>
-      outgoingOfTrack(messages, trackIndex, pattern, placements, (fileTick) => place(fileTick * factor)),
-    ),
-    pattern,
-  );
+  const whole = outgoingTracks(file, pattern);
   const outgoing = only ? [onlyPart(whole, pattern, only)] : whole;
-  const tracks = (only ? outgoing : layOut(outgoing, pattern, layout)).map(inOrder);
+  const tracks = (only ? outgoing : layOut(outgoing, pattern, layout)).map((track) =>
+    inOrder(track).map(({ message }) => message),
+  );
   const format = only ? 0 : file.format === 0 && tracks.length > 1 ? 1 : file.format;
   const { division, divisor } = divisionThatHolds(file.division, factor, tracks);
   const divided = tracks.map((messages) => ({
@@ -76,6 +72,17 @@ export function exportTake(
   }));
   const unknownChunks = only ? [] : file.unknownChunks;
   return writeMidiFile({ ...file, format, division, unknownChunks, tracks: divided });
+}
+
+/** All that an export writes, track by track as the file has them, in pattern ticks. */
+export function outgoingTracks(file: MidiFile, pattern: Pattern): readonly (readonly Outgoing[])[] {
+  const { factor } = resolutionOf(file.division);
+  const placements = placeHits(pattern);
+  const place = placeInPattern(pattern);
+  const tracks = file.tracks.map(({ messages }, trackIndex) =>
+    outgoingOfTrack(messages, trackIndex, pattern, placements, (fileTick) => place(fileTick * factor)),
+  );
+  return withOwnTime(tracks, pattern);
 }
 
 /** A take on a time of its own carries that time, on its first track, in place of what the file said. */
@@ -88,6 +95,7 @@ function withOwnTime(
     message.kind === "meta" && (message.metaType === META.tempo || message.metaType === META.meter);
   const told = (tick: number, metaType: number, data: readonly number[]): Outgoing => ({
     message: { kind: "meta", tick, metaType, data: Uint8Array.from(data) },
+    sourceIndex: ADDED,
     isMovedEnd: false,
     voiceId: null,
     hitId: null,
@@ -140,19 +148,19 @@ function layOut(
 
 function trackName(name: string): Outgoing {
   const message: MidiMessage = { kind: "meta", tick: 0, metaType: META.trackName, data: writeText(name) };
-  return { message, isMovedEnd: false, voiceId: null, hitId: null };
+  return { message, sourceIndex: ADDED, isMovedEnd: false, voiceId: null, hitId: null };
 }
 
 /** Sorts by tick and otherwise keeps the order of the file; the end mark stays last. */
-function inOrder(outgoing: readonly Outgoing[]): readonly MidiMessage[] {
+export function inOrder(outgoing: readonly Outgoing[]): readonly Outgoing[] {
   const isEndMark = ({ message }: Outgoing) => message.kind === "meta" && message.metaType === META.endOfTrack;
-  const endMark = outgoing.find(isEndMark)?.message;
+  const endMark = outgoing.find(isEndMark);
   const sorted = outgoing
     .filter((item) => !isEndMark(item))
-    .sort((a, b) => a.message.tick - b.message.tick || Number(b.isMovedEnd) - Number(a.isMovedEnd))
-    .map(({ message }) => message);
+    .sort((a, b) => a.message.tick - b.message.tick || Number(b.isMovedEnd) - Number(a.isMovedEnd));
   if (!endMark) return sorted;
-  return [...sorted, { ...endMark, tick: Math.max(endMark.tick, sorted.at(-1)?.tick ?? 0) }];
+  const tick = Math.max(endMark.message.tick, sorted.at(-1)?.message.tick ?? 0);
+  return [...sorted, { ...endMark, message: { ...endMark.message, tick } }];
 }
 
 /** The coarsest division that holds every tick, and by how much pattern ticks are divided for it. */

@@ -1,4 +1,13 @@
-export { type ExportChoice, exportTake, isOfPart, type Part, TRACK_LAYOUTS, type TrackLayout } from "./export-take.ts";
+export {
+  type ExportChoice,
+  exportTake,
+  inOrder,
+  isOfPart,
+  outgoingTracks,
+  type Part,
+  TRACK_LAYOUTS,
+  type TrackLayout,
+} from "./export-take.ts";
 export {
   hitsOfStream,
   type ImportedTake,
@@ -11,6 +20,7 @@ export { type KitMoves, NO_MOVES, readKitMoves } from "./kit-moves.ts";
 export { findLengthFaults, lengthFaultOf } from "./lengths.ts";
 export { type Marker, readMarkers } from "./markers.ts";
 export { faultOfNewTake, NEW_TAKE_DENOMINATORS, NEW_TAKE_LIMITS, type NewTake, newTake } from "./new-take.ts";
-export { describeExport, type OutgoingVoice } from "./place-hits.ts";
+export type { Outgoing } from "./outgoing-track.ts";
+export { describeExport, type OutgoingVoice, placeHits } from "./place-hits.ts";
 export { removePart, type TakenOut, takeOut } from "./take-out.ts";
 export { readTones, type Tone } from "./tones.ts";

@@ -8,12 +8,17 @@ import type { Placement } from "./place-hits.ts";
 /** A message on its way out. Of several at one tick, ends of moved notes go first, so that they cannot cut a new one. */
 export interface Outgoing {
   readonly message: MidiMessage;
+  /** Its place in the track of the file; -1 for one that is not in the file. */
+  readonly sourceIndex: number;
   readonly isMovedEnd: boolean;
   /** The voice of a drum note's messages; null for everything else. */
   readonly voiceId: string | null;
   /** The hit of a drum note's messages. */
   readonly hitId: string | null;
 }
+
+/** The place in the file of what is not in it. */
+export const ADDED = -1;
 
 /** A kept drum note of a track: where its two messages are and where they go. */
 interface MovedNote {
@@ -81,6 +86,7 @@ export function outgoingOfTrack(
       const moved = noteMessage(message, changed ? changed.tick : target.tick, target.placement);
       outgoing.push({
         message: moved,
+        sourceIndex: index,
         isMovedEnd: isEnd && moved.tick !== tick,
         voiceId: target.placement.voiceId,
         hitId: target.hitId,
@@ -91,7 +97,7 @@ export function outgoingOfTrack(
         const { note, channel } = target.placement;
         const end = { kind: "channel", status: 0x80 | channel, data1: note, data2: 64 } as const;
         const ending = { ...end, tick: endOf(target.placement, usualTicks, nextOnset) };
-        outgoing.push({ message: ending, isMovedEnd: true, voiceId, hitId: target.hitId });
+        outgoing.push({ message: ending, sourceIndex: ADDED, isMovedEnd: true, voiceId, hitId: target.hitId });
       }
       continue;
     }
@@ -107,7 +113,8 @@ export function outgoingOfTrack(
         next = { ...message, tick: followPedal.get(channelOf(message))?.(tick) ?? tick };
       }
     }
-    outgoing.push({ message: changed ? withChange(next, changed) : next, isMovedEnd: false, voiceId: null, hitId });
+    const written = changed ? withChange(next, changed) : next;
+    outgoing.push({ message: written, sourceIndex: index, isMovedEnd: false, voiceId: null, hitId });
   }
   for (const added of addedNotes(trackIndex, pattern, placements, nextOnset)) outgoing.push(added);
   return outgoing;
@@ -288,6 +295,7 @@ function addedNotes(
         : [
             {
               message: { kind: "channel", tick, status: 0xb0 | channel, data1: PEDAL_CONTROLLER, data2: hit.pedal },
+              sourceIndex: ADDED,
               isMovedEnd: false,
               voiceId,
               hitId: hit.id,
@@ -295,8 +303,8 @@ function addedNotes(
           ];
     return [
       ...tread,
-      { message: on, isMovedEnd: false, voiceId, hitId: hit.id },
-      { message: end, isMovedEnd: true, voiceId, hitId: hit.id },
+      { message: on, sourceIndex: ADDED, isMovedEnd: false, voiceId, hitId: hit.id },
+      { message: end, sourceIndex: ADDED, isMovedEnd: true, voiceId, hitId: hit.id },
     ];
   });
 }

@@ -1,5 +1,5 @@
 import type { ChangedMessage, Edit, FileTimes, Hit, Pattern } from "../document/index.ts";
-import { readTimes, resolutionOf } from "../file/index.ts";
+import { placeHits, readTimes, resolutionOf } from "../file/index.ts";
 import type { MidiFile } from "../smf/index.ts";
 import { withBytes } from "./message-table.ts";
 
@@ -17,6 +17,7 @@ export interface WantedMessage {
  */
 export function changeMessages(pattern: Pattern, file: MidiFile, wanted: readonly WantedMessage[]): Edit {
   const hitsById = new Map(pattern.hits.map((hit) => [hit.id, hit]));
+  const placements = placeHits(pattern);
   const removed: Hit[] = [];
   const moves: { hitId: string; fromTick: number | null; toTick: number | null }[] = [];
   const velocities: { hitId: string; fromVelocity: number | null; toVelocity: number | null }[] = [];
@@ -28,9 +29,11 @@ export function changeMessages(pattern: Pattern, file: MidiFile, wanted: readonl
       changes.push({ messageId, ...(from === undefined ? {} : { from }), to });
     } else if (to === null) removed.push(hit);
     else {
-      const toTick = to.tick === (hit.pinnedTick ?? hit.recordedTick) ? hit.pinnedTick : to.tick;
+      // What is as it goes out now was not typed, and stays with the treatment.
+      const placed = placements.get(hit.id);
+      const toTick = to.tick === placed?.tick ? hit.pinnedTick : to.tick;
       const velocity = to.bytes[2] ?? 1;
-      const toVelocity = velocity === (hit.pinnedVelocity ?? hit.recordedVelocity) ? hit.pinnedVelocity : velocity;
+      const toVelocity = velocity === placed?.velocity ? hit.pinnedVelocity : velocity;
       if (toTick !== hit.pinnedTick) moves.push({ hitId: hit.id, fromTick: hit.pinnedTick, toTick });
       if (toVelocity !== hit.pinnedVelocity) {
         velocities.push({ hitId: hit.id, fromVelocity: hit.pinnedVelocity, toVelocity });

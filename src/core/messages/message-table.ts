@@ -1,17 +1,22 @@
-import { type ChangedMessage, type Pattern, placeInPattern } from "../document/index.ts";
-import { resolutionOf } from "../file/index.ts";
-import { channelOf, isNoteOn, type MidiFile, type MidiMessage, pairNotes } from "../smf/index.ts";
+import type { ChangedMessage, Pattern } from "../document/index.ts";
+import { inOrder, type Outgoing, outgoingTracks } from "../file/index.ts";
+import { isNoteOff, isNoteOn, type MidiFile, type MidiMessage, pairNotes } from "../smf/index.ts";
+
+/** What a hand has to do with a message. */
+export const BY_HAND = { nothing: 0, changed: 1, added: 2 } as const;
 
 /**
- * Every message of a take, in order of time, as columns: 200,000 objects would make a table stumble and a worker slow to
- * answer. Row i of every column is one message.
+ * Every message that an export would write, in order of time, as columns: 200,000 objects would make a table stumble and a worker
+ * slow to answer. Row i of every column is one message.
  */
 export interface MessageTable {
   readonly count: number;
   readonly trackIndexes: Uint16Array;
-  /** The place of the message in its track. */
-  readonly messageIndexes: Uint32Array;
-  /** In ticks of the pattern, with changes by hand. */
+  /** The place of the message in its track of the file; below 0 for one that is not in the file, -1 for the first of `addedIds`. */
+  readonly messageIndexes: Int32Array;
+  /** What messages are called that are not in the file. */
+  readonly addedIds: readonly string[];
+  /** In ticks of the pattern, cleaned. */
   readonly ticks: Float64Array;
   /** Of a channel message its status, 0xFF for a meta message, 0xF0 or 0xF7 for system-exclusive ones. */
   readonly statuses: Uint8Array;
@@ -26,13 +31,23 @@ export interface MessageTable {
   readonly laneIndexes: Int16Array;
   /** The row of the note-off of a note, or of the note of a note-off; -1 for none. */
   readonly partnerRows: Int32Array;
-  /** Bit 1: changed by hand. */
-  readonly isChanged: Uint8Array;
+  /** Of a drum note, where it was recorded, in ticks of the pattern; not a number for all else. */
+  readonly recordedTicks: Float64Array;
+  /** Of a drum note, how loud it was recorded; 0 for all else. */
+  readonly recordedVelocities: Uint8Array;
+  /** One of `BY_HAND`. */
+  readonly byHand: Uint8Array;
 }
 
-/** `track:message`, as hits and changed messages are called. */
-export function messageIdAt(table: MessageTable, row: number): string {
-  return `${table.trackIndexes[row]}:${table.messageIndexes[row]}`;
+/** `track:message`, as hits and changed messages are called; of what is not in the file, what it goes with. */
+export function messageIdAt({ trackIndexes, messageIndexes, addedIds }: MessageTable, row: number): string {
+  const index = messageIndexes[row]!;
+  return index < 0 ? addedIds[-1 - index]! : `${trackIndexes[row]}:${index}`;
+}
+
+/** Whether a message is in the file of the take, and not added to it. */
+export function isInFile({ messageIndexes }: MessageTable, row: number): boolean {
+  return messageIndexes[row]! >= 0;
 }
 
 /** The message of a row, at its tick in the pattern. */
@@ -46,81 +61,49 @@ export function messageAt(table: MessageTable, row: number): MidiMessage {
   return { kind: "sysex", tick, status: status as 0xf0 | 0xf7, data };
 }
 
-interface Source {
+/** How loud the note of a row is, 1 to 127; null for what is no note. */
+export function velocityAt({ statuses, data2s }: MessageTable, row: number): number | null {
+  return statuses[row]! >> 4 === 0x9 && data2s[row]! > 0 ? data2s[row]! : null;
+}
+
+/** How long the note of a row lasts, in ticks; null for what is no note, or one that never ends. */
+export function lengthAt(table: MessageTable, row: number): number | null {
+  const end = table.partnerRows[row]!;
+  return velocityAt(table, row) === null || end < 0 ? null : table.ticks[end]! - table.ticks[row]!;
+}
+
+interface Source extends Outgoing {
   readonly trackIndex: number;
-  readonly messageIndex: number;
-  readonly tick: number;
-  readonly message: MidiMessage;
-  readonly isChanged: boolean;
-  readonly laneIndex: number;
 }
 
 /**
- * Lists every message of a take as it is now: without those that were taken out, and with hits at the place and loudness
- * that a hand gave them. Treatments change nothing here; they are heard and exported, but are no part of the take.
+ * Lists every message that an export of a take would write, as it is now: hits at their cleaned places and loudness, those that were
+ * added among them, and without what is muted or was taken out.
  */
 export function tabulateMessages(file: MidiFile, pattern: Pattern): MessageTable {
-  const { factor } = resolutionOf(file.division);
-  const place = placeInPattern(pattern);
   const hitsById = new Map(pattern.hits.map((hit) => [hit.id, hit]));
   const laneIndexes = new Map(pattern.lanes.map(({ voiceId }, index) => [voiceId, index]));
-  const drumTracks = drumChannels(pattern);
-  const hasChanges = Object.keys(pattern.changedMessages).length > 0;
-  const sources: Source[] = [];
-  /** By track and message: the other end of its note, and its row; -1 for none. */
-  const partnersOf: Int32Array[] = [];
-  const rowsOf: Int32Array[] = [];
-  let dataSize = 0;
-  // Hot: a take can have a million messages. What belongs to one is found by its place, and not by a name.
-  for (const [trackIndex, { messages }] of file.tracks.entries()) {
-    const drums = drumTracks.get(trackIndex);
-    const removedEnds = new Uint8Array(messages.length);
-    const lanes = new Int32Array(messages.length).fill(-1);
-    const partners = new Int32Array(messages.length).fill(-1);
-    partnersOf.push(partners);
-    rowsOf.push(new Int32Array(messages.length).fill(-1));
-    for (const [onIndex, endIndex] of pairNotes(messages)) {
-      partners[onIndex] = endIndex;
-      partners[endIndex] = onIndex;
-      const onset = messages[onIndex]!;
-      if (onset.kind !== "channel" || !drums?.has(channelOf(onset))) continue;
-      const hit = hitsById.get(`${trackIndex}:${onIndex}`);
-      if (!hit) removedEnds[endIndex] = 1;
-      else lanes[endIndex] = laneIndexes.get(hit.voiceId) ?? -1;
-    }
-    for (let messageIndex = 0; messageIndex < messages.length; messageIndex++) {
-      const message = messages[messageIndex]!;
-      const changed = hasChanges ? pattern.changedMessages[`${trackIndex}:${messageIndex}`] : undefined;
-      if (changed === null || removedEnds[messageIndex] === 1) continue;
-      let tick = place(message.tick * factor);
-      let shown = message;
-      let isChanged = changed !== undefined;
-      if (message.kind === "channel" && isNoteOn(message) && drums?.has(channelOf(message))) {
-        const hit = hitsById.get(`${trackIndex}:${messageIndex}`);
-        if (!hit) continue;
-        lanes[messageIndex] = laneIndexes.get(hit.voiceId) ?? -1;
-        isChanged = hit.pinnedTick !== null || hit.pinnedVelocity !== null;
-        tick = hit.pinnedTick ?? tick;
-        if (hit.pinnedVelocity !== null) shown = { ...message, data2: hit.pinnedVelocity };
-      } else if (changed) {
-        tick = changed.tick;
-        shown = withBytes(message, changed);
-      }
-      if (shown.kind !== "channel") dataSize += shown.data.length;
-      sources.push({ trackIndex, messageIndex, tick, message: shown, isChanged, laneIndex: lanes[messageIndex]! });
-    }
-  }
-  sources.sort((a, b) => a.tick - b.tick || a.trackIndex - b.trackIndex || a.messageIndex - b.messageIndex);
-  const table = emptyTable(sources.length, dataSize);
+  const sources = sourcesOf(file, pattern);
+  const dataSize = sources.reduce(
+    (sum, { message }) => sum + (message.kind === "channel" ? 0 : message.data.length),
+    0,
+  );
+  const addedIds: string[] = [];
+  const table = { ...emptyTable(sources.length, dataSize), addedIds };
+  const rowsOf = file.tracks.map(({ messages }) => new Int32Array(messages.length).fill(-1));
+  /** Where notes begin, by their hits. */
+  const onsetRows = new Map<string, number>();
   let dataEnd = 0;
   for (let row = 0; row < sources.length; row++) {
-    const { trackIndex, messageIndex, tick, message, isChanged, laneIndex } = sources[row]!;
-    rowsOf[trackIndex]![messageIndex] = row;
+    const { trackIndex, sourceIndex, message, voiceId, hitId } = sources[row]!;
+    const isInFile = sourceIndex >= 0;
+    if (isInFile) rowsOf[trackIndex]![sourceIndex] = row;
+    else addedIds.push(addedId(message, hitId, addedIds.length));
     table.trackIndexes[row] = trackIndex;
-    table.messageIndexes[row] = messageIndex;
-    table.ticks[row] = tick;
-    table.isChanged[row] = isChanged ? 1 : 0;
-    table.laneIndexes[row] = laneIndex;
+    table.messageIndexes[row] = isInFile ? sourceIndex : -addedIds.length;
+    table.ticks[row] = message.tick;
+    table.laneIndexes[row] = voiceId === null ? -1 : (laneIndexes.get(voiceId) ?? -1);
+    table.byHand[row] = isInFile ? BY_HAND.nothing : BY_HAND.added;
     table.statuses[row] = message.kind === "meta" ? 0xff : message.status;
     table.dataStarts[row] = dataEnd;
     if (message.kind === "channel") {
@@ -132,23 +115,47 @@ export function tabulateMessages(file: MidiFile, pattern: Pattern): MessageTable
       dataEnd += message.data.length;
     }
     table.dataEnds[row] = dataEnd;
+    const hit = hitId !== null && voiceId !== null ? hitsById.get(hitId) : undefined;
+    if (hit && isNoteOn(message)) {
+      onsetRows.set(hit.id, row);
+      table.recordedTicks[row] = hit.recordedTick ?? Number.NaN;
+      table.recordedVelocities[row] = hit.recordedVelocity ?? 0;
+      const isChanged = hit.pinnedTick !== null || hit.pinnedVelocity !== null;
+      if (isInFile && isChanged) table.byHand[row] = BY_HAND.changed;
+    } else if (hit && !isInFile && isNoteOff(message)) join(table, onsetRows.get(hit.id) ?? -1, row);
   }
-  for (let row = 0; row < sources.length; row++) {
-    const { trackIndex, messageIndex } = sources[row]!;
-    const partner = partnersOf[trackIndex]![messageIndex]!;
-    table.partnerRows[row] = partner === -1 ? -1 : rowsOf[trackIndex]![partner]!;
+  for (const [trackIndex, { messages }] of file.tracks.entries()) {
+    const rows = rowsOf[trackIndex]!;
+    for (const [onIndex, endIndex] of pairNotes(messages)) join(table, rows[onIndex]!, rows[endIndex]!);
+  }
+  for (const messageId of Object.keys(pattern.changedMessages)) {
+    const [trackIndex = 0, messageIndex = 0] = messageId.split(":").map(Number);
+    const row = rowsOf[trackIndex]?.[messageIndex] ?? -1;
+    if (row >= 0) table.byHand[row] = BY_HAND.changed;
   }
   return table;
 }
 
-function drumChannels(pattern: Pattern): ReadonlyMap<number, ReadonlySet<number>> {
-  const byTrack = new Map<number, Set<number>>();
-  for (const { trackIndex, channel, isDrums } of pattern.streams) {
-    if (!isDrums) continue;
-    const channels = byTrack.get(trackIndex) ?? new Set();
-    byTrack.set(trackIndex, channels.add(channel));
+/** What goes out, in order of time. What is at one tick stays in the order of its track. */
+function sourcesOf(file: MidiFile, pattern: Pattern): readonly Source[] {
+  const sources: Source[] = [];
+  // Hot: a take can have a million messages, and a spread of as many arguments overflows the stack.
+  for (const [trackIndex, outgoing] of outgoingTracks(file, pattern).entries()) {
+    for (const one of inOrder(outgoing)) sources.push({ ...one, trackIndex });
   }
-  return byTrack;
+  return sources.sort((a, b) => a.message.tick - b.message.tick || a.trackIndex - b.trackIndex);
+}
+
+/** Notes are called as their hits; what goes with one, and what says the time of the take, by what it is. */
+function addedId(message: MidiMessage, hitId: string | null, count: number): string {
+  if (hitId === null) return `time ${count}`;
+  return isNoteOn(message) ? hitId : `${hitId} ${isNoteOff(message) ? "end" : "pedal"}`;
+}
+
+function join({ partnerRows }: MessageTable, onRow: number, endRow: number): void {
+  if (onRow < 0 || endRow < 0) return;
+  partnerRows[onRow] = endRow;
+  partnerRows[endRow] = onRow;
 }
 
 /** A message with other values; its tick is left to the caller. */
@@ -174,7 +181,7 @@ function emptyTable(count: number, dataSize: number) {
   return {
     count,
     trackIndexes: new Uint16Array(count),
-    messageIndexes: new Uint32Array(count),
+    messageIndexes: new Int32Array(count),
     ticks: new Float64Array(count),
     statuses: new Uint8Array(count),
     data1s: new Uint8Array(count),
@@ -184,6 +191,8 @@ function emptyTable(count: number, dataSize: number) {
     data: new Uint8Array(dataSize),
     laneIndexes: new Int16Array(count).fill(-1),
     partnerRows: new Int32Array(count).fill(-1),
-    isChanged: new Uint8Array(count),
+    recordedTicks: new Float64Array(count).fill(Number.NaN),
+    recordedVelocities: new Uint8Array(count),
+    byHand: new Uint8Array(count),
   };
 }

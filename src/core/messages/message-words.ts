@@ -62,7 +62,7 @@ const TEXT_NAMES: Readonly<Record<number, string>> = {
   [META.cuePoint]: "Cue",
 };
 
-/** What a message says, in words: `Hi-hat, velocity 84` or `Tempo 92 bpm`. */
+/** What a message says, in words: `Hi-hat, note 42` or `Tempo 92 bpm`. How loud a note is has a column of its own. */
 export function messageWords(message: MidiMessage, voiceName: string | null): string {
   if (message.kind === "sysex") return `${message.data.length} bytes for one make of device`;
   if (message.kind === "meta") return metaWords(message.metaType, message.data);
@@ -70,9 +70,9 @@ export function messageWords(message: MidiMessage, voiceName: string | null): st
   const drum = voiceName ? `${voiceName}, note ${data1}` : `Note ${data1}`;
   switch (kindOf(message)) {
     case "note":
-      return `${drum}, velocity ${data2}`;
+      return drum;
     case "note end":
-      return `${drum} ends`;
+      return `${voiceName ?? drum} ends`;
     case "pressure":
       return message.status >> 4 === 0xa ? `Pressure on note ${data1}: ${data2}` : `Pressure on the channel: ${data1}`;
     case "controller": {

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { applyEdit, invertEdit, type Pattern } from "../document/index.ts";
+import { changeTreatments } from "../commands/index.ts";
+import { applyEdit, invertEdit, type Pattern, type Treatment, USUAL_LENGTHS } from "../document/index.ts";
 import { exportTake, importTake } from "../file/index.ts";
 import { GENERAL_MIDI } from "../notemap/index.ts";
 import { META, type MidiFile, type MidiMessage, readMidiFile, writeMidiFile, writeText } from "../smf/index.ts";
@@ -9,13 +10,16 @@ import {
   changeMessages,
   csvRow,
   findOddMessages,
+  isInFile,
   kindOf,
+  lengthAt,
   messageAt,
   messageIdAt,
   messageWords,
   type OddKind,
   rawBytes,
   tabulateMessages,
+  velocityAt,
 } from "./index.ts";
 
 const channel = (tick: number, status: number, data1: number, data2 = 0): MidiMessage => ({
@@ -59,7 +63,9 @@ function wordsOf({ file, pattern }: Take): string[] {
   const table = tabulateMessages(file, pattern);
   return Array.from({ length: table.count }, (_, row) => {
     const lane = pattern.lanes[table.laneIndexes[row]!];
-    return `${table.ticks[row]} ${messageWords(messageAt(table, row), lane?.voiceId ?? null)}`;
+    const words = `${table.ticks[row]} ${messageWords(messageAt(table, row), lane?.voiceId ?? null)}`;
+    const velocity = velocityAt(table, row);
+    return velocity === null ? words : `${words}, velocity ${velocity}, ${lengthAt(table, row)} ticks`;
   });
 }
 
@@ -92,9 +98,9 @@ describe("the list of messages", () => {
       "0 Track name: Kit",
       "0 Program 4",
       "0 Controller 4, hat pedal: 90",
-      "240 snare, note 38, velocity 90",
+      "240 snare, note 38, velocity 90, 60 ticks",
       "260 Pressure on note 49: 127",
-      "300 snare, note 38 ends",
+      "300 snare ends",
       "300 Pitch bend +4096",
       "310 Pressure on the channel: 12",
       "480 3 bytes for one make of device",
@@ -121,6 +127,89 @@ describe("the list of messages", () => {
     expect(rawBytes(channel(0, 0xc9, 3))).toBe("C9 03");
     expect(rawBytes(meta(0, META.tempo, ...TEMPO_120))).toBe("FF 51 07 A1 20");
     expect(bytesOf(channel(0, 0xd2, 7))).toEqual([0xd2, 7]);
+  });
+});
+
+describe("the list of what an export writes", () => {
+  const take = takeOf(HEAD, [...note(10, 38, 90), ...note(490, 36), ...note(950, 38, 40)]);
+  const [first, , last] = take.pattern.hits;
+  const treated = (change: (treatment: Treatment) => Treatment): Pattern =>
+    applyEdit(
+      take.pattern,
+      changeTreatments(take.pattern, new Set(take.pattern.lanes.map(({ voiceId }) => voiceId)), change),
+    );
+  const notesOf = (pattern: Pattern) => wordsOf({ ...take, pattern }).filter((line) => line.includes("velocity"));
+
+  it("has hits where they are cleaned, and says where they were recorded", () => {
+    const tight = treated((treatment) => ({
+      ...treatment,
+      timing: { ...treatment.timing, isOn: true, strengthPercent: 100 },
+    }));
+    expect(notesOf(tight)).toEqual([
+      "0 snare, note 38, velocity 90, 60 ticks",
+      "480 kick, note 36, velocity 90, 60 ticks",
+      "960 snare, note 38, velocity 40, 60 ticks",
+    ]);
+    const table = tabulateMessages(take.file, tight);
+    const recorded = [...table.recordedTicks].filter((tick) => !Number.isNaN(tick));
+    expect(recorded).toEqual([10, 490, 950]);
+    expect([...table.recordedVelocities].filter(Boolean)).toEqual([90, 90, 40]);
+  });
+
+  it("has what is added, with its end, and not what is muted or taken out", () => {
+    const added = {
+      ...first!,
+      id: "drawn",
+      recordedTick: null,
+      recordedVelocity: null,
+      pinnedTick: 700,
+      pinnedVelocity: 55,
+    };
+    const muted = applyEdit(take.pattern, { kind: "muteHits", hitIds: [last!.id], toIsMuted: true });
+    const pattern = applyEdit(applyEdit(muted, { kind: "removeHits", hits: [first!] }), {
+      kind: "addHits",
+      hits: [added],
+    });
+    expect(notesOf(pattern)).toEqual([
+      "490 kick, note 36, velocity 90, 60 ticks",
+      "700 snare, note 38, velocity 55, 60 ticks",
+    ]);
+    const table = tabulateMessages(take.file, pattern);
+    const row = [...table.ticks].indexOf(700);
+    expect(messageIdAt(table, row)).toBe("drawn");
+    expect(isInFile(table, row)).toBe(false);
+    expect(messageIdAt(table, table.partnerRows[row]!)).toBe("drawn end");
+    // Taken out by its row, it is taken out of the take.
+    const without = applyEdit(pattern, changeMessages(pattern, take.file, [{ messageId: "drawn", to: null }]));
+    expect(without.hits.map(({ id }) => id)).not.toContain("drawn");
+  });
+
+  it("has lengths as they are written", () => {
+    const short = treated((treatment) => ({ ...treatment, lengths: { ...USUAL_LENGTHS, mode: "fixed", fixedMs: 25 } }));
+    expect(notesOf(short).every((line) => line.endsWith(", 24 ticks"))).toBe(true);
+  });
+
+  it("leaves to the treatment what was not typed", () => {
+    const tight = treated((treatment) => ({
+      ...treatment,
+      timing: { ...treatment.timing, isOn: true, strengthPercent: 100 },
+    }));
+    const edit = changeMessages(tight, take.file, [{ messageId: first!.id, to: { tick: 0, bytes: [0x99, 38, 33] } }]);
+    expect(applyEdit(tight, edit).hits[0]).toMatchObject({ pinnedTick: null, pinnedVelocity: 33 });
+  });
+
+  it("is what the exported file holds, message for message", () => {
+    const pattern = treated((treatment) => ({
+      ...treatment,
+      timing: { ...treatment.timing, isOn: true, strengthPercent: 60 },
+      lengths: { ...USUAL_LENGTHS, mode: "next" },
+    }));
+    const bytes = exportTake(take.bytes, pattern);
+    const { file } = readMidiFile(bytes);
+    const written = tabulateMessages(file, importTake(bytes, GENERAL_MIDI).pattern);
+    const listed = tabulateMessages(take.file, pattern);
+    expect(written.count).toBe(listed.count);
+    for (let row = 0; row < listed.count; row++) expect(messageAt(written, row)).toEqual(messageAt(listed, row));
   });
 });
 
@@ -204,7 +293,7 @@ describe("changing messages", () => {
   });
 
   it("takes a hit out with its end, and pins what is changed of one", () => {
-    const snare = idOf("Note 38, velocity");
+    const snare = idOf("Note 38");
     const without = applyEdit(take.pattern, changeMessages(take.pattern, take.file, [{ messageId: snare, to: null }]));
     expect(without.hits).toHaveLength(1);
     expect(exported(without).join()).not.toContain("38");
@@ -213,7 +302,7 @@ describe("changing messages", () => {
     expect(edit.kind).toBe("together");
     const moved = applyEdit(take.pattern, edit);
     expect(moved.hits[0]).toMatchObject({ pinnedTick: 500, pinnedVelocity: 33 });
-    expect(exported(moved)).toContain("500 snare, note 38, velocity 33");
+    expect(exported(moved)).toContain("500 snare, note 38, velocity 33, 60 ticks");
     expect(applyEdit(moved, invertEdit(edit))).toEqual(take.pattern);
   });
 

@@ -8,12 +8,14 @@ import { extentOf } from "../../core/extent.ts";
 import {
   filterMessages,
   findRowAt,
+  isInFile,
   type MessageTable,
   messageAt,
   messageIdAt,
   messageWords,
   NO_FILTER,
   type OddMessages,
+  velocityAt,
 } from "../../core/messages/index.ts";
 import { META } from "../../core/smf/index.ts";
 import { redo, undo, useBench, useBenchState } from "../../store/bench-context.ts";
@@ -66,6 +68,7 @@ export function MessageList({ messages, table, wantedId }: MessageListProps) {
 
   const hits = useBenchState((state) => state.pattern.hits);
   const hitIds = useMemo(() => new Set(hits.map((hit) => hit.id)), [hits]);
+  const isOwn = only !== null && (isInFile(table, only) || hitIds.has(messageIdAt(table, only)));
   const onlyHit = only === null ? null : hitIdOf(table, only, hitIds);
 
   const placeOf = useCallback(
@@ -104,9 +107,12 @@ export function MessageList({ messages, table, wantedId }: MessageListProps) {
   };
 
   const takeOut = (taken: readonly number[]) => {
-    // The end of a track is no message of the part: a file cannot be without it.
-    const removable = taken.filter((row) => !isTrackEnd(table, row));
-    if (removable.length === 0) return say("The end of a track stays.");
+    // The end of a track is no message of the part: a file cannot be without it. What goes with a hit or with the tempo goes with it.
+    const ownRows = taken.filter((row) => !isTrackEnd(table, row));
+    const removable = ownRows.filter((row) => isInFile(table, row) || hitIdOf(table, row, hitIds) !== null);
+    if (ownRows.length === 0) return say("The end of a track stays.");
+    if (removable.length === 0)
+      return say("That comes with a hit, or with the tempo of the take: change it on the Bench.");
     const ids = new Set<string>();
     const endsOfHits = new Set<string>();
     // A note goes with its end, and an end that is taken alone would leave its note hanging.
@@ -163,7 +169,7 @@ export function MessageList({ messages, table, wantedId }: MessageListProps) {
         if (pickedRows.length > 0) takeOut(pickedRows);
         return true;
       case "E":
-        if (only !== null) setIsEditing(true);
+        if (isOwn) setIsEditing(true);
         return true;
       case "Space":
         void playback.toggle();
@@ -253,6 +259,7 @@ export function MessageList({ messages, table, wantedId }: MessageListProps) {
                 <span className="text-muted">
                   {" "}
                   {messageWords(messageAt(table, only), lanes[table.laneIndexes[only]!]?.voice.name ?? null)}
+                  {velocityAt(table, only) !== null && `, velocity ${velocityAt(table, only)}`}
                 </span>
               )}
             </>
@@ -265,7 +272,7 @@ export function MessageList({ messages, table, wantedId }: MessageListProps) {
                 Show on the Bench
               </Link>
             )}
-            {only !== null && (
+            {isOwn && (
               <Button className="px-2.5" onClick={() => setIsEditing(true)}>
                 Edit
               </Button>
@@ -276,7 +283,7 @@ export function MessageList({ messages, table, wantedId }: MessageListProps) {
           </span>
         )}
       </PlayBar>
-      {only !== null && (
+      {isOwn && (
         <EditSheet
           key={messageIdAt(table, only)}
           table={table}

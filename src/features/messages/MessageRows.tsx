@@ -1,20 +1,37 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import clsx from "clsx";
 import { type Ref, useImperativeHandle, useRef, useState } from "react";
+import type { Family } from "../../core/document/index.ts";
 import {
+  BY_HAND,
   channelNumber,
   kindOf,
+  lengthAt,
   type MessageTable,
   messageAt,
   messageIdAt,
   messageWords,
   rawBytes,
+  velocityAt,
 } from "../../core/messages/index.ts";
-import { formatBarBeat, type TimeMaps, tickToMs } from "../../core/time/index.ts";
+import { formatBarBeat, type MeterMap, type TimeMaps, tickToMs } from "../../core/time/index.ts";
 import type { LaneView } from "../../store/lane-view.ts";
 
 const ROW_HEIGHT_PX = 27;
-const COLUMNS = "grid grid-cols-[92px_104px_50px_62px_128px_minmax(220px,1fr)_minmax(120px,0.5fr)] items-center px-4";
+const COLUMNS =
+  "grid grid-cols-[78px_82px_44px_62px_112px_minmax(176px,1fr)_78px_76px_102px_minmax(60px,0.4fr)] items-center gap-x-1 px-4";
+const HEADS = [
+  "Place",
+  "Time",
+  "Track",
+  "Channel",
+  "Kind",
+  "What it says",
+  "Velocity",
+  "Length",
+  "Recorded",
+  "Bytes",
+] as const;
 
 export interface RowsHandle {
   /** Scrolls to a place in the list. */
@@ -57,7 +74,7 @@ export function MessageRows({ ref, table, rows, picked, maps, lanes, onPick, onE
       className="flex min-h-0 flex-1 flex-col"
     >
       <div role="row" className={`${COLUMNS} border-b border-hairline-strong py-1 text-[13px] text-muted`}>
-        {["Place", "Time", "Track", "Channel", "Kind", "What it says", "Bytes"].map((name) => (
+        {HEADS.map((name) => (
           <span key={name} role="columnheader">
             {name}
           </span>
@@ -71,6 +88,7 @@ export function MessageRows({ ref, table, rows, picked, maps, lanes, onPick, onE
             const message = messageAt(table, row);
             const isPicked = picked.has(messageIdAt(table, row));
             const lane = lanes[table.laneIndexes[row]!];
+            const lengthTicks = lengthAt(table, row);
             return (
               // biome-ignore lint/a11y/useKeyWithClickEvents: keys work on the list as a whole
               <div
@@ -110,7 +128,18 @@ export function MessageRows({ ref, table, rows, picked, maps, lanes, onPick, onE
                     />
                   )}
                   <span className="truncate">{messageWords(message, lane?.voice.name ?? null)}</span>
-                  {table.isChanged[row] === 1 && <span className="shrink-0 text-[12px] text-amber-text">changed</span>}
+                  {WORDS_BY_HAND[table.byHand[row]!] && (
+                    <span className="shrink-0 text-[12px] text-amber-text">{WORDS_BY_HAND[table.byHand[row]!]}</span>
+                  )}
+                </span>
+                <span role="cell">
+                  <Velocity velocity={velocityAt(table, row)} ink={lane?.voice.ink ?? null} />
+                </span>
+                <span role="cell" className="whitespace-nowrap">
+                  {lengthTicks !== null && `${lengthTicks.toLocaleString("en")} ticks`}
+                </span>
+                <span role="cell" className="truncate text-[13px] text-muted">
+                  {recordedWords(table, row, maps.meterMap)}
                 </span>
                 <span role="cell" className="truncate text-[13px] text-muted">
                   {rawBytes(message)}
@@ -123,6 +152,31 @@ export function MessageRows({ ref, table, rows, picked, maps, lanes, onPick, onE
       </div>
     </div>
   );
+}
+
+const WORDS_BY_HAND: Readonly<Record<number, string>> = { [BY_HAND.changed]: "changed", [BY_HAND.added]: "added" };
+
+/** How loud a note is, as a number on a bar of the drum's ink. */
+function Velocity({ velocity, ink }: { velocity: number | null; ink: Family | null }) {
+  if (velocity === null) return null;
+  const colour = ink ? `var(--${ink})` : "var(--muted)";
+  return (
+    <span className="relative block w-[66px] pb-[3px] font-bold">
+      {velocity}
+      <span aria-hidden="true" className="absolute inset-x-0 bottom-0 h-[3px] rounded-full bg-hairline">
+        <span
+          className="block h-full rounded-full"
+          style={{ width: `${(velocity / 127) * 100}%`, background: colour }}
+        />
+      </span>
+    </span>
+  );
+}
+
+/** Where and how loud a drum note was recorded: `1:2:5, 84`. */
+function recordedWords({ recordedTicks, recordedVelocities }: MessageTable, row: number, meterMap: MeterMap): string {
+  const tick = recordedTicks[row]!;
+  return Number.isNaN(tick) ? "" : `${formatBarBeat(meterMap, tick)}, ${recordedVelocities[row]}`;
 }
 
 /** `1:02.345`: minutes, seconds and milliseconds. */
