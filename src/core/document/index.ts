@@ -76,7 +76,7 @@ export {
   type Voice,
   withMeaning,
 } from "./note-map.ts";
-export type { NoteStream } from "./note-stream.ts";
+export { type NoteStream, trackLabel } from "./note-stream.ts";
 export { type OtherSide, SIDE_LETTERS, type SideLetter, sideOfNow } from "./other-side.ts";
 export {
   baseTick,

@@ -35,6 +35,8 @@ export interface NoteMapEntry {
   readonly channel: number | null;
   /** Null for any place of the pedal. */
   readonly pedal: PedalRange | null;
+  /** What the track is called that it is on, as `trackLabel` says. Left out for any track. */
+  readonly track?: string;
   readonly voiceId: string;
   readonly articulationId: string;
 }
@@ -72,6 +74,8 @@ export interface Strike {
   readonly channel: number;
   /** Where the hat pedal was, 0 to 127; null if the take has no pedal up to there. */
   readonly pedal: number | null;
+  /** What its track is called, as `trackLabel` says. Left out for what comes from no file. */
+  readonly track?: string;
 }
 
 /** The one articulation of a note that the map does not name. */
@@ -90,15 +94,17 @@ function entriesByNote(map: NoteMap): ReadonlyMap<number, readonly NoteMapEntry[
     if (entries) entries.push(entry);
     else byNote.set(entry.note, [entry]);
   }
-  const particularity = ({ channel, pedal }: NoteMapEntry) => (channel === null ? 0 : 2) + (pedal === null ? 0 : 1);
+  const particularity = ({ track, channel, pedal }: NoteMapEntry) =>
+    (track === undefined ? 0 : 4) + (channel === null ? 0 : 2) + (pedal === null ? 0 : 1);
   for (const entries of byNote.values()) entries.sort((a, b) => particularity(b) - particularity(a));
   entriesOfMap.set(map, byNote);
   return byNote;
 }
 
-/** The entry that a strike matches: one for its channel before one for any, one for its pedal before one without. */
-export function entryOf(map: NoteMap, { note, channel, pedal }: Strike): NoteMapEntry | null {
+/** The entry that a strike matches: one for its track before one for any, and so with its channel, and then with its pedal. */
+export function entryOf(map: NoteMap, { note, channel, pedal, track }: Strike): NoteMapEntry | null {
   const matches = (entry: NoteMapEntry) =>
+    (entry.track === undefined || entry.track === track) &&
     (entry.channel === null || entry.channel === channel) &&
     (entry.pedal === null || (pedal !== null && pedal >= entry.pedal.from && pedal <= entry.pedal.to));
   return entriesByNote(map).get(note)?.find(matches) ?? null;
@@ -117,17 +123,23 @@ export function isSameMeaning(a: NoteMeaning, b: NoteMeaning): boolean {
   return a.voiceId === b.voiceId && a.articulationId === b.articulationId;
 }
 
-/** The map with one meaning for a note, whatever the channel and pedal; entries that it had for it give way. */
+/** The map with one meaning for a note, whatever the channel and pedal; entries that it had for it give way, but for those of a track. */
 export function withMeaning(map: NoteMap, note: number, { voiceId, articulationId }: NoteMeaning): NoteMap {
-  const others = map.entries.filter((entry) => entry.note !== note);
+  const others = map.entries.filter((entry) => entry.note !== note || entry.track !== undefined);
   const isKnown = map.voices.some((voice) => voice.id === voiceId);
   const entry: NoteMapEntry = { note, channel: null, pedal: null, voiceId, articulationId };
   return { ...map, entries: isKnown ? [...others, entry].sort(compareEntries) : others };
 }
 
-/** By note, then channel, then pedal from pressed to open. */
+/** By note, then track, then channel, then pedal from pressed to open. */
 export function compareEntries(a: NoteMapEntry, b: NoteMapEntry): number {
-  return a.note - b.note || (a.channel ?? -1) - (b.channel ?? -1) || (b.pedal?.from ?? 128) - (a.pedal?.from ?? 128);
+  const [one, other] = [a.track ?? "", b.track ?? ""];
+  return (
+    a.note - b.note ||
+    (one < other ? -1 : one > other ? 1 : 0) ||
+    (a.channel ?? -1) - (b.channel ?? -1) ||
+    (b.pedal?.from ?? 128) - (a.pedal?.from ?? 128)
+  );
 }
 
 /** The voice with this id, also for a voice made for an unnamed note. */

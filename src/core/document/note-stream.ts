@@ -9,3 +9,8 @@ export interface NoteStream {
   /** Why, in words for a person. */
   readonly reason: string;
 }
+
+/** What a track is called: by its name, or by its number, as people count. */
+export function trackLabel({ trackName, trackIndex }: Pick<NoteStream, "trackName" | "trackIndex">): string {
+  return trackName.trim() === "" ? `Track ${trackIndex + 1}` : trackName.trim();
+}

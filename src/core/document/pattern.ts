@@ -2,6 +2,7 @@ import type { MeterChange, TempoChange } from "../time/index.ts";
 import type { Arrangement } from "./arrangement.ts";
 import type { NoteMap, NoteStream, Strike } from "./index.ts";
 import type { Levels } from "./levels.ts";
+import { trackLabel } from "./note-stream.ts";
 import type { OtherSide } from "./other-side.ts";
 import { ROLES, type Role } from "./role.ts";
 import type { FilePlace, Timeline } from "./timeline.ts";
@@ -110,7 +111,8 @@ export interface Pattern {
 
 /** What is known of a hit's note as it came in. */
 export function strikeOf({ streams }: Pick<Pattern, "streams">, { note, pedal, streamIndex }: Hit): Strike {
-  return { note, pedal, channel: streams[streamIndex]?.channel ?? 0 };
+  const stream = streams[streamIndex];
+  return { note, pedal, channel: stream?.channel ?? 0, ...(stream ? { track: trackLabel(stream) } : {}) };
 }
 
 /** Where a hit is before treatment. */

@@ -1,9 +1,16 @@
 import { planLanes } from "../commands/plan-lanes.ts";
 import type { FileTimes } from "../document/index.ts";
-import { meaningOf, type NoteMap, type NoteMeaning, type NoteStream, sortVoiceIds } from "../document/index.ts";
+import {
+  meaningOf,
+  type NoteMap,
+  type NoteMeaning,
+  type NoteStream,
+  sortVoiceIds,
+  trackLabel,
+} from "../document/index.ts";
 import { compareHits, type Hit, type Lane, type Pattern } from "../document/pattern.ts";
 import { DEFAULT_TREATMENT } from "../document/treatment.ts";
-import { findNoteStreams, mapForNotes } from "../notemap/index.ts";
+import { findNoteStreams, mapForNotes, mapForTracks } from "../notemap/index.ts";
 import { channelOf, type Division, isNoteOn, META, type MidiFile, type Notice, readMidiFile } from "../smf/index.ts";
 import { buildMeterMap, type MeterChange, nextBarLine, type TempoChange } from "../time/index.ts";
 import { expectManageable, expectMusic } from "./expect-music.ts";
@@ -60,7 +67,7 @@ export function importUnplanned(bytes: Uint8Array, map: NoteMap): ImportedTake {
   expectMusic(file);
   const { ppq, factor } = resolutionOf(file.division);
   const streams = findNoteStreams(file, map);
-  const noteMap = mapForNotes(map, drumNotes(file, streams));
+  const noteMap = mapForTracks(mapForNotes(map, drumNotes(file, streams)), file, streams);
   const hits = streams.flatMap((stream, streamIndex) =>
     stream.isDrums ? hitsOfStream(file, streams, streamIndex, noteMap) : [],
   );
@@ -105,7 +112,9 @@ export function hitsOfStream(
   noteMap: NoteMap,
 ): Hit[] {
   const { factor } = resolutionOf(file.division);
-  const { trackIndex, channel } = streams[streamIndex]!;
+  const stream = streams[streamIndex]!;
+  const { trackIndex, channel } = stream;
+  const track = trackLabel(stream);
   const surroundings = readSurroundings(file, trackIndex, channel);
   const scaled = (ticks: number | null) => (ticks === null ? null : ticks * factor);
   const hits: Hit[] = [];
@@ -116,7 +125,7 @@ export function hitsOfStream(
     const sort = note * 256 + (pedal ?? 255);
     let known = meanings.get(sort);
     if (!known) {
-      known = meaningOf(noteMap, { note, channel, pedal });
+      known = meaningOf(noteMap, { note, channel, pedal, track });
       meanings.set(sort, known);
     }
     return known;

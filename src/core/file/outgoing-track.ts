@@ -63,7 +63,7 @@ export function outgoingOfTrack(
   const drumChannels = new Set(
     pattern.streams.flatMap((stream) => (stream.isDrums && stream.trackIndex === trackIndex ? [stream.channel] : [])),
   );
-  const nextOnset = onsetsAfter(trackIndex, pattern, placements);
+  const nextOnset = onsetsAfter(trackIndex, placements);
   const { targets, removed } = placeNotes(messages, trackIndex, drumChannels, placements, at, nextOnset);
   const followPedal = new Map(
     pattern.streams.map(({ channel }) => [channel, pedalFollower(pattern, channel, placements)]),
@@ -161,7 +161,8 @@ function placeNotes(
     if (!isNoteOn(message) || !drumChannels.has(channelOf(message))) continue;
     const endIndex = ends.get(onIndex);
     const placement = placements.get(`${trackIndex}:${onIndex}`);
-    if (!placement) {
+    // What goes out on another track is added there.
+    if (placement?.trackIndex !== trackIndex) {
       removed[onIndex] = 1;
       if (endIndex !== undefined) removed[endIndex] = 1;
       continue;
@@ -199,11 +200,10 @@ type NextOnset = (placement: Placement) => number;
 const keyOf = ({ channel, note }: Placement) => (channel << 7) | note;
 
 /** Looks through the onsets of a track, those of its file and those that are added. */
-function onsetsAfter(trackIndex: number, pattern: Pattern, placements: ReadonlyMap<string, Placement>): NextOnset {
+function onsetsAfter(trackIndex: number, placements: ReadonlyMap<string, Placement>): NextOnset {
   const ticksOfKey = new Map<number, number[]>();
-  for (const { id, streamIndex } of pattern.hits) {
-    const placement = placements.get(id);
-    if (!placement || pattern.streams[streamIndex]?.trackIndex !== trackIndex) continue;
+  for (const placement of placements.values()) {
+    if (placement.trackIndex !== trackIndex) continue;
     const ticks = ticksOfKey.get(keyOf(placement));
     if (ticks) ticks.push(placement.tick);
     else ticksOfKey.set(keyOf(placement), [placement.tick]);
@@ -266,7 +266,7 @@ function pedalFollower(
   };
 }
 
-/** The notes of hits that are not in the file, written by hand or played in, on the track of their stream. */
+/** The notes of hits that are not in the track of the file: written by hand, played in, or of a drum that has its notes on another one. */
 function addedNotes(
   trackIndex: number,
   pattern: Pattern,
@@ -274,11 +274,10 @@ function addedNotes(
   nextOnset: NextOnset,
 ): Outgoing[] {
   const usualTicks = Math.round(pattern.ppq * ADDED_NOTE_QUARTERS);
-  const added = pattern.hits.filter((hit) => !isOfFile(hit));
-  return added.flatMap((hit): Outgoing[] => {
-    const stream = pattern.streams[hit.streamIndex];
+  return pattern.hits.flatMap((hit): Outgoing[] => {
     const placement = placements.get(hit.id);
-    if (stream?.trackIndex !== trackIndex || !placement) return [];
+    const isThere = isOfFile(hit) && pattern.streams[hit.streamIndex]?.trackIndex === trackIndex;
+    if (placement?.trackIndex !== trackIndex || isThere) return [];
     const { tick, velocity, note, channel, voiceId } = placement;
     const on: MidiMessage = { kind: "channel", tick, status: 0x90 | channel, data1: note, data2: velocity };
     const end: MidiMessage = {

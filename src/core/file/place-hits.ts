@@ -1,4 +1,13 @@
-import { findVoice, isSameMeaning, meaningOf, type NoteMap, type NoteMeaning, strokeName } from "../document/index.ts";
+import {
+  entryOf,
+  findVoice,
+  isSameMeaning,
+  meaningWithoutName,
+  type NoteMap,
+  type NoteMeaning,
+  strokeName,
+  trackLabel,
+} from "../document/index.ts";
 import { type Hit, hitsByVoice, type Pattern, strikeOf } from "../document/pattern.ts";
 import { outgoingStroke } from "../notemap/index.ts";
 import { buildTimeMaps } from "../time/index.ts";
@@ -12,6 +21,8 @@ export interface Placement {
   /** The note and channel it goes out on. */
   readonly note: number;
   readonly channel: number;
+  /** The track it goes out on, in the file. */
+  readonly trackIndex: number;
   readonly voiceId: string;
   readonly length: NoteLength;
   /** The stroke that the note plays, if that is another one than the hit's own; null if the kit has no note for the drum. */
@@ -42,12 +53,13 @@ export function placeHits(pattern: Pattern): ReadonlyMap<string, Placement> {
     for (let row = 0; row < hits.length; row++) {
       const hit = hits[row]!;
       if (isSilent[row] === 1) continue;
-      const { note, channel, playsInstead } = outOf(hit);
+      const { note, channel, trackIndex, playsInstead } = outOf(hit);
       placements.set(hit.id, {
         tick: cleaned.ticks[row]!,
         velocity: cleaned.velocities[row]!,
         note,
         channel,
+        trackIndex,
         voiceId,
         length: lengths[row]!,
         playsInstead,
@@ -61,17 +73,30 @@ export function placeHits(pattern: Pattern): ReadonlyMap<string, Placement> {
  * The note that a hit goes out on. Without an outgoing map it is the one it came in on, unless the map of the take names
  * another or a hand has moved it to another drum. A drum that the kit has no note for keeps the note it came in on, so that no hit is lost.
  */
-export function noteOut(pattern: Pattern, hit: Hit): Pick<Placement, "note" | "channel" | "playsInstead"> {
+export function noteOut(
+  pattern: Pattern,
+  hit: Hit,
+): Pick<Placement, "note" | "channel" | "trackIndex" | "playsInstead"> {
   const strike = strikeOf(pattern, hit);
   const { note, channel } = strike;
-  const { outgoingMap, noteMap } = pattern;
+  const { outgoingMap, noteMap, streams } = pattern;
+  const { trackIndex } = streams[hit.streamIndex] ?? { trackIndex: 0 };
   const isRouted = outgoingMap !== null || noteMap.outgoing.some((outgoing) => isSameMeaning(outgoing, hit));
-  if (!isRouted && isSameMeaning(meaningOf(noteMap, strike), hit)) return { note, channel, playsInstead: undefined };
+  // What was played in on another note belongs on the track of its drum, too.
+  const entry = entryOf(noteMap, strike);
+  const isOnOwnTrack =
+    entry?.track !== undefined ||
+    noteMap.entries.every(({ track, ...meaning }) => track === undefined || !isSameMeaning(meaning, hit));
+  if (!isRouted && isOnOwnTrack && isSameMeaning(entry ?? meaningWithoutName(note), hit)) {
+    return { note, channel, trackIndex, playsInstead: undefined };
+  }
   const stroke = outgoingStroke(outgoingMap ?? noteMap, hit);
-  if (!stroke) return { note, channel, playsInstead: null };
+  if (!stroke) return { note, channel, trackIndex, playsInstead: null };
+  const stream = streams.find((one) => one.isDrums && trackLabel(one) === stroke.track);
   return {
     note: stroke.note,
-    channel: stroke.channel ?? channel,
+    channel: stroke.channel ?? stream?.channel ?? channel,
+    trackIndex: stream?.trackIndex ?? trackIndex,
     playsInstead: isSameMeaning(stroke.meaning, hit) ? undefined : stroke.meaning,
   };
 }
@@ -103,12 +128,13 @@ export function describeExport(pattern: Pattern): readonly OutgoingVoice[] {
     const fallbacks = new Set<string>();
     let changedCount = 0;
     for (const hit of hits) {
-      const { tick, velocity, note, channel, length, playsInstead } = placements.get(hit.id)!;
+      const { tick, velocity, note, channel, trackIndex, length, playsInstead } = placements.get(hit.id)!;
       const key = `${note} ${channel}`;
       const entry = notes.get(key) ?? { note, channel, hitCount: 0 };
       notes.set(key, { ...entry, hitCount: entry.hitCount + 1 });
       const isMended = isReset(length);
-      const isRerouted = note !== hit.note || channel !== strikeOf(pattern, hit).channel;
+      const from = pattern.streams[hit.streamIndex];
+      const isRerouted = note !== hit.note || channel !== from?.channel || trackIndex !== from.trackIndex;
       if (tick !== hit.recordedTick || velocity !== hit.recordedVelocity || isRerouted || isMended) changedCount++;
       if (playsInstead !== undefined) fallbacks.add(fallbackWords(pattern.noteMap, targetMap, hit, playsInstead));
     }

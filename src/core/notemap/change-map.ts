@@ -37,9 +37,12 @@ export class NoteMapError extends Error {
   }
 }
 
-/** `note 42 on channel 10, pedal 0–29`. Channels are counted from 1, as people do. */
-export function describeSource({ note, channel, pedal }: Pick<NoteMapEntry, "note" | "channel" | "pedal">): string {
-  const where = channel === null ? "" : ` on channel ${channel + 1}`;
+/** What of an entry says which strikes it is for. */
+export type NoteSource = Pick<NoteMapEntry, "note" | "channel" | "pedal" | "track">;
+
+/** `note 42 of track Hats on channel 10, pedal 0–29`. Channels are counted from 1, as people do. */
+export function describeSource({ note, channel, pedal, track }: NoteSource): string {
+  const where = `${track === undefined ? "" : ` of track ${track}`}${channel === null ? "" : ` on channel ${channel + 1}`}`;
   return `note ${note}${where}${pedal ? `, pedal ${describePedal(pedal)}` : ""}`;
 }
 
@@ -49,7 +52,7 @@ export function describePedal({ from, to }: PedalRange): string {
 
 /** Whether both entries claim some strike with the same right. */
 function areInConflict(a: NoteMapEntry, b: NoteMapEntry): boolean {
-  if (a.note !== b.note || a.channel !== b.channel) return false;
+  if (a.note !== b.note || a.channel !== b.channel || a.track !== b.track) return false;
   if (a.pedal === null || b.pedal === null) return a.pedal === b.pedal;
   return a.pedal.from <= b.pedal.to && b.pedal.from <= a.pedal.to;
 }
@@ -105,7 +108,7 @@ function conflict(map: NoteMap, holder: NoteMapEntry, claimant: NoteMapEntry): N
   return new NoteMapError(
     "map.conflict",
     `${source[0]!.toUpperCase()}${source.slice(1)} is claimed twice: by ${one} and by ${other}.`,
-    "Choose another note, or tell them apart by channel or by the pedal.",
+    "Choose another note, or tell them apart by track, by channel or by the pedal.",
   );
 }
 

@@ -8,6 +8,7 @@ export {
   LONGEST_NAME,
   moveVoice,
   NoteMapError,
+  type NoteSource,
   removeEntry,
   removeVoice,
   renameMap,
@@ -31,3 +32,4 @@ export {
 export { findNoteStreams } from "./note-streams.ts";
 export { type OutgoingStroke, outgoingStroke } from "./outgoing.ts";
 export { mapForNotes } from "./played-notes.ts";
+export { mapForTracks } from "./shared-notes.ts";

@@ -153,7 +153,7 @@ function drumWords(list: XmlElement): number {
 
 /**
  * Writes a map as a MIDI Names document: a group for each drum, a note for each stroke. The format holds one name a note,
- * so entries for a single channel or a place of the pedal go out without that condition; where several share a note, the
+ * so entries for a single track, channel or place of the pedal go out without that condition; where several share a note, the
  * first is named and the notices say which were left out. So are outgoing notes.
  */
 export function writeNamesDocument(map: NoteMap): { readonly root: XmlElement; readonly notices: readonly string[] } {
@@ -168,7 +168,8 @@ export function writeNamesDocument(map: NoteMap): { readonly root: XmlElement; r
         return [];
       }
       written.add(entry.note);
-      if (entry.channel !== null || entry.pedal !== null) notices.push(`${name} goes out without its condition.`);
+      if (entry.channel !== null || entry.pedal !== null || entry.track !== undefined)
+        notices.push(`${name} goes out without its condition.`);
       return [element("Note", { Number: `${entry.note}`, Name: name })];
     });
     return notes.length === 0 ? [] : [element("NoteGroup", { Name: voice.name }, notes)];

@@ -1,6 +1,7 @@
 import { meaningOf, type NoteMap } from "../document/note-map.ts";
 import type { NoteStream } from "../document/note-stream.ts";
-import { channelOf, isNoteOn, META, type MidiFile, readText } from "../smf/index.ts";
+import type { MidiFile } from "../smf/index.ts";
+import { countStreams, type StreamCounts, sharedNotes } from "./shared-notes.ts";
 
 const DRUM_CHANNEL = 9;
 const DRUM_WORDS = /drum|kit|perc|snare|kick|hi-?hat|hats?\b|toms?\b|cymbal/i;
@@ -16,38 +17,26 @@ const CORE_NOTES = new Set([35, 36, 37, 38, 40, 42, 44, 46, 49, 51]);
 const TIME_NOTES = new Set([42, 44, 46, 49, 51, 57, 59]);
 const LEAST_TIME_SHARE = 0.2;
 
-interface StreamCounts {
-  readonly trackIndex: number;
-  readonly channel: number;
-  readonly notes: Map<number, number>;
-}
-
 /**
  * Finds the streams of notes in a file and which of them are drums: those on channel 10, and on other channels those that look like
- * drums by their name, or by the notes they keep to. A track that has a channel 10 is named for that: what else is in it needs a
+ * drums by their name, or by the notes they keep to, or that share one note with other tracks, a drum a track. A track that has a channel 10 is named for that: what else is in it needs a
  * better reason than its name. If none looks like drums, it is looked less strictly: each drum may have a track of its own.
  * If nothing looks like drums and only one stream has notes, that one is taken, for somebody recorded it on purpose.
  */
 export function findNoteStreams(file: MidiFile, map: NoteMap): readonly NoteStream[] {
-  const found: (StreamCounts & { readonly trackName: string })[] = [];
-  for (const [trackIndex, track] of file.tracks.entries()) {
-    let trackName = "";
-    const counts = new Map<number, StreamCounts>();
-    for (const message of track.messages) {
-      if (isNoteOn(message)) {
-        const channel = channelOf(message);
-        const stream = counts.get(channel) ?? { trackIndex, channel, notes: new Map() };
-        counts.set(channel, stream);
-        stream.notes.set(message.data1, (stream.notes.get(message.data1) ?? 0) + 1);
-      } else if (message.kind === "meta" && message.metaType === META.trackName && trackName === "") {
-        trackName = readText(message.data);
-      }
-    }
-    for (const stream of counts.values()) found.push({ ...stream, trackName });
-  }
+  const found = countStreams(file);
   const besides = new Set(found.flatMap(({ trackIndex, channel }) => (channel === DRUM_CHANNEL ? [trackIndex] : [])));
+  const sharing = new Map(
+    [...sharedNotes(found)].flatMap(([note, streams]) => streams.map((one) => [one, note] as const)),
+  );
   const judged = (isStrict: boolean) =>
-    found.map((stream) => judgeStream(stream, map, isStrict, besides.has(stream.trackIndex)));
+    found.map((stream) => {
+      const stands = judgeStream(stream, map, isStrict, besides.has(stream.trackIndex));
+      const note = sharing.get(stream);
+      const isOther = OTHER_WORDS.test(stream.trackName);
+      if (stands.isDrums || note === undefined || isOther) return stands;
+      return { ...stands, isDrums: true, reason: `it shares note ${note} with other tracks, a drum a track` };
+    });
   const kits = judged(true);
   const streams = kits.some(({ isDrums }) => isDrums) ? kits : judged(false);
   const [only] = streams;
@@ -58,7 +47,7 @@ export function findNoteStreams(file: MidiFile, map: NoteMap): readonly NoteStre
 }
 
 function judgeStream(
-  { trackIndex, channel, notes, trackName }: StreamCounts & { readonly trackName: string },
+  { trackIndex, channel, notes, trackName }: StreamCounts,
   map: NoteMap,
   isStrict: boolean,
   isBesideDrums: boolean,

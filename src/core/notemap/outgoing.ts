@@ -12,6 +12,8 @@ export interface OutgoingStroke {
   readonly note: number;
   /** 0 to 15; null for the channel that a hit came in on. */
   readonly channel: number | null;
+  /** What the track is called that it goes out on; left out for the track that a hit came in on. */
+  readonly track?: string;
   /** The stroke whose note it is: another one of the same drum if the map has no note for the one asked for. */
   readonly meaning: NoteMeaning;
 }
@@ -50,9 +52,12 @@ function noteFor(map: NoteMap, meaning: NoteMeaning): OutgoingStroke | null {
   const own = map.outgoing.find((candidate) => isSameMeaning(candidate, meaning));
   if (own) return { note: own.note, channel: own.channel, meaning: { voiceId, articulationId } };
   const entries = map.entries.filter((candidate) => isSameMeaning(candidate, meaning));
-  // A note that needs the pedal somewhere would play another stroke without it.
-  const entry = entries.find(({ pedal }) => pedal === null) ?? entries[0];
-  return entry ? { note: entry.note, channel: entry.channel, meaning: { voiceId, articulationId } } : null;
+  // A drum that has a track of its own is played there. A note that needs the pedal somewhere would play another stroke without it.
+  const entry =
+    entries.find(({ track }) => track !== undefined) ?? entries.find(({ pedal }) => pedal === null) ?? entries[0];
+  if (!entry) return null;
+  const { note, channel, track } = entry;
+  return { note, channel, ...(track === undefined ? {} : { track }), meaning: { voiceId, articulationId } };
 }
 
 function nearestStrokes(voice: Voice, articulationId: string): readonly string[] {

@@ -1,7 +1,7 @@
 import { X } from "lucide-react";
 import { useState } from "react";
 import { isTreated } from "../../core/commands/index.ts";
-import { isUnnamedVoice, type NoteStream } from "../../core/document/index.ts";
+import { isUnnamedVoice, type NoteMap, type NoteStream, trackLabel } from "../../core/document/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { keepWord, readWord } from "../../store/browser-store.ts";
 import { tightenAll } from "./actions.ts";
@@ -44,6 +44,9 @@ export function ImportNote() {
               {pattern.lanes.length === 1 ? "drum" : "drums"}, from {originWords(drums)}.
             </>
           )}
+          {sharedWords(pattern.noteMap).map((words) => (
+            <span key={words}> {words}</span>
+          ))}
           {others > 0 && (
             <span> {others === 1 ? "One other track goes" : `${others} other tracks go`} out untouched.</span>
           )}{" "}
@@ -100,13 +103,19 @@ export function ImportNote() {
   );
 }
 
+/** `Three tracks share note 60: each has a lane of its own.`, for each such note. */
+function sharedWords({ entries }: NoteMap): readonly string[] {
+  const counts = new Map<number, number>();
+  for (const { note, track } of entries) if (track !== undefined) counts.set(note, (counts.get(note) ?? 0) + 1);
+  return [...counts].map(([note, count]) => `${count} tracks share note ${note}: each has a lane of its own.`);
+}
+
 /** `drums and perc (channel 10 is the drum channel)`, or each with its own reason. */
 function originWords(drums: readonly NoteStream[]): string {
-  const nameOf = ({ trackName, trackIndex }: NoteStream) => trackName || `track ${trackIndex + 1}`;
   const reasons = [...new Set(drums.map(({ reason }) => reason))];
   return reasons
     .map((reason) => {
-      const names = drums.filter((stream) => stream.reason === reason).map(nameOf);
+      const names = drums.filter((stream) => stream.reason === reason).map(trackLabel);
       return `${new Intl.ListFormat("en").format(names)} (${reason})`;
     })
     .join(" and ");

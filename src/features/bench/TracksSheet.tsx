@@ -3,7 +3,7 @@ import { Sheet } from "../../components/Sheet.tsx";
 import { say, sayTrouble } from "../../components/say.ts";
 import { Toggle } from "../../components/Toggle.tsx";
 import { lanesFor } from "../../core/commands/index.ts";
-import type { Edit, NoteStream } from "../../core/document/index.ts";
+import { type Edit, trackLabel } from "../../core/document/index.ts";
 import { type Bench, useBench, useBenchState } from "../../store/bench-context.ts";
 import { hitsOfStream, ServerProblem } from "../../store/server-api.ts";
 import { setHeard } from "../../store/tones.ts";
@@ -33,7 +33,7 @@ export function TracksSheet({ isOpen, onOpenChange }: TracksSheetProps) {
             className="flex items-center gap-4 border-t border-hairline py-2.5"
           >
             <div className="min-w-0 flex-1">
-              <p className="truncate font-bold">{nameOf(stream)}</p>
+              <p className="truncate font-bold">{trackLabel(stream)}</p>
               <p className="text-[13px] text-muted">
                 {stream.noteCount.toLocaleString("en")} notes on channel {stream.channel + 1}; {stream.reason}
               </p>
@@ -42,7 +42,7 @@ export function TracksSheet({ isOpen, onOpenChange }: TracksSheetProps) {
               <Button
                 kind={heardTones.has(index) ? "main" : "outline"}
                 aria-pressed={heardTones.has(index)}
-                aria-label={`${heardTones.has(index) ? "Heard" : "Hear"} ${nameOf(stream)}`}
+                aria-label={`${heardTones.has(index) ? "Heard" : "Hear"} ${trackLabel(stream)}`}
                 className="px-2.5 text-[13px]"
                 onClick={() => void hear(bench, index, !heardTones.has(index))}
               >
@@ -51,7 +51,7 @@ export function TracksSheet({ isOpen, onOpenChange }: TracksSheetProps) {
             )}
             <span className="w-16 text-right text-[13px] text-muted">{stream.isDrums ? "drums" : "not drums"}</span>
             <Toggle
-              label={`${nameOf(stream)} is drums`}
+              label={`${trackLabel(stream)} is drums`}
               isOn={stream.isDrums}
               onChange={(isDrums) => void takeForDrums(bench, index, isDrums)}
             />
@@ -61,10 +61,6 @@ export function TracksSheet({ isOpen, onOpenChange }: TracksSheetProps) {
       {streams.length === 0 && <p className="text-muted">There are no notes in this file.</p>}
     </Sheet>
   );
-}
-
-function nameOf({ trackName, trackIndex }: NoteStream): string {
-  return trackName || `Track ${trackIndex + 1}`;
 }
 
 /** Lets a track that is not drums be heard with a simple tone. */
@@ -89,7 +85,7 @@ async function takeForDrums({ store }: Bench, streamIndex: number, toIsDrums: bo
       kind: "setDrumStream",
       change: { streamIndex, toIsDrums, hits, fromLanes: pattern.lanes, toLanes },
     };
-    const name = nameOf(pattern.streams[streamIndex]!);
+    const name = trackLabel(pattern.streams[streamIndex]!);
     store.commit(`Take ${name} ${toIsDrums ? "for drums" : "off the Bench"}`, edit);
     say(`${name}: ${hits.length} hits ${toIsDrums ? "came to" : "left"} the Bench.`);
   } catch (error) {

@@ -69,7 +69,11 @@ export function ComesInAs({ editor, voice, row: { articulation, entry }, name }:
         hasPedal
         onTake={(source) =>
           tryChange(editor, `${name}: input on note ${source.note}`, (map) =>
-            replaceEntry(map, entry, { ...entry, ...source }),
+            replaceEntry(map, entry, {
+              ...source,
+              voiceId: entry.voiceId,
+              articulationId: entry.articulationId,
+            }),
           )
         }
         actions={[...(voice.family === "hats" && entry.pedal === null ? [split] : []), add, remove]}
@@ -89,11 +93,12 @@ function SourceWords({ entry }: { entry: NoteMapEntry }) {
   );
 }
 
-/** `42, pedal 0–29, channel 10`. */
-function sourceWords({ note, channel, pedal }: NoteMapEntry): string {
+/** `42, pedal 0–29, channel 10, track Hats`. */
+function sourceWords({ note, channel, pedal, track }: NoteMapEntry): string {
   const conditions = [
     ...(pedal === null ? [] : [`pedal ${describePedal(pedal)}`]),
     ...(channel === null ? [] : [`channel ${channel + 1}`]),
+    ...(track === undefined ? [] : [`track ${track}`]),
   ];
   return [note, ...conditions].join(", ");
 }

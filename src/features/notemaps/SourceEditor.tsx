@@ -2,9 +2,8 @@ import { Popover } from "radix-ui";
 import { useState } from "react";
 import { Button } from "../../components/Button.tsx";
 import { Refusal } from "../../components/Refusal.tsx";
-import type { NoteMapEntry, PedalRange } from "../../core/document/index.ts";
-
-type Source = Pick<NoteMapEntry, "note" | "channel" | "pedal">;
+import type { PedalRange } from "../../core/document/index.ts";
+import { LONGEST_NAME, type NoteSource as Source } from "../../core/notemap/index.ts";
 
 interface SourceEditorProps {
   readonly label: string;
@@ -73,6 +72,17 @@ export function SourceEditor({ label, words, source, hasPedal, onTake, actions, 
                 <>
                   <NumberField name="from" label="Pedal from" value={source.pedal?.from ?? null} empty="anywhere" />
                   <NumberField name="to" label="to" value={source.pedal?.to ?? null} empty="anywhere" />
+                  <label className="col-span-2 grid grid-cols-subgrid items-center">
+                    <span className="text-[13px]">Track</span>
+                    <input
+                      name="track"
+                      autoComplete="off"
+                      maxLength={LONGEST_NAME}
+                      placeholder="any"
+                      defaultValue={source.track ?? ""}
+                      className={`${FIELD} w-44`}
+                    />
+                  </label>
                 </>
               )}
             </div>
@@ -95,6 +105,9 @@ export function SourceEditor({ label, words, source, hasPedal, onTake, actions, 
   );
 }
 
+const FIELD =
+  "rounded-md border border-edge bg-paper px-2 py-0.5 font-bold placeholder:font-normal placeholder:text-muted";
+
 interface NumberFieldProps {
   readonly name: string;
   readonly label: string;
@@ -113,7 +126,7 @@ function NumberField({ name, label, value, empty }: NumberFieldProps) {
         autoComplete="off"
         placeholder={empty}
         defaultValue={value ?? ""}
-        className="w-24 rounded-md border border-edge bg-paper px-2 py-0.5 font-bold placeholder:font-normal placeholder:text-muted"
+        className={`${FIELD} w-24`}
         onFocus={(event) => event.target.select()}
       />
     </label>
@@ -138,5 +151,6 @@ function readSource(form: FormData, hasPedal: boolean): Source | string {
   }
   const isNoPedal = !hasPedal || (from === null && to === null);
   const pedal: PedalRange | null = isNoPedal ? null : { from: from ?? 0, to: to ?? 127 };
-  return { note, channel: channel === null ? null : channel - 1, pedal };
+  const track = String(form.get("track") ?? "").trim();
+  return { note, channel: channel === null ? null : channel - 1, pedal, ...(track === "" ? {} : { track }) };
 }

@@ -1,4 +1,4 @@
-import { orNull, record, sevenBits } from "../../json-shape.ts";
+import { orNull, record, sevenBits, withOptional } from "../../json-shape.ts";
 import { ARTICULATION_MARKS, FAMILIES } from "../note-map.ts";
 
 /** Longer names are refused by the core, with a word on it; the shape only keeps them within reason. */
@@ -31,13 +31,16 @@ export const noteMapParts = {
     type: "array",
     description:
       "Which incoming note plays what. Channels count from 0; null is any. The pedal is controller 4, 0 open.",
-    items: record({
-      note: sevenBits,
-      channel,
-      pedal: orNull(record({ from: sevenBits, to: sevenBits })),
-      voiceId: id,
-      articulationId: id,
-    }),
+    items: withOptional(
+      record({
+        note: sevenBits,
+        channel,
+        pedal: orNull(record({ from: sevenBits, to: sevenBits })),
+        voiceId: id,
+        articulationId: id,
+      }),
+      { track: { ...name, description: "What the track is called that it is on. Left out for any track." } },
+    ),
   },
   outgoing: {
     type: "array",

@@ -32,7 +32,9 @@ const WANTED = [
 const DRUM_CHANNEL = 9;
 
 /** The pads that a map has notes for. */
-export function padsOf(map: NoteMap): readonly Pad[] {
+export function padsOf(wholeMap: NoteMap): readonly Pad[] {
+  // What is struck comes from no track of a file.
+  const map = { ...wholeMap, entries: wholeMap.entries.filter(({ track }) => track === undefined) };
   return WANTED.flatMap(({ voiceId, articulationIds, code }): Pad[] => {
     const voice = map.voices.find(({ id }) => id === voiceId);
     if (!voice) return [];
