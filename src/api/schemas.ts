@@ -114,7 +114,13 @@ export interface ProjectChange {
 export function readExportChoice(query: URLSearchParams): ExportChoice {
   const layout = TRACK_LAYOUTS.find((candidate) => candidate === query.get("layout")) ?? "asRecorded";
   const voiceId = query.get("voice");
-  return { layout, only: voiceId ? { voiceId, articulationId: query.get("stroke") } : null };
+  const [startTick, endTick] = [query.get("from"), query.get("to")].map((text) => Number(text ?? Number.NaN));
+  const isRange = Number.isSafeInteger(startTick) && Number.isSafeInteger(endTick) && startTick! >= 0 && endTick! > startTick!;
+  return {
+    layout,
+    only: voiceId ? { voiceId, articulationId: query.get("stroke") } : null,
+    range: isRange ? { startTick: startTick!, endTick: endTick! } : null,
+  };
 }
 
 /** What of a song is written: all of it, one pattern, or every pattern in a file of its own. */

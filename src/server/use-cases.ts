@@ -242,11 +242,19 @@ export async function exportProject(
   const project = findProject(db, id);
   const bytes = readTakeBytes(db, id);
   if (!project || !bytes) throw noSuchProject();
-  const what = choice.only ? partName(currentPattern(db, id).pattern, choice.only) : "cleaned";
+  const { pattern } = currentPattern(db, id);
+  const what = choice.only ? partName(pattern, choice.only) : choice.range ? barsName(pattern, choice.range) : "cleaned";
   return {
     fileName: `${project.name} ${what}.mid`,
     bytes: await runInProcess({ kind: "export", bytes, patternJson: patternText(db, id), choice }, handle),
   };
+}
+
+/** `bars 3-4`, by where a stretch begins and ends. */
+function barsName({ ppq, meters }: Pattern, { startTick, endTick }: TickRange): string {
+  const meterMap = buildMeterMap(ppq, meters);
+  const [first, last] = [barAt(meterMap, startTick).barIndex + 1, barAt(meterMap, endTick - 1).barIndex + 1];
+  return first === last ? `bar ${first}` : `bars ${first}-${last}`;
 }
 
 /** The song that was made of a take, as a file, or as an archive of its patterns. */

@@ -106,7 +106,10 @@ export const forgetVersion = (id: string, versionId: string) =>
   ask<null>(`/api/projects/${id}/versions/${versionId}`, { method: "DELETE" });
 export const hitsOfStream = (id: string, streamIndex: number) =>
   ask<readonly Hit[]>(`/api/projects/${id}/streams/${streamIndex}/hits`);
-export const exportPath = (id: string, layout: TrackLayout) => `/api/projects/${id}/export?layout=${layout}`;
+export function exportPath(id: string, layout: TrackLayout, range: LoopRange | null = null): string {
+  const stretch = range ? { from: `${range.startTick}`, to: `${range.endTick}` } : {};
+  return `/api/projects/${id}/export?${new URLSearchParams({ layout, ...stretch })}`;
+}
 /** Where the song, one pattern of it, or all patterns in an archive can be had. */
 export function songPath(id: string, what: { readonly patternId?: string; readonly form?: "each" }): string {
   const query = new URLSearchParams({

@@ -42,6 +42,25 @@ export interface SongPattern {
   readonly followsId?: string;
   /** By voice. Left out, there are none. */
   readonly cells?: Cells;
+  /** The drums, or strokes of them, that alone are heard in it. Left out, all are. */
+  readonly only?: readonly PatternPart[];
+}
+
+/** A drum, or one way it is struck. */
+export interface PatternPart {
+  readonly voiceId: string;
+  /** Null for all strokes. */
+  readonly articulationId: string | null;
+}
+
+/** Whether a hit is heard in a pattern, as far as the pattern says. */
+export function isHeardIn(
+  { only }: Pick<SongPattern, "only">,
+  { voiceId, articulationId }: { readonly voiceId: string; readonly articulationId: string },
+): boolean {
+  return (
+    only?.some((part) => part.voiceId === voiceId && (part.articulationId ?? articulationId) === articulationId) ?? true
+  );
 }
 
 /** One place in the order of a song. */

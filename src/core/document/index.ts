@@ -106,7 +106,17 @@ export {
   TIMING_LIMITS,
 } from "./setting-limits.ts";
 export { isSameValue, StaleEditError } from "./stale.ts";
-export { hitsOnTimeline, placeInFile, placeInPattern, type Timeline, whenPlayed } from "./timeline.ts";
+export {
+  afterBarChange,
+  type BarChange,
+  type FilePlace,
+  hitsOnTimeline,
+  isTakenOut,
+  placeInFile,
+  placeInPattern,
+  type Timeline,
+  whenPlayed,
+} from "./timeline.ts";
 export {
   DEFAULT_TREATMENT,
   type DynamicsException,

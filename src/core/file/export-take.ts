@@ -1,6 +1,7 @@
+import type { TickRange } from "../commands/bake-in.ts";
 import { findVoice } from "../document/index.ts";
 import type { Pattern } from "../document/pattern.ts";
-import { placeInPattern } from "../document/timeline.ts";
+import { isTakenOut, placeInPattern } from "../document/timeline.ts";
 import {
   type ChannelMessage,
   channelOf,
@@ -12,6 +13,7 @@ import {
   writeMidiFile,
   writeText,
 } from "../smf/index.ts";
+import { cutRange } from "./cut-range.ts";
 import { resolutionOf } from "./import-take.ts";
 import { ADDED, type Outgoing, outgoingOfTrack } from "./outgoing-track.ts";
 import { isPedalMove } from "./pedal.ts";
@@ -43,6 +45,8 @@ export interface ExportChoice {
   readonly layout?: TrackLayout;
   /** Only the hits of this voice, with tempo, meter and markers; null for the whole take. */
   readonly only?: Part | null;
+  /** Only what is in this stretch, counted from its start; null for all of it. */
+  readonly range?: TickRange | null;
 }
 
 /**
@@ -56,21 +60,22 @@ export interface ExportChoice {
 export function exportTake(
   original: Uint8Array,
   pattern: Pattern,
-  { layout = "asRecorded", only = null }: ExportChoice = {},
+  { layout = "asRecorded", only = null, range = null }: ExportChoice = {},
 ): Uint8Array {
   const { file } = readMidiFile(original);
   const { factor } = resolutionOf(file.division);
   const whole = outgoingTracks(file, pattern);
   const outgoing = only ? [onlyPart(whole, pattern, only)] : whole;
-  const tracks = (only ? outgoing : layOut(outgoing, pattern, layout)).map((track) =>
-    inOrder(track).map(({ message }) => message),
-  );
+  const tracks = (only ? outgoing : layOut(outgoing, pattern, layout)).map((track) => {
+    const sorted = inOrder(track);
+    return inOrder(range ? cutRange(sorted, range, pattern.ppq) : sorted).map(({ message }) => message);
+  });
   const format = only ? 0 : file.format === 0 && tracks.length > 1 ? 1 : file.format;
   const { division, divisor } = divisionThatHolds(file.division, factor, tracks);
   const divided = tracks.map((messages) => ({
     messages: messages.map((message) => ({ ...message, tick: Math.round(message.tick / divisor) })),
   }));
-  const unknownChunks = only ? [] : file.unknownChunks;
+  const unknownChunks = only || range ? [] : file.unknownChunks;
   return writeMidiFile({ ...file, format, division, unknownChunks, tracks: divided });
 }
 
@@ -79,8 +84,16 @@ export function outgoingTracks(file: MidiFile, pattern: Pattern): readonly (read
   const { factor } = resolutionOf(file.division);
   const placements = placeHits(pattern);
   const place = placeInPattern(pattern);
+  const isGone = isTakenOut(pattern);
   const tracks = file.tracks.map(({ messages }, trackIndex) =>
-    outgoingOfTrack(messages, trackIndex, pattern, placements, (fileTick) => place(fileTick * factor)),
+    outgoingOfTrack(
+      messages,
+      trackIndex,
+      pattern,
+      placements,
+      (fileTick) => place(fileTick * factor),
+      isGone && ((fileTick) => isGone(fileTick * factor)),
+    ),
   );
   return withOwnTime(tracks, pattern);
 }

@@ -1,6 +1,14 @@
 import { findVoice, isOfFile } from "../document/index.ts";
 import type { Hit, Pattern } from "../document/pattern.ts";
-import { type ChannelMessage, channelOf, isNoteOff, isNoteOn, type MidiMessage, pairNotes } from "../smf/index.ts";
+import {
+  type ChannelMessage,
+  channelOf,
+  isNoteOff,
+  isNoteOn,
+  META,
+  type MidiMessage,
+  pairNotes,
+} from "../smf/index.ts";
 import { isReset, lastingTicks } from "./note-lengths.ts";
 import { isPedalMove, PEDAL_CONTROLLER } from "./pedal.ts";
 import type { Placement } from "./place-hits.ts";
@@ -52,6 +60,7 @@ const ADDED_NOTE_QUARTERS = 1 / 8;
  * The messages of one track as they go out, in pattern ticks: drum notes where their hits are placed, pedal moves and
  * choking hands along with the strokes they belong to, messages that a hand changed as it left them, all else as it was.
  * @param at where a tick of the file is in the pattern
+ * @param isGone whether a tick of the file is in bars that were taken out; null if there are none
  */
 export function outgoingOfTrack(
   messages: readonly MidiMessage[],
@@ -59,6 +68,7 @@ export function outgoingOfTrack(
   pattern: Pattern,
   placements: ReadonlyMap<string, Placement>,
   at: (fileTick: number) => number,
+  isGone: ((fileTick: number) => boolean) | null,
 ): readonly Outgoing[] {
   const drumChannels = new Set(
     pattern.streams.flatMap((stream) => (stream.isDrums && stream.trackIndex === trackIndex ? [stream.channel] : [])),
@@ -71,6 +81,7 @@ export function outgoingOfTrack(
   const struck = new Map<number, Struck>();
   const usualTicks = Math.round(pattern.ppq * ADDED_NOTE_QUARTERS);
   const hasChanges = Object.keys(pattern.changedMessages).length > 0;
+  if (isGone) for (const index of notesTakenOut(messages, drumChannels, isGone)) removed[index] = 1;
   const outgoing: Outgoing[] = [];
   // Hot: a take can have a million messages. No pairs of index and message, and a name is made only where one is looked for.
   for (let index = 0; index < messages.length; index++) {
@@ -119,6 +130,27 @@ export function outgoingOfTrack(
   for (const added of addedNotes(trackIndex, pattern, placements, nextOnset)) outgoing.push(added);
   return outgoing;
 }
+
+/** Notes of other instruments that begin in bars that were taken out, with their ends, and what is written there. */
+function notesTakenOut(
+  messages: readonly MidiMessage[],
+  drumChannels: ReadonlySet<number>,
+  isGone: (fileTick: number) => boolean,
+): readonly number[] {
+  const ends = pairNotes(messages);
+  const gone: number[] = [];
+  for (const [index, message] of messages.entries()) {
+    if (!isGone(message.tick)) continue;
+    if (message.kind === "meta" && WRITTEN_METAS.has(message.metaType)) gone.push(index);
+    if (!isNoteOn(message) || drumChannels.has(channelOf(message))) continue;
+    const end = ends.get(index);
+    gone.push(index, ...(end === undefined ? [] : [end]));
+  }
+  return gone;
+}
+
+/** What is written at a place, and nowhere else. */
+const WRITTEN_METAS: ReadonlySet<number> = new Set([META.lyric, META.marker, META.cuePoint]);
 
 /** A message as a hand changed it. */
 export function withChange(

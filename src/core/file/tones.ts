@@ -1,5 +1,5 @@
 import type { Pattern } from "../document/pattern.ts";
-import { placeInPattern } from "../document/timeline.ts";
+import { isTakenOut, placeInPattern } from "../document/timeline.ts";
 import { channelOf, isNoteOn, type MidiFile, pairNotes } from "../smf/index.ts";
 import { resolutionOf } from "./import-take.ts";
 
@@ -21,9 +21,10 @@ export function readTones(file: MidiFile, pattern: Pattern, streamIndex: number)
   const messages = stream ? (file.tracks[stream.trackIndex]?.messages ?? []) : [];
   const { factor } = resolutionOf(file.division);
   const place = placeInPattern(pattern);
+  const isGone = isTakenOut(pattern);
   const ends = pairNotes(messages);
   return messages.flatMap((message, index): Tone[] => {
-    if (!isNoteOn(message) || channelOf(message) !== stream?.channel) return [];
+    if (!isNoteOn(message) || channelOf(message) !== stream?.channel || isGone?.(message.tick * factor)) return [];
     const endIndex = ends.get(index);
     const startTick = place(message.tick * factor);
     const lengthTicks =

@@ -1,6 +1,7 @@
 import { addLane, growTo, type NewId } from "../commands/index.ts";
 import {
   type Edit,
+  type FilePlace,
   type Hit,
   MOST_HITS,
   meaningOf,
@@ -52,7 +53,7 @@ export class Recorder {
     const { note, pedal, channel } = strike;
     const { voiceId, articulationId } = meaningOf(pattern.noteMap, strike);
     const inFile = pattern.timeline && {
-      tick: placeInFile(pattern)(placed.tick),
+      ...placeBeside(pattern, placed.tick),
       shutTicks: null,
       chokedTicks: null,
     };
@@ -66,7 +67,7 @@ export class Recorder {
       shutTicks: null,
       chokedTicks: null,
       // On a timeline a place is what the timeline makes of the file's: else another time and back would move it.
-      recordedTick: inFile ? placeInPattern(pattern)(inFile.tick) : placed.tick,
+      recordedTick: inFile && inFile.since === undefined ? placeInPattern(pattern)(inFile.tick) : placed.tick,
       recordedVelocity: strike.velocity,
       pinnedTick: null,
       pinnedVelocity: null,
@@ -89,6 +90,12 @@ export class Recorder {
   get isFlooded(): boolean {
     return this.#recent.length > MOST_A_SECOND;
   }
+}
+
+/** Where a stroke would be in the file; in a take with bars that were put in, where it is beside the file. */
+function placeBeside(pattern: Pattern, tick: number): Omit<FilePlace, "shutTicks" | "chokedTicks"> {
+  const { length: since } = pattern.timeline?.barChanges ?? [];
+  return since === 0 ? { tick: placeInFile(pattern)(tick) } : { tick, since };
 }
 
 /** The stream that a stroke goes out on: drums on its own channel, or the first that is drums. */

@@ -80,7 +80,7 @@ function cutOf(firstBar: number, endBar: number, index: number): Cut {
 }
 
 /** What a pattern is called that nobody has named. */
-function nameOfBars(bars: SongPattern["bars"]): string {
+export function nameOfBars(bars: SongPattern["bars"]): string {
   const [first, last] = [bars[0] ?? 0, bars.at(-1) ?? 0];
   return bars.length === 1 ? `Bar ${first + 1}` : `Bars ${first + 1} to ${last + 1}`;
 }
@@ -310,7 +310,8 @@ function isSameBars(a: SongPattern["bars"], b: SongPattern["bars"]): boolean {
 }
 
 /** The same name with the next free number: `Verse`, `Verse 2`; `Part A 1`, `Part A 1 (2)`. */
-function freeName({ patterns }: Arrangement, name: string): string {
+/** A name like another that no pattern has. */
+export function freeName({ patterns }: Arrangement, name: string): string {
   const stem = name.replace(/ \(\d+\)$/, "");
   const taken = new Set(patterns.map((one) => one.name));
   const numbered = (number: number) => (/\d$/.test(stem) ? `${stem} (${number})` : `${stem} ${number}`);

@@ -1,4 +1,5 @@
 export * from "../document/arrangement.ts";
+export { addPattern } from "./add-pattern.ts";
 export * from "./change-cells.ts";
 export * from "./change-patterns.ts";
 export { exportSong } from "./export-song.ts";

@@ -1,4 +1,4 @@
-import { type Arrangement, type SongPattern, treatmentIn } from "../document/arrangement.ts";
+import { type Arrangement, isHeardIn, type SongPattern, treatmentIn } from "../document/arrangement.ts";
 import type { TimingTreatment, Treatment } from "../document/treatment.ts";
 import { type Bar, type TimeMaps, tickToMs } from "../time/index.ts";
 import { giveFeel, plainTicks, type SettledVoice } from "../treat.ts";
@@ -104,8 +104,9 @@ function layVoice(
   arrangement: Arrangement,
   pattern: SongPattern,
   { lane, voice, hits, barStarts, settledBy }: SongVoice,
-  { runs, starts, takeBars, maps, lengthTicks }: Frame,
+  { runs: all, starts, takeBars, maps, lengthTicks }: Frame,
 ): LaidVoice {
+  const runs = pattern.only?.every(({ voiceId }) => voiceId !== lane.voiceId) ? [] : all;
   const { settling, treatment } = treatmentIn(arrangement, pattern, lane);
   const settled = settledBy(settling);
   const { slotTicks, driftsMs, leaders } = settled.placed;
@@ -141,7 +142,7 @@ function layVoice(
       laid.recordedMs[at] = driftsMs[row]!;
       laid.cleanedMs[at] = tickToMs(maps.tempoMap, tick) - tickToMs(maps.tempoMap, slotTick);
       laid.isFollower[at] = leaders[row] === row ? 0 : 1;
-      laid.isSilent[at] = hit.isMuted || settled.isLeftOut[row] === 1 ? 1 : 0;
+      laid.isSilent[at] = hit.isMuted || settled.isLeftOut[row] === 1 || !isHeardIn(pattern, hit) ? 1 : 0;
     }
   }
   if (pattern.turnedTicks) turnRound(laid, pattern.turnedTicks, lengthTicks);

@@ -122,12 +122,13 @@ const parts = {
   arrangement: maybe(arrangement),
   levels: maybe(fc.constantFrom({ snare: { gainDb: -3, panPercent: 20 } }, { click: { gainDb: 6, panPercent: 0 } })),
   timeline: maybe(
-    fc.constant({
+    fc.constantFrom([], [{ tick: 1920, ticks: 3840 }], [{ tick: 0, ticks: -480 }]).map((barChanges) => ({
       fileTempos: [],
       fileMeters: [],
       playedTempos: [{ tick: 0, usPerQuarter: 450_000 }],
       startMs: 20,
-    }),
+      ...(barChanges.length > 0 ? { barChanges } : {}),
+    })),
   ),
   otherSide: maybe(fc.constantFrom("A" as const, "B" as const)),
 } satisfies Readonly<Record<keyof Required<Pattern>, fc.Arbitrary<unknown>>>;

@@ -2,6 +2,7 @@ import { id, orNull, record, sevenBits, withOptional } from "../../json-shape.ts
 import { shapeOf } from "../../limit.ts";
 import { MOST_PATTERN_BARS, MOST_REPEATS, PATTERN_COLOURS } from "../arrangement.ts";
 import { LEVEL_LIMITS } from "../levels.ts";
+import { LONGEST_TAKE_TICKS, MOST_BAR_CHANGES } from "../limits.ts";
 import { SIDE_LETTERS } from "../other-side.ts";
 import { ROLES } from "../role.ts";
 import { noteMap } from "./note-map-shape.ts";
@@ -36,7 +37,9 @@ const hit = withOptional(
     ...ofPasses,
     isMuted: { const: true },
     lengthTicks: { type: "integer", minimum: 1, maximum: 1_000_000_000 },
-    inFile: record({ tick, shutTicks: orNull(tick), chokedTicks: orNull(tick) }),
+    inFile: withOptional(record({ tick, shutTicks: orNull(tick), chokedTicks: orNull(tick) }), {
+      since: { type: "integer", minimum: 1, maximum: MOST_BAR_CHANGES },
+    }),
   },
 );
 
@@ -48,12 +51,14 @@ export const changedMessage = orNull(
 
 export const meters = list(record({ tick, numerator: { type: "integer" }, denominator: { type: "integer" } }));
 export const tempos = list(record({ tick, usPerQuarter: { type: "integer", minimum: 1 } }));
-export const timeline = record({
-  fileTempos: tempos,
-  fileMeters: meters,
-  playedTempos: tempos,
-  startMs: { type: "number" },
+const barChange = record({
+  tick,
+  ticks: { type: "integer", minimum: -LONGEST_TAKE_TICKS, maximum: LONGEST_TAKE_TICKS },
 });
+export const timeline = withOptional(
+  record({ fileTempos: tempos, fileMeters: meters, playedTempos: tempos, startMs: { type: "number" } }),
+  { barChanges: { type: "array", maxItems: MOST_BAR_CHANGES, items: barChange } },
+);
 
 const bar = { type: "integer", minimum: 0, maximum: 1_000_000 };
 const cell = withOptional(record({}), {
@@ -73,6 +78,7 @@ export const songPattern = withOptional(
     turnedTicks: tick,
     followsId: id,
     cells: { type: "object", maxProperties: 500, additionalProperties: shared("cell") },
+    only: { type: "array", maxItems: 500, items: record({ voiceId: id, articulationId: orNull(id) }) },
   },
 );
 export const songEntries = list(
