@@ -115,7 +115,8 @@ export function readExportChoice(query: URLSearchParams): ExportChoice {
   const layout = TRACK_LAYOUTS.find((candidate) => candidate === query.get("layout")) ?? "asRecorded";
   const voiceId = query.get("voice");
   const [startTick, endTick] = [query.get("from"), query.get("to")].map((text) => Number(text ?? Number.NaN));
-  const isRange = Number.isSafeInteger(startTick) && Number.isSafeInteger(endTick) && startTick! >= 0 && endTick! > startTick!;
+  const isRange =
+    Number.isSafeInteger(startTick) && Number.isSafeInteger(endTick) && startTick! >= 0 && endTick! > startTick!;
   return {
     layout,
     only: voiceId ? { voiceId, articulationId: query.get("stroke") } : null,

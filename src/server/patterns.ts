@@ -186,9 +186,10 @@ export function writeEdit(
     "INSERT INTO edits (project_id, revision, entry_id, kind, label, edit, made_at) VALUES (?, ?, ?, ?, ?, ?, ?)",
   ).run(projectId, revision, entry.id, entry.kind, entry.label, JSON.stringify(entry.edit), now);
   db.prepare("UPDATE patterns SET revision = ? WHERE project_id = ?").run(revision, projectId);
-  const { hitIds, parts } = touchedBy(entry.edit);
-  writeTouchedHits(db, projectId, hitIds, pattern);
-  if (hitIds.length > 0 || parts.some((part) => !UNSEEN_ON_THE_SHELF.has(part))) {
+  const touched = touchedBy(entry.edit);
+  const { parts } = touched;
+  const areHitsTouched = writeTouchedHits(db, projectId, touched, pattern);
+  if (areHitsTouched || parts.some((part) => !UNSEEN_ON_THE_SHELF.has(part))) {
     db.prepare("UPDATE patterns SET summary = ?, thumbnail = ? WHERE project_id = ?").run(
       JSON.stringify(summarizePattern(pattern)),
       JSON.stringify(thumbnailOf(pattern)),
@@ -215,9 +216,15 @@ const UNSEEN_ON_THE_SHELF: ReadonlySet<string> = new Set([
   "levels",
 ]);
 
-function writeTouchedHits(db: Db, projectId: string, touched: Touched["hitIds"], pattern: Pattern): void {
-  const hitIds = touched === "all" ? pattern.hits.map(({ id }) => id) : touched;
-  if (hitIds.length === 0) return;
+/** @returns whether there were any */
+function writeTouchedHits(
+  db: Db,
+  projectId: string,
+  { hitIds: named, areAllMoved }: Touched,
+  pattern: Pattern,
+): boolean {
+  // Those that are gone are named, and are not among the pattern's.
+  const hitIds = areAllMoved ? new Set([...named, ...pattern.hits.map(({ id }) => id)]) : named;
   const hitsById = new Map(pattern.hits.map((hit) => [hit.id, hit]));
   const write = db.prepare(
     `INSERT INTO changed_hits (project_id, hit_id, hit) VALUES (?, ?, ?)
@@ -227,6 +234,7 @@ function writeTouchedHits(db: Db, projectId: string, touched: Touched["hitIds"],
     const hit = hitsById.get(hitId);
     write.run(projectId, hitId, hit ? JSON.stringify(hit) : null);
   }
+  return areAllMoved === true || named.length > 0;
 }
 
 interface EditRow {

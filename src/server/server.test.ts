@@ -11,8 +11,17 @@ import {
   problemOf,
   readExportChoice,
 } from "../api/schemas.ts";
-import { addLane, changeTiming, moveHitsBy, nameNote, retime } from "../core/commands/index.ts";
-import { type Edit, invertEdit, type LogEntry, type Pattern } from "../core/document/index.ts";
+import {
+  addLane,
+  changeTiming,
+  insertBars,
+  moveHitsBy,
+  nameNote,
+  removeBarsOf,
+  retime,
+  writeStrokes,
+} from "../core/commands/index.ts";
+import { applyEdit, type Edit, invertEdit, type LogEntry, type Pattern } from "../core/document/index.ts";
 import { DEFAULT_TREATMENT } from "../core/document/treatment.ts";
 import { thumbnailOf } from "../core/overview/index.ts";
 import { RECIPES, recipeOf } from "../core/recipe.ts";
@@ -183,6 +192,28 @@ describe("saving edits", () => {
     expect(readPattern(openDatabase(folder), id)!.pattern).toEqual(pattern);
   });
 
+  it("keeps bars that are put in with hits of their own, and those that go, and takes both back", () => {
+    const { pattern } = openProject(db, id);
+    const bar = { startTick: 0, endTick: 4 * pattern.ppq };
+    const stored = () => readPattern(db, id)?.pattern;
+    const step = (before: Pattern, edits: readonly Edit[]) => {
+      const edit: Edit = {
+        kind: "together",
+        edits: edits.flatMap((one) => (one.kind === "together" ? one.edits : [one])),
+      };
+      const after = applyEdit(before, edit);
+      const { revision } = openProject(db, id);
+      saveEdits(db, id, { baseRevision: revision, entries: [entryOf(edit)] });
+      expect(stored()).toEqual(after);
+      saveEdits(db, id, { baseRevision: revision + 1, entries: [entryOf(invertEdit(edit), "undo")] });
+      expect(stored()).toEqual(before);
+    };
+    const insertion = insertBars(pattern, bar.endTick, bar);
+    const stroke = { voiceId: pattern.lanes[0]!.voiceId, articulationId: "main", tick: bar.endTick + 10, velocity: 90 };
+    step(pattern, [insertion, writeStrokes(applyEdit(pattern, insertion), [stroke], () => "new")]);
+    step(pattern, [removeBarsOf(pattern, bar)]);
+  });
+
   it("does not save twice what it has, though its answer was lost", () => {
     const { pattern } = openProject(db, id);
     const first = entryOf(nudge(pattern, 1, 5));
@@ -239,7 +270,10 @@ describe("the note map of a pattern", () => {
 
   it("takes any unknown layout of an export for that of the recording", () => {
     const read = (query: string) => readExportChoice(new URLSearchParams(query));
-    expect(read("layout=perVoice")).toEqual({ layout: "perVoice", only: null });
+    expect(read("layout=perVoice")).toEqual({ layout: "perVoice", only: null, range: null });
+    expect(read("from=0&to=1920").range).toEqual({ startTick: 0, endTick: 1920 });
+    expect(read("from=1920&to=1920").range).toBeNull();
+    expect(read("from=-1&to=x").range).toBeNull();
     expect(read("layout=sideways").layout).toBe("asRecorded");
     expect(read("voice=snare").only).toEqual({ voiceId: "snare", articulationId: null });
     expect(read("voice=snare&stroke=rim-shot").only).toEqual({ voiceId: "snare", articulationId: "rim-shot" });

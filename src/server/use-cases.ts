@@ -9,6 +9,7 @@ import type {
   SaveRequest,
   StaleAnswer,
 } from "../api/wire.ts";
+import type { TickRange } from "../core/commands/index.ts";
 import {
   applyEdit,
   findVoice,
@@ -21,6 +22,7 @@ import {
 import { type ExportChoice, isOfPart, newTake, type Part } from "../core/file/index.ts";
 import { toOneLine } from "../core/json-shape.ts";
 import { writeMidiFile } from "../core/smf/index.ts";
+import { barAt, buildMeterMap } from "../core/time/index.ts";
 import { importInProcess, runInProcess } from "./midi-process.ts";
 import { type ImportResult, recordOf } from "./midi-task.ts";
 import { listMaps, noSuchMap } from "./note-maps.ts";
@@ -243,7 +245,11 @@ export async function exportProject(
   const bytes = readTakeBytes(db, id);
   if (!project || !bytes) throw noSuchProject();
   const { pattern } = currentPattern(db, id);
-  const what = choice.only ? partName(pattern, choice.only) : choice.range ? barsName(pattern, choice.range) : "cleaned";
+  const what = choice.only
+    ? partName(pattern, choice.only)
+    : choice.range
+      ? barsName(pattern, choice.range)
+      : "cleaned";
   return {
     fileName: `${project.name} ${what}.mid`,
     bytes: await runInProcess({ kind: "export", bytes, patternJson: patternText(db, id), choice }, handle),

@@ -28,6 +28,7 @@ import type {
   VersionRequest,
 } from "../api/wire.ts";
 import { LEFT_OUT_HEADER, projectPath } from "../api/wire.ts";
+import type { TickRange } from "../core/commands/index.ts";
 import type { Hit, LogEntry, NoteMap } from "../core/document/index.ts";
 import type { KitProfile } from "../core/dynamics/index.ts";
 import type { Part, TrackLayout } from "../core/file/index.ts";
@@ -106,7 +107,7 @@ export const forgetVersion = (id: string, versionId: string) =>
   ask<null>(`/api/projects/${id}/versions/${versionId}`, { method: "DELETE" });
 export const hitsOfStream = (id: string, streamIndex: number) =>
   ask<readonly Hit[]>(`/api/projects/${id}/streams/${streamIndex}/hits`);
-export function exportPath(id: string, layout: TrackLayout, range: LoopRange | null = null): string {
+export function exportPath(id: string, layout: TrackLayout, range: TickRange | null = null): string {
   const stretch = range ? { from: `${range.startTick}`, to: `${range.endTick}` } : {};
   return `/api/projects/${id}/export?${new URLSearchParams({ layout, ...stretch })}`;
 }

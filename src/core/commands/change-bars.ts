@@ -23,14 +23,15 @@ export function canChangeBars({ timeline }: Pattern): boolean {
  * plays right over the place plays the new bars, too.
  * @param atTick a bar line
  * @param like the bars whose meters and tempos the new ones have, as many as there are; whole bars of the take
+ * @param times how often they are put in, one behind the other
  */
-export function insertBars(pattern: Pattern, atTick: number, like: TickRange): Edit {
-  const ticks = like.endTick - like.startTick;
+export function insertBars(pattern: Pattern, atTick: number, like: TickRange, times = 1): Edit {
+  const ticks = times * (like.endTick - like.startTick);
   const meterMap = buildMeterMap(pattern.ppq, pattern.meters);
-  const count = barsIn(meterMap, like).length;
+  const count = times * barsIn(meterMap, like).length;
   const shift = (tick: number) => (tick >= atTick ? tick + ticks : tick);
-  const meters = spliced(pattern.meters, like, atTick, FOUR_FOUR);
-  const tempos = spliced(pattern.tempos, like, atTick, HALF_A_SECOND);
+  const meters = spliced(pattern.meters, like, times, atTick, FOUR_FOUR);
+  const tempos = spliced(pattern.tempos, like, times, atTick, HALF_A_SECOND);
   const at = barAt(meterMap, atTick).barIndex;
   const moved = (bar: number) => (bar >= at ? bar + count : bar);
   return withBars(
@@ -246,15 +247,22 @@ function heldAt<Change extends { readonly tick: number }>(
 function spliced<Change extends { readonly tick: number }>(
   changes: readonly Change[],
   like: TickRange,
+  times: number,
   atTick: number,
   usual: Change,
 ): readonly Change[] {
-  const ticks = like.endTick - like.startTick;
+  const once = like.endTick - like.startTick;
+  const ticks = times * once;
   const within = changes.filter(({ tick }) => tick > like.startTick && tick < like.endTick);
+  const held = heldAt(changes, like.startTick, usual);
   return [
     ...changes.filter(({ tick }) => tick < atTick),
-    { ...heldAt(changes, like.startTick, usual), tick: atTick },
-    ...within.map((change) => ({ ...change, tick: change.tick - like.startTick + atTick })),
+    ...Array.from({ length: times }, (_, turn) =>
+      [{ ...held, tick: like.startTick }, ...within].map((change) => ({
+        ...change,
+        tick: change.tick - like.startTick + atTick + turn * once,
+      })),
+    ).flat(),
     { ...heldAt(changes, atTick, usual), tick: atTick + ticks },
     ...changes.filter(({ tick }) => tick > atTick).map((change) => ({ ...change, tick: change.tick + ticks })),
   ];

@@ -1,6 +1,7 @@
 import type { ArticulationMark, Edit, Family, Hit, NoteMap, Pattern } from "../document/index.ts";
-import { baseVelocity, strokeLike } from "../document/index.ts";
+import { applyEdit, baseVelocity, strokeLike } from "../document/index.ts";
 import { barAt, type MeterMap } from "../time/index.ts";
+import { insertBars } from "./change-bars.ts";
 import type { PlacedHit } from "./commands.ts";
 import { distanceOfCopies, firstBeat, SAME_PLACE_QUARTERS } from "./pick-hits.ts";
 import { type NewId, type Stroke, writeStrokes } from "./write-hits.ts";
@@ -68,8 +69,11 @@ export function strokeInMap(
 export interface PasteWish {
   /** The first of them at a place, or each at its own place of the bar that the place is in. */
   readonly where: "place" | "bar";
-  /** Beside what is there, leaving out what would fall on it; or in its place, on the drums that the copies are of. */
-  readonly how: "beside" | "instead";
+  /**
+   * Beside what is there, leaving out what would fall on it; in its place, on the drums that the copies are of; or in bars of their own,
+   * which are put in before the bar of the place.
+   */
+  readonly how: "beside" | "instead" | "insert";
   /** How often, one behind the other; or as often as there is room for in the take. */
   readonly times: number | "end";
 }
@@ -86,6 +90,8 @@ export interface PastePlan {
   readonly replaced: readonly Hit[];
   /** Drums that this take's map does not have. */
   readonly missing: readonly string[];
+  /** How many bars are put in for them. */
+  readonly newBars: number;
   /** Whether the copies are from bars of another length. */
   readonly isOtherMeter: boolean;
 }
@@ -109,10 +115,13 @@ export function planPaste(
 ): PastePlan {
   const factor = pattern.ppq / clip.ppq;
   const bar = barAt(meterMap, atTick);
+  const isInserted = how === "insert";
   const base = where === "bar" ? bar.startTick : atTick - clip.startTick * factor;
   const spanTicks = Math.max(1, clip.spanTicks * factor);
   const startTick = base + clip.startTick * factor;
-  const count = times === "end" ? Math.max(1, Math.floor((pattern.lengthTicks - startTick) / spanTicks)) : times;
+  // What is put in has no end to reach.
+  const count =
+    times === "end" ? (isInserted ? 1 : Math.max(1, Math.floor((pattern.lengthTicks - startTick) / spanTicks))) : times;
   const missing = new Set<string>();
   const known = clip.strokes.flatMap((stroke) => {
     const meaning = strokeInMap(pattern.noteMap, stroke);
@@ -134,14 +143,18 @@ export function planPaste(
         )
       : [];
   const gone = new Set(replaced);
-  const written = withoutTaken(
-    all,
-    placed.filter(({ hit }) => !gone.has(hit)),
-    pattern.ppq,
-  );
-  const write = writeStrokes(pattern, written, newId);
-  const removal: readonly Edit[] = replaced.length > 0 ? [{ kind: "removeHits", hits: replaced }] : [];
-  const edits = [...removal, ...(write.kind === "together" ? write.edits : [write])];
+  const barTicks = bar.endTick - bar.startTick;
+  const newBars = isInserted ? Math.max(1, Math.ceil((endTick - bar.startTick) / barTicks - 1e-9)) : 0;
+  const before: readonly Edit[] = isInserted
+    ? [insertBars(pattern, bar.startTick, bar, newBars)]
+    : replaced.length > 0
+      ? [{ kind: "removeHits", hits: replaced }]
+      : [];
+  const cleared = before.reduce(applyEdit, pattern);
+  const free = placed.filter(({ hit }) => !gone.has(hit));
+  const written = isInserted ? all : withoutTaken(all, free, pattern.ppq);
+  const write = writeStrokes(cleared, written, newId);
+  const edits = [...before, write].flatMap((edit) => (edit.kind === "together" ? edit.edits : [edit]));
   return {
     edit: edits.length === 1 ? edits[0]! : { kind: "together", edits },
     startTick,
@@ -150,7 +163,8 @@ export function planPaste(
     inWayCount: all.length - written.length,
     replaced,
     missing: [...missing],
-    isOtherMeter: Math.abs(clip.barTicks * factor - (bar.endTick - bar.startTick)) > 0.5,
+    newBars,
+    isOtherMeter: Math.abs(clip.barTicks * factor - barTicks) > 0.5,
   };
 }
 

@@ -60,7 +60,7 @@ describe("another time", () => {
       const again = retime(there, { ...found, startMs: -400 }, 100);
       expect(applyEdit(applyEdit(there, again), invertEdit(again))).toEqual(there);
       expect(isEmptyEdit(edit)).toBe(false);
-      expect(touchedBy(edit).hitIds).toBe("all");
+      expect(touchedBy(edit).areAllMoved).toBe(true);
     }
   });
 

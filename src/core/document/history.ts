@@ -132,8 +132,8 @@ const namesOfEdits = new WeakMap<Edit, string>();
 function hitIdsOf(edit: Edit): string {
   const known = namesOfEdits.get(edit);
   if (known !== undefined) return known;
-  const { hitIds } = touchedBy(edit);
-  const names = hitIds === "all" ? "all" : [...hitIds].sort().join(" ");
+  const { hitIds, areAllMoved } = touchedBy(edit);
+  const names = areAllMoved ? "all" : [...hitIds].sort().join(" ");
   namesOfEdits.set(edit, names);
   return names;
 }

@@ -12,7 +12,7 @@ import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { partPath } from "../../store/server-api.ts";
 import { hitCount } from "./actions.ts";
 import { doAndSay } from "./do-and-say.ts";
-import { changeMap, moveAllHits, moveLane, putAway, takeOutToProject } from "./lane-actions.ts";
+import { changeMap, moveAllHits, moveLane, partToPattern, putAway, takeOutToProject } from "./lane-actions.ts";
 
 const ALL_STROKES = "all";
 const DOUBLE_CLICK_MS = 600;
@@ -56,6 +56,13 @@ export const LaneStep = memo(function LaneStep({ voice, hits }: LaneStepProps) {
       return;
     }
     say(`“${made.name}” is on the shelf.`, { label: "Open", act: () => router.push(`/bench/${made.id}`) });
+  };
+  const toPattern = async () => {
+    const name = partToPattern(bench, part);
+    say(`“${name}” is a pattern of this project.`, {
+      label: "Open Song",
+      act: () => router.push(`/song/${projectId}`),
+    });
   };
   const saveFile = async () => {
     if (!(await bench.store.saved())) return sayTrouble("Your last changes are not saved yet.");
@@ -135,7 +142,15 @@ export const LaneStep = memo(function LaneStep({ voice, hits }: LaneStepProps) {
               onCancel={() => {}}
             />
           </p>
-          <p className="mt-1 flex gap-2">
+          <p className="mt-1 flex flex-wrap gap-1.5">
+            <Button
+              className="px-2.5 text-[13px]"
+              disabled={isMaking || !staysHere}
+              title={staysHere ? undefined : "A pattern plays hits of the take: they stay here."}
+              onClick={() => void once(toPattern)}
+            >
+              To a pattern
+            </Button>
             <Button className="px-2.5 text-[13px]" disabled={isMaking} onClick={() => void once(takeOut)}>
               {isMaking ? "Extracting …" : "To a project"}
             </Button>

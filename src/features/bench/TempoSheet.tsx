@@ -53,6 +53,14 @@ function TempoForm({ onDone }: { onDone: () => void }) {
     doAndSay(bench, act);
     onDone();
   };
+  if (pattern.timeline?.barChanges) {
+    return (
+      <p>
+        Bars were put into this take, or taken out of it: its tempo can be found as long as all bars are those that were
+        played. Undo takes them back.
+      </p>
+    );
+  }
   if (!study) return <p role="status">Looking for the beats…</p>;
   const back = pattern.timeline && (
     <Button onClick={() => done(() => giveFileTimeBack(bench))}>Back to the time of the file</Button>

@@ -1,7 +1,15 @@
 import { revoiceHits, useNoteMap } from "../../core/commands/index.ts";
-import { type Hit, type NoteMap, type NoteMeaning, strokeName } from "../../core/document/index.ts";
+import {
+  arranging,
+  findVoice,
+  type Hit,
+  type NoteMap,
+  type NoteMeaning,
+  strokeName,
+} from "../../core/document/index.ts";
 import { type Part, removePart } from "../../core/file/index.ts";
 import { moveVoice, NoteMapError } from "../../core/notemap/index.ts";
+import { addPattern, barsOf, NO_ARRANGEMENT } from "../../core/song/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
 import { visibleLanes } from "../../store/bench-selectors.ts";
 import { ServerProblem, takeOutPart } from "../../store/server-api.ts";
@@ -72,6 +80,20 @@ export function moveAllHits({ store }: Bench, hits: readonly Hit[], meaning: Not
   store.commit(`Move ${hitCount(hits.length)} to ${name}`, revoiceHits(pattern, hits, meaning));
   store.setState({ openVoiceId: meaning.voiceId });
   return `Moved ${hitCount(hits.length)} to ${name}.`;
+}
+
+/** Makes a pattern of the song in which one voice, or one stroke of it, is heard alone. @returns what it is called */
+export function partToPattern({ store }: Bench, part: Part): string {
+  const take = store.take();
+  const { arrangement = NO_ARRANGEMENT, noteMap } = take;
+  const { voiceId, articulationId } = part;
+  const name =
+    articulationId === null ? findVoice(noteMap, voiceId).name : strokeName(noteMap, { voiceId, articulationId });
+  const bars = barsOf(take, store.getState().maps).map((_, bar) => bar);
+  const wish = { name, bars, only: [part] };
+  const { arrangement: wanted, pattern } = addPattern(arrangement, bars.length, wish, store.newId);
+  store.commit(`Extract ${name} to a pattern`, { kind: "arrange", ...arranging(arrangement, wanted) });
+  return pattern.name;
 }
 
 /**

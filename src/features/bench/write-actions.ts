@@ -240,9 +240,10 @@ export function pastePlan(state: BenchState, newId: () => string, lane: LaneView
 
 /** What a paste would do or has done, in words, from where on and what stays out. */
 export function pasteWords({ maps }: BenchState, plan: PastePlan): string {
-  const { written, inWayCount, replaced, missing, isOtherMeter } = plan;
+  const { written, inWayCount, replaced, missing, newBars, isOtherMeter } = plan;
   return [
     `${hitCount(written.length)} at ${formatBarBeat(maps.meterMap, plan.startTick)}`,
+    ...(newBars > 0 ? [`in ${newBars === 1 ? "a new bar" : `${newBars} new bars`}; what follows moves on`] : []),
     ...(replaced.length > 0 ? [`in place of ${replaced.length}`] : []),
     ...(inWayCount > 0 ? [`${inWayCount} left out, since a hit is there already`] : []),
     ...(missing.length > 0 ? [`no ${missing.join(" or ")} in this kit`] : []),

@@ -81,7 +81,7 @@ export function TakeMapView({ kept }: { kept: KeptMaps }) {
             <KeepOnShelf kept={kept} map={map} projectName={projectName} />
             <br />
             {(named + unnamed).toLocaleString("en")} hits in this take: {named.toLocaleString("en")} have a name,{" "}
-            {unnamed.toLocaleString("en")} do not. <KeepOnShelf kept={kept} map={map} projectName={projectName} />
+            {unnamed.toLocaleString("en")} do not.
           </p>
           <MapTools editor={editor} search={search} onSearch={setSearch} sort={sort} onSort={setSort}>
             <label className="flex items-center gap-1.5 text-[13px] whitespace-nowrap">

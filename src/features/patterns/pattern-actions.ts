@@ -1,7 +1,7 @@
 import { growTo, type Stroke, writeStrokes } from "../../core/commands/index.ts";
 import { applyEdit, arranging, type Edit, type NoteMap, type Pattern } from "../../core/document/index.ts";
 import { barOf, type Rhythm, type RhythmStroke } from "../../core/pattern/index.ts";
-import { NO_ARRANGEMENT, PATTERN_COLOURS, type SongPattern } from "../../core/song/index.ts";
+import { addPattern, addToSong, NO_ARRANGEMENT } from "../../core/song/index.ts";
 import { type Bar, barAt, buildMeterMap } from "../../core/time/index.ts";
 import type { Bench } from "../../store/bench-context.ts";
 
@@ -68,42 +68,14 @@ export function putIntoSong({ store }: Bench, name: string, rhythm: Rhythm, stro
   for (const edit of growTo(take, endTick - 1)) add(edit);
   add(writeStrokes(next, laid, store.newId));
   const { arrangement = NO_ARRANGEMENT } = take;
-  // A take that was never cut is the first pattern itself: the song begins with it.
-  const whole: SongPattern = {
-    id: store.newId(),
-    name: "The take",
-    colour: PATTERN_COLOURS[0],
-    bars: Array.from({ length: firstBar }, (_, bar) => bar),
-  };
-  const before = arrangement.patterns.length > 0 || firstBar === 0 ? arrangement.patterns : [whole];
-  const played =
-    arrangement.patterns.length > 0 || firstBar === 0 ? arrangement.song : [entryOf(whole.id, store.newId())];
-  const pattern: SongPattern = {
-    id: store.newId(),
-    name: freeName(name, before),
-    colour: PATTERN_COLOURS[before.length % PATTERN_COLOURS.length]!,
-    bars: rhythm.bars.map((_, bar) => firstBar + bar),
-  };
-  const wanted = {
-    ...arrangement,
-    patterns: [...before, pattern],
-    song: [...played, entryOf(pattern.id, store.newId())],
-  };
-  add({ kind: "arrange", ...arranging(arrangement, wanted) });
+  const bars = rhythm.bars.map((_, bar) => firstBar + bar);
+  const { arrangement: grown, pattern } = addPattern(arrangement, firstBar, { name, bars }, store.newId);
+  add({ kind: "arrange", ...arranging(arrangement, addToSong(grown, pattern.id, store.newId)) });
   store.commit(`Put “${pattern.name}” into the song`, { kind: "together", edits });
   return said(
     `“${pattern.name}” is at the end of the song, in bars ${firstBar + 1} to ${firstBar + rhythm.bars.length}`,
     problems,
   );
-}
-
-const entryOf = (patternId: string, id: string) => ({ id, patternId, repeats: 1 });
-
-function freeName(name: string, patterns: readonly SongPattern[]): string {
-  const taken = new Set(patterns.map((pattern) => pattern.name));
-  let free = name;
-  for (let number = 2; taken.has(free); number++) free = `${name} ${number}`;
-  return free;
 }
 
 /** Writes a pattern onto the take, from the bar of its playhead. What is there stays. @returns what was done */

@@ -4,6 +4,7 @@ import { EditableName } from "../../components/EditableName.tsx";
 import { OneOf } from "../../components/OneOf.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
 import { say } from "../../components/say.ts";
+import { findVoice, strokeName } from "../../core/document/index.ts";
 import {
   type Arrangement,
   addToSong,
@@ -116,6 +117,21 @@ export function PatternCard({ pattern, onAlone }: PatternCardProps) {
           }
         />
         , where it has none of its own.
+        {pattern.only && (
+          <>
+            {" "}
+            Only{" "}
+            {pattern.only
+              .map(({ voiceId, articulationId }) =>
+                articulationId === null
+                  ? findVoice(take.noteMap, voiceId).name
+                  : strokeName(take.noteMap, { voiceId, articulationId }),
+              )
+              .join(" and ")}{" "}
+            {pattern.only.length === 1 ? "is" : "are"} heard in it.{" "}
+            {action("Let all be heard", () => change(`All drums in ${name}`, () => ({ only: undefined })))}
+          </>
+        )}
       </p>
       <p className="mt-1 leading-[1.75]">
         Its{" "}

@@ -5,8 +5,10 @@ export type PatternPart = Exclude<keyof Pattern, "hits">;
 
 /** What an edit may change. What is not named stays as it is. */
 export interface Touched {
-  /** The hits that come, go or change; "all" where an edit moves every one of them. */
-  readonly hitIds: readonly string[] | "all";
+  /** The hits that come, go or change. */
+  readonly hitIds: readonly string[];
+  /** Whether every hit that is there changes; those that come and go are named all the same. */
+  readonly areAllMoved?: true;
   readonly parts: readonly PatternPart[];
 }
 

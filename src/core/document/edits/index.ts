@@ -56,9 +56,9 @@ const together: EditKind<Together> = {
   isEmpty: ({ edits }) => edits.every(isEmptyEdit),
   touches({ edits }) {
     const touched = edits.map(touchedBy);
-    const areAll = touched.some(({ hitIds }) => hitIds === "all");
     return {
-      hitIds: areAll ? "all" : [...new Set(touched.flatMap(({ hitIds }) => hitIds))],
+      hitIds: [...new Set(touched.flatMap(({ hitIds }) => hitIds))],
+      ...(touched.some(({ areAllMoved }) => areAllMoved) ? { areAllMoved: true } : {}),
       parts: [...new Set(touched.flatMap(({ parts }) => parts))],
     };
   },

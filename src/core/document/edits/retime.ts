@@ -50,7 +50,7 @@ export const retime: EditKind<Retime> = {
   },
   invert: ({ kind, from, to, moves }) => ({ kind, from: to, to: from, moves: movesBack(moves) }),
   isEmpty: ({ from, to, moves }) => isSameValue(from, to) && moves.every(({ fromTick, toTick }) => fromTick === toTick),
-  touches: () => ({ hitIds: "all", parts: ["timeline", "meters", "tempos", "lengthTicks"] }),
+  touches: () => ({ hitIds: [], areAllMoved: true, parts: ["timeline", "meters", "tempos", "lengthTicks"] }),
   // Hits that a hand has pinned follow with those that were moved.
   between: (from, to) => [{ kind: "retime", from: frameOf(from), to: frameOf(to), moves: [] }],
   fields: { from: frame, to: frame, moves: hitMoves },

@@ -1,3 +1,4 @@
+import { barsToFile, barsToPattern, duplicateBars, insertSilentBars, removeBars } from "../tools/bar-actions.ts";
 import { cutBreak, openLastHat } from "../tools/break-actions.ts";
 import { takeTool, toggleCells, toggleSnap } from "../tools/tool-actions.ts";
 import {
@@ -61,6 +62,11 @@ export const WRITE: readonly GroupedCommand[] = [
     run: (bench) => cutBreak(bench, 2),
   },
   { id: "openHat", name: "Open hat on the last off-beat before this bar", keys: [], run: openLastHat },
+  { id: "insertBars", name: "Insert silent bars before the loop, or this bar", keys: [], run: insertSilentBars },
+  { id: "duplicateBars", name: "Duplicate the bars of the loop, or this bar", keys: [], run: duplicateBars },
+  { id: "removeBars", name: "Remove the bars of the loop, or this bar", keys: [], run: removeBars },
+  { id: "barsToPattern", name: "Save the loop as a pattern of the song", keys: [], run: barsToPattern },
+  { id: "barsToFile", name: "Save the loop as a MIDI file", keys: [], run: barsToFile },
   {
     id: "clearLoop",
     name: "Clear the loop, except the open lane",

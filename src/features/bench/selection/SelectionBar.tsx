@@ -16,6 +16,7 @@ import { doAndSay } from "../do-and-say.ts";
 import { GRID_GROUPS } from "../grid-groups.ts";
 import { setRole } from "../mark-actions.ts";
 import { Phrase } from "../sift/Phrase.tsx";
+import { BarsMenu } from "../tools/BarsMenu.tsx";
 import { FillMenu, PasteMenu, RollMenu } from "../tools/WriteMenus.tsx";
 import { applyAct, previewAct, previewQuantize, quantizeSelection } from "./selection-actions.ts";
 
@@ -36,6 +37,7 @@ export function SelectionBar() {
         <>
           <p className="mr-1 text-[13px] text-muted">Click a hit, or drag around several, to work on just those.</p>
           <FillMenu />
+          <BarsMenu />
           <RollMenu />
           <PasteMenu />
         </>

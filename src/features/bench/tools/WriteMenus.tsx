@@ -284,6 +284,7 @@ const PASTE_PLACES = [
 const PASTE_WAYS = [
   { id: "beside", name: "beside what is there" },
   { id: "instead", name: "in place of what is there" },
+  { id: "insert", name: "in new bars of their own" },
 ] as const;
 const PASTE_REACHES = [
   { id: "times", name: "in a row" },

@@ -11,6 +11,7 @@ import { hitCount } from "../actions.ts";
 interface Heard {
   readonly hit: Hit;
   readonly tick: number;
+  readonly velocity: number;
 }
 
 /** The bar before the bar line at the playhead, or before the next one; null at the start of the take. */
@@ -20,11 +21,13 @@ function barBefore({ playheadTick, maps: { meterMap } }: BenchState): Bar | null
   return line <= 0 ? null : barAt(meterMap, line - 1);
 }
 
-function heardBetween({ lanes }: BenchState, startTick: number, endTick: number): readonly Heard[] {
+/** The hits that are heard in a stretch: not those that are muted, or left out by the repair. */
+export function heardBetween({ lanes }: BenchState, startTick: number, endTick: number): readonly Heard[] {
   return lanes.flatMap(({ hits, cleaned }) =>
     hits.flatMap((hit, row) => {
       const tick = cleaned.ticks[row]!;
-      return !hit.isMuted && tick >= startTick && tick < endTick ? [{ hit, tick }] : [];
+      const isHeard = !hit.isMuted && cleaned.isLeftOut[row] !== 1 && tick >= startTick && tick < endTick;
+      return isHeard ? [{ hit, tick, velocity: cleaned.velocities[row]! }] : [];
     }),
   );
 }
