@@ -315,6 +315,8 @@ function shareExplained(model: GridModel, stretches: readonly GridStretch[], ons
 export interface GridFit {
   readonly grid: Grid;
   readonly share: number;
+  /** Where the voice sits by habit around the slots of this grid, late is positive. */
+  readonly meanDriftMs: number;
 }
 
 /** Surer than this of a grid, nobody is asked. */
@@ -364,11 +366,15 @@ export function gridFits(hits: readonly Hit[], found: FoundGrid, maps: TimeMaps)
     );
     // A coarse grid would take what it does not explain for loose playing: the hand is as steady as on the grid that was found.
     const steady = { ...model, spreadMs: Math.max(found.spreadMs, STEADIEST_MS), meanDriftMs: found.meanDriftMs };
-    return { grid, share: shareExplained(steady, [], onsets, ppq) };
+    const share = shareExplained(steady, [], onsets, ppq);
+    // Around slots that few hits were played for there is no habit.
+    const meanDriftMs = share < LEAST_FOR_HABIT ? found.meanDriftMs : model.meanDriftMs;
+    return { grid, share, meanDriftMs };
   });
 }
 
 const STEADIEST_MS = 4;
+const LEAST_FOR_HABIT = 0.5;
 
 /** What a voice was played on: `sixteenths with eighth triplets in 6 places`. */
 export function foundGridName({ grid, ghostGrid, stretches }: FoundGrid): string {

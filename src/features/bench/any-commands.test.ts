@@ -8,9 +8,10 @@ import { openABench } from "./testing/a-bench.ts";
 /** Commands that are asked to write hits or to take them away. */
 const WRITING = new Set([
   ...["remove", "cut", "paste", "pasteOnto", "repeat", "split", "glue", "clearLoop", "fill", "burst"],
+  ...["duplicateBars", "removeBars"],
 ]);
 /** These need the browser, or go through the history themselves. */
-const LEFT_OUT = new Set(["play", "playHere", "undo", "redo"]);
+const LEFT_OUT = new Set(["play", "playHere", "undo", "redo", "barsToFile"]);
 
 const someCommands = fc.array(
   fc.record({

@@ -1,15 +1,24 @@
 import { say } from "../../components/say.ts";
 import { changeTiming, type TimingChange, withTiming } from "../../core/commands/index.ts";
 import { MOST_PUSH_MS } from "../../core/document/treatment.ts";
-import { tickToMs } from "../../core/time/index.ts";
+import { sameSteps, tickToMs } from "../../core/time/index.ts";
 import { useBench } from "../../store/bench-context.ts";
 import type { LaneView } from "../../store/lane-view.ts";
+import { pocketOn } from "./grid-fit.ts";
 
 /** Shows a change of the timing while it is made, and takes it as one step when it is over. */
 export function useTimingSetting({ voiceId, voice }: LaneView) {
   const { store } = useBench();
-  const editOf = (change: TimingChange) =>
-    changeTiming(store.getState().pattern, new Set([voiceId]), (timing) => withTiming(timing, change));
+  const editOf = (change: TimingChange) => {
+    const { pattern, summaries } = store.getState();
+    return changeTiming(pattern, new Set([voiceId]), (timing) => {
+      const { grid } = change;
+      const fits = summaries.get(voiceId)?.fits ?? [];
+      // Around another grid the voice sits elsewhere.
+      const pocketMs = grid && !sameSteps(grid, timing.grid) ? pocketOn(fits, timing, grid) : null;
+      return withTiming(timing, pocketMs === null ? change : { pocketMs, ...change });
+    });
+  };
   return {
     preview: (change: TimingChange) => store.preview(editOf(change)),
     commit: (name: string, change: TimingChange) => store.commit(`Change the ${name} of ${voice.name}`, editOf(change)),

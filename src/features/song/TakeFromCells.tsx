@@ -93,7 +93,8 @@ function TakeForm({ desk, shelf, places, words, onTaken }: TakeFromCellsProps) {
     };
   }, [desk, key]);
   const bpm = bpmAt(maps.tempoMap, 0);
-  const usual = `Feel of ${words.charAt(0).toLowerCase()}${words.slice(1)}`;
+  const projectName = useBenchState((state) => state.project.name);
+  const usual = `${projectName}, ${words.charAt(0).toLowerCase()}${words.slice(1)}`;
   const submit = async (event: FormEvent) => {
     event.preventDefault();
     if (!layers) return;

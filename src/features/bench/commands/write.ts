@@ -66,7 +66,7 @@ export const WRITE: readonly GroupedCommand[] = [
   { id: "duplicateBars", name: "Duplicate the bars of the loop, or this bar", keys: [], run: duplicateBars },
   { id: "removeBars", name: "Remove the bars of the loop, or this bar", keys: [], run: removeBars },
   { id: "barsToPattern", name: "Save the loop as a pattern of the song", keys: [], run: barsToPattern },
-  { id: "barsToFile", name: "Save the loop as a MIDI file", keys: [], run: barsToFile },
+  { id: "barsToFile", name: "Save the loop as a file", keys: [], run: barsToFile },
   {
     id: "clearLoop",
     name: "Clear the loop, except the open lane",

@@ -32,6 +32,9 @@ export function TakeGroove({ lane, shelf, onTaken }: TakeProps) {
     isByFamily: false,
   });
   const [name, setName] = useState("");
+  // On the Shelf it is found by the take that it is from.
+  const projectName = useBenchState((state) => state.project.name);
+  const usual = setting.source === "voice" ? `${projectName}, ${voice.name.toLowerCase()}` : projectName;
   const pickedCount = useBenchState((state) => state.picked.size);
   const hasLoop = useBenchState((state) => state.loop !== null);
   const pattern = useBenchState((state) => state.pattern);
@@ -68,7 +71,7 @@ export function TakeGroove({ lane, shelf, onTaken }: TakeProps) {
   ];
   const submit = async (event: FormEvent) => {
     event.preventDefault();
-    const wanted = name.trim() || `Feel of ${voice.name.toLowerCase()}`;
+    const wanted = name.trim() || usual;
     const { lengthQuarters, grid } = setting;
     if (!(await shelf.keep({ name: wanted, lengthQuarters, grid, layers }))) return;
     say(`Saved the groove “${wanted}” to the Shelf, for any voice of any take.`);
@@ -135,7 +138,7 @@ export function TakeGroove({ lane, shelf, onTaken }: TakeProps) {
           <form onSubmit={(event) => void submit(event)} className="mt-1.5 flex gap-2">
             <input
               aria-label="Name of the groove"
-              placeholder={`Feel of ${voice.name.toLowerCase()}`}
+              placeholder={usual}
               value={name}
               maxLength={200}
               className="min-w-0 flex-1 rounded-md border border-hairline-strong bg-paper px-2.5 py-0.5 text-[13px]"

@@ -206,6 +206,13 @@ const PHRASES: readonly (readonly [phrase: string, ...ids: string[]])[] = [
   ["reorder lanes", "moveLaneUp", "moveLaneDown"],
   ["tracks", "tracks"],
   ["velocity layers", "kit"],
+  ["insert bars", "insertBars"],
+  ["empty bar", "insertBars"],
+  ["remove bars", "removeBars"],
+  ["duplicate bars", "duplicateBars"],
+  ["loop as file", "barsToFile"],
+  ["note length", "setting lengths"],
+  ["gate", "setting lengths"],
 ];
 
 describe("the search", () => {

@@ -46,6 +46,8 @@ export function SiftPanel() {
   useEffect(() => holdByHand(bench), [bench, picked]);
   /** One for the whole panel, so that what is kept can be chosen at once. */
   const shelf = useChores();
+  // What is refused as a whole, with the reason above, cannot be done all the same.
+  const isRefused = !draft.isApplied && run.refusals.length > 0 && run.changedIds.size === 0;
   const hasActs = stepsOf(draft).some(({ acts }) => acts.length > 0);
   return (
     <aside
@@ -101,7 +103,7 @@ export function SiftPanel() {
       )}
       {hasActs && (
         <p className="mt-2 flex gap-2">
-          <Button kind="main" onClick={() => doAndSay(bench, () => doChore(bench))}>
+          <Button kind="main" disabled={isRefused} onClick={() => doAndSay(bench, () => doChore(bench))}>
             {draft.isApplied ? "Apply again" : "Apply"}
           </Button>
           <Button onClick={() => change({ acts: [], more: [], name: null })}>
