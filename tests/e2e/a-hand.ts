@@ -35,3 +35,27 @@ export function handOf(page: Page) {
     },
   };
 }
+
+/** Fingers on the screen, as the browser hears of them. */
+export async function fingersOf(page: Page) {
+  const session = await page.context().newCDPSession(page);
+  const send = (type: "touchStart" | "touchMove" | "touchEnd", points: readonly (readonly [number, number])[]) =>
+    session.send("Input.dispatchTouchEvent", { type, touchPoints: points.map(([x, y], id) => ({ x, y, id })) });
+  return {
+    send,
+    async tap(x: number, y: number) {
+      await send("touchStart", [[x, y]]);
+      await send("touchEnd", []);
+    },
+    async drag([x, y]: readonly [number, number], [toX, toY]: readonly [number, number]) {
+      await send("touchStart", [[x, y]]);
+      for (let step = 1; step <= 8; step++) {
+        await send("touchMove", [[x + ((toX - x) * step) / 8, y + ((toY - y) * step) / 8]]);
+      }
+      // A finger that is lifted in full movement throws the page, and the next tap only stops it: this one comes to rest first.
+      const since = await page.evaluate(() => performance.now());
+      await page.waitForFunction((from) => performance.now() - from > 200, since);
+      await send("touchEnd", []);
+    },
+  };
+}

@@ -1,5 +1,6 @@
 import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
+import { fingersOf } from "./a-hand.ts";
 import { usePages } from "./browser.ts";
 import { dragTo, openSmall, type Place, PPQ, press, selection, shownOf, ticksOf, tool } from "./small-take.ts";
 
@@ -310,5 +311,74 @@ describe("lanes at any size", () => {
     await page.getByRole("button", { name: "Lanes", exact: true }).click();
     await page.getByRole("menuitemradio", { name: "velocity" }).click();
     await expect.poll(() => legend.count()).toBe(0);
+  });
+});
+
+describe("fingers", () => {
+  it("draw, erase and set cells with the tools that are tapped, and move what is selected, all of it", async () => {
+    const page = await pages.open();
+    const { x, laneBox, ticksPerPx } = await openSmall(page, "Fingers", null);
+    const { tap, drag } = await fingersOf(page);
+    const { bottom } = await laneBox("Kick");
+    const y = bottom - 20;
+    const tapOn = async (name: string) => {
+      const { x: left, y: top, width, height } = (await tool(page, name).boundingBox())!;
+      await tap(left + width / 2, top + height / 2);
+      await expect.poll(() => tool(page, name).getAttribute("aria-checked")).toBe("true");
+    };
+    await tapOn("Draw");
+    await tap(x(480) + 3, y);
+    await expect.poll(() => ticksOf(page, "kick")).toEqual([0, 480, 960, 1920, 2880]);
+    await tapOn("Erase");
+    await drag([x(400), y], [x(1100), y]);
+    await expect.poll(() => ticksOf(page, "kick")).toEqual([0, 1920, 2880]);
+    await tapOn("Draw");
+    const cells = page.getByRole("switch", { name: "Step cells" });
+    await cells.click();
+    await drag([x(3840) + 4, y], [x(5760) - 6, y]);
+    await expect
+      .poll(async () => (await ticksOf(page, "kick")).filter((tick) => tick >= 3840).length)
+      .toBeGreaterThan(3);
+    await cells.click();
+    await page.keyboard.press("Control+z");
+    await tapOn("Select");
+    await page.keyboard.press("Escape");
+    await tap(x(1920) + 2, bottom - 16);
+    await selection(page).getByText("1 kick hit selected").waitFor();
+    await page.keyboard.down("Shift");
+    await page.mouse.click(x(2880) + 2, bottom - 16);
+    await page.keyboard.up("Shift");
+    await selection(page).getByText("2 kick hits selected").waitFor();
+    await drag([x(1920) + 2, bottom - 16], [x(1920) + 2 + 60, bottom - 16]);
+    await expect.poll(async () => (await ticksOf(page, "kick"))[1]).not.toBe(1920);
+    const [first, second, third] = await ticksOf(page, "kick");
+    expect(first).toBe(0);
+    expect(third! - second!).toBe(960);
+    expect(Math.abs(second! - 1920 - 60 * ticksPerPx)).toBeLessThan(2 * ticksPerPx);
+  });
+
+  it("take a mark to the row of another stroke, and a lane's edge to make it taller", async () => {
+    const page = await pages.open();
+    const { x, laneBox, head } = await openSmall(page, "Finger rows", "Hi-hat");
+    const { drag } = await fingersOf(page);
+    const { top } = await laneBox("Hi-hat");
+    const row = async (stroke: string) => {
+      const box = (await page.getByText(stroke, { exact: true }).first().boundingBox())!;
+      return box.y + box.height / 2;
+    };
+    await drag([x(480) + 1, await row("closed")], [x(480) + 1, await row("open")]);
+    await page.getByText("Moved 1 hit to Hi-hat, open.").waitFor();
+    expect(top).toBeGreaterThan(0);
+    await head("Hi-hat").click();
+    const edge = page.getByTestId("edge-of-Kick");
+    const before = await laneBox("Kick");
+    const { x: left, y: at } = (await edge.boundingBox())!;
+    await drag([left + 40, at + 4], [left + 40, at + 34]);
+    await expect
+      .poll(async () => {
+        const { top: from, bottom: to } = await laneBox("Kick");
+        return Math.round(to - from - (before.bottom - before.top));
+      })
+      .toBe(30);
   });
 });

@@ -1,6 +1,7 @@
 import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { META, type MidiMessage, writeMidiFile, writeText } from "../../src/core/smf/index.ts";
+import { fingersOf } from "./a-hand.ts";
 import { usePages } from "./browser.ts";
 import { exportBytes, finsOf, importBytes, keptView } from "./browser-tools.ts";
 import { strokesOf } from "./small-take.ts";
@@ -264,18 +265,12 @@ describe("for everyone", () => {
   it("travels and zooms by fingers, and picks by a tap", async () => {
     const page = await pages.open();
     const { x, y } = await openTake(page);
-    const touch = await page.context().newCDPSession(page);
-    const send = (type: "touchStart" | "touchMove" | "touchEnd", points: readonly (readonly [number, number])[]) =>
-      touch.send("Input.dispatchTouchEvent", {
-        type,
-        touchPoints: points.map(([px, py], id) => ({ x: px, y: py, id })),
-      });
+    const { send, tap } = await fingersOf(page);
     const startTick = async () => {
       const { startTick, ticksPerPx } = await keptView(page);
       return { startTick, ticksPerPx };
     };
-    await send("touchStart", [[x(QUARTER) + 2, y(20)]]);
-    await send("touchEnd", []);
+    await tap(x(QUARTER) + 2, y(20));
     await selection(page).getByText("1 snare hit selected at 1:2").waitFor();
     const before = await startTick();
     const middle = x(8 * QUARTER);

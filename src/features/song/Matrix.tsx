@@ -233,7 +233,7 @@ function PatternHead({ pattern, sheet, voices, leader, onChoose }: PatternHeadPr
         type="button"
         tabIndex={-1}
         style={{ borderColor: `var(--${pattern.colour})` }}
-        className="flex w-[214px] items-center gap-2 rounded-md border-l-[5px] bg-sheet py-1 pr-1 pl-2 text-left hover:bg-spruce-tint"
+        className="flex w-[214px] items-center gap-2 rounded-md border-l-[5px] bg-sheet py-0.5 pr-1 pl-2 text-left hover:bg-spruce-tint"
         onClick={onChoose}
       >
         <span className="min-w-0 flex-1 leading-tight">
@@ -249,7 +249,7 @@ function PatternHead({ pattern, sheet, voices, leader, onChoose }: PatternHeadPr
   );
 }
 
-const PICTURE = { width: 76, height: 34 } as const;
+const PICTURE = { width: 76, height: 31 } as const;
 
 /** A pattern as a small picture: a row for each voice, from the top of the staff to its foot. */
 function Picture({ sheet, voices }: { sheet: PatternSheet | undefined; voices: readonly Voice[] }) {

@@ -37,9 +37,9 @@ export function SelectionBar() {
         <>
           <p className="mr-1 text-[13px] text-muted">Click a hit, or drag around several, to work on just those.</p>
           <FillMenu />
-          <BarsMenu />
           <RollMenu />
           <PasteMenu />
+          <BarsMenu />
         </>
       ) : (
         <>
