@@ -103,14 +103,21 @@ function likeness(features: readonly Float64Array[], apart: number): number {
   return count === 0 ? 0 : sum / count;
 }
 
+/** How much more a beat says that the playing begins on, by a kick or a cymbal: who counts in begins with the bar. */
+const FIRST_SAYS_SHARE = 0.25;
+
 function findFirst(beatsMs: Float64Array, strokes: Strokes, beatsPerBar: number): number {
   const says = new Float64Array(beatsPerBar);
+  let firstStrong = -1;
   forStrokes(beatsMs, strokes, (row, beat, share) => {
     const isOn = share < NEAR_SHARE || share > 1 - NEAR_SHARE;
     if (!isOn) return;
     const at = share > 0.5 ? beat + 1 : beat;
-    says[at % beatsPerBar]! += SAYS_ONE[strokes.kinds[strokes.voices[row]!]!] * strokes.weights[row]!;
+    const kind = strokes.kinds[strokes.voices[row]!]!;
+    if (firstStrong < 0 && SAYS_ONE[kind] > 0) firstStrong = at % beatsPerBar;
+    says[at % beatsPerBar]! += SAYS_ONE[kind] * strokes.weights[row]!;
   });
+  if (firstStrong >= 0) says[firstStrong]! += FIRST_SAYS_SHARE * Math.max(0, ...says);
   return says.reduce((best, value, index) => (value > says[best]! + 1e-9 ? index : best), 0);
 }
 

@@ -21,7 +21,7 @@ import {
 const tickOf = (ms: number) => Math.round((ms * 480) / 500);
 
 /** Kick on one and three, snare on two and four, hats in eighths, at beats that come when they are told to. */
-function beatTake(beatsMs: readonly number[]): Pattern {
+function beatTake(beatsMs: readonly number[], [one, three] = [120, 90]): Pattern {
   const hits = beatsMs.flatMap((ms, beat) => {
     const next = beatsMs[beat + 1] ?? ms + (ms - (beatsMs[beat - 1] ?? ms - 500));
     const half = tickOf((ms + next) / 2);
@@ -31,7 +31,7 @@ function beatTake(beatsMs: readonly number[]): Pattern {
             id: `k${beat}`,
             voiceId: "kick",
             articulationId: "main",
-            recordedVelocity: beat % 4 === 0 ? 120 : 90,
+            recordedVelocity: beat % 4 === 0 ? one! : three!,
           })
         : hitAt(tickOf(ms), { id: `s${beat}`, recordedVelocity: 110 });
     const hats = [tickOf(ms), half].map((tick, index) =>
@@ -70,6 +70,12 @@ describe("the beats of a take", () => {
     expect(study.fastestBpm).toBeGreaterThan(99);
     const first = study.beatsMs[study.firstDownbeat]!;
     expect(beats.some((ms, beat) => beat % 4 === 0 && Math.abs(ms - first) < 20)).toBe(true);
+  });
+
+  it("make bars that begin where the playing does, if other beats are as strong", () => {
+    const beats = swaying(96, 620, 0.06);
+    const study = studyTempo(beatTake(beats, [100, 108]));
+    expect(Math.abs(study.beatsMs[study.firstDownbeat]! - beats[0]!)).toBeLessThan(20);
   });
 
   it("are steady where a click was played to that the file does not know", () => {
