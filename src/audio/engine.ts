@@ -113,6 +113,13 @@ export class Engine {
     }
   }
 
+  /** A hand on a drum: what sounds of it dies away at once. */
+  damp(voiceId: string): void {
+    for (const { sound, gain } of this.#ringing) {
+      if (sound.startsWith(`${voiceId}/`)) gain.gain.setTargetAtTime(0, this.context.currentTime, CHOKE_S / 3);
+    }
+  }
+
   /** How loud it is at this moment after everything, in dB under full scale; -Infinity for silence. */
   peakDb(): number {
     if (!this.#meter) {

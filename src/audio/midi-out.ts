@@ -57,6 +57,14 @@ export class MidiOut {
     this.#ends = [...this.#ends.filter(({ endMs }) => endMs > timeMs - 1000), { note: out, endMs: timeMs + lengthMs }];
   }
 
+  /** A hand on a drum that sounds: pressed, and let go. */
+  damp(event: SoundEvent): void {
+    const out = this.#noteOf(event);
+    if (!out) return;
+    this.#port.send([0xa0 | out.channel, out.note, CHOKE_PRESSURE]);
+    this.#port.send([0xa0 | out.channel, out.note, 0]);
+  }
+
   /** Ends all that sounds, and takes back what was sent ahead. @param nowMs on the page's clock */
   silence(nowMs: number): void {
     this.#port.clear?.();

@@ -7,8 +7,8 @@ export interface InputListener {
   onStrike(strike: LiveStrike, eventMs: number, deviceName: string): void;
   /** The pad was let go. */
   onRelease?(note: number): void;
-  /** How hard a held pad is pressed, 0 to 127. */
-  onPressure?(note: number, value: number): void;
+  /** How hard a held pad is pressed, or a cymbal is gripped, 0 to 127. */
+  onPressure?(note: number, value: number, eventMs: number): void;
   /** A pedal or button that plays no note: a control change that went down. */
   onControl?(controller: number): void;
   /** A pulse of a clock that the device sends, 24 a quarter; and where it starts and stops. */
@@ -53,7 +53,7 @@ export function messageReader(
         listener.onRelease?.(data1);
         break;
       case 0xa:
-        listener.onPressure?.(data1, data2);
+        listener.onPressure?.(data1, data2, eventMs);
         break;
       case 0xb:
         if (data1 === HAT_PEDAL) pedals.set(channel, data2);

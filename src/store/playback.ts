@@ -62,13 +62,30 @@ export class Playback {
     this.#store.setState({ loop: null, playheadTick: 0 });
   }
 
+  /** Plays the stand-in kit on other speakers. @returns why it cannot, in words; null if it does */
+  async useSpeakers(speakersId: string): Promise<string | null> {
+    this.out.choose({ speakersId });
+    try {
+      if (this.#engine) await playOn(this.#engine.context, speakersId);
+      return null;
+    } catch (error) {
+      if (!(error instanceof DOMException)) throw error;
+      this.out.choose({ speakersId: "" });
+      return "The browser cannot play there. It plays on the usual speakers.";
+    }
+  }
+
   /** Starts the audio clock; browsers allow it only after a key or a click. */
   async #wake(): Promise<Engine> {
-    this.#engine ??= new Engine(
-      new AudioContext({ latencyHint: "interactive", sampleRate: SAMPLE_RATE }),
-      this.#bank,
-      (voiceId) => mixOf(this.#store.getState().pattern.levels, voiceId),
-    );
+    if (!this.#engine) {
+      const context = new AudioContext({ latencyHint: "interactive", sampleRate: SAMPLE_RATE });
+      this.#engine = new Engine(context, this.#bank, (voiceId) =>
+        mixOf(this.#store.getState().pattern.levels, voiceId),
+      );
+      const { speakersId = "" } = this.out.state.getState();
+      // What was plugged in then may not be now: it sounds on the usual ones.
+      if (speakersId !== "") await playOn(context, speakersId).catch(() => this.out.choose({ speakersId: "" }));
+    }
     if (this.#engine.context.state !== "running") await this.#engine.context.resume();
     const { mode, deviceNames } = this.out.state.getState();
     if (mode !== "kit" && deviceNames === null) await this.out.find();
@@ -201,6 +218,12 @@ export class Playback {
     this.#sound(event, Math.max(this.#engine.context.currentTime, audioMs / 1000));
   }
 
+  /** A hand on a cymbal: it rings no more. */
+  damp(voiceId: string, articulationId: string): void {
+    this.#engine?.damp(voiceId);
+    this.#midi?.damp({ key: "damp", ms: 0, voiceId, articulationId, velocity: 1 });
+  }
+
   /** Keeps something that was just heard from sounding once more in this round. */
   passOver(keys: readonly string[]): void {
     this.#transport?.passOver(keys);
@@ -285,6 +308,11 @@ export class Playback {
       endMs: () => tickToMs(this.#score().maps.tempoMap, this.#score().lengthTicks),
     };
   }
+}
+
+/** Lets sound out of other speakers than the usual ones; empty for those. */
+async function playOn(context: AudioContext, speakersId: string): Promise<void> {
+  await (context as AudioContext & { setSinkId?(id: string): Promise<void> }).setSinkId?.(speakersId);
 }
 
 /** How loud a drum is, and where, as the take's mix has it. */

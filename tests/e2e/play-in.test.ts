@@ -240,6 +240,61 @@ describe("playing in", () => {
     await expect.poll(async () => (await saved(page)).filter(({ isMuted }) => !isMuted).length).toBe(hats.length);
   });
 
+  it("hears a hand that grips a cymbal, learns what a pad is, and lets two held pads take turns, with swing", async () => {
+    const page = await newTake();
+    await record(page);
+    await page.getByText("Recording", { exact: true }).waitFor();
+    await device.send(page, 0x99, 49, 100);
+    await page.waitForFunction(() => /1 hit so far/.test(document.body.textContent));
+    await device.send(page, 0xa9, 49, 110);
+    // A note that the map does not name is named while it goes on.
+    await device.send(page, 0x99, 99, 77);
+    await panel(page).getByText("Note 99 from Test pads is heard as").waitFor();
+    await choose(page, "Note 99 is heard as", "Ride, bell");
+    await page.waitForFunction(() => /2 hits so far/.test(document.body.textContent));
+    await device.send(page, 0x99, 99, 79);
+    await page.waitForFunction(() => /3 hits so far/.test(document.body.textContent));
+    await stop(page);
+    const hits = await saved(page);
+    const crash = hits.find(({ note }) => note === 49)!;
+    expect(crash.chokedTicks).toBeGreaterThan(0);
+    expect(
+      hits.filter(({ note }) => note === 99).map(({ voiceId, articulationId }) => [voiceId, articulationId]),
+    ).toEqual([
+      ["ride", "bell"],
+      ["ride", "bell"],
+    ]);
+    const written = readMidiFile((await exportBytes(page)).bytes).file.tracks.flatMap(({ messages }) => messages);
+    const hands = written.filter((one) => one.kind === "channel" && one.status >> 4 === 0xa);
+    expect(hands).toHaveLength(2);
+    await page.getByRole("dialog").waitFor({ state: "detached" });
+    await choose(page, "Repeat", "Repeat a held pad");
+    await choose(page, "Grid of repeats", "sixteenths");
+    await panel(page)
+      .getByRole("button", { name: /swing of repeats$/ })
+      .click();
+    await page.getByRole("textbox", { name: "Swing of repeats" }).fill("66");
+    await page.keyboard.press("Enter");
+    await choose(page, "Two held pads", "by turns");
+    await record(page);
+    await page.getByText("Recording", { exact: true }).waitFor();
+    await device.send(page, 0x99, 36, 90);
+    await device.send(page, 0x99, 38, 90);
+    await page.waitForFunction(() => Number(/(\d+) hits so far/.exec(document.body.textContent)?.[1]) >= 10);
+    await device.send(page, 0x89, 36, 0);
+    await device.send(page, 0x89, 38, 0);
+    await stop(page);
+    const repeated = (await saved(page)).filter(({ pass }) => (pass ?? 0) > 1).slice(2);
+    const placesOf = (voiceId: string) =>
+      repeated.filter((hit) => hit.voiceId === voiceId).map(({ recordedTick }) => recordedTick! % 240);
+    // On the slots of a bar in turn: the kick on the first of two, the snare on the second, which swings.
+    const inTurn = (places: readonly number[]) => places.filter((place) => place === 0).length / places.length;
+    expect(Math.max(inTurn(placesOf("kick")), inTurn(placesOf("snare")))).toBeGreaterThan(0.7);
+    expect(Math.min(inTurn(placesOf("kick")), inTurn(placesOf("snare")))).toBeLessThan(0.3);
+    const swung = [...placesOf("kick"), ...placesOf("snare")].filter((place) => place > 100 && place < 200);
+    expect(swung.filter((place) => Math.abs(place - 158) <= 1).length).toBeGreaterThan(2);
+  });
+
   it("tells of a device that is unplugged, and keeps what was played", async () => {
     const page = await newTake();
     await record(page);

@@ -21,6 +21,7 @@ export { findLengthFaults, lengthFaultOf } from "./lengths.ts";
 export { type Marker, readMarkers } from "./markers.ts";
 export { faultOfNewTake, NEW_TAKE_DENOMINATORS, NEW_TAKE_LIMITS, type NewTake, newTake } from "./new-take.ts";
 export type { Outgoing } from "./outgoing-track.ts";
+export { CHOKE_PRESSURE } from "./pedal.ts";
 export { describeExport, type OutgoingVoice, placeHits } from "./place-hits.ts";
 export { removePart, type TakenOut, takeOut } from "./take-out.ts";
 export { readTones, type Tone } from "./tones.ts";

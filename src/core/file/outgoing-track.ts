@@ -25,6 +25,9 @@ export interface Outgoing {
   readonly hitId: string | null;
 }
 
+/** How hard a hand presses that stops a cymbal. */
+const HAND_PRESSURE = 127;
+
 /** The place in the file of what is not in it. */
 export const ADDED = -1;
 
@@ -319,6 +322,18 @@ function addedNotes(
       data1: note,
       data2: 64,
     };
+    // A hand that stopped it goes out as it would have come in.
+    const pressure = (value: number, after: number): Outgoing => ({
+      message: { kind: "channel", tick: tick + after, status: 0xa0 | channel, data1: note, data2: value },
+      sourceIndex: ADDED,
+      isMovedEnd: false,
+      voiceId: null,
+      hitId: hit.id,
+    });
+    const hand =
+      hit.pass === undefined || hit.chokedTicks === null
+        ? []
+        : [pressure(HAND_PRESSURE, hit.chokedTicks), pressure(0, hit.chokedTicks + 1)];
     // A kit that tells open from shut hats by the pedal has to know where the foot was.
     const tread: Outgoing[] =
       hit.pass === undefined || hit.pedal === null
@@ -336,6 +351,7 @@ function addedNotes(
       ...tread,
       { message: on, sourceIndex: ADDED, isMovedEnd: false, voiceId, hitId: hit.id },
       { message: end, sourceIndex: ADDED, isMovedEnd: true, voiceId, hitId: hit.id },
+      ...hand,
     ];
   });
 }

@@ -6,7 +6,7 @@ export const PEDAL_CONTROLLER = 4;
 /** From here on the hats are shut. */
 const PEDAL_SHUT = 90;
 /** Pressure from here on is a hand that holds the cymbal. */
-const CHOKE_PRESSURE = 64;
+export const CHOKE_PRESSURE = 64;
 /** Lengths that differ less come from a module that sends the same length for every stroke, and mean nothing. */
 const TELLING_LENGTHS_RATIO = 3;
 const FEWEST_LENGTHS = 4;

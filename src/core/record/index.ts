@@ -20,11 +20,12 @@ export {
   type RecordingPlace,
   type TickLoop,
 } from "./place-stroke.ts";
-export { addPlayed, type LiveStrike, Recorder, roomFor } from "./recorder.ts";
+export { addPlayed, chokedAfter, type LiveStrike, Recorder, roomFor } from "./recorder.ts";
 export {
   type Held,
   REPEAT_LOUDNESSES,
   type Repeat,
   type RepeatLoudness,
   repeatsBetween,
+  type Turn,
 } from "./repeat.ts";

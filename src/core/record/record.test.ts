@@ -269,6 +269,16 @@ describe("a held pad", () => {
     );
   });
 
+  it("takes turns with others that are held, on every slot one of them", () => {
+    const both = [0, 1].map((index) =>
+      repeatsBetween(usual, held, MAPS.meterMap, 10, 1000, { count: 2, index }).map(({ tick }) => tick),
+    );
+    expect(both).toEqual([
+      [240, 480, 720, 960],
+      [120, 360, 600, 840],
+    ]);
+  });
+
   it("is as loud as it is pressed, or grows along a ramp", () => {
     const pressed = repeatsBetween(
       { ...usual, loudness: "pressure" },

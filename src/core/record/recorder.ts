@@ -10,7 +10,7 @@ import {
   placeInPattern,
   type Strike,
 } from "../document/index.ts";
-import type { TempoMap } from "../time/index.ts";
+import { type TempoMap, tickAfterMs } from "../time/index.ts";
 import { type PlacedStroke, placeStroke, type RecordingPlace } from "./place-stroke.ts";
 
 /** A note that was struck, and how hard (1 to 127). */
@@ -96,6 +96,13 @@ export class Recorder {
 function placeBeside(pattern: Pattern, tick: number): Omit<FilePlace, "shutTicks" | "chokedTicks"> {
   const { length: since } = pattern.timeline?.barChanges ?? [];
   return since === 0 ? { tick: placeInFile(pattern)(tick) } : { tick, since };
+}
+
+/** A hit that a hand has stopped, so long after it was struck. */
+export function chokedAfter(hit: Hit, afterMs: number, tempoMap: TempoMap): Hit {
+  const tick = hit.recordedTick ?? 0;
+  const chokedTicks = Math.max(1, Math.round(tickAfterMs(tempoMap, tick, afterMs) - tick));
+  return { ...hit, chokedTicks, ...(hit.inFile ? { inFile: { ...hit.inFile, chokedTicks } } : {}) };
 }
 
 /** The stream that a stroke goes out on: drums on its own channel, or the first that is drums. */

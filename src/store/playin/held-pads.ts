@@ -1,4 +1,5 @@
-import { type Held, type LiveStrike, repeatsBetween } from "../../core/record/index.ts";
+import { type Held, type LiveStrike, repeatsBetween, type Turn } from "../../core/record/index.ts";
+import { STRAIGHT_PERCENT, withSwing } from "../../core/time/index.ts";
 import type { PlayInSettings } from "./play-in-state.ts";
 import { elapsedAt, roundMs, type Session, tickAt } from "./session.ts";
 
@@ -69,8 +70,11 @@ export class HeldPads {
       const round = session.loop ? Math.floor(atMs / lengthMs + 1e-9) : 0;
       const roundStartMs = session.loop ? round * lengthMs : 0;
       const endMs = Math.min(untilMs, roundStartMs + lengthMs);
-      for (const held of this.#held.values())
-        strikes.push(...strikesOf(held, session, settings, round, [atMs - roundStartMs, endMs - roundStartMs]));
+      const all = [...this.#held.values()];
+      for (const [index, held] of all.entries()) {
+        const turn = settings.takesTurns && all.length > 1 ? { count: all.length, index } : null;
+        strikes.push(...strikesOf(held, session, settings, round, [atMs - roundStartMs, endMs - roundStartMs], turn));
+      }
       atMs = endMs;
     }
     return strikes;
@@ -81,9 +85,10 @@ export class HeldPads {
 function strikesOf(
   held: HeldPad,
   session: Session,
-  { repeatGrid: grid, repeatLoudness: loudness }: PlayInSettings,
+  { repeatGrid, repeatSwingPercent = STRAIGHT_PERCENT, repeatLoudness: loudness }: PlayInSettings,
   round: number,
   inRoundMs: readonly [fromMs: number, toMs: number],
+  turn: Turn | null,
 ): readonly RepeatedStrike[] {
   const { maps, startTick, loop } = session;
   const { ppq } = maps.meterMap;
@@ -92,9 +97,12 @@ function strikesOf(
   const rounds = loop ? round - Math.floor(held.sinceMs / roundMs(session)) : 0;
   const loopTicks = loop ? loop.endTick - loop.startTick : 0;
   const sinceTick = Math.max(held.sinceTick - rounds * loopTicks, startTick - RAMP_QUARTERS * ppq * 2);
+  const grid = withSwing(repeatGrid, repeatSwingPercent);
   const repeat = { grid, loudness, rampTo: RAMP_TO, rampQuarters: RAMP_QUARTERS };
-  return repeatsBetween(repeat, { ...held, sinceTick }, maps.meterMap, from!, to!).flatMap(({ tick, velocity }) => {
-    const elapsedMs = elapsedAt(session, tick, round);
-    return elapsedMs > held.sinceMs + SHORTEST_REPEAT_MS ? [{ strike: { ...held.strike, velocity }, elapsedMs }] : [];
-  });
+  return repeatsBetween(repeat, { ...held, sinceTick }, maps.meterMap, from!, to!, turn).flatMap(
+    ({ tick, velocity }) => {
+      const elapsedMs = elapsedAt(session, tick, round);
+      return elapsedMs > held.sinceMs + SHORTEST_REPEAT_MS ? [{ strike: { ...held.strike, velocity }, elapsedMs }] : [];
+    },
+  );
 }

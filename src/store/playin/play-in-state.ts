@@ -1,6 +1,7 @@
 import { createStore, type StoreApi } from "zustand/vanilla";
 import { checkOf } from "../../api/check-shape.ts";
-import { record } from "../../core/json-shape.ts";
+import { TIMING_LIMITS } from "../../core/document/index.ts";
+import { record, withOptional } from "../../core/json-shape.ts";
 import type { Limit } from "../../core/limit.ts";
 import { type Measured, type NotMeasured, REPEAT_LOUDNESSES, type RepeatLoudness } from "../../core/record/index.ts";
 import { GRID_DENOMINATORS, GRID_FAMILIES, type Grid } from "../../core/time/index.ts";
@@ -32,6 +33,10 @@ export interface PlayInSettings {
   readonly repeatLoudness: RepeatLoudness;
   /** Whether a pad goes on repeating until it is struck again. */
   readonly isLatched: boolean;
+  /** Whether pads that are held together repeat by turns. Left out, each repeats for itself. */
+  readonly takesTurns?: boolean;
+  /** How far the second of two repeats swings, as in a grid. Left out, they are straight. */
+  readonly repeatSwingPercent?: number;
   readonly from: (typeof PLAYERS)[number];
   readonly part: string;
   readonly tightness: Tightness;
@@ -44,6 +49,7 @@ export const PLAY_IN_LIMITS = {
   countInBars: { label: "Count-in", min: 0, max: 4, step: 1, unit: "bars" },
   preRollBars: { label: "Pre-roll", min: 0, max: 8, step: 1, unit: "bars" },
   strengthPercent: { label: "Strength", min: 0, max: 100, step: 1, unit: "%" },
+  repeatSwingPercent: { ...TIMING_LIMITS.swingPercent, label: "Swing of repeats" },
   lateMs: { label: "Late by", min: -200, max: 200, step: 0.5, unit: "ms" },
 } as const satisfies Readonly<Record<string, Limit>>;
 
@@ -73,25 +79,29 @@ export const USUAL_PLAY_IN: PlayInSettings = {
 
 const grid = record({ family: { enum: GRID_FAMILIES }, denominator: { enum: GRID_DENOMINATORS } });
 const within = ({ min, max }: Limit) => ({ type: "number", minimum: min, maximum: max });
+const settingsShape = record({
+  over: { enum: OVERS },
+  countInBars: within(PLAY_IN_LIMITS.countInBars),
+  preRollBars: within(PLAY_IN_LIMITS.preRollBars),
+  waitsForStroke: { type: "boolean" },
+  mode: { enum: MODES },
+  quantizes: { type: "boolean" },
+  grid,
+  strengthPercent: within(PLAY_IN_LIMITS.strengthPercent),
+  repeats: { type: "boolean" },
+  repeatGrid: grid,
+  repeatLoudness: { enum: REPEAT_LOUDNESSES },
+  isLatched: { type: "boolean" },
+  from: { enum: PLAYERS },
+  part: { type: "string", maxLength: 100 },
+  tightness: { enum: PLAYER_TIGHTNESSES },
+  plays: { enum: PLAYED_PASSES },
+  lateMs: { type: "object", maxProperties: 200, additionalProperties: within(PLAY_IN_LIMITS.lateMs) },
+});
 const isSettings = checkOf(
-  record({
-    over: { enum: OVERS },
-    countInBars: within(PLAY_IN_LIMITS.countInBars),
-    preRollBars: within(PLAY_IN_LIMITS.preRollBars),
-    waitsForStroke: { type: "boolean" },
-    mode: { enum: MODES },
-    quantizes: { type: "boolean" },
-    grid,
-    strengthPercent: within(PLAY_IN_LIMITS.strengthPercent),
-    repeats: { type: "boolean" },
-    repeatGrid: grid,
-    repeatLoudness: { enum: REPEAT_LOUDNESSES },
-    isLatched: { type: "boolean" },
-    from: { enum: PLAYERS },
-    part: { type: "string", maxLength: 100 },
-    tightness: { enum: PLAYER_TIGHTNESSES },
-    plays: { enum: PLAYED_PASSES },
-    lateMs: { type: "object", maxProperties: 200, additionalProperties: within(PLAY_IN_LIMITS.lateMs) },
+  withOptional(settingsShape, {
+    takesTurns: { type: "boolean" },
+    repeatSwingPercent: within(PLAY_IN_LIMITS.repeatSwingPercent),
   }),
 );
 const STORAGE_KEY = "marten.playIn";
@@ -117,6 +127,8 @@ export interface PlayInState {
   readonly trouble: string | null;
   /** The input that the last stroke came from. */
   readonly lastInput: string | null;
+  /** The note of it. */
+  readonly lastNote: number | null;
   /** Pads that sound at this moment, by note. */
   readonly lit: ReadonlySet<number>;
   readonly measuring: Measuring | null;
@@ -135,6 +147,7 @@ export function createPlayInStore(): PlayInStore {
     clockBpm: null,
     trouble: null,
     lastInput: null,
+    lastNote: null,
     lit: new Set(),
     measuring: null,
   }));

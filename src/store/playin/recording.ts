@@ -3,14 +3,17 @@ import {
   applyEdit,
   baseTick,
   type Edit,
+  findVoice,
   type Hit,
   meaningOf,
   type Pattern,
   recordLabel,
 } from "../../core/document/index.ts";
+import { CHOKE_PRESSURE } from "../../core/file/index.ts";
 import {
   addPlayed,
   type ClockPair,
+  chokedAfter,
   countInMs,
   fitClock,
   type LiveStrike,
@@ -63,6 +66,8 @@ export class Recording {
   #lastReadMs = 0;
   #lastSaveMs = 0;
   #replacedTick = 0;
+  /** The hit of the last stroke of each note, and when it was meant, on the audio clock. */
+  readonly #lastOfNote = new Map<number, { readonly hitId: string; readonly meantMs: number }>();
   #stopListening: () => void = () => {};
 
   constructor(store: BenchStore, playback: Playback) {
@@ -176,7 +181,7 @@ export class Recording {
     this.#readClocks();
     this.#sound(strike, 0);
     this.#light(strike.note);
-    this.state.setState({ lastInput: input });
+    this.state.setState({ lastInput: input, lastNote: strike.note });
     const heardMs = this.#heardAt(eventMs);
     if (heardMs === null) return;
     if (this.measure.isOn) {
@@ -201,8 +206,36 @@ export class Recording {
     if (!(isLatched && repeats)) this.#held.release(note);
   }
 
-  pressure(note: number, value: number): void {
+  /** A pad is pressed harder; a cymbal that is gripped rings no more. */
+  pressure(note: number, value: number, eventMs: number): void {
     this.#held.pressHarder(note, value);
+    const { pattern } = this.#store.getState();
+    const { voiceId, articulationId } = meaningOf(pattern.noteMap, { note, channel: 9, pedal: null });
+    const { repeats, repeatLoudness } = this.state.getState().settings;
+    const saysLoudness = repeats && repeatLoudness === "pressure";
+    const isCymbal = findVoice(pattern.noteMap, voiceId).family === "cymbals";
+    if (value < CHOKE_PRESSURE || !isCymbal || saysLoudness) return;
+    this.#playback.damp(voiceId, articulationId);
+    const struck = this.#lastOfNote.get(note);
+    const heardMs = this.#heardAt(eventMs);
+    if (!struck || !this.#session || heardMs === null) return;
+    this.#lastOfNote.delete(note);
+    const afterMs = heardMs - this.#lateOf(this.state.getState().lastInput ?? "") - struck.meantMs;
+    const choke = (hit: Hit) => chokedAfter(hit, afterMs, this.#session!.maps.tempoMap);
+    const waiting = this.#buffer.findIndex(({ id }) => id === struck.hitId);
+    if (waiting >= 0) {
+      this.#buffer[waiting] = choke(this.#buffer[waiting]!);
+      return;
+    }
+    const saved = this.#store.take().hits.find(({ id }) => id === struck.hitId);
+    if (!saved) return;
+    this.#store.commit(recordLabel(saved.pass ?? 1), {
+      kind: "together",
+      edits: [
+        { kind: "removeHits", hits: [saved] },
+        { kind: "addHits", hits: [choke(saved)] },
+      ],
+    });
   }
 
   #record(strike: LiveStrike, heardMs: number): void {
@@ -218,6 +251,7 @@ export class Recording {
     const hit = session.recorder.hitOf(take, strike, heardMs - session.startMs);
     if (!hit) return;
     this.#buffer.push(hit);
+    this.#lastOfNote.set(strike.note, { hitId: hit.id, meantMs: heardMs });
     this.state.setState({ strokeCount: this.state.getState().strokeCount + 1, pass: hit.pass ?? null });
     if (!session.recorder.isFlooded) return;
     this.state.setState({

@@ -2,7 +2,7 @@ import { createStore } from "zustand/vanilla";
 import { checkOf } from "../../api/check-shape.ts";
 import type { MidiPort, OutNote, SoundEvent } from "../../audio/index.ts";
 import { findVoice, type Pattern } from "../../core/document/index.ts";
-import { record } from "../../core/json-shape.ts";
+import { record, withOptional } from "../../core/json-shape.ts";
 import { outgoingStroke } from "../../core/notemap/index.ts";
 import { keep, readKept } from "../browser-store.ts";
 
@@ -15,22 +15,29 @@ export interface SoundChoice {
   readonly deviceName: string;
   /** Whether the device is told how fast it goes, when it starts and stops. */
   readonly sendsClock: boolean;
+  /** The speakers or headphones of the stand-in kit, as the browser calls them. Left out, the usual ones. */
+  readonly speakersId?: string;
 }
 
 export interface SoundOutState extends SoundChoice {
   /** The devices that can play; null before anybody asked. */
   readonly deviceNames: readonly string[] | null;
+  /** Speakers and headphones to choose from, where the browser tells and lets choose. */
+  readonly speakers: readonly { readonly id: string; readonly name: string }[];
   /** Why none can, or why the chosen one does not; null if all is well. */
   readonly problem: string | null;
 }
 
 const STORAGE_KEY = "marten.soundOut";
 const isChoice = checkOf(
-  record({
-    mode: { enum: OUT_MODES },
-    deviceName: { type: "string", maxLength: 400 },
-    sendsClock: { type: "boolean" },
-  }),
+  withOptional(
+    record({
+      mode: { enum: OUT_MODES },
+      deviceName: { type: "string", maxLength: 400 },
+      sendsClock: { type: "boolean" },
+    }),
+    { speakersId: { type: "string", maxLength: 400 } },
+  ),
 );
 const USUAL: SoundChoice = { mode: "kit", deviceName: "", sendsClock: false };
 
@@ -39,6 +46,7 @@ export class SoundOut {
   readonly state = createStore<SoundOutState>(() => ({
     ...(readKept<SoundChoice>(STORAGE_KEY, isChoice) ?? USUAL),
     deviceNames: null,
+    speakers: [],
     problem: null,
   }));
   #access: MIDIAccess | null = null;
@@ -51,8 +59,8 @@ export class SoundOut {
   }
 
   choose(change: Partial<SoundChoice>): void {
-    const { mode, deviceName, sendsClock } = { ...this.state.getState(), ...change };
-    this.#keep({ mode, deviceName, sendsClock });
+    const { mode, deviceName, sendsClock, speakersId } = { ...this.state.getState(), ...change };
+    this.#keep({ mode, deviceName, sendsClock, ...(speakersId === undefined ? {} : { speakersId }) });
     this.state.setState({ problem: null });
     if (mode !== "kit") void this.find();
   }
@@ -66,6 +74,16 @@ export class SoundOut {
   get port(): MidiPort | null {
     const { mode, deviceName } = this.state.getState();
     return mode === "kit" ? null : (this.#outputs.get(deviceName) ?? null);
+  }
+
+  /** Looks for speakers and headphones, where the browser tells them apart and can play on a chosen one. */
+  async findSpeakers(): Promise<void> {
+    if (!("setSinkId" in AudioContext.prototype) || !("mediaDevices" in navigator)) return;
+    const all = await navigator.mediaDevices.enumerateDevices();
+    const speakers = all.flatMap(({ kind, deviceId, label }) =>
+      kind === "audiooutput" && deviceId !== "" && label !== "" ? [{ id: deviceId, name: label }] : [],
+    );
+    this.state.setState({ speakers });
   }
 
   /** Looks for devices, and goes on looking. */
@@ -93,7 +111,7 @@ export class SoundOut {
   }
 
   #read(access: MIDIAccess): void {
-    const { mode, deviceName, sendsClock } = this.state.getState();
+    const { mode, deviceName } = this.state.getState();
     const had = this.#outputs.has(deviceName);
     const outputs = [...access.outputs.values()].filter(({ state }) => state !== "disconnected");
     this.#outputs = new Map(outputs.map((output) => [output.name ?? "a device without a name", output]));
@@ -104,7 +122,7 @@ export class SoundOut {
       problem: isGone ? `${deviceName} is not plugged in. The stand-in kit plays until it is.` : null,
     });
     const [first] = deviceNames;
-    if (deviceName === "" && first !== undefined) this.#keep({ mode, deviceName: first, sendsClock });
+    if (deviceName === "" && first !== undefined) this.choose({ deviceName: first });
     if (had && isGone) this.#onGone();
   }
 }

@@ -4,6 +4,7 @@ import { useStore } from "zustand";
 import { Key } from "../../../components/Key.tsx";
 import { isTypedInto } from "../../../components/keyboard.ts";
 import { useBench, useBenchState } from "../../../store/bench-context.ts";
+import { LastStroke } from "./LastStroke.tsx";
 import { type Pad, padsOf, velocityAt, velocityOfKey } from "./pads-of.ts";
 
 const PADS = "pads on screen";
@@ -33,6 +34,7 @@ export function Pads() {
           <PadButton key={pad.code} pad={pad} label={labels(pad.code)} isLit={lit.has(pad.note)} />
         ))}
       </fieldset>
+      <LastStroke />
       <p className="mt-2 text-[12px] text-muted">
         {devicesWords}
         {clockBpm !== null &&

@@ -2,7 +2,8 @@ import { useStore } from "zustand";
 import { OneOf } from "../../../components/OneOf.tsx";
 import { SentenceNumber } from "../../../components/SentenceNumber.tsx";
 import { REPEAT_LOUDNESSES } from "../../../core/record/index.ts";
-import { formatGrid, GRID_CHOICES, type Grid, gridName } from "../../../core/time/index.ts";
+import { scopeOf } from "../../../core/song/index.ts";
+import { formatGrid, GRID_CHOICES, type Grid, gridName, STRAIGHT_PERCENT } from "../../../core/time/index.ts";
 import { useBench, useBenchState } from "../../../store/bench-context.ts";
 import {
   changePlayIn,
@@ -101,7 +102,10 @@ function OverWords() {
   const over = useStore(recording.state, (state) => state.settings.over);
   const loop = useBenchState((state) => state.loop);
   const meterMap = useBenchState((state) => state.maps.meterMap);
-  const loopName = loop ? `the loop, ${stretchWords(loop, meterMap)}` : "two bars from the playhead";
+  const scopeName = useBenchState(({ shown, scopeId }) => scopeOf(shown, scopeId)?.name);
+  // Seen through a pattern of the song, its bars are the loop, and it is recorded into that pattern.
+  const what = scopeName === undefined ? "the loop" : `the pattern “${scopeName}”`;
+  const loopName = loop ? `${what}, ${stretchWords(loop, meterMap)}` : "two bars from the playhead";
   return (
     <>
       over{" "}
@@ -208,6 +212,7 @@ function QuantizeWords({ settings, change }: WordsProps) {
 
 function RepeatWords({ settings, change }: WordsProps) {
   const { repeats, isLatched, repeatGrid, repeatLoudness } = settings;
+  const { takesTurns = false, repeatSwingPercent = STRAIGHT_PERCENT } = settings;
   const chosen = repeats ? (isLatched ? "latched" : "held") : "off";
   const isOn = (
     <OneOf
@@ -232,11 +237,29 @@ function RepeatWords({ settings, change }: WordsProps) {
         onChoose={(id) => change({ repeatGrid: gridOf(id) })}
       />
       ,{" "}
+      <SentenceNumber
+        {...PLAY_IN_LIMITS.repeatSwingPercent}
+        isInSentence
+        value={repeatSwingPercent}
+        usual={STRAIGHT_PERCENT}
+        say={(value) => (value === STRAIGHT_PERCENT ? "straight" : `swing ${value} %`)}
+        onPreview={nothing}
+        onCommit={(next) => change({ repeatSwingPercent: next })}
+        onCancel={nothing}
+      />
+      ,{" "}
       <OneOf
         label="How loud repeats are"
         chosenId={repeatLoudness}
         choices={REPEAT_LOUDNESSES.map((id) => ({ id, name: LOUDNESS_WORDS[id] }))}
         onChoose={(next) => change({ repeatLoudness: next })}
+      />
+      ; two pads{" "}
+      <OneOf
+        label="Two held pads"
+        chosenId={takesTurns ? "turns" : "each"}
+        choices={choicesOf({ each: "each for itself", turns: "by turns" })}
+        onChoose={(next) => change({ takesTurns: next === "turns" })}
       />
       .
     </>

@@ -4,6 +4,7 @@ import { Button } from "../../../components/Button.tsx";
 import { OneOf } from "../../../components/OneOf.tsx";
 import { SettingRow } from "../../../components/SettingRow.tsx";
 import { Sheet } from "../../../components/Sheet.tsx";
+import { say } from "../../../components/say.ts";
 import { Toggle } from "../../../components/Toggle.tsx";
 import {
   CLICK_ID,
@@ -42,7 +43,16 @@ export function SoundSheet() {
 /** The kit or a device, in a sentence. */
 function OutWords() {
   const { playback } = useBench();
-  const { mode, deviceName, deviceNames, problem, sendsClock } = useStore(playback.out.state);
+  const {
+    mode,
+    deviceName,
+    deviceNames,
+    problem,
+    sendsClock,
+    speakers,
+    speakersId = "",
+  } = useStore(playback.out.state);
+  useEffect(() => void playback.out.findSpeakers(), [playback]);
   useEffect(() => {
     if (mode !== "kit") void playback.out.find();
   }, [playback, mode]);
@@ -69,6 +79,22 @@ function OutWords() {
         )}
         .{mode !== "kit" && " Notes go out by the outgoing map, on its channels, with hat pedal and chokes."}
       </p>
+      {mode !== "device" && speakers.length > 1 && (
+        <p className="mt-1 text-[13px]">
+          The stand-in kit plays on{" "}
+          <OneOf
+            label="Speakers"
+            chosenId={speakers.some(({ id }) => id === speakersId) ? speakersId : ""}
+            choices={[{ id: "", name: "the usual speakers" }, ...speakers.filter(({ id }) => id !== "default")]}
+            onChoose={(id) =>
+              void playback.useSpeakers(id).then((trouble) => {
+                if (trouble) say(trouble);
+              })
+            }
+          />
+          .
+        </p>
+      )}
       {mode !== "kit" && (
         <p className="mt-1 flex items-center gap-2 text-[13px]">
           <Toggle

@@ -1,0 +1,39 @@
+import { useStore } from "zustand";
+import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
+import { choicesOf, idOf, meaningOfId } from "../../../components/stroke-choices.ts";
+import { nameNote } from "../../../core/commands/index.ts";
+import { isUnnamedVoice, meaningOf, meaningWithoutName, strokeName } from "../../../core/document/index.ts";
+import { useBench, useBenchState } from "../../../store/bench-context.ts";
+
+/** What was struck last, and what it plays: another drum is chosen here, for this note from now on. */
+export function LastStroke() {
+  const { recording, store, playback } = useBench();
+  const note = useStore(recording.state, (state) => state.lastNote);
+  const input = useStore(recording.state, (state) => state.lastInput);
+  const noteMap = useBenchState((state) => state.pattern.noteMap);
+  if (note === null) return null;
+  const meaning = meaningOf(noteMap, { note, channel: 9, pedal: null });
+  const unnamed = meaningWithoutName(note);
+  const learn = (id: string) => {
+    const wanted = meaningOfId(id);
+    const name = isUnnamedVoice(wanted.voiceId) ? "unmapped" : strokeName(noteMap, wanted);
+    store.commit(`Let note ${note} play ${name}`, nameNote(store.getState().pattern, note, wanted));
+  };
+  return (
+    <p className="mt-1 text-[13px]">
+      Note {note} from {input} is heard as{" "}
+      <SentenceChoice
+        label={`Note ${note} is heard as`}
+        chosenId={idOf(meaning)}
+        groups={[[{ id: idOf(unnamed), name: "unmapped" }], ...choicesOf(noteMap)]}
+        onPreview={(id) => {
+          const { voiceId, articulationId } = meaningOfId(id);
+          if (!isUnnamedVoice(voiceId)) void playback.audition(voiceId, articulationId, 90);
+        }}
+        onChoose={learn}
+        onCancel={() => {}}
+      />
+      .
+    </p>
+  );
+}
