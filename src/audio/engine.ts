@@ -1,5 +1,7 @@
+import { RINGING_HATS, soundAt } from "./kit/hat-degrees.ts";
+import { roomAnswer } from "./kit/room.ts";
 import { gainOf } from "./loudness.ts";
-import type { SoundBank, SoundId } from "./sound-bank.ts";
+import { SAMPLE_RATE, type SoundBank, type SoundId } from "./sound-bank.ts";
 import type { SoundEvent } from "./transport.ts";
 
 /** Rides on the mix, so that a bar full of accents does not distort. */
@@ -12,12 +14,19 @@ const METER_SAMPLES = 2048;
 
 /** Strokes that silence an earlier one of the same voice: closing the hats chokes the open ones. */
 const CHOKES: Readonly<Record<string, readonly string[]>> = {
-  "hat/closed": ["hat/open", "hat/half-open"],
-  "hat/foot": ["hat/open", "hat/half-open"],
-  "hat/open": ["hat/open", "hat/half-open"],
-  "hat/half-open": ["hat/open", "hat/half-open"],
+  ...Object.fromEntries(["hat/closed", "hat/foot", ...RINGING_HATS].map((sound) => [sound, RINGING_HATS])),
   "triangle/muted": ["triangle/open"],
 };
+
+/** How much of the room is heard beside the drums themselves. */
+const ROOM_GAIN = 0.22;
+
+function roomOf(context: AudioContext): AudioNode {
+  const ears = roomAnswer(SAMPLE_RATE);
+  const buffer = new AudioBuffer({ length: ears[0].length, numberOfChannels: 2, sampleRate: SAMPLE_RATE });
+  for (const [ear, samples] of ears.entries()) buffer.copyToChannel(samples as Float32Array<ArrayBuffer>, ear);
+  return new ConvolverNode(context, { buffer });
+}
 
 /** How loud a drum is in the mix, and where it stands: -1 is left, 1 right. */
 export interface Mix {
@@ -51,6 +60,10 @@ export class Engine {
     const master = new GainNode(context, { gain: MASTER_GAIN });
     const limiter = new DynamicsCompressorNode(context, { threshold: -8, ratio: 8, attack: 0.002, release: 0.12 });
     master.connect(limiter).connect(context.destination);
+    master
+      .connect(roomOf(context))
+      .connect(new GainNode(context, { gain: ROOM_GAIN }))
+      .connect(limiter);
     this.#output = master;
     this.#limiter = limiter;
   }
@@ -61,7 +74,7 @@ export class Engine {
       this.#playTone(event.toneNote, event, timeS);
       return;
     }
-    const sound: SoundId = `${event.voiceId}/${event.articulationId}`;
+    const sound = soundAt(`${event.voiceId}/${event.articulationId}`, event.pedal);
     const buffer = this.#bank.pick(sound, event.velocity);
     if (!buffer) return;
     this.#choke(sound, timeS);

@@ -1,4 +1,5 @@
 export { Engine, type Mix } from "./engine.ts";
+export { soundAt } from "./kit/hat-degrees.ts";
 export { RECIPES, type Recipe, UNNAMED_RECIPE } from "./kit/recipes.ts";
 export { LAYER_BORDERS, LAYERS, layerOf, ROUND_ROBINS, renderSound } from "./kit/render-sound.ts";
 export { soundLike } from "./kit/sound-like.ts";

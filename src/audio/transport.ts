@@ -10,6 +10,8 @@ export interface SoundEvent {
   readonly gain?: number;
   /** When a foot or a hand stops it; it rings out otherwise. */
   readonly stopAfterMs?: number;
+  /** Where the hat pedal was, 0 (open) to 127; left out where nothing is known of it. */
+  readonly pedal?: number;
   /** A note of a track that is not drums: it is a simple tone, whatever the voice. 69 is 440 Hz. */
   readonly toneNote?: number;
 }

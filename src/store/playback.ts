@@ -10,6 +10,7 @@ import {
   SoundBank,
   type SoundEvent,
   type SoundId,
+  soundAt,
   soundLike,
   Transport,
 } from "../audio/index.ts";
@@ -97,7 +98,9 @@ export class Playback {
     const sounds = new Set<SoundId>();
     const { lanes } = this.#store.getState();
     for (const lane of lanes.toReversed()) {
-      for (const hit of lane.hits) sounds.add(`${hit.voiceId}/${hit.articulationId}`);
+      for (const { voiceId, articulationId, pedal } of lane.hits) {
+        sounds.add(soundAt(`${voiceId}/${articulationId}`, pedal ?? undefined));
+      }
     }
     await this.#makeSounds(sounds);
   }

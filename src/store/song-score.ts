@@ -45,9 +45,17 @@ function eventsOf(
     const ms = timesMs[at]!;
     if (ms < startMs || ms >= endMs) continue;
     const row = rows[at]!;
-    const { articulationId } = lane.hits[row]!;
+    const { articulationId, pedal } = lane.hits[row]!;
     // The same hit sounds more than once in a song; its place tells one time from another.
-    const event = { key: `${voiceId} ${at}`, ms, voiceId, articulationId, velocity: velocities[at]!, gain };
+    const event = {
+      key: `${voiceId} ${at}`,
+      ms,
+      voiceId,
+      articulationId,
+      velocity: velocities[at]!,
+      gain,
+      ...(pedal === null ? {} : { pedal }),
+    };
     const ringTicks = lane.ringTicks[row]!;
     if (ringTicks === Number.POSITIVE_INFINITY) events.push(event);
     else events.push({ ...event, stopAfterMs: tickToMs(tempoMap, ticks[at]! + ringTicks) - ms });

@@ -24,10 +24,18 @@ function hitEvents(state: BenchState, startMs: number, endMs: number): SoundEven
     // A plain scan: 50,000 comparisons take well under a millisecond, and recorded times may be out of order.
     for (let row = 0; row < timesMs.length; row++) {
       if (timesMs[row]! < startMs || timesMs[row]! >= endMs) continue;
-      const { id, voiceId, articulationId, isMuted } = lane.hits[row]!;
+      const { id, voiceId, articulationId, isMuted, pedal } = lane.hits[row]!;
       // What the repair leaves out is still heard on the side that is as recorded.
       if (isMuted || (side !== "recorded" && lane.cleaned.isLeftOut[row] === 1)) continue;
-      const event = { key: id, ms: timesMs[row]!, voiceId, articulationId, velocity: velocities[row]!, gain };
+      const event = {
+        key: id,
+        ms: timesMs[row]!,
+        voiceId,
+        articulationId,
+        velocity: velocities[row]!,
+        gain,
+        ...(pedal === null ? {} : { pedal }),
+      };
       const ringTicks = lane.ringTicks[row]!;
       if (ringTicks === Number.POSITIVE_INFINITY) events.push(event);
       else events.push({ ...event, stopAfterMs: lengthMs(state, lane.recorded.ticks[row]!, ringTicks) });

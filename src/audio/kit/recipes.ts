@@ -152,7 +152,9 @@ export const RECIPES: Readonly<Record<string, Recipe>> = {
     noise: hiss(0.25, 0.008, 1500, 8000),
   },
   "hat/closed": hat(0.26, 0.055),
+  "hat/loose": hat(0.29, 0.11),
   "hat/half-open": hat(0.31, 0.2),
+  "hat/nearly-open": hat(0.31, 0.34),
   "hat/open": hat(0.3, 0.5),
   "hat/foot": hat(0.2, 0.03),
   "crash/crash": cymbal(0.62, 380, 1.5, 0.6),
@@ -174,6 +176,7 @@ export const RECIPES: Readonly<Record<string, Recipe>> = {
       [2670, 0.5, 0.5],
     ],
   },
+  "ride/edge": cymbal(0.4, 560, 1.3, 0.4),
   "ride-2/bow": {
     ...cymbal(0.22, 540, 1.4, 0.18),
     modes: [

@@ -26,9 +26,10 @@ function lengthS(samples: Float32Array): number {
 }
 
 describe("the stand-in kit", () => {
-  it("has a sound for every stroke of General MIDI, and no others", () => {
+  it("has a sound for every stroke of General MIDI, degrees of the hats, the edge of the ride, and no others", () => {
     const strokes = GENERAL_MIDI.voices.flatMap((voice) => voice.articulations.map(({ id }) => `${voice.id}/${id}`));
-    expect(Object.keys(RECIPES).sort()).toEqual(strokes.sort());
+    const more = ["hat/loose", "hat/nearly-open", "ride/edge"];
+    expect(Object.keys(RECIPES).sort()).toEqual([...strokes, ...more].sort());
   });
 
   it("makes sound that starts and ends in silence, at its level, without a bad sample", () => {

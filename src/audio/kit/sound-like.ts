@@ -5,7 +5,7 @@ import { RECIPES } from "./recipes.ts";
 /** What a drum of a family sounds like if it is none that the kit has. */
 const LIKE_FAMILY: Readonly<Record<Family, { readonly plain: SoundId } & Partial<Record<ArticulationMark, SoundId>>>> =
   {
-    cymbals: { plain: "crash/crash", bell: "ride/bell" },
+    cymbals: { plain: "crash/crash", bell: "ride/bell", edge: "ride/edge" },
     hats: { plain: "hat/closed", "half-open": "hat/half-open", open: "hat/open", foot: "hat/foot" },
     snare: { plain: "snare/centre", rim: "snare/rim-shot", cross: "snare/cross-stick" },
     toms: { plain: "tom-3/centre" },

@@ -105,6 +105,7 @@ export class FakeAudio {
       AudioBufferSourceNode: FakeSource,
       OscillatorNode: FakeOscillator,
       DynamicsCompressorNode: Node,
+      ConvolverNode: Node,
       AudioBuffer: FakeBuffer,
     };
   }

@@ -136,7 +136,7 @@ const PEDALS = { open: 0, "half-open": 64 } as const;
 /** The note that an event goes out on, as an export would write it: by the outgoing map, or that of the take. */
 export function noteOfEvent(
   { outgoingMap, noteMap }: Pick<Pattern, "outgoingMap" | "noteMap">,
-  { voiceId, articulationId, toneNote }: SoundEvent,
+  { voiceId, articulationId, toneNote, pedal: known }: SoundEvent,
 ): OutNote | null {
   if (toneNote !== undefined) return null;
   if (voiceId === "click") {
@@ -146,6 +146,7 @@ export function noteOfEvent(
   if (!out) return null;
   const voice = findVoice(noteMap, voiceId);
   const mark = voice.articulations.find(({ id }) => id === articulationId)?.mark ?? "none";
-  const pedal = voice.family === "hats" ? (mark === "open" || mark === "half-open" ? PEDALS[mark] : 127) : null;
+  const meant = mark === "open" || mark === "half-open" ? PEDALS[mark] : 127;
+  const pedal = voice.family === "hats" ? (known ?? meant) : null;
   return { note: out.note, channel: out.channel ?? DRUM_CHANNEL, pedal };
 }
