@@ -295,6 +295,59 @@ describe("playing in", () => {
     expect(swung.filter((place) => Math.abs(place - 158) <= 1).length).toBeGreaterThan(2);
   });
 
+  it("is started and stopped by a pad that is told to", async () => {
+    const page = await newTake();
+    await device.send(page, 0x99, 57, 90);
+    await panel(page).getByRole("button", { name: "Let it start and stop recording" }).click();
+    await panel(page).getByText("Note 57 from Test pads starts and stops recording.").waitFor();
+    await device.send(page, 0x99, 57, 90);
+    await recording(page).waitFor();
+    await page.getByText("Recording", { exact: true }).waitFor();
+    await device.send(page, 0x99, 38, 90);
+    await page.waitForFunction(() => /1 hit so far/.test(document.body.textContent));
+    await device.send(page, 0x99, 57, 90);
+    await recording(page).waitFor({ state: "detached" });
+    expect((await saved(page)).map(({ note }) => note)).toEqual([38]);
+  });
+
+  it("goes on while the disk is full and the page is behind others, says so, and loses nothing", async () => {
+    const page = await newTake();
+    const edits = /\/api\/projects\/[^/]+\/edits/;
+    await page.route(edits, (route) =>
+      route.fulfill({
+        status: 507,
+        json: {
+          ok: false,
+          problem: {
+            code: "storage.full",
+            message: "The disk is full.",
+            remedy: "Make room on it; saving goes on by itself.",
+          },
+        },
+      }),
+    );
+    await record(page);
+    await page.getByText("Recording", { exact: true }).waitFor();
+    await page.evaluate(() => {
+      Object.defineProperty(document, "hidden", { configurable: true, get: () => true });
+      document.dispatchEvent(new Event("visibilitychange"));
+    });
+    const strokes = [0, 250, 500, 750].map((ms) => ({ ms, note: 38, velocity: 60 + ms / 25 }));
+    await device.play(page, strokes);
+    await page.waitForFunction(() => /4 hits so far/.test(document.body.textContent));
+    await page.getByRole("alert").filter({ hasText: "The disk is full." }).waitFor();
+    await stop(page);
+    await page.unroute(edits);
+    const hits = await saved(page);
+    expect(hits.map(({ recordedVelocity }) => recordedVelocity).toSorted((a, b) => a! - b!)).toEqual([60, 70, 80, 90]);
+    // Struck a quarter of a second apart, wherever the first one fell.
+    const [first = 0, ...others] = hits.map(({ recordedTick }) => recordedTick!).toSorted((a, b) => a - b);
+    for (const tick of others) {
+      const off = ((tick - first + 240) % 480) - 240;
+      expect(Math.abs(off) * MS_PER_TICK).toBeLessThan(1.05);
+    }
+  });
+
   it("tells of a device that is unplugged, and keeps what was played", async () => {
     const page = await newTake();
     await record(page);

@@ -1,7 +1,7 @@
 import { createStore, type StoreApi } from "zustand/vanilla";
 import { checkOf } from "../../api/check-shape.ts";
 import { TIMING_LIMITS } from "../../core/document/index.ts";
-import { record, withOptional } from "../../core/json-shape.ts";
+import { record, sevenBits, withOptional } from "../../core/json-shape.ts";
 import type { Limit } from "../../core/limit.ts";
 import { type Measured, type NotMeasured, REPEAT_LOUDNESSES, type RepeatLoudness } from "../../core/record/index.ts";
 import { GRID_DENOMINATORS, GRID_FAMILIES, type Grid } from "../../core/time/index.ts";
@@ -41,6 +41,8 @@ export interface PlayInSettings {
   readonly part: string;
   readonly tightness: Tightness;
   readonly plays: (typeof PLAYED_PASSES)[number];
+  /** The note of a pad that starts and stops recording, and plays nothing. Left out, none does. */
+  readonly startNote?: number;
   /** How late each input is, by its name. */
   readonly lateMs: Readonly<Record<string, number>>;
 }
@@ -101,6 +103,7 @@ const settingsShape = record({
 const isSettings = checkOf(
   withOptional(settingsShape, {
     takesTurns: { type: "boolean" },
+    startNote: sevenBits,
     repeatSwingPercent: within(PLAY_IN_LIMITS.repeatSwingPercent),
   }),
 );
@@ -153,9 +156,13 @@ export function createPlayInStore(): PlayInStore {
   }));
 }
 
-/** Changes how playing in goes, and keeps it. */
-export function changePlayIn(store: PlayInStore, change: Partial<PlayInSettings>): void {
-  const settings = { ...store.getState().settings, ...change };
+/** Changes how playing in goes, and keeps it. Undefined takes away what can be left out. */
+export function changePlayIn(
+  store: PlayInStore,
+  change: { readonly [Field in keyof PlayInSettings]?: PlayInSettings[Field] | undefined },
+): void {
+  const all = Object.entries({ ...store.getState().settings, ...change }).filter(([, value]) => value !== undefined);
+  const settings = Object.fromEntries(all) as unknown as PlayInSettings;
   store.setState({ settings });
   keep(STORAGE_KEY, settings);
 }

@@ -179,6 +179,11 @@ export class Recording {
    */
   strike(strike: LiveStrike, eventMs: number, input: string): void {
     this.#readClocks();
+    if (strike.note === this.state.getState().settings.startNote && !this.measure.isOn) {
+      this.state.setState({ lastInput: input, lastNote: strike.note });
+      void this.toggle();
+      return;
+    }
     this.#sound(strike, 0);
     this.#light(strike.note);
     this.state.setState({ lastInput: input, lastNote: strike.note });

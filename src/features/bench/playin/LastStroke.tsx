@@ -4,6 +4,7 @@ import { choicesOf, idOf, meaningOfId } from "../../../components/stroke-choices
 import { nameNote } from "../../../core/commands/index.ts";
 import { isUnnamedVoice, meaningOf, meaningWithoutName, strokeName } from "../../../core/document/index.ts";
 import { useBench, useBenchState } from "../../../store/bench-context.ts";
+import { changePlayIn } from "../../../store/playin/play-in-state.ts";
 
 /** What was struck last, and what it plays: another drum is chosen here, for this note from now on. */
 export function LastStroke() {
@@ -11,7 +12,24 @@ export function LastStroke() {
   const note = useStore(recording.state, (state) => state.lastNote);
   const input = useStore(recording.state, (state) => state.lastInput);
   const noteMap = useBenchState((state) => state.pattern.noteMap);
+  const startNote = useStore(recording.state, (state) => state.settings.startNote);
   if (note === null) return null;
+  const link = (words: string, next: number | undefined) => (
+    <button
+      type="button"
+      className="font-bold text-spruce underline"
+      onClick={() => changePlayIn(recording.state, { startNote: next })}
+    >
+      {words}
+    </button>
+  );
+  if (note === startNote) {
+    return (
+      <p className="mt-1 text-[13px]">
+        Note {note} from {input} starts and stops recording. {link("Let it play again", undefined)}
+      </p>
+    );
+  }
   const meaning = meaningOf(noteMap, { note, channel: 9, pedal: null });
   const unnamed = meaningWithoutName(note);
   const learn = (id: string) => {
@@ -33,7 +51,7 @@ export function LastStroke() {
         onChoose={learn}
         onCancel={() => {}}
       />
-      .
+      . {link("Let it start and stop recording", note)}
     </p>
   );
 }
