@@ -3,6 +3,6 @@
 import { PageFault } from "../src/components/PageFault.tsx";
 
 /** In place of a page that could not go on. What went wrong is in the browser's log. */
-export default function ErrorPage({ reset }: { error: Error; reset: () => void }) {
-  return <PageFault onAgain={reset} />;
+export default function ErrorPage({ error, reset }: { error: Error; reset: () => void }) {
+  return <PageFault error={error} onAgain={reset} />;
 }

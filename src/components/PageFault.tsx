@@ -16,12 +16,14 @@ function Page({ title, children }: { title: string; children: ReactNode }) {
 }
 
 /** What stands in place of a page that could not go on. */
-export function PageFault({ onAgain }: { onAgain: () => void }) {
+export function PageFault({ error, onAgain }: { error: Error; onAgain: () => void }) {
+  const isAway = error.name === "ChunkLoadError";
   return (
-    <Page title="This page tripped over something">
+    <Page title={isAway ? "The server does not answer" : "This page tripped over something"}>
       <p role="alert">
-        What you did is saved as you go; the last change may be missing. Try again. If it trips once more, open another
-        project: something in this one is at fault.
+        {isAway
+          ? "A part of this page could not be fetched. What you did is kept. Try again when the server runs."
+          : "What you did is saved as you go; the last change may be missing. Try again. If it trips once more, load the page anew."}
       </p>
       <p>
         <Button onClick={onAgain}>Try again</Button>

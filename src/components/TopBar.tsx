@@ -35,6 +35,13 @@ export function TopBar({ here, projectId, children }: TopBarProps) {
   usePageTitle("screen", here);
   return (
     <>
+      <button
+        type="button"
+        className="sr-only z-50 rounded-md bg-spruce px-3 py-1 font-semibold text-paper focus-visible:not-sr-only focus-visible:absolute focus-visible:top-1 focus-visible:left-1"
+        onClick={goToContent}
+      >
+        Go to the content
+      </button>
       <header className="flex min-h-[46px] shrink-0 flex-wrap items-center gap-x-6 px-5 max-lg:px-3">
         <Link href="/" className="flex items-center gap-3 text-[16px] font-bold">
           <svg viewBox="0 0 24 16" className="w-[22px] fill-amber" aria-hidden="true">
@@ -74,6 +81,14 @@ export function TopBar({ here, projectId, children }: TopBarProps) {
       <div id={NOTICE_ID} className="shrink-0" />
     </>
   );
+}
+
+/** Past the names of the screens: to the grid of the lanes, or whatever the screen is about. */
+function goToContent(): void {
+  const content = document.querySelector<HTMLElement>("main [role=grid], [data-focus-home], main");
+  if (!content) return;
+  if (content.tabIndex < 0) content.tabIndex = -1;
+  content.focus();
 }
 
 const NOTICE_ID = "page-notice";

@@ -233,7 +233,9 @@ describe("for everyone", () => {
     const grid = page.getByRole("grid", { name: "Hits of all lanes" });
     await grid.focus();
     await page.keyboard.press("ArrowRight");
-    await expect.poll(() => said(page).textContent()).toBe("Snare, bar 1 beat 1, velocity 40, stroke, on the slot");
+    await expect
+      .poll(() => said(page).textContent())
+      .toMatch(/^Snare, bar 1 beat 1, velocity 40, stroke, on the slot, 1 of \d+$/);
     await page.keyboard.press("ArrowRight");
     await expect.poll(() => said(page).textContent()).toMatch(/^Snare, bar 1 beat 2, velocity 44/);
     await page.keyboard.press("Shift+ArrowRight");
@@ -244,6 +246,26 @@ describe("for everyone", () => {
     const cell = await grid.getAttribute("aria-activedescendant");
     expect(await page.locator(`#${cell}`).textContent()).toMatch(/^Kick, bar 1 beat 1, velocity 100/);
     expect(await grid.getByRole("row").count()).toBe(2);
+    // Louder, softer and nudged without leaving it, by the keys that its foot says.
+    await page.getByText("from lane to lane").waitFor();
+    await page.keyboard.press("Control+ArrowUp");
+    await expect.poll(() => said(page).textContent()).toMatch(/^Kick, bar 1 beat 1, velocity 10[1-9]/);
+    await page.keyboard.press("Control+ArrowRight");
+    await expect.poll(() => said(page).textContent()).toMatch(/late, pinned/);
+    expect(await grid.evaluate((element) => element === document.activeElement)).toBe(true);
+  });
+
+  it("is reached at once by whoever works by key", async () => {
+    const page = await pages.open();
+    await openTake(page);
+    await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+    await page.keyboard.press("Tab");
+    await page.keyboard.press("Enter");
+    await expect
+      .poll(() => page.evaluate(() => document.activeElement?.getAttribute("aria-label")))
+      .toBe("Hits of all lanes");
+    await page.getByRole("link", { name: "Song" }).click();
+    await page.getByRole("heading", { name: "Song" }).waitFor({ state: "attached" });
   });
 
   it("can be worked at 200 % zoom: nothing is out of reach", async () => {

@@ -134,3 +134,53 @@ describe("a wide screen", () => {
     expect(await region("Quantize").count()).toBe(0);
   });
 });
+
+describe("single keys", () => {
+  it("can need Alt, or do nothing, on every screen; and what is chosen for one screen holds for all", async () => {
+    const page = await pages.open();
+    await openTake(page);
+    const tool = (name: string) => page.getByRole("radio", { name, exact: true });
+    const sheet = page.getByRole("dialog", { name: "Keys" });
+    const setMode = async (name: string) => {
+      await page.getByRole("button", { name: "All keys" }).click();
+      await sheet.getByRole("button", { name: /^Single keys/ }).click();
+      await page.getByRole("menuitemradio", { name, exact: true }).click();
+      await page.keyboard.press("Escape");
+      await sheet.waitFor({ state: "detached" });
+    };
+    await setMode("work with Alt held");
+    await page.keyboard.press("d");
+    await page.keyboard.press("Alt+d");
+    await expect.poll(() => tool("Draw").getAttribute("aria-checked")).toBe("true");
+    await page.keyboard.press("Alt+d");
+    await expect.poll(() => tool("Select").getAttribute("aria-checked")).toBe("true");
+    await setMode("do nothing");
+    await page.keyboard.press("d");
+    await page.keyboard.press("Alt+d");
+    await page.keyboard.press("?");
+    // Keys with names go on as ever.
+    await page.keyboard.press("Control+a");
+    await page
+      .getByRole("status", { name: "Selection" })
+      .getByText(/selected/)
+      .waitFor();
+    expect(await tool("Select").getAttribute("aria-checked")).toBe("true");
+    expect(await sheet.count()).toBe(0);
+    await setMode("work by themselves");
+    // Another key for one side, which the Song takes as well; and a key that the browser keeps is nobody's.
+    await page.getByRole("button", { name: "All keys" }).click();
+    await sheet.getByRole("button", { name: /another key for Show and hear recorded/ }).click();
+    await page.keyboard.press("F5");
+    await sheet.getByRole("alert").getByText("F5 belongs to the browser").waitFor();
+    await page.keyboard.press("F8");
+    await sheet.getByRole("button", { name: /^F8, another key for Show and hear recorded/ }).waitFor();
+    await page.keyboard.press("Escape");
+    await page.getByRole("link", { name: "Song" }).click();
+    const recorded = page.getByRole("radio", { name: "Recorded" });
+    await recorded.waitFor();
+    await page.keyboard.press("[");
+    expect(await recorded.getAttribute("aria-checked")).toBe("false");
+    await page.keyboard.press("F8");
+    await expect.poll(() => recorded.getAttribute("aria-checked")).toBe("true");
+  });
+});

@@ -179,6 +179,28 @@ describe("the server", () => {
     await browser.close();
   });
 
+  it("may be away when a sheet is wanted: that is said, the Bench goes on, and the sheet comes when it is back", async () => {
+    const page = await pages.open();
+    // Parts that come later are fetched when they are asked for, and here not before.
+    await page.addInitScript(() => {
+      const plan = window.setTimeout.bind(window);
+      window.setTimeout = ((act: TimerHandler, ms?: number, ...rest: unknown[]) =>
+        ms === 2500 ? 0 : plan(act, ms, ...rest)) as typeof window.setTimeout;
+    });
+    await page.reload();
+    await openProject(page, "Ferry Lights");
+    await page.route("**/_next/static/**", (route) => route.abort());
+    await page.getByRole("button", { name: "Export", exact: true }).click();
+    await page.getByRole("alert").getByText("could not be fetched: the server does not answer").waitFor();
+    await page.keyboard.press("t");
+    await page.getByText("Saved", { exact: true }).waitFor();
+    await page.unroute("**/_next/static/**");
+    await page.getByRole("button", { name: "Try again" }).click();
+    await page.getByRole("dialog", { name: "Export" }).waitFor();
+    await page.keyboard.press("Escape");
+    await page.keyboard.press("Control+z");
+  });
+
   it("may be slow with fonts: the words of the lanes are in their face all the same", async () => {
     const rulerOf = async (delayMs: number | null) => {
       const page = await pages.open();

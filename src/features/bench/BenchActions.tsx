@@ -5,6 +5,7 @@ import { HistoryButtons } from "../../components/HistoryButtons.tsx";
 import { ProjectWords } from "../../components/ProjectWords.tsx";
 import { say } from "../../components/say.ts";
 import { redo, undo, useBench, useBenchState, useSaving, useUndoWords } from "../../store/bench-context.ts";
+import { useKeyNames } from "./command-keys.ts";
 import { HistorySheet } from "./HistorySheet.tsx";
 import { ExportSheet, TracksSheet } from "./later.tsx";
 
@@ -20,11 +21,12 @@ export function BenchActions() {
   const setIsHistoryOpen = (isOpen: boolean) => bench.store.setState({ isHistoryOpen: isOpen });
   const areTracksOpen = useBenchState((state) => state.areTracksOpen);
   const setAreTracksOpen = (isOpen: boolean) => bench.store.setState({ areTracksOpen: isOpen });
+  const keyName = useKeyNames();
   return (
     <>
       <ProjectWords name={project.name} book={project.book} saving={saving} />
       <div className="flex items-center gap-0.5">
-        <Hint text="Find any command, setting or screen" keys="/">
+        <Hint text="Find any command, setting or screen" keys={keyName("search")}>
           <button
             type="button"
             aria-label="Search"
@@ -51,7 +53,7 @@ export function BenchActions() {
             <ListMusic size={17} />
           </button>
         </Hint>
-        <Hint text="All keys" keys="?">
+        <Hint text="All keys" keys={keyName("keys")}>
           <button
             type="button"
             aria-label="All keys"

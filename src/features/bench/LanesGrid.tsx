@@ -1,12 +1,14 @@
 import type { KeyboardEvent } from "react";
 import { useShallow } from "zustand/shallow";
-import { namedKeys } from "../../components/keyboard.ts";
+import { Key } from "../../components/Key.tsx";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { pickedRows, visibleLanes } from "../../store/bench-selectors.ts";
 import type { BenchState } from "../../store/bench-state.ts";
+import { namedKeys } from "../../store/keyboard.ts";
 import { type LaneView, shownSide, sideOf } from "../../store/lane-view.ts";
 import { useSettled } from "../../store/use-settled.ts";
-import { hitCount, openNeighbour, pickNeighbour } from "./actions.ts";
+import { changeLoudness, hitCount, LOUDER, NUDGE_MS, nudgeByMs, openNeighbour, pickNeighbour } from "./actions.ts";
+import { doAndSay } from "./do-and-say.ts";
 import { hitWords } from "./hit-words.ts";
 import { selectionParts } from "./selection-parts.ts";
 
@@ -35,15 +37,23 @@ export function LanesGrid() {
         aria-describedby="lanes-grid-keys"
         aria-activedescendant={openVoiceId === null ? undefined : cellId(openVoiceId)}
         tabIndex={0}
-        className="pointer-events-none absolute inset-0 z-10 -outline-offset-2"
+        className="peer pointer-events-none absolute inset-0 z-10 -outline-offset-2"
         onKeyDown={press}
       >
         {lanes.map((voiceId, index) => (
           <GridRow key={voiceId} voiceId={voiceId} rowIndex={index + 1} />
         ))}
       </div>
-      <p id="lanes-grid-keys" className="sr-only">
-        Left and right go from hit to hit, with Shift picking more; up and down from lane to lane.
+      {/* At the foot of the lanes, as long as they have the focus by key. */}
+      <p
+        id="lanes-grid-keys"
+        className="sr-only bottom-0 left-0 z-20 border border-hairline bg-sheet px-3 py-1 text-[12px] peer-focus-visible:not-sr-only peer-focus-visible:absolute"
+      >
+        <Key>←</Key>
+        <Key>→</Key> from hit to hit, with <Key>Shift</Key> more of them; <Key>↑</Key>
+        <Key>↓</Key> from lane to lane; <Key>Ctrl+↑</Key>
+        <Key>Ctrl+↓</Key> louder, softer; <Key>Ctrl+←</Key>
+        <Key>Ctrl+→</Key> earlier, later.
       </p>
       <LiveWords />
     </>
@@ -58,6 +68,10 @@ const MOVES: Readonly<Record<string, (bench: ReturnType<typeof useBench>) => unk
   "Shift+→": (bench) => pickNeighbour(bench, 1, true),
   "↑": (bench) => openNeighbour(bench, -1),
   "↓": (bench) => openNeighbour(bench, 1),
+  "Ctrl+↑": (bench) => doAndSay(bench, () => changeLoudness(bench, LOUDER)),
+  "Ctrl+↓": (bench) => doAndSay(bench, () => changeLoudness(bench, -LOUDER)),
+  "Ctrl+←": (bench) => doAndSay(bench, () => nudgeByMs(bench, -NUDGE_MS)),
+  "Ctrl+→": (bench) => doAndSay(bench, () => nudgeByMs(bench, NUDGE_MS)),
 };
 
 const cellId = (voiceId: string) => `hit-of-${voiceId}`;
@@ -68,11 +82,7 @@ function GridRow({ voiceId, rowIndex }: { voiceId: string; rowIndex: number }) {
       const lane = state.lanes.find((candidate) => candidate.voiceId === voiceId);
       if (!lane) return ["", 0, null] as const;
       const row = cursorRow(state, lane);
-      return [
-        lane.voice.name,
-        lane.hits.length,
-        row === null ? null : hitWords(lane, row, shownSide(state, lane)),
-      ] as const;
+      return [lane.voice.name, lane.hits.length, row === null ? null : placedWords(state, lane, row)] as const;
     },
     selectionParts,
     true,
@@ -95,6 +105,11 @@ function GridRow({ voiceId, rowIndex }: { voiceId: string; rowIndex: number }) {
   );
 }
 
+/** A hit in full, and which of its lane it is: `…, 3 of 63`. */
+function placedWords(state: BenchState, lane: LaneView, row: number): string {
+  return `${hitWords(lane, row, shownSide(state, lane))}, ${row + 1} of ${lane.hits.length}`;
+}
+
 /** The row of the last picked hit of a lane. */
 function cursorRow({ picked }: BenchState, lane: LaneView): number | null {
   return pickedRows(lane.hits, picked).at(-1) ?? null;
@@ -113,7 +128,7 @@ function LiveWords() {
         const { velocities } = sideOf(lane, shownSide(state, lane));
         for (const row of pickedRows(lane.hits, state.picked)) {
           count++;
-          if (count === 1) only = hitWords(lane, row, shownSide(state, lane));
+          if (count === 1) only = placedWords(state, lane, row);
           softest = Math.min(softest, velocities[row]!);
           loudest = Math.max(loudest, velocities[row]!);
         }

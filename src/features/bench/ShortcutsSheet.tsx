@@ -2,10 +2,11 @@ import { Fragment, useEffect, useMemo, useState } from "react";
 import { useStore } from "zustand";
 import { Button } from "../../components/Button.tsx";
 import { Key } from "../../components/Key.tsx";
-import { namedKeys } from "../../components/keyboard.ts";
+import { OneOf } from "../../components/OneOf.tsx";
 import { Refusal } from "../../components/Refusal.tsx";
 import { Sheet } from "../../components/Sheet.tsx";
 import { chooseKeys, type KeyChoices, keyChoices } from "../../store/key-choices.ts";
+import { namedKeys, type SingleKeyMode, setSingleKeys, shownKey, singleKeys } from "../../store/keyboard.ts";
 import { type Keyed, keysOfCommand, withKey, withoutKey } from "./command-keys.ts";
 import { COMMAND_GROUPS, COMMANDS } from "./commands.ts";
 import { useShelfCommands } from "./shelf-commands.ts";
@@ -35,12 +36,19 @@ const POINTER: readonly (readonly [string, string])[] = [
   ["Ruler", "click to go there, drag to loop"],
 ];
 
+const MODE_CHOICES: readonly { readonly id: SingleKeyMode; readonly name: string }[] = [
+  { id: "on", name: "work by themselves" },
+  { id: "alt", name: "work with Alt held" },
+  { id: "off", name: "do nothing" },
+];
+
 /** Keys that are only held. */
 const MODIFIERS: ReadonlySet<string> = new Set(["Shift", "Control", "Alt", "Meta", "AltGraph"]);
 
 /** Every key and what the pointer does, on one sheet. Each key can be another one. */
 export function ShortcutsSheet({ isOpen, onOpenChange }: { isOpen: boolean; onOpenChange: (isOpen: boolean) => void }) {
   const choices = useStore(keyChoices);
+  const mode = useStore(singleKeys, (state) => state.mode);
   const { chores, recipes } = useShelfCommands();
   const kept = useMemo(() => [...chores, ...recipes], [chores, recipes]);
   const [changing, setChanging] = useState<Keyed | null>(null);
@@ -77,6 +85,10 @@ export function ShortcutsSheet({ isOpen, onOpenChange }: { isOpen: boolean; onOp
         onOpenChange(isOpening);
       }}
     >
+      <p className="mb-3">
+        Keys of one letter or sign{" "}
+        <OneOf label="Single keys" chosenId={mode} choices={MODE_CHOICES} onChoose={setSingleKeys} />.
+      </p>
       {changing && (
         <div className="sticky top-0 mb-3 rounded-md bg-amber-tint px-3 py-2">
           <p role="status">
@@ -141,6 +153,7 @@ interface KeyGroupProps {
 }
 
 function KeyGroup({ name, keyed, choices, onChange }: KeyGroupProps) {
+  const mode = useStore(singleKeys, (state) => state.mode);
   if (keyed.length === 0) return null;
   return (
     <section className="mb-4 break-inside-avoid">
@@ -167,7 +180,7 @@ function KeyGroup({ name, keyed, choices, onChange }: KeyGroupProps) {
                   {keys.map((key, index) => (
                     <Fragment key={key}>
                       {index > 0 && " "}
-                      <Key>{key}</Key>
+                      <Key>{shownKey(key, mode) || key}</Key>
                     </Fragment>
                   ))}
                 </button>

@@ -1,6 +1,5 @@
 import Link from "next/link";
 import { useStore } from "zustand";
-import { Key } from "../../components/Key.tsx";
 import { Messages } from "../../components/Messages.tsx";
 import { messages } from "../../components/message-list.ts";
 import type { Hit, Voice } from "../../core/document/index.ts";
@@ -14,6 +13,7 @@ import { shownSide, sideOf } from "../../store/lane-view.ts";
 import { useSettled } from "../../store/use-settled.ts";
 import { driftWords } from "./drag-edits.ts";
 import { movedWords } from "./hit-words.ts";
+import { KeyHint } from "./KeyHint.tsx";
 import { RevoiceChoice } from "./RevoiceChoice.tsx";
 import { selectionParts } from "./selection-parts.ts";
 
@@ -22,11 +22,7 @@ export function StatusLine() {
   const [head, detail] = useSettled(selectionWords, selectionParts, true);
   const lastStepId = useBenchState(({ history }) => history.done.at(-1)?.id);
   const isTold = useStore(messages, ({ list }) => list.length > 0);
-  // A hit that was added by hand has no message yet.
-  const onlyHitId = useBenchState(({ picked }) => {
-    const [id] = picked;
-    return picked.size === 1 && id && /^\d+:\d+$/.test(id) ? id : null;
-  });
+  const onlyHitId = useBenchState(({ picked }) => (picked.size === 1 ? ([...picked][0] ?? null) : null));
   return (
     <div className="ml-auto min-w-0 flex-1 text-right text-[13px] leading-snug">
       <p role="status" aria-label="Selection" aria-live="off" className="truncate">
@@ -39,14 +35,17 @@ export function StatusLine() {
         <p hidden={isTold} className="absolute inset-x-0 top-0 truncate text-[12px] text-muted">
           {detail ? (
             <>
-              <RevoiceChoice /> <Key>V</Key> <Key>↑</Key>
-              <Key>↓</Key> loudness <Key>←</Key>
-              <Key>→</Key> nudge <Key>P</Key> pin {onlyHitId && <MessagesLink hitId={onlyHitId} />} <Key>?</Key> all
-              keys
+              <RevoiceChoice /> <KeyHint ids={["revoice"]}>{null}</KeyHint>
+              <KeyHint ids={["louder", "softer"]}>loudness</KeyHint>
+              <KeyHint ids={["earlier", "later"]}>nudge</KeyHint>
+              <KeyHint ids={["pin"]}>pin</KeyHint>
+              {onlyHitId && <MessagesLink hitId={onlyHitId} />} <KeyHint ids={["keys"]}>all keys</KeyHint>
             </>
           ) : (
             <>
-              <Key>N</Key> next hit <Key>T</Key> quantize <Key>?</Key> all keys
+              <KeyHint ids={["next"]}>next hit</KeyHint>
+              <KeyHint ids={["timing"]}>quantize</KeyHint>
+              <KeyHint ids={["keys"]}>all keys</KeyHint>
             </>
           )}
         </p>

@@ -113,9 +113,13 @@ function SideSwitch() {
         onChoose={(next) => store.setState({ side: next })}
       />
       <p className="hidden text-[12px] leading-snug whitespace-nowrap text-muted xl:block">
-        hold <Key>R</Key> to
-        <br />
-        compare
+        {keyName("flip") && (
+          <>
+            hold <Key>{keyName("flip")}</Key> to
+            <br />
+            compare
+          </>
+        )}
       </p>
     </div>
   );

@@ -1,8 +1,8 @@
 import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
-import { namedKeys } from "../../components/keyboard.ts";
 import { findVoice } from "../../core/document/index.ts";
 import { GENERAL_MIDI } from "../../core/notemap/index.ts";
+import { namedKeys } from "../../store/keyboard.ts";
 import { COMMANDS } from "./commands.ts";
 import { boxAt, finHeightOf, type LaneLook, layoutLanes } from "./lane-layout.ts";
 

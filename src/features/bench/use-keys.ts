@@ -1,7 +1,7 @@
 import { useEffect } from "react";
-import { isTaken, namedKeys } from "../../components/keyboard.ts";
 import type { Bench } from "../../store/bench-context.ts";
 import { keyChoices } from "../../store/key-choices.ts";
+import { isTaken, shortcutsOf } from "../../store/keyboard.ts";
 import { commandOfKeys, type Keyed } from "./command-keys.ts";
 import { doAndSay } from "./do-and-say.ts";
 import { useShelfCommands } from "./shelf-commands.ts";
@@ -16,15 +16,10 @@ export function useKeys(bench: Bench | null): void {
     if (!bench) return;
     let held: { readonly command: Keyed; readonly key: string; readonly since: number } | null = null;
     const down = (event: KeyboardEvent) => {
-      if (event.altKey) return;
-      const keys = namedKeys(event);
-      if (isTaken(event.target, keys)) return;
-      if (keys === "?" || keys === "/") {
-        event.preventDefault();
-        bench.store.setState(keys === "?" ? { isKeysOpen: true } : { isSearchOpen: true });
-        return;
-      }
-      const command = commandOfKeys(keys, keyChoices.getState(), [...chores, ...recipes]);
+      const command = shortcutsOf(event)
+        .filter((keys) => !isTaken(event.target, keys))
+        .map((keys) => commandOfKeys(keys, keyChoices.getState(), [...chores, ...recipes]))
+        .find((found) => found !== undefined);
       if (!command) return;
       event.preventDefault();
       if (command.isHeld) {

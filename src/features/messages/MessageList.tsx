@@ -1,7 +1,6 @@
 import Link from "next/link";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Button } from "../../components/Button.tsx";
-import { useShortcuts } from "../../components/keyboard.ts";
 import { saveText } from "../../components/save-text.ts";
 import { say } from "../../components/say.ts";
 import { extentOf } from "../../core/extent.ts";
@@ -19,6 +18,7 @@ import {
 } from "../../core/messages/index.ts";
 import { META } from "../../core/smf/index.ts";
 import { redo, undo, useBench, useBenchState } from "../../store/bench-context.ts";
+import { useShortcuts } from "../../store/keyboard.ts";
 import type { Messages } from "../../store/use-messages.ts";
 import { usePlayFrames } from "../../store/use-play-frames.ts";
 import { EditSheet } from "./EditSheet.tsx";

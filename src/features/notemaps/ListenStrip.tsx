@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import { Key } from "../../components/Key.tsx";
-import { isTaken, namedKeys } from "../../components/keyboard.ts";
+import { isTaken, namedKeys } from "../../store/keyboard.ts";
 import { type LiveStrike, listenToMidi } from "../../store/midi-input.ts";
 
 /** Keys that strike the pads of the stand-in kit, in the order of the pads. */

@@ -2,7 +2,6 @@
 
 import { useState } from "react";
 import { HistoryButtons } from "../../components/HistoryButtons.tsx";
-import { useShortcuts } from "../../components/keyboard.ts";
 import { OpeningProject } from "../../components/OpeningProject.tsx";
 import { ProjectWords } from "../../components/ProjectWords.tsx";
 import { say, sayTrouble } from "../../components/say.ts";
@@ -16,6 +15,7 @@ import {
   useSaving,
   useUndoWords,
 } from "../../store/bench-context.ts";
+import { useShortcuts } from "../../store/keyboard.ts";
 import { readMapFile, ServerProblem } from "../../store/server-api.ts";
 import { useOpenBench } from "../../store/use-open-bench.ts";
 import { KeptMapView } from "./KeptMapView.tsx";

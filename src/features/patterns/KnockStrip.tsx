@@ -2,11 +2,11 @@ import { useEffect } from "react";
 import { useStore } from "zustand";
 import { Button } from "../../components/Button.tsx";
 import { Key } from "../../components/Key.tsx";
-import { isTypedInto } from "../../components/keyboard.ts";
 import { OneOf } from "../../components/OneOf.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
 import { type Family, findVoice, meaningOf } from "../../core/document/index.ts";
 import { useBench } from "../../store/bench-context.ts";
+import { isTypedInto } from "../../store/keyboard.ts";
 import { listenToMidi } from "../../store/midi-input.ts";
 import type { HeardStroke, KnockInput } from "../../store/patterns/knock-input.ts";
 

@@ -2,7 +2,6 @@
 
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { useStore } from "zustand";
-import { useShortcuts } from "../../components/keyboard.ts";
 import { OneOf } from "../../components/OneOf.tsx";
 import { OpeningProject } from "../../components/OpeningProject.tsx";
 import { PlayButton } from "../../components/PlayButton.tsx";
@@ -21,6 +20,7 @@ import {
 } from "../../core/pattern/index.ts";
 import { barAt, bpmAt } from "../../core/time/index.ts";
 import { BenchContext, redo, undo, useBench, useBenchState, useProjectActions } from "../../store/bench-context.ts";
+import { useShortcuts } from "../../store/keyboard.ts";
 import { KnockInput, questionOf } from "../../store/patterns/knock-input.ts";
 import { askWithLoop, knockLoosely, type Question } from "../../store/patterns/knock-questions.ts";
 import { PatternScore } from "../../store/patterns/pattern-score.ts";

@@ -9,7 +9,7 @@ import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { usePlayFrames } from "../../store/use-play-frames.ts";
 import type { SongDesk } from "../../store/use-song.ts";
 import { arrangementOf } from "./song-actions.ts";
-import { SIDE_KEYS } from "./song-keys.ts";
+import { sideKeys } from "./song-keys.ts";
 
 interface SongFooterProps {
   readonly desk: SongDesk;
@@ -55,7 +55,7 @@ export function SongFooter({ desk, words, onSong }: SongFooterProps) {
           <span className="text-muted">plays the song</span>
         )}
       </p>
-      <SideChoice side={side} keysOf={SIDE_KEYS} onChoose={(next) => store.setState({ side: next })} />
+      <SideChoice side={side} keysOf={sideKeys()} onChoose={(next) => store.setState({ side: next })} />
       <Hint
         text={
           take.otherSide

@@ -64,7 +64,7 @@ function Song({ projectId }: { projectId: string }) {
   const openExport = useCallback(() => setIsExporting(true), []);
   const take = useBenchState((state) => state.shown);
   const { patterns } = arrangementOf(take);
-  useSongKeys(bench, openExport);
+  useSongKeys(bench);
   useEffect(() => playback.playInstead(() => songScore(store.getState(), desk.playable)), [playback, store, desk]);
   const choice = cellsIn(
     range,

@@ -1,5 +1,6 @@
 import { pinHits, unpinHits } from "../../../core/commands/index.ts";
 import { redo, undo } from "../../../store/bench-context.ts";
+import { SHARED_KEYS } from "../../../store/keyboard.ts";
 import {
   changeLoudness,
   hitCount,
@@ -154,13 +155,13 @@ export const CHANGE: readonly GroupedCommand[] = [
   {
     id: "undo",
     name: "Undo",
-    keys: ["Ctrl+Z"],
+    keys: SHARED_KEYS.undo,
     run: undo,
   },
   {
     id: "redo",
     name: "Redo",
-    keys: ["Ctrl+Shift+Z", "Ctrl+Y"],
+    keys: SHARED_KEYS.redo,
     run: redo,
   },
   {

@@ -1,10 +1,11 @@
+import { SHARED_KEYS } from "../../../store/keyboard.ts";
 import { flipSide, loopWhatIsMeant, playFromPointer, toggleIn, turnTo } from "../actions.ts";
 import { togglePlayIn, toggleRecording } from "../playin/record-actions.ts";
 import { hearAround } from "../worth-a-look.ts";
 import type { GroupedCommand } from "./command.ts";
 
 export const LISTEN: readonly GroupedCommand[] = [
-  { id: "play", name: "Play, stop", keys: ["Space"], run: ({ playback }) => void playback.toggle() },
+  { id: "play", name: "Play, stop", keys: SHARED_KEYS.play, run: ({ playback }) => void playback.toggle() },
   { id: "record", name: "Record, stop recording", keys: ["F2"], run: toggleRecording },
   {
     id: "playIn",
@@ -25,18 +26,28 @@ export const LISTEN: readonly GroupedCommand[] = [
     isHeld: true,
     run: flipSide,
   },
-  { id: "hearRecorded", name: "Show and hear recorded", keys: ["["], run: (bench) => turnTo(bench, "recorded") },
-  { id: "hearCleaned", name: "Show and hear cleaned", keys: ["]"], run: (bench) => turnTo(bench, "cleaned") },
+  {
+    id: "hearRecorded",
+    name: "Show and hear recorded",
+    keys: SHARED_KEYS.hearRecorded,
+    run: (bench) => turnTo(bench, "recorded"),
+  },
+  {
+    id: "hearCleaned",
+    name: "Show and hear cleaned",
+    keys: SHARED_KEYS.hearCleaned,
+    run: (bench) => turnTo(bench, "cleaned"),
+  },
   {
     id: "hearPlain",
     name: "Show and hear cleaned without groove, push and humanize",
-    keys: ["\\"],
+    keys: SHARED_KEYS.hearPlain,
     run: (bench) => turnTo(bench, "plain"),
   },
   {
     id: "turnSide",
     name: "Compare settings A and B",
-    keys: ["`"],
+    keys: SHARED_KEYS.turnSide,
     run: ({ store }) => store.turnSide(),
   },
   {

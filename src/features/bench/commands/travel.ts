@@ -7,6 +7,13 @@ const LANE_STEP = 1.25;
 
 export const TRAVEL: readonly GroupedCommand[] = [
   {
+    id: "search",
+    name: "Search commands and settings",
+    keys: ["/"],
+    run: ({ store }) => store.setState({ isSearchOpen: true }),
+  },
+  { id: "keys", name: "All keys", keys: ["?"], run: ({ store }) => store.setState({ isKeysOpen: true }) },
+  {
     id: "laneUp",
     name: "Open the lane above",
     keys: ["PageUp"],

@@ -6,6 +6,7 @@ import { Key } from "../../../components/Key.tsx";
 import { useFocusBack } from "../../../components/use-focus-back.ts";
 import { useBench, useBenchState } from "../../../store/bench-context.ts";
 import { keyChoices } from "../../../store/key-choices.ts";
+import { shownKey, singleKeys } from "../../../store/keyboard.ts";
 import { useChores } from "../../../store/use-chores.ts";
 import { useGrooves } from "../../../store/use-grooves.ts";
 import { useRecipes } from "../../../store/use-recipes.ts";
@@ -98,6 +99,7 @@ function Search({ onBest }: { onBest: (id: string) => void }) {
 
 function Found({ entry, onRun }: { entry: SearchEntry; onRun: (entry: SearchEntry) => void }) {
   const choices = useStore(keyChoices);
+  const mode = useStore(singleKeys, (state) => state.mode);
   return (
     <Command.Item
       value={entry.id}
@@ -107,7 +109,11 @@ function Found({ entry, onRun }: { entry: SearchEntry; onRun: (entry: SearchEntr
       <span className="min-w-0 truncate">{entry.name}</span>
       <span className="flex shrink-0 items-center gap-2 text-[12px] text-muted">
         {entry.place}
-        {entry.keyed && keysOfCommand(entry.keyed, choices).map((key) => <Key key={key}>{key}</Key>)}
+        {entry.keyed &&
+          keysOfCommand(entry.keyed, choices).map((key) => {
+            const shown = shownKey(key, mode);
+            return shown && <Key key={key}>{shown}</Key>;
+          })}
       </span>
     </Command.Item>
   );

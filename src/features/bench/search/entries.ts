@@ -315,7 +315,6 @@ function sheets(): readonly SearchEntry[] {
     },
     opened("export", "Export …", { isExportOpen: true }),
     opened("tracks", "Tracks of the take …", { areTracksOpen: true }),
-    opened("keys", "All keys", { isKeysOpen: true }),
     opened("kit", "Kit layers …", { isKitOpen: true }),
   ];
 }
