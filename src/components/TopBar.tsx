@@ -85,7 +85,8 @@ export function TopBar({ here, projectId, children }: TopBarProps) {
 
 /** Past the names of the screens: to the grid of the lanes, or whatever the screen is about. */
 function goToContent(): void {
-  const content = document.querySelector<HTMLElement>("main [role=grid], [data-focus-home], main");
+  const find = (selector: string) => document.querySelector<HTMLElement>(selector);
+  const content = find("main [role=grid]") ?? find("[data-focus-home]") ?? find("main");
   if (!content) return;
   if (content.tabIndex < 0) content.tabIndex = -1;
   content.focus();

@@ -33,7 +33,7 @@ async function newTake(bars = 2): Promise<Page> {
 }
 
 const panel = (page: Page) => page.getByRole("region", { name: "Play in" });
-const recording = (page: Page) => page.getByRole("button", { name: "Stop recording" });
+const recording = (page: Page) => page.getByRole("button", { name: "Stop recording", exact: true });
 const passes = (page: Page) => panel(page).getByRole("listitem");
 
 /** Chooses a word of the sentence. */

@@ -6,6 +6,7 @@ export const KIN: Readonly<Record<string, string>> = {
   play: "start stop pause run playback transport listen hear",
   record: "play in overdub capture take arm punch count-in input pads live perform stop",
   mix: "mixer volume level pan balance gain midi output port device module sampler external drum kit panic all notes off peak meter louder",
+  search: "find look up menu actions anything",
   insertBars: "empty measures space silence gap time longer",
   duplicateBars: "copy repeat measures bars time twice",
   removeBars: "measures time close gap shorten trim",
