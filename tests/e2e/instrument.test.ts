@@ -264,8 +264,6 @@ describe("for everyone", () => {
     await expect
       .poll(() => page.evaluate(() => document.activeElement?.getAttribute("aria-label")))
       .toBe("Hits of all lanes");
-    await page.getByRole("link", { name: "Song" }).click();
-    await page.getByRole("heading", { name: "Song" }).waitFor({ state: "attached" });
   });
 
   it("can be worked at 200 % zoom: nothing is out of reach", async () => {
