@@ -27,7 +27,7 @@ import { takeScore } from "./take-score.ts";
 const AHEAD_S = 0.15;
 const AHEAD_HIDDEN_S = 1.6;
 const PLAN_EVERY_MS = 25;
-const START_DELAY_S = 0.06;
+const START_DELAY_S = 0.045;
 const CLOCK_TELLS_AFTER_S = 0.5;
 
 /** What sounds before a place is reached, such as a count-in. */
