@@ -19,7 +19,7 @@ export function OddPanel({ odd, shownKind, onShow, onTakeOut }: OddPanelProps) {
       <p className="text-muted">
         {odd.length === 0
           ? "No unusual messages in this take."
-          : "Unusual messages. Nothing is removed unless you say so."}
+          : "Nothing is removed unless you say so."}
       </p>
       <ul className="mt-3">
         {odd.map((one) => (
