@@ -1,7 +1,7 @@
 import { Slider } from "radix-ui";
 import { useRef, useState } from "react";
 import { type Limit, sayLimited } from "../core/limit.ts";
-import { SentenceNumber } from "./SentenceNumber.tsx";
+import { LimitedNumber } from "./LimitedNumber.tsx";
 
 interface SettingRowProps {
   readonly limit: Limit;
@@ -63,14 +63,9 @@ export function SettingRow({ limit, label = limit.label, value, hint, ...on }: S
       </Slider.Root>
       <span className="min-w-[58px] text-right">
         {dragged === null ? (
-          <SentenceNumber
+          <LimitedNumber
+            limit={limit}
             label={label}
-            min={limit.min}
-            max={limit.max}
-            {...(limit.handy ? { handy: limit.handy } : {})}
-            step={limit.step}
-            unit={limit.unit}
-            say={(number) => sayLimited(limit, number)}
             value={value}
             usual={usual}
             onPreview={on.onPreview}

@@ -3,25 +3,13 @@ import { describe, expect, it } from "vitest";
 import { applyEdit, type Hit, invertEdit, type Pattern } from "../document/index.ts";
 import { exportTake, importTake, readMarkers, readTones } from "../file/index.ts";
 import { GENERAL_MIDI } from "../notemap/index.ts";
-import { META, type MidiMessage, readMidiFile, writeMidiFile, writeText } from "../smf/index.ts";
+import { META, readMidiFile, writeMidiFile, writeText } from "../smf/index.ts";
 import { cutInto, cutsEvery, NO_ARRANGEMENT } from "../song/index.ts";
+import { channel, meta } from "../testing/midi.ts";
 import { buildMeterMap, formatBarBeat } from "../time/index.ts";
 import { barsIn, insertBars, removeBarsOf, wholeBars } from "./index.ts";
 
 const BAR = 1920;
-const channel = (tick: number, status: number, data1: number, data2: number): MidiMessage => ({
-  kind: "channel",
-  tick,
-  status,
-  data1,
-  data2,
-});
-const meta = (tick: number, metaType: number, ...data: number[]): MidiMessage => ({
-  kind: "meta",
-  tick,
-  metaType,
-  data: Uint8Array.from(data),
-});
 
 /** Four bars of 4/4, then one of 3/4: a kick a little ahead of each bar line, a snare on 3, and a bass that holds two beats. */
 const starts = [0, 1, 2, 3, 4].map((bar) => bar * BAR);

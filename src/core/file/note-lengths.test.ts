@@ -2,21 +2,12 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { applyEdit, type NoteLengths, type Pattern, USUAL_LENGTHS } from "../document/index.ts";
 import { GENERAL_MIDI } from "../notemap/index.ts";
-import { type MidiMessage, pairNotes, readMidiFile, writeMidiFile } from "../smf/index.ts";
+import { pairNotes, readMidiFile, writeMidiFile } from "../smf/index.ts";
+import { channel, note } from "../testing/midi.ts";
 import { exportTake, importTake } from "./index.ts";
 
-const channel = (tick: number, status: number, data1: number, data2: number): MidiMessage => ({
-  kind: "channel",
-  tick,
-  status,
-  data1,
-  data2,
-});
 const [SNARE, CRASH] = [38, 49];
-const struck = (tick: number, note: number, lengthTicks: number) => [
-  channel(tick, 0x99, note, 90),
-  channel(tick + lengthTicks, 0x89, note, 64),
-];
+const struck = (tick: number, key: number, lengthTicks: number) => note(tick, key, 90, lengthTicks);
 
 /** At 120 bpm and 480 ticks a quarter, a millisecond is 0.96 ticks. */
 const bytes = writeMidiFile({

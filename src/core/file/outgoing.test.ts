@@ -3,15 +3,9 @@ import { changeTiming, changeVelocityBy, nameNote, pinHits, revoiceHits, useNote
 import { applyEdit, invertEdit, type NoteMap, type Pattern } from "../document/index.ts";
 import { addVoice, GENERAL_MIDI, setOutgoing } from "../notemap/index.ts";
 import { META, type MidiFile, type MidiMessage, readMidiFile, writeMidiFile, writeText } from "../smf/index.ts";
+import { channel } from "../testing/midi.ts";
 import { describeExport, exportTake, importTake, removePart, takeOut } from "./index.ts";
 
-const channel = (tick: number, status: number, data1: number, data2: number): MidiMessage => ({
-  kind: "channel",
-  tick,
-  status,
-  data1,
-  data2,
-});
 const hit = (tick: number, key: number, velocity = 90) => [
   channel(tick, 0x99, key, velocity),
   channel(tick + 40, 0x89, key, 64),

@@ -3,28 +3,15 @@ import { describe, expect, it } from "vitest";
 import { changeTiming, moveHitsBy, useNoteMap } from "../commands/index.ts";
 import { applyEdit, type Pattern } from "../document/index.ts";
 import { GENERAL_MIDI, splitByPedal } from "../notemap/index.ts";
-import { type MidiFile, type MidiMessage, readMidiFile, writeMidiFile } from "../smf/index.ts";
+import { type MidiMessage, readMidiFile, writeMidiFile } from "../smf/index.ts";
+import { channel, fileOf } from "../testing/midi.ts";
 import { exportTake, importTake } from "./index.ts";
 
-const channel = (tick: number, status: number, data1: number, data2: number): MidiMessage => ({
-  kind: "channel",
-  tick,
-  status,
-  data1,
-  data2,
-});
 const pedal = (tick: number, value: number) => channel(tick, 0xb9, 4, value);
 const hit = (tick: number, key: number, lengthTicks = 40) => [
   channel(tick, 0x99, key, 90),
   channel(tick + lengthTicks, 0x89, key, 64),
 ];
-const fileOf = (...tracks: MidiMessage[][]): MidiFile => ({
-  format: 1,
-  division: { kind: "ppq", ppq: 480 },
-  tracks: tracks.map((messages) => ({ messages: messages.toSorted((a, b) => a.tick - b.tick) })),
-  unknownChunks: [],
-  headerExtra: new Uint8Array(0),
-});
 const take = (...tracks: MidiMessage[][]) => {
   const bytes = writeMidiFile(fileOf(...tracks));
   return { bytes, pattern: importTake(bytes, GENERAL_MIDI).pattern };

@@ -6,15 +6,9 @@ import { applyEdit, type Pattern } from "../document/index.ts";
 import { GENERAL_MIDI } from "../notemap/index.ts";
 import { summarizePattern, summarizeTake, thumbnailOf } from "../overview/index.ts";
 import { META, type MidiFile, type MidiMessage, readMidiFile, writeMidiFile } from "../smf/index.ts";
+import { channel } from "../testing/midi.ts";
 import { describeExport, exportTake, hitsOfStream, importTake, resolutionOf } from "./index.ts";
 
-const channel = (tick: number, status: number, data1: number, data2: number): MidiMessage => ({
-  kind: "channel",
-  tick,
-  status,
-  data1,
-  data2,
-});
 const on = (tick: number, key: number, velocity = 90, ch = 9) => channel(tick, 0x90 | ch, key, velocity);
 const off = (tick: number, key: number, ch = 9) => channel(tick, 0x80 | ch, key, 64);
 const END: MidiMessage = { kind: "meta", tick: 4000, metaType: META.endOfTrack, data: new Uint8Array(0) };

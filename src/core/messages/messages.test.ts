@@ -4,6 +4,7 @@ import { applyEdit, invertEdit, type Pattern, type Treatment, USUAL_LENGTHS } fr
 import { exportTake, importTake } from "../file/index.ts";
 import { GENERAL_MIDI } from "../notemap/index.ts";
 import { META, type MidiFile, type MidiMessage, readMidiFile, writeMidiFile, writeText } from "../smf/index.ts";
+import { channel, fileOf, meta, note } from "../testing/midi.ts";
 import { buildTimeMaps } from "../time/index.ts";
 import {
   bytesOf,
@@ -21,32 +22,6 @@ import {
   tabulateMessages,
   velocityAt,
 } from "./index.ts";
-
-const channel = (tick: number, status: number, data1: number, data2 = 0): MidiMessage => ({
-  kind: "channel",
-  tick,
-  status,
-  data1,
-  data2,
-});
-const meta = (tick: number, metaType: number, ...data: number[]): MidiMessage => ({
-  kind: "meta",
-  tick,
-  metaType,
-  data: Uint8Array.from(data),
-});
-const note = (tick: number, key: number, velocity = 90, lengthTicks = 60): MidiMessage[] => [
-  channel(tick, 0x99, key, velocity),
-  channel(tick + lengthTicks, 0x89, key, 64),
-];
-const inOrder = (messages: MidiMessage[]) => messages.toSorted((a, b) => a.tick - b.tick);
-const fileOf = (...tracks: MidiMessage[][]): MidiFile => ({
-  format: 1,
-  division: { kind: "ppq", ppq: 480 },
-  tracks: tracks.map((messages) => ({ messages: inOrder(messages) })),
-  unknownChunks: [],
-  headerExtra: new Uint8Array(0),
-});
 
 interface Take {
   readonly bytes: Uint8Array;

@@ -17,9 +17,7 @@ export function OddPanel({ odd, shownKind, onShow, onTakeOut }: OddPanelProps) {
     >
       <h2 className="text-[19px] font-bold">{odd.length === 0 ? "Nothing unusual" : "Unusual messages"}</h2>
       <p className="text-muted">
-        {odd.length === 0
-          ? "No unusual messages in this take."
-          : "Nothing is removed unless you say so."}
+        {odd.length === 0 ? "No unusual messages in this take." : "Nothing is removed unless you say so."}
       </p>
       <ul className="mt-3">
         {odd.map((one) => (

@@ -1,8 +1,7 @@
+import { LimitedNumber } from "../../../components/LimitedNumber.tsx";
 import { OneOf } from "../../../components/OneOf.tsx";
-import { SentenceNumber } from "../../../components/SentenceNumber.tsx";
 import { changeTreatments } from "../../../core/commands/index.ts";
 import { LENGTH_LIMITS, LENGTH_MODES, type NoteLengths, USUAL_LENGTHS } from "../../../core/document/index.ts";
-import { type Limit, sayLimited } from "../../../core/limit.ts";
 import { useBench } from "../../../store/bench-context.ts";
 import type { LaneView } from "../../../store/lane-view.ts";
 
@@ -28,25 +27,15 @@ export function LengthStep({ lane }: { lane: LaneView }) {
       next ? { ...rest, lengths: next } : rest,
     );
   const commit = (next: NoteLengths | null) => store.commit(`Change the note lengths of ${voice.name}`, edit(next));
-  const number = (field: keyof typeof LENGTH_LIMITS, set: NoteLengths) => {
-    const limit: Limit = LENGTH_LIMITS[field];
-    return (
-      <SentenceNumber
-        label={limit.label}
-        min={limit.min}
-        max={limit.max}
-        {...(limit.handy ? { handy: limit.handy } : {})}
-        step={limit.step}
-        unit={limit.unit}
-        say={(value) => sayLimited(limit, value)}
-        value={set[field]}
-        usual={USUAL_LENGTHS[field]}
-        onPreview={(value) => store.preview(edit({ ...set, [field]: value }))}
-        onCommit={(value) => commit({ ...set, [field]: value })}
-        onCancel={() => store.endPreview()}
-      />
-    );
-  };
+  const number = (field: keyof typeof LENGTH_LIMITS, set: NoteLengths) => (
+    <LimitedNumber
+      limit={LENGTH_LIMITS[field]}
+      value={set[field]}
+      onPreview={(value) => store.preview(edit({ ...set, [field]: value }))}
+      onCommit={(value) => commit({ ...set, [field]: value })}
+      onCancel={() => store.endPreview()}
+    />
+  );
   return (
     <section aria-label="Note lengths" className="mt-3 border-t border-hairline pt-3">
       <h3 className="font-bold">Note lengths</h3>

@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
+import { LimitedNumber } from "../../../components/LimitedNumber.tsx";
 import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
-import { SentenceNumber } from "../../../components/SentenceNumber.tsx";
 import { DEFAULT_TREATMENT, TIMING_LIMITS, type TimingTreatment } from "../../../core/document/index.ts";
 import { type Limit, sayLimited } from "../../../core/limit.ts";
 import { formatGrid, gridName, parseGrid, STRAIGHT_PERCENT, withSwing } from "../../../core/time/index.ts";
@@ -25,17 +25,10 @@ export function QuantizeSentence({ lane, setting }: SentenceProps) {
   const number = (field: NumberField & keyof typeof TIMING_LIMITS) => {
     const limit: Limit = TIMING_LIMITS[field];
     return (
-      <SentenceNumber
-        label={limit.label}
+      <LimitedNumber
+        limit={limit}
         isInSentence
-        min={limit.min}
-        max={limit.max}
-        {...(limit.handy ? { handy: limit.handy } : {})}
-        step={limit.step}
-        unit={limit.unit}
-        say={(value) => sayLimited(limit, value)}
         value={timing[field]}
-        usual={limit.usual ?? timing[field]}
         onPreview={(value) => setting.preview({ [field]: value })}
         onCommit={(value) => setting.commit(limit.label.toLowerCase(), { [field]: value })}
         onCancel={setting.cancel}

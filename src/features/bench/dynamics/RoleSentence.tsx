@@ -1,8 +1,8 @@
+import { LimitedNumber } from "../../../components/LimitedNumber.tsx";
 import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
-import { SentenceNumber } from "../../../components/SentenceNumber.tsx";
 import { ROLE_SHAPE_LIMITS, type Role } from "../../../core/document/index.ts";
 import type { DynamicsTreatment, RoleShape } from "../../../core/document/treatment.ts";
-import { type Limit, sayLimited } from "../../../core/limit.ts";
+import type { Limit } from "../../../core/limit.ts";
 import type { DynamicsSetting } from "./use-dynamics-setting.ts";
 
 type Part = keyof RoleShape;
@@ -48,14 +48,9 @@ export function RoleSentence({ role, dynamics, setting }: RoleSentenceProps) {
         return (
           <span key={part}>
             {index > 0 && ", "}
-            <SentenceNumber
+            <LimitedNumber
+              limit={limit}
               label={`${limit.label}: ${name.toLowerCase()}`}
-              min={limit.min}
-              max={limit.max}
-              {...(limit.handy ? { handy: limit.handy } : {})}
-              step={limit.step}
-              unit={limit.unit}
-              say={(value) => sayLimited(limit, value)}
               value={shape[part]!}
               usual={limit.usual ?? PARTS[part].first}
               onPreview={(value) => setting.preview(withPart(part, Math.round(value)))}
