@@ -22,6 +22,14 @@ async function openPatterns(page: Page): Promise<void> {
   await page.waitForFunction(() => !document.body.textContent.includes("takes are still being cut"));
 }
 
+/** Types a number of the sentence that narrows the list. */
+async function narrow(page: Page, label: string, value: string): Promise<void> {
+  await page.getByRole("button", { name: new RegExp(`^${label}:`) }).click();
+  await page.getByRole("textbox", { name: label }).fill(value);
+  await page.keyboard.press("Enter");
+  await page.getByRole("button", { name: `${label}: ${value}` }).waitFor();
+}
+
 /** The take as it is on the disk, when all is saved. */
 async function saved(page: Page): Promise<Pattern> {
   await page.getByText("Saved", { exact: true }).waitFor();
@@ -146,6 +154,9 @@ describe("patterns", () => {
     expect(await list(page).getByRole("option").first().textContent()).not.toBe(listed);
     await page.getByRole("button", { name: /^Kind/ }).click();
     await page.getByRole("menuitemradio", { name: "breaks" }).click();
+    await narrow(page, "Slowest", "90");
+    await narrow(page, "Fastest", "150");
+    await narrow(page, "Fullest", "14");
     const [zip] = await Promise.all([
       page.waitForEvent("download"),
       page.getByRole("button", { name: "Save all" }).click(),
@@ -155,6 +166,26 @@ describe("patterns", () => {
     const files = unzipSync(new Uint8Array(Buffer.concat(parts)));
     const { patterns } = JSON.parse(strFromU8(files["patterns.json"]!));
     expect(Object.keys(files)).toHaveLength(patterns.length + 1);
-    expect(patterns.every(({ kind }: { kind: string }) => kind === "break")).toBe(true);
+    expect(patterns.length).toBeGreaterThan(2);
+    type Listed = { kind: string; bpm: number; fullness: number };
+    for (const { kind, bpm, fullness } of patterns as Listed[]) {
+      expect(kind).toBe("break");
+      expect(bpm).toBeGreaterThanOrEqual(90);
+      expect(bpm).toBeLessThanOrEqual(150);
+      expect(fullness).toBeLessThanOrEqual(14.05);
+    }
+    // A number that is given up in mid-drag lists what was listed before.
+    const count = () => page.getByText(/^\d+ patterns/).textContent();
+    const before = await count();
+    await page.getByRole("button", { name: /^Fullest:/ }).click();
+    const rail = (await page.getByRole("dialog", { name: "Fullest" }).getByRole("slider").boundingBox())!;
+    await page.mouse.move(rail.x + rail.width / 2, rail.y + rail.height / 2);
+    await page.mouse.down();
+    await page.mouse.move(rail.x + 2, rail.y + rail.height / 2, { steps: 4 });
+    await expect.poll(count).not.toBe(before);
+    await page.keyboard.press("Escape");
+    await expect.poll(count).toBe(before);
+    await page.mouse.up();
+    expect(await count()).toBe(before);
   });
 });

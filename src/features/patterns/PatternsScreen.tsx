@@ -2,7 +2,6 @@
 
 import { useCallback, useEffect, useMemo, useState } from "react";
 import { useStore } from "zustand";
-import { OneOf } from "../../components/OneOf.tsx";
 import { OpeningProject } from "../../components/OpeningProject.tsx";
 import { PlayButton } from "../../components/PlayButton.tsx";
 import { ProjectActions } from "../../components/ProjectActions.tsx";
@@ -13,7 +12,6 @@ import {
   type FoundPattern,
   faultOfKnock,
   NO_VARIATION,
-  PATTERN_KINDS,
   patternToMidi,
   type Variation,
   varied,
@@ -30,6 +28,7 @@ import { KnockStrip } from "./KnockStrip.tsx";
 import { makeLike } from "./make-like.ts";
 import { PatternDetail } from "./PatternDetail.tsx";
 import { PatternField } from "./PatternField.tsx";
+import { EVERY_PATTERN, isWished, PatternFilter } from "./PatternFilter.tsx";
 import { PatternList } from "./PatternList.tsx";
 import { layOnTake, putIntoSong } from "./pattern-actions.ts";
 import { savePatterns } from "./save-patterns.ts";
@@ -57,8 +56,7 @@ function Patterns({ projectId }: { projectId: string }) {
   const loop = useBenchState((state) => state.loop);
   const isPlaying = useBenchState((state) => state.isPlaying);
   const [chosenId, setChosenId] = useState<string | null>(null);
-  const [kind, setKind] = useState<string>("any");
-  const [meter, setMeter] = useState<string>("any");
+  const [wish, setWish] = useState(EVERY_PATTERN);
   const [variations, setVariations] = useState<ReadonlyMap<string, Variation>>(new Map());
   const bpm = Math.round(bpmAt(maps.tempoMap, 0));
   const firstBar = barAt(maps.meterMap, 0);
@@ -73,8 +71,6 @@ function Patterns({ projectId }: { projectId: string }) {
   useEffect(() => () => knock.stop(), [knock]);
   const { found, fault } = useFound(knock, shelf.find, shelf.entries.length);
   const likeness = useMemo(() => found && new Map(found.map(({ id, likeness: like }) => [id, like])), [found]);
-  const fits = (entry: ShelfEntry) =>
-    (kind === "any" || entry.kind === kind) && (meter === "any" || entry.facts.meter === meter);
   /** Made here of pieces of others; they are kept by putting them somewhere. */
   const [made, setMade] = useState<readonly ShelfEntry[]>([]);
   const byId = useMemo(
@@ -85,7 +81,7 @@ function Patterns({ projectId }: { projectId: string }) {
     found
       ? found.flatMap(({ id, likeness: like }) => (like >= LEAST_LIKE ? (byId.get(id) ?? []) : []))
       : [...made, ...shelf.entries]
-  ).filter(fits);
+  ).filter((entry) => isWished(wish, entry));
   const chosen = (chosenId !== null ? byId.get(chosenId) : undefined) ?? listed[0];
   const variation = (chosen && variations.get(chosen.id)) ?? NO_VARIATION;
   const elsewhere = useMemo(
@@ -179,31 +175,16 @@ function Patterns({ projectId }: { projectId: string }) {
                   </>
                 )}
               </span>
-              <span className="whitespace-nowrap">
-                <button
-                  type="button"
-                  className="mr-3 font-bold text-spruce underline"
-                  disabled={listed.length === 0}
-                  onClick={() => void savePatterns(listed)}
-                >
-                  Save all
-                </button>
-                for{" "}
-                <OneOf
-                  label="Kind"
-                  chosenId={kind}
-                  choices={[{ id: "any", name: "anything" }, ...PATTERN_KINDS.map((id) => ({ id, name: `${id}s` }))]}
-                  onChoose={setKind}
-                />{" "}
-                in{" "}
-                <OneOf
-                  label="Meter"
-                  chosenId={meter}
-                  choices={[{ id: "any", name: "any meter" }, ...meters.map((id) => ({ id, name: id }))]}
-                  onChoose={setMeter}
-                />
-              </span>
+              <button
+                type="button"
+                className="font-bold whitespace-nowrap text-spruce underline"
+                disabled={listed.length === 0}
+                onClick={() => void savePatterns(listed)}
+              >
+                Save all
+              </button>
             </p>
+            <PatternFilter wish={wish} meters={meters} onChange={setWish} />
             {shelf.unread.length > 0 && (
               <p role="alert" className="border-b border-hairline px-4 py-1.5 text-[13px] text-brick">
                 {shelf.unread.join(", ")} could not be read; their patterns are missing.
@@ -211,7 +192,7 @@ function Patterns({ projectId }: { projectId: string }) {
             )}
             {listed.length === 0 && !shelf.isFilling ? (
               <p className="m-auto max-w-[40ch] p-6 text-center text-muted">
-                Nothing fits. Take another kind or meter, or clear the knock.
+                Nothing fits. Change what is listed, or clear the knock.
               </p>
             ) : (
               <PatternList

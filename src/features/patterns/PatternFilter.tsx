@@ -1,0 +1,100 @@
+import { useRef } from "react";
+import { LimitedNumber } from "../../components/LimitedNumber.tsx";
+import { OneOf } from "../../components/OneOf.tsx";
+import type { Limit } from "../../core/limit.ts";
+import { PATTERN_KINDS } from "../../core/pattern/index.ts";
+import type { ShelfEntry } from "../../store/patterns/use-pattern-shelf.ts";
+
+/** Which patterns are listed. */
+export interface PatternWish {
+  readonly kind: string;
+  readonly meter: string;
+  readonly slowestBpm: number;
+  readonly fastestBpm: number;
+  /** Strokes a bar. */
+  readonly sparsest: number;
+  readonly fullest: number;
+}
+
+const ANY = "any";
+const BPM = { min: 30, max: 300, step: 1, unit: "", isWhole: true } as const;
+const STROKES = { min: 0, max: 64, step: 1, unit: "", isWhole: true } as const;
+const LIMITS = {
+  slowestBpm: { label: "Slowest", ...BPM, usual: BPM.min },
+  fastestBpm: { label: "Fastest", ...BPM, usual: BPM.max },
+  sparsest: { label: "Sparsest", ...STROKES, usual: STROKES.min },
+  fullest: { label: "Fullest", ...STROKES, usual: STROKES.max },
+} as const satisfies Readonly<Record<string, Limit>>;
+
+export const EVERY_PATTERN: PatternWish = {
+  kind: ANY,
+  meter: ANY,
+  slowestBpm: BPM.min,
+  fastestBpm: BPM.max,
+  sparsest: STROKES.min,
+  fullest: STROKES.max,
+};
+
+/** An end of a range that stands at its limit asks for nothing: what lies beyond it is listed too. */
+const isBetween = (value: number, from: number, to: number, { min, max }: typeof BPM | typeof STROKES) =>
+  (from === min || value >= from) && (to === max || value <= to);
+
+export function isWished(wish: PatternWish, { kind, bpm, facts }: ShelfEntry): boolean {
+  return (
+    (wish.kind === ANY || kind === wish.kind) &&
+    (wish.meter === ANY || facts.meter === wish.meter) &&
+    isBetween(bpm, wish.slowestBpm, wish.fastestBpm, BPM) &&
+    isBetween(facts.fullness, wish.sparsest, wish.fullest, STROKES)
+  );
+}
+
+interface FilterProps {
+  readonly wish: PatternWish;
+  readonly meters: readonly string[];
+  readonly onChange: (wish: PatternWish) => void;
+}
+
+/** What narrows the list, in words. */
+export function PatternFilter({ wish, meters, onChange }: FilterProps) {
+  const change = (part: Partial<PatternWish>) => onChange({ ...wish, ...part });
+  /** What was wished before a number began to change. */
+  const before = useRef<PatternWish | null>(null);
+  const number = (field: keyof typeof LIMITS) => (
+    <LimitedNumber
+      limit={LIMITS[field]}
+      value={wish[field]}
+      onPreview={(value) => {
+        before.current ??= wish;
+        change({ [field]: value });
+      }}
+      onCommit={(value) => {
+        before.current = null;
+        change({ [field]: value });
+      }}
+      onCancel={() => {
+        if (before.current) onChange(before.current);
+        before.current = null;
+      }}
+    />
+  );
+  return (
+    <p className="border-b border-hairline px-4 py-1 text-[13px] leading-[1.75]">
+      Listed is{" "}
+      <OneOf
+        label="Kind"
+        chosenId={wish.kind}
+        choices={[{ id: ANY, name: "anything" }, ...PATTERN_KINDS.map((id) => ({ id, name: `${id}s` }))]}
+        onChoose={(kind) => change({ kind })}
+      />{" "}
+      in{" "}
+      <OneOf
+        label="Meter"
+        chosenId={wish.meter}
+        choices={[{ id: ANY, name: "any meter" }, ...meters.map((id) => ({ id, name: id }))]}
+        onChoose={(meter) => change({ meter })}
+      />
+      , from {number("slowestBpm")} to {number("fastestBpm")} bpm, with {number("sparsest")} to {number("fullest")}{" "}
+      strokes a bar.
+    </p>
+  );
+}
