@@ -7,4 +7,5 @@ export { gainOf, gainOfDb, matchingGain } from "./loudness.ts";
 export { MidiClock } from "./midi-clock.ts";
 export { MidiOut, type MidiPort, type OutNote } from "./midi-out.ts";
 export { SAMPLE_RATE, SoundBank, type SoundId, type SoundMaker, toBuffer } from "./sound-bank.ts";
+export { SteadyOffset } from "./steady-offset.ts";
 export { type EventSource, type Loop, type PlannedEvent, type SoundEvent, Transport } from "./transport.ts";

@@ -10,6 +10,7 @@ import {
   SoundBank,
   type SoundEvent,
   type SoundId,
+  SteadyOffset,
   soundAt,
   soundLike,
   Transport,
@@ -50,6 +51,7 @@ export class Playback {
   #midi: MidiOut | null = null;
   #clock: MidiClock | null = null;
   #port: MidiPort | null = null;
+  #steady: SteadyOffset | null = null;
 
   constructor(store: BenchStore) {
     this.#store = store;
@@ -196,10 +198,18 @@ export class Playback {
   /** When a moment of the audio clock is heard, on the page's clock. */
   #pageMs(timeS: number): number {
     const pair = this.readClocks();
-    if (pair) return pair.eventMs + timeS * 1000 - pair.audioMs;
+    if (pair) return timeS * 1000 + this.#offsetMs(pair);
     // A clock that has just begun to run does not tell yet what is heard.
     const { currentTime = 0, outputLatency = 0 } = this.#engine?.context ?? {};
     return performance.now() + (timeS - currentTime + outputLatency) * 1000;
+  }
+
+  /** Beside the kit a device goes with it, whatever the sound does; by itself it keeps its own time while the take plays. */
+  #offsetMs({ eventMs, audioMs }: ClockPair): number {
+    const nowMs = performance.now();
+    if (!this.#transport || this.out.state.getState().mode === "both") return eventMs - audioMs;
+    this.#steady ??= new SteadyOffset(eventMs - audioMs, nowMs);
+    return this.#steady.follow(eventMs - audioMs, nowMs);
   }
 
   /** How loud it is after everything, in dB under full scale; -Infinity for silence. */
@@ -236,6 +246,7 @@ export class Playback {
     const placeTick = this.placeTick();
     clearInterval(this.#timer);
     this.#transport = null;
+    this.#steady = null;
     this.#clock?.stop();
     this.#clock = null;
     this.#engine?.silence();
