@@ -127,6 +127,35 @@ describe("files that are not as they should be", () => {
     await page.getByRole("link", { name: "Days", exact: true }).waitFor();
   });
 
+  it("of a piano alone are no drum part, and are shown as drums all the same if one asks for it", async () => {
+    const page = await pages.open();
+    const text = { kind: "meta" as const, tick: 0, metaType: 3, data: new TextEncoder().encode("Upright") };
+    const end = { kind: "meta" as const, tick: 60 * 240, metaType: 0x2f, data: new Uint8Array() };
+    const notes = Array.from({ length: 60 }, (_, index) => [
+      { kind: "channel" as const, tick: index * 240, status: 0x90, data1: 40 + ((index * 7) % 30), data2: 70 },
+      { kind: "channel" as const, tick: index * 240 + 200, status: 0x80, data1: 40 + ((index * 7) % 30), data2: 0 },
+    ]).flat();
+    const piano = writeMidiFile({
+      format: 0,
+      division: { kind: "ppq", ppq: 480 },
+      unknownChunks: [],
+      headerExtra: new Uint8Array(),
+      tracks: [{ messages: [text, ...notes, end] }],
+    });
+    await importBytes(page, "Piano.mid", piano);
+    await page.getByText("No drums were found in this file.").waitFor();
+    await page.getByText("Its 60 notes are of Upright: it plays more different notes than a kit has.").waitFor();
+    await page.getByRole("button", { name: "Show it as drums all the same" }).click();
+    await page.getByText("Upright: 60 hits came to the Bench.").waitFor();
+    await page
+      .getByRole("button", { name: /^Low tom\b/ })
+      .first()
+      .waitFor();
+    await page.keyboard.press("Control+z");
+    await page.getByText("No drums were found in this file.").waitFor();
+    expect(Buffer.compare((await exportBytes(page)).bytes, piano)).toBe(0);
+  });
+
   it("are listed message by message when they hold only controllers", async () => {
     const page = await pages.open();
     const messages = Array.from({ length: 20 }, (_, index) => ({

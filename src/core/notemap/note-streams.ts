@@ -16,12 +16,17 @@ const CORE_NOTES = new Set([35, 36, 37, 38, 40, 42, 44, 46, 49, 51]);
 /** Beside the drum channel of its own track a stream is drums only if it keeps time like a kit: with so many strokes on hats and cymbals. */
 const TIME_NOTES = new Set([42, 44, 46, 49, 51, 57, 59]);
 const LEAST_TIME_SHARE = 0.2;
+/** A kit has so many notes at the most, … */
+const MOST_KIT_NOTES = 24;
+/** … or this share of its strokes at the least is on the core of a kit. */
+const LEAST_CORE_SHARE = 0.3;
 
 /**
  * Finds the streams of notes in a file and which of them are drums: those on channel 10, and on other channels those that look like
  * drums by their name, or by the notes they keep to, or that share one note with other tracks, a drum a track. A track that has a channel 10 is named for that: what else is in it needs a
  * better reason than its name. If none looks like drums, it is looked less strictly: each drum may have a track of its own.
- * If nothing looks like drums and only one stream has notes, that one is taken, for somebody recorded it on purpose.
+ * If nothing looks like drums and only one stream has notes, that one is taken, for somebody recorded it on purpose; unless it is named
+ * like another instrument, or wanders as a piano does.
  */
 export function findNoteStreams(file: MidiFile, map: NoteMap): readonly NoteStream[] {
   const found = countStreams(file);
@@ -40,11 +45,20 @@ export function findNoteStreams(file: MidiFile, map: NoteMap): readonly NoteStre
   const kits = judged(true);
   const streams = kits.some(({ isDrums }) => isDrums) ? kits : judged(false);
   const [only] = streams;
-  if (only && streams.length === 1 && !only.isDrums) {
-    return [{ ...only, isDrums: true, reason: "the only notes in the file" }];
-  }
-  return streams;
+  if (!only || streams.length > 1 || only.isDrums || OTHER_WORDS.test(only.trackName)) return streams;
+  if (isWandering(found[0]!)) return [{ ...only, reason: "it plays more different notes than a kit has" }];
+  return [{ ...only, isDrums: true, reason: "the only notes in the file" }];
 }
+
+function isWandering({ notes }: StreamCounts): boolean {
+  const counts = [...notes];
+  const strokes = sum(counts);
+  const onCore = sum(counts.filter(([note]) => CORE_NOTES.has(note)));
+  return notes.size > MOST_KIT_NOTES && onCore < LEAST_CORE_SHARE * strokes;
+}
+
+const sum = (counts: readonly (readonly [note: number, count: number])[]) =>
+  counts.reduce((total, [, count]) => total + count, 0);
 
 function judgeStream(
   { trackIndex, channel, notes, trackName }: StreamCounts,
@@ -76,7 +90,13 @@ function judgeStream(
     return { ...about, isDrums: false, reason: "channel 10 of its track is the drums" };
   }
   // A melody wanders over many notes; a kit strikes a few, and most of them are kick, snare, hats, ride or crash.
-  if (hasVariety && noteCount >= 8 && notes.size <= 24 && coreCount / noteCount >= 0.7 && noteCount / notes.size >= 3) {
+  if (
+    hasVariety &&
+    noteCount >= 8 &&
+    notes.size <= MOST_KIT_NOTES &&
+    coreCount / noteCount >= 0.7 &&
+    noteCount / notes.size >= 3
+  ) {
     return { ...about, isDrums: true, reason: "it keeps to the notes of kick, snare, hats and cymbals" };
   }
   return { ...about, isDrums: false, reason: "it does not look like drums" };

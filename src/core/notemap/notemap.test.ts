@@ -294,4 +294,15 @@ describe("finding drums", () => {
     expect(isDrums(fileOf(beat(2, [60, 61, 62, 63, 64, 65])))).toEqual([true]);
     expect(isDrums(fileOf([]))).toEqual([]);
   });
+
+  it("asks first where the only notes are of another instrument by name, or wander as a piano does", () => {
+    const scale = Array.from({ length: 30 }, (_, step) => 40 + step);
+    expect(isDrums(fileOf([named("Piano"), ...beat(0, [36, 38, 42])]))).toEqual([false]);
+    expect(findNoteStreams(fileOf(beat(0, scale)), GENERAL_MIDI)).toMatchObject([
+      { isDrums: false, reason: "it plays more different notes than a kit has" },
+    ]);
+    // A kit of many articulations mostly plays its core, and one on the drum channel may play what it likes.
+    expect(isDrums(fileOf([...beat(0, scale), ...beat(0, [36, 38, 42])]))).toEqual([true]);
+    expect(isDrums(fileOf(beat(9, scale)))).toEqual([true]);
+  });
 });

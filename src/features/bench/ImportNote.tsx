@@ -7,6 +7,7 @@ import { keepWord, readWord } from "../../store/browser-store.ts";
 import { tightenAll } from "./actions.ts";
 import { doAndSay } from "./do-and-say.ts";
 import { NamesSheet, TracksSheet } from "./later.tsx";
+import { takeForDrums } from "./take-for-drums.ts";
 
 const LINK = "font-semibold text-spruce underline";
 
@@ -28,6 +29,7 @@ export function ImportNote() {
   if (!isShown) return null;
   const drums = pattern.streams.filter((stream) => stream.isDrums);
   const others = pattern.streams.length - drums.length;
+  const isOneOther = drums.length === 0 && others === 1;
   const unnamed = pattern.lanes.filter((lane) => isUnnamedVoice(lane.voiceId)).length;
   return (
     <section
@@ -37,7 +39,9 @@ export function ImportNote() {
       <div className="flex-1">
         <p>
           {drums.length === 0 ? (
-            <strong>No drums were found in this file.</strong>
+            <>
+              <strong>No drums were found in this file.</strong> {isOneOther && aloneWords(pattern.streams[0]!)}
+            </>
           ) : (
             <>
               <strong>{pattern.hits.length.toLocaleString("en")} hits</strong> on {pattern.lanes.length}{" "}
@@ -47,12 +51,18 @@ export function ImportNote() {
           {sharedWords(pattern.noteMap).map((words) => (
             <span key={words}> {words}</span>
           ))}
-          {others > 0 && (
+          {others > 0 && !isOneOther && (
             <span> {others === 1 ? "One other track goes" : `${others} other tracks go`} out untouched.</span>
           )}{" "}
-          <button type="button" className={LINK} onClick={() => setAreTracksOpen(true)}>
-            Change
-          </button>
+          {isOneOther ? (
+            <button type="button" className={LINK} onClick={() => void takeForDrums(bench, 0, true)}>
+              Show it as drums all the same
+            </button>
+          ) : (
+            <button type="button" className={LINK} onClick={() => setAreTracksOpen(true)}>
+              Change
+            </button>
+          )}
           {unnamed + doubts > 0 && (
             <span>
               {" "}
@@ -102,6 +112,10 @@ export function ImportNote() {
     </section>
   );
 }
+
+/** Why the one track of a file is no drum part. */
+const aloneWords = (stream: NoteStream) =>
+  `Its ${stream.noteCount.toLocaleString("en")} notes are of ${trackLabel(stream)}: ${stream.reason}.`;
 
 /** `Three tracks share note 60: each has a lane of its own.`, for each such note. */
 function sharedWords({ entries }: NoteMap): readonly string[] {

@@ -1,12 +1,12 @@
 import { Button } from "../../components/Button.tsx";
 import { Sheet } from "../../components/Sheet.tsx";
-import { say, sayTrouble } from "../../components/say.ts";
+import { sayTrouble } from "../../components/say.ts";
 import { Toggle } from "../../components/Toggle.tsx";
-import { lanesFor } from "../../core/commands/index.ts";
-import { type Edit, trackLabel } from "../../core/document/index.ts";
+import { trackLabel } from "../../core/document/index.ts";
 import { type Bench, useBench, useBenchState } from "../../store/bench-context.ts";
-import { hitsOfStream, ServerProblem } from "../../store/server-api.ts";
+import { ServerProblem } from "../../store/server-api.ts";
 import { setHeard } from "../../store/tones.ts";
+import { takeForDrums } from "./take-for-drums.ts";
 
 interface TracksSheetProps {
   readonly isOpen: boolean;
@@ -67,27 +67,6 @@ export function TracksSheet({ isOpen, onOpenChange }: TracksSheetProps) {
 async function hear({ store }: Bench, streamIndex: number, isHeard: boolean): Promise<void> {
   try {
     await setHeard(store, streamIndex, isHeard);
-  } catch (error) {
-    if (!(error instanceof ServerProblem)) throw error;
-    sayTrouble(error.problem);
-  }
-}
-
-async function takeForDrums({ store }: Bench, streamIndex: number, toIsDrums: boolean): Promise<void> {
-  try {
-    const { project, pattern } = store.getState();
-    const own = pattern.hits.filter((hit) => hit.streamIndex === streamIndex);
-    const hits = toIsDrums ? await hitsOfStream(project.id, streamIndex) : own;
-    const rest = pattern.hits.filter((hit) => hit.streamIndex !== streamIndex);
-    if (toIsDrums) await setHeard(store, streamIndex, false);
-    const toLanes = lanesFor({ ...pattern, hits: toIsDrums ? [...pattern.hits, ...hits] : rest });
-    const edit: Edit = {
-      kind: "setDrumStream",
-      change: { streamIndex, toIsDrums, hits, fromLanes: pattern.lanes, toLanes },
-    };
-    const name = trackLabel(pattern.streams[streamIndex]!);
-    store.commit(`Take ${name} ${toIsDrums ? "for drums" : "off the Bench"}`, edit);
-    say(`${name}: ${hits.length} hits ${toIsDrums ? "came to" : "left"} the Bench.`);
   } catch (error) {
     if (!(error instanceof ServerProblem)) throw error;
     sayTrouble(error.problem);
