@@ -67,14 +67,13 @@ export class Playback {
 
   /** Plays the stand-in kit on other speakers. @returns why it cannot, in words; null if it does */
   async useSpeakers(speakersId: string): Promise<string | null> {
-    this.out.choose({ speakersId });
     try {
       if (this.#engine) await playOn(this.#engine.context, speakersId);
+      this.out.choose({ speakersId });
       return null;
     } catch (error) {
       if (!(error instanceof DOMException)) throw error;
-      this.out.choose({ speakersId: "" });
-      return "The browser cannot play there. It plays on the usual speakers.";
+      return "The browser cannot play there. It plays on where it did.";
     }
   }
 
@@ -176,10 +175,18 @@ export class Playback {
     if (context?.state !== "running") return null;
     const tells = "getOutputTimestamp" in context;
     const { contextTime = 0, performanceTime = 0 } = tells ? context.getOutputTimestamp() : {};
-    if (contextTime > 0 && performanceTime > 0) return { eventMs: performanceTime, audioMs: contextTime * 1000 };
+    if (contextTime > 0 && performanceTime > 0) return this.#asHeard(performanceTime, contextTime * 1000);
     // A clock that has just begun to run tells that a little later; some browsers never do.
     if (tells && context.currentTime < CLOCK_TELLS_AFTER_S) return null;
     return { eventMs: performance.now(), audioMs: (context.currentTime - (context.outputLatency || 0)) * 1000 };
+  }
+
+  /** Beside the kit a device goes with it, whatever the sound does; by itself it keeps its own time while the take plays. */
+  #asHeard(eventMs: number, audioMs: number): ClockPair {
+    const { port } = this.out;
+    if (!this.#transport || !port || this.out.state.getState().mode === "both") return { eventMs, audioMs };
+    this.#steady ??= new SteadyOffset(eventMs - audioMs, eventMs);
+    return { eventMs: audioMs + this.#steady.follow(eventMs - audioMs, eventMs), audioMs };
   }
 
   /** Sounds an event in the kit, on a device, or on both. */
@@ -198,18 +205,10 @@ export class Playback {
   /** When a moment of the audio clock is heard, on the page's clock. */
   #pageMs(timeS: number): number {
     const pair = this.readClocks();
-    if (pair) return timeS * 1000 + this.#offsetMs(pair);
+    if (pair) return pair.eventMs + timeS * 1000 - pair.audioMs;
     // A clock that has just begun to run does not tell yet what is heard.
     const { currentTime = 0, outputLatency = 0 } = this.#engine?.context ?? {};
     return performance.now() + (timeS - currentTime + outputLatency) * 1000;
-  }
-
-  /** Beside the kit a device goes with it, whatever the sound does; by itself it keeps its own time while the take plays. */
-  #offsetMs({ eventMs, audioMs }: ClockPair): number {
-    const nowMs = performance.now();
-    if (!this.#transport || this.out.state.getState().mode === "both") return eventMs - audioMs;
-    this.#steady ??= new SteadyOffset(eventMs - audioMs, nowMs);
-    return this.#steady.follow(eventMs - audioMs, nowMs);
   }
 
   /** How loud it is after everything, in dB under full scale; -Infinity for silence. */
@@ -247,10 +246,11 @@ export class Playback {
     clearInterval(this.#timer);
     this.#transport = null;
     this.#steady = null;
-    this.#clock?.stop();
-    this.#clock = null;
     this.#engine?.silence();
     this.#midi?.silence(performance.now());
+    // After what was sent ahead was taken back: the stop is not.
+    this.#clock?.stop();
+    this.#clock = null;
     this.#store.setState({ isPlaying: false, ...(placeTick === null ? {} : { playheadTick: placeTick }) });
   }
 

@@ -14,6 +14,18 @@ const MS_PER_TICK = 500 / 480;
 /** A bar of sixteenths at 300 bpm would be this dense: every 24 ticks at 120. */
 const DENSE: readonly Struck[] = Array.from({ length: 60 }, (_, index) => [38, index * 48, 40 + index] as const);
 
+/** Speakers as a browser tells of them that was allowed to; one cannot be played on. */
+const SPEAKERS = `
+  window.playedOn = [];
+  const speakers = [["default", "Default"], ["phones", "Headphones"], ["gone", "Unplugged"]];
+  navigator.mediaDevices.enumerateDevices = async () =>
+    speakers.map(([deviceId, label]) => ({ kind: "audiooutput", deviceId, label, groupId: "" }));
+  AudioContext.prototype.setSinkId = async (id) => {
+    if (id === "gone") throw new DOMException("not there", "NotFoundError");
+    window.playedOn.push(id);
+  };
+`;
+
 async function openMix(page: Page) {
   await page.getByRole("button", { name: "Lanes", exact: true }).click();
   await page.getByRole("menuitem", { name: /^Sound and mix/ }).click();
@@ -89,6 +101,34 @@ describe("a device that plays", () => {
     await again.getByRole("alert").getByText("Test module is not plugged in.").waitFor();
     await again.getByRole("button", { name: /^Where it sounds/ }).click();
     await page.getByRole("menuitemradio", { name: "the stand-in kit", exact: true }).click();
+  });
+
+  it("is the kit on other speakers, which are kept; where the browser cannot, it stays where it was", async () => {
+    const page = await pages.open("/");
+    await page.addInitScript(SPEAKERS);
+    await importBytes(page, "On headphones.mid", fileOf(DENSE));
+    await page.reload();
+    await page.getByRole("main", { name: "Lanes" }).waitFor();
+    const playedOn = () => page.evaluate("window.playedOn");
+    await page.keyboard.press("Space");
+    await page.getByRole("button", { name: "Stop", exact: true }).waitFor();
+    await page.keyboard.press("Space");
+    const sheet = await openMix(page);
+    await sheet.getByRole("button", { name: "Speakers: the usual speakers" }).click();
+    await page.getByRole("menuitemradio", { name: "Headphones" }).click();
+    const chosen = sheet.getByRole("button", { name: "Speakers: Headphones" });
+    await chosen.waitFor();
+    expect(await playedOn()).toEqual(["phones"]);
+    await chosen.click();
+    await page.getByRole("menuitemradio", { name: "Unplugged" }).click();
+    await page.getByText("The browser cannot play there. It plays on where it did.").waitFor();
+    await chosen.waitFor();
+    await page.reload();
+    await page.getByRole("main", { name: "Lanes" }).waitFor();
+    await page.keyboard.press("Space");
+    await expect.poll(playedOn).toEqual(["phones"]);
+    await page.getByRole("button", { name: "Stop", exact: true }).waitFor();
+    await page.keyboard.press("Space");
   });
 
   it("leaves the mix to the take: a level is kept with it, undone, and changes nothing that goes out", async () => {

@@ -5,7 +5,7 @@ import { exportTake, importTake, readMarkers, readTones } from "../file/index.ts
 import { GENERAL_MIDI } from "../notemap/index.ts";
 import { META, readMidiFile, writeMidiFile, writeText } from "../smf/index.ts";
 import { cutInto, cutsEvery, NO_ARRANGEMENT } from "../song/index.ts";
-import { channel, meta } from "../testing/midi.ts";
+import { channel, fileOf, meta, note } from "../testing/midi.ts";
 import { buildMeterMap, formatBarBeat } from "../time/index.ts";
 import { barsIn, insertBars, removeBarsOf, wholeBars } from "./index.ts";
 
@@ -13,33 +13,18 @@ const BAR = 1920;
 
 /** Four bars of 4/4, then one of 3/4: a kick a little ahead of each bar line, a snare on 3, and a bass that holds two beats. */
 const starts = [0, 1, 2, 3, 4].map((bar) => bar * BAR);
-const bytes = writeMidiFile({
-  format: 1,
-  division: { kind: "ppq", ppq: 480 },
-  headerExtra: new Uint8Array(0),
-  unknownChunks: [],
-  tracks: [
-    {
-      messages: [
-        meta(0, META.tempo, 7, 0xa1, 0x20),
-        meta(0, META.meter, 4, 2, 24, 8),
-        { kind: "meta", tick: 2 * BAR, metaType: META.marker, data: writeText("Verse") },
-        meta(4 * BAR, META.meter, 3, 2, 24, 8),
-      ],
-    },
-    {
-      messages: starts
-        .flatMap((tick) => [
-          channel(Math.max(0, tick - 12), 0x99, 36, 100),
-          channel(tick + 30, 0x89, 36, 64),
-          channel(tick + 960, 0x99, 38, 90),
-          channel(tick + 990, 0x89, 38, 64),
-        ])
-        .sort((a, b) => a.tick - b.tick),
-    },
-    { messages: starts.flatMap((tick) => [channel(tick, 0x90, 33, 80), channel(tick + 960, 0x80, 33, 64)]) },
-  ],
-});
+const bytes = writeMidiFile(
+  fileOf(
+    [
+      meta(0, META.tempo, 7, 0xa1, 0x20),
+      meta(0, META.meter, 4, 2, 24, 8),
+      meta(2 * BAR, META.marker, ...writeText("Verse")),
+      meta(4 * BAR, META.meter, 3, 2, 24, 8),
+    ],
+    starts.flatMap((tick) => [...note(Math.max(0, tick - 12), 36, 100), ...note(tick + 960, 38)]),
+    starts.flatMap((tick) => [channel(tick, 0x90, 33, 80), channel(tick + 960, 0x80, 33, 64)]),
+  ),
+);
 const { file } = readMidiFile(bytes);
 const { pattern } = importTake(bytes, GENERAL_MIDI);
 const at = ({ ppq, meters }: Pattern, tick: number) => formatBarBeat(buildMeterMap(ppq, meters), tick);

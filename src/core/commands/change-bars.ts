@@ -11,7 +11,7 @@ import { changeTreatments } from "./commands.ts";
 // Whole bars are put into a take, or taken out. The file stays as it is: where its places are is said by the timeline.
 
 /** A hit nearer ahead of a bar line than this was played for it, and goes with its bar. */
-const AHEAD_QUARTERS = 1 / 8;
+export const AHEAD_QUARTERS = 1 / 8;
 
 /** Whether bars of this take can be put in or taken out once more. */
 export function canChangeBars({ timeline }: Pattern): boolean {

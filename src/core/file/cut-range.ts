@@ -1,9 +1,7 @@
 import type { TickRange } from "../commands/bake-in.ts";
+import { AHEAD_QUARTERS } from "../commands/change-bars.ts";
 import { channelOf, isNoteOff, isNoteOn, META, type MidiMessage } from "../smf/index.ts";
-import type { Outgoing } from "./outgoing-track.ts";
-
-/** A drum hit nearer ahead of a bar line than this was played for it. */
-const AHEAD_QUARTERS = 1 / 8;
+import { ADDED, type Outgoing } from "./outgoing-track.ts";
 
 /** What a meta message says that holds from its place on, or for the whole track: the last one before a stretch holds in it, too. */
 const LASTING_METAS: ReadonlySet<number> = new Set([
@@ -53,7 +51,7 @@ export function cutRange(
   }
   const end: Outgoing = {
     message: { kind: "meta", tick: lengthTicks, metaType: META.endOfTrack, data: new Uint8Array() },
-    sourceIndex: -1,
+    sourceIndex: ADDED,
     isMovedEnd: false,
     voiceId: null,
     hitId: null,

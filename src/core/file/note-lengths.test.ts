@@ -3,31 +3,23 @@ import { describe, expect, it } from "vitest";
 import { applyEdit, type NoteLengths, type Pattern, USUAL_LENGTHS } from "../document/index.ts";
 import { GENERAL_MIDI } from "../notemap/index.ts";
 import { pairNotes, readMidiFile, writeMidiFile } from "../smf/index.ts";
-import { channel, note } from "../testing/midi.ts";
+import { channel, fileOf, note } from "../testing/midi.ts";
 import { exportTake, importTake } from "./index.ts";
 
 const [SNARE, CRASH] = [38, 49];
 const struck = (tick: number, key: number, lengthTicks: number) => note(tick, key, 90, lengthTicks);
 
 /** At 120 bpm and 480 ticks a quarter, a millisecond is 0.96 ticks. */
-const bytes = writeMidiFile({
-  format: 0,
-  division: { kind: "ppq", ppq: 480 },
-  headerExtra: new Uint8Array(0),
-  unknownChunks: [],
-  tracks: [
-    {
-      messages: [
-        ...struck(0, SNARE, 40),
-        ...struck(240, SNARE, 40),
-        ...struck(960, SNARE, 100),
-        // A hand stops the crash after 200 ticks.
-        ...struck(0, CRASH, 900),
-        channel(200, 0xa9, CRASH, 127),
-      ].sort((a, b) => a.tick - b.tick),
-    },
-  ],
-});
+const bytes = writeMidiFile(
+  fileOf([
+    ...struck(0, SNARE, 40),
+    ...struck(240, SNARE, 40),
+    ...struck(960, SNARE, 100),
+    // A hand stops the crash after 200 ticks.
+    ...struck(0, CRASH, 900),
+    channel(200, 0xa9, CRASH, 127),
+  ]),
+);
 const { pattern } = importTake(bytes, GENERAL_MIDI);
 
 const withLengths = (take: Pattern, lengths: Partial<NoteLengths>): Pattern =>

@@ -16,7 +16,7 @@ import type { Placement } from "./place-hits.ts";
 /** A message on its way out. Of several at one tick, ends of moved notes go first, so that they cannot cut a new one. */
 export interface Outgoing {
   readonly message: MidiMessage;
-  /** Its place in the track of the file; -1 for one that is not in the file. */
+  /** Its place in the track of the file; `ADDED` for one that is not in the file. */
   readonly sourceIndex: number;
   readonly isMovedEnd: boolean;
   /** The voice of a drum note's messages; null for everything else. */

@@ -146,9 +146,13 @@ function sourcesOf(file: MidiFile, pattern: Pattern): readonly Source[] {
   return sources.sort((a, b) => a.message.tick - b.message.tick || a.trackIndex - b.trackIndex);
 }
 
+const POLY_PRESSURE = 0xa;
+
 /** Notes are called as their hits; what goes with one, and what says the time of the take, by what it is. */
 function addedId(message: MidiMessage, hitId: string | null, count: number): string {
   if (hitId === null) return `time ${count}`;
+  const pressure = message.kind === "channel" && message.status >> 4 === POLY_PRESSURE ? message.data2 : null;
+  if (pressure !== null) return `${hitId} ${pressure > 0 ? "hand" : "hand away"}`;
   return isNoteOn(message) ? hitId : `${hitId} ${isNoteOff(message) ? "end" : "pedal"}`;
 }
 

@@ -159,6 +159,15 @@ describe("the list of what an export writes", () => {
     expect(without.hits.map(({ id }) => id)).not.toContain("drawn");
   });
 
+  it("calls each message by another name, those of a hand on a recorded cymbal, too", () => {
+    const gripped = { ...first!, id: "recorded", pass: 1, recordedTick: 700, chokedTicks: 100, pedal: 64 };
+    const pattern = applyEdit(take.pattern, { kind: "addHits", hits: [gripped] });
+    const table = tabulateMessages(take.file, pattern);
+    const ids = Array.from({ length: table.count }, (_, row) => messageIdAt(table, row));
+    expect(ids.filter((id) => id.startsWith("recorded"))).toHaveLength(5);
+    expect(new Set(ids).size).toBe(ids.length);
+  });
+
   it("has lengths as they are written", () => {
     const short = treated((treatment) => ({ ...treatment, lengths: { ...USUAL_LENGTHS, mode: "fixed", fixedMs: 25 } }));
     expect(notesOf(short).every((line) => line.endsWith(", 24 ticks"))).toBe(true);

@@ -23,10 +23,10 @@ const LEAST_CORE_SHARE = 0.3;
 
 /**
  * Finds the streams of notes in a file and which of them are drums: those on channel 10, and on other channels those that look like
- * drums by their name, or by the notes they keep to, or that share one note with other tracks, a drum a track. A track that has a channel 10 is named for that: what else is in it needs a
- * better reason than its name. If none looks like drums, it is looked less strictly: each drum may have a track of its own.
- * If nothing looks like drums and only one stream has notes, that one is taken, for somebody recorded it on purpose; unless it is named
- * like another instrument, or wanders as a piano does.
+ * drums by their name, or by the notes they keep to, or that share one note with other tracks, a drum a track. A track that has a
+ * channel 10 is named for that: what else is in it needs a better reason than its name. If none looks like drums, it is looked less
+ * strictly: each drum may have a track of its own. If nothing looks like drums and only one stream has notes, that one is taken, for
+ * somebody recorded it on purpose; unless it is named like another instrument, or wanders as a piano does.
  */
 export function findNoteStreams(file: MidiFile, map: NoteMap): readonly NoteStream[] {
   const found = countStreams(file);

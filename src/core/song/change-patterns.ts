@@ -309,8 +309,7 @@ function isSameBars(a: SongPattern["bars"], b: SongPattern["bars"]): boolean {
   return a.length === b.length && a.every((bar, index) => bar === b[index]);
 }
 
-/** The same name with the next free number: `Verse`, `Verse 2`; `Part A 1`, `Part A 1 (2)`. */
-/** A name like another that no pattern has. */
+/** The same name with the next number that no pattern has: `Verse`, `Verse 2`; `Part A 1`, `Part A 1 (2)`. */
 export function freeName({ patterns }: Arrangement, name: string): string {
   const stem = name.replace(/ \(\d+\)$/, "");
   const taken = new Set(patterns.map((one) => one.name));

@@ -36,7 +36,7 @@ export const EVERY_PATTERN: PatternWish = {
 };
 
 /** An end of a range that stands at its limit asks for nothing: what lies beyond it is listed too. */
-const isBetween = (value: number, from: number, to: number, { min, max }: typeof BPM | typeof STROKES) =>
+const isBetween = (value: number, from: number, to: number, { min, max }: Pick<Limit, "min" | "max">) =>
   (from === min || value >= from) && (to === max || value <= to);
 
 export function isWished(wish: PatternWish, { kind, bpm, facts }: ShelfEntry): boolean {

@@ -31,12 +31,9 @@ export interface SoundOutState extends SoundChoice {
 const STORAGE_KEY = "marten.soundOut";
 const isChoice = checkOf(
   withOptional(
-    record({
-      mode: { enum: OUT_MODES },
-      deviceName: { type: "string", maxLength: 400 },
-      sendsClock: { type: "boolean" },
-    }),
-    { speakersId: { type: "string", maxLength: 400 } },
+    record({ mode: { enum: OUT_MODES }, deviceName: { type: "string", maxLength: 400 } }),
+    // Earlier versions kept neither.
+    { sendsClock: { type: "boolean" }, speakersId: { type: "string", maxLength: 400 } },
   ),
 );
 const USUAL: SoundChoice = { mode: "kit", deviceName: "", sendsClock: false };
@@ -44,7 +41,8 @@ const USUAL: SoundChoice = { mode: "kit", deviceName: "", sendsClock: false };
 /** Finds devices that can play, and gives the one that is chosen. */
 export class SoundOut {
   readonly state = createStore<SoundOutState>(() => ({
-    ...(readKept<SoundChoice>(STORAGE_KEY, isChoice) ?? USUAL),
+    ...USUAL,
+    ...readKept<Partial<SoundChoice>>(STORAGE_KEY, isChoice),
     deviceNames: null,
     speakers: [],
     problem: null,
