@@ -19,6 +19,12 @@ const card = (page: Page) => page.getByRole("complementary", { name: "Lane card"
 const isSaved = (page: Page) => page.getByText("Saved", { exact: true }).waitFor();
 const trouble = (page: Page) => page.getByRole("alert").filter({ hasText: "Not saving." });
 
+/** The press that saves again, where saving has not begun again by itself: then what is pressed is gone. */
+async function saveAgain(page: Page): Promise<void> {
+  await Promise.race([trouble(page).getByRole("button", { name: "Try now" }).click(), isSaved(page)]);
+  await isSaved(page);
+}
+
 const get = async <Value>(url: string): Promise<Value> => (await (await fetch(url)).json()).value;
 const idOf = (page: Page) => new URL(page.url()).pathname.split("/").at(-1)!;
 const logOf = (page: Page) => get<readonly LogEntry[]>(`${new URL(page.url()).origin}/api/projects/${idOf(page)}/log`);
@@ -113,8 +119,7 @@ describe("two windows of one project", () => {
     await other.keyboard.press("Control+a");
     await other.keyboard.press("ArrowUp");
     await other.unrouteAll({ behavior: "wait" });
-    await trouble(other).getByRole("button", { name: "Try now" }).click();
-    await isSaved(other);
+    await saveAgain(other);
     await other.getByText(/1 change here did not fit what was changed elsewhere/).waitFor();
     await card(other).getByRole("button", { name: "Strength: 70 %" }).waitFor();
     expect((await logOf(page)).map(({ label }) => label.replace(/ \d+ hits/, ""))).toHaveLength(3);
@@ -171,8 +176,7 @@ describe("what could not be saved", () => {
     await question.waitFor({ state: "hidden" });
     expect(page.url()).toContain("/bench/");
     await page.unrouteAll({ behavior: "wait" });
-    await trouble(page).getByRole("button", { name: "Try now" }).click();
-    await isSaved(page);
+    await saveAgain(page);
     await page.getByRole("link", { name: "Song", exact: true }).click();
     await page.waitForURL(/\/song\//);
   });
@@ -260,9 +264,7 @@ describe("the data folder", () => {
     // Put back, it goes on by itself.
     rmSync(folder, { recursive: true, force: true });
     renameSync(`${folder}-elsewhere`, folder);
-    // It tries again by itself as well, and may have done so just now.
-    await Promise.race([trouble(page).getByRole("button", { name: "Try now" }).click(), isSaved(page)]);
-    await isSaved(page);
+    await saveAgain(page);
     expect(await server.stop()).toBe(0);
 
     const fromCopy = await startServer({ dataFolder: other, port: 3720 });
