@@ -13,8 +13,12 @@ function readable() {
   }
 }
 
-/** Screens without a project open the one that was worked on last. */
-export function toLastProject(screen: "bench" | "maps" | "patterns" | "song" | "messages"): never {
+/** Screens without a project open the one that was worked on last. @param query what the address asks for besides */
+export function toLastProject(
+  screen: "bench" | "maps" | "patterns" | "song" | "messages",
+  query: Readonly<Record<string, string>> = {},
+): never {
   const [last] = readable();
-  redirect(last ? `/${screen}/${last.id}` : "/");
+  const asked = new URLSearchParams(query).toString();
+  redirect(last ? `/${screen}/${last.id}${asked && `?${asked}`}` : "/");
 }

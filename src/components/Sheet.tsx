@@ -1,6 +1,7 @@
 import { X } from "lucide-react";
 import { Dialog } from "radix-ui";
 import type { ReactNode } from "react";
+import { useBackCloses } from "./use-back-closes.ts";
 import { useFocusBack } from "./use-focus-back.ts";
 
 interface SheetProps {
@@ -14,6 +15,7 @@ interface SheetProps {
 /** A sheet of paper laid over the screen. */
 export function Sheet({ title, lead, isOpen, onOpenChange, children }: SheetProps) {
   useFocusBack(isOpen);
+  useBackCloses(isOpen, () => onOpenChange(false));
   return (
     <Dialog.Root open={isOpen} onOpenChange={onOpenChange}>
       <Dialog.Portal>

@@ -120,10 +120,6 @@ export interface BenchState {
   readonly isPlayInOpen: boolean;
   /** Whether the sheet with the sound output and the mix is open. */
   readonly isMixOpen: boolean;
-  /** Whether the sheet with all keys is open. */
-  readonly isKeysOpen: boolean;
-  /** Whether commands are searched for. */
-  readonly isSearchOpen: boolean;
   /** Whether a rule is being made in place of the lane card. */
   readonly isSifting: boolean;
   /** Whose layers are shown behind the loudness of the open lane. */

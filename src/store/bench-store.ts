@@ -90,8 +90,6 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
     areTracksOpen: false,
     isPlayInOpen: false,
     isMixOpen: false,
-    isKeysOpen: false,
-    isSearchOpen: false,
     fill: { where: "meant", grid: null, every: 2, from: 1, velocity: 80 },
     burst: {
       where: "into",

@@ -1,8 +1,6 @@
-import { useEffect, useRef } from "react";
 import { createStore } from "zustand/vanilla";
 import { checkOf } from "../api/check-shape.ts";
 import { keep, readKept } from "./browser-store.ts";
-import { keyChoices } from "./key-choices.ts";
 
 /** What keys of one letter or sign do by themselves: what they stand for, that only with Alt, or nothing. */
 export const SINGLE_KEY_MODES = ["on", "alt", "off"] as const;
@@ -17,22 +15,6 @@ export const singleKeys = createStore<{ readonly mode: SingleKeyMode }>(() => ({
 export function setSingleKeys(mode: SingleKeyMode): void {
   singleKeys.setState({ mode });
   keep(STORAGE_KEY, mode);
-}
-
-/** Commands that more than one screen has, and their usual keys: what is chosen for one is chosen for all. */
-export const SHARED_KEYS = {
-  play: ["Space"],
-  hearRecorded: ["["],
-  hearCleaned: ["]"],
-  hearPlain: ["\\"],
-  turnSide: ["`"],
-  undo: ["Ctrl+Z"],
-  redo: ["Ctrl+Shift+Z", "Ctrl+Y"],
-} as const satisfies Readonly<Record<string, readonly string[]>>;
-
-/** The keys of a shared command, as they were chosen. */
-export function sharedKeysOf(id: keyof typeof SHARED_KEYS): readonly string[] {
-  return keyChoices.getState()[id] ?? SHARED_KEYS[id];
 }
 
 const KEY_NAMES: Readonly<Record<string, string>> = {
@@ -90,15 +72,6 @@ export function shortcutsOf(event: Press): readonly string[] {
   });
 }
 
-/** A shared key by its usual name, so that screens know it whatever was chosen; null where the key has another meaning by now. */
-function usualKey(keys: string): string | null {
-  for (const id of Object.keys(SHARED_KEYS) as (keyof typeof SHARED_KEYS)[]) {
-    if (sharedKeysOf(id).includes(keys)) return SHARED_KEYS[id][0];
-  }
-  const isUsual = Object.values<readonly string[]>(SHARED_KEYS).some((usual) => usual.includes(keys));
-  return isUsual ? null : keys;
-}
-
 const SLIDER_KEYS = new Set(["←", "→", "↑", "↓", "Home", "End", "PageUp", "PageDown"]);
 
 /** Whether keys are typed into something, or belong to a sheet. */
@@ -116,22 +89,4 @@ export function isTaken(target: EventTarget | null, keys: string): boolean {
   const isOnControl = target.closest("button, a, summary, [role=switch], [role=radio]") !== null;
   // A control that was only clicked keeps the focus, but not the space bar: that plays.
   return isOnControl && (keys === "Enter" || (keys === "Space" && target.matches(":focus-visible")));
-}
-
-/** Runs what a key stands for, unless the focused element needs the key itself. Returning false leaves the key alone. */
-export function useShortcuts(run: (keys: string, event: KeyboardEvent) => boolean): void {
-  const latest = useRef(run);
-  latest.current = run;
-  useEffect(() => {
-    const down = (event: KeyboardEvent) => {
-      for (const pressed of shortcutsOf(event)) {
-        const keys = usualKey(pressed);
-        if (keys === null || isTaken(event.target, keys) || !latest.current(keys, event)) continue;
-        event.preventDefault();
-        return;
-      }
-    };
-    window.addEventListener("keydown", down);
-    return () => window.removeEventListener("keydown", down);
-  }, []);
 }

@@ -1,11 +1,11 @@
-import { CircleHelp, ListMusic, Search } from "lucide-react";
+import { ListMusic } from "lucide-react";
 import { Button } from "../../components/Button.tsx";
 import { Hint } from "../../components/Hint.tsx";
 import { HistoryButtons } from "../../components/HistoryButtons.tsx";
 import { ProjectWords } from "../../components/ProjectWords.tsx";
 import { say } from "../../components/say.ts";
 import { redo, undo, useBench, useBenchState, useSaving, useUndoWords } from "../../store/bench-context.ts";
-import { useKeyNames } from "./command-keys.ts";
+import { KeysButton, SearchButton } from "../page/ToolButtons.tsx";
 import { HistorySheet } from "./HistorySheet.tsx";
 import { ExportSheet, TracksSheet } from "./later.tsx";
 
@@ -21,21 +21,11 @@ export function BenchActions() {
   const setIsHistoryOpen = (isOpen: boolean) => bench.store.setState({ isHistoryOpen: isOpen });
   const areTracksOpen = useBenchState((state) => state.areTracksOpen);
   const setAreTracksOpen = (isOpen: boolean) => bench.store.setState({ areTracksOpen: isOpen });
-  const keyName = useKeyNames();
   return (
     <>
       <ProjectWords name={project.name} book={project.book} saving={saving} />
       <div className="flex items-center gap-0.5">
-        <Hint text="Find any command, setting or screen" keys={keyName("search")}>
-          <button
-            type="button"
-            aria-label="Search"
-            className="rounded-md p-1.5 text-muted hover:text-ink"
-            onClick={() => bench.store.setState({ isSearchOpen: true })}
-          >
-            <Search size={17} />
-          </button>
-        </Hint>
+        <SearchButton hint="Find any command, setting or screen" />
         <HistoryButtons
           undoStep={undoStep}
           redoStep={redoStep}
@@ -53,16 +43,7 @@ export function BenchActions() {
             <ListMusic size={17} />
           </button>
         </Hint>
-        <Hint text="All keys" keys={keyName("keys")}>
-          <button
-            type="button"
-            aria-label="All keys"
-            className="rounded-md p-1.5 text-muted hover:text-ink"
-            onClick={() => bench.store.setState({ isKeysOpen: true })}
-          >
-            <CircleHelp size={17} />
-          </button>
-        </Hint>
+        <KeysButton />
       </div>
       <Button onClick={() => setIsExportOpen(true)}>Export</Button>
       {isExportOpen && <ExportSheet isOpen onOpenChange={setIsExportOpen} />}

@@ -2,11 +2,13 @@
 
 import { useSearchParams } from "next/navigation";
 import { useCallback, useEffect } from "react";
+import { useStore } from "zustand";
 import { OpeningProject } from "../../components/OpeningProject.tsx";
 import { TopBar } from "../../components/TopBar.tsx";
 import { type InUnit, Units } from "../../components/units.ts";
 import { tickToMs } from "../../core/time/index.ts";
-import { type Bench, BenchContext, useBench, useBenchState } from "../../store/bench-context.ts";
+import { type Bench, BenchContext, useBenchState } from "../../store/bench-context.ts";
+import { pageTools } from "../../store/page-commands.ts";
 import { useOpenBench } from "../../store/use-open-bench.ts";
 import { showTick } from "./actions.ts";
 import { BenchActions } from "./BenchActions.tsx";
@@ -49,6 +51,19 @@ function useWantedScope(bench: Bench | null): void {
   }, [bench, patternId]);
 }
 
+/** Opens what the address asks for, as when another page could not answer. @returns what to search for */
+function useWantedTools(bench: Bench | null): string {
+  const params = useSearchParams();
+  const asked = params.get("find") ?? "";
+  const areKeysWanted = params.has("keys");
+  useEffect(() => {
+    if (!bench) return;
+    pageTools.setState({ isSearchOpen: asked !== "", areKeysOpen: areKeysWanted });
+    return () => pageTools.setState({ isSearchOpen: false, areKeysOpen: false });
+  }, [bench, asked, areKeysWanted]);
+  return asked;
+}
+
 /** The lane card, or the rule that is being made. */
 function RightSide() {
   const isSifting = useBenchState((state) => state.isSifting);
@@ -57,8 +72,7 @@ function RightSide() {
 
 /** Sheets that are there only while they are open. */
 function Sheets() {
-  const { store } = useBench();
-  const isKeysOpen = useBenchState((state) => state.isKeysOpen);
+  const areKeysOpen = useStore(pageTools, (tools) => tools.areKeysOpen);
   const isTempoOpen = useBenchState((state) => state.isTempoOpen);
   const isKitOpen = useBenchState((state) => state.isKitOpen);
   const isMixOpen = useBenchState((state) => state.isMixOpen);
@@ -67,7 +81,7 @@ function Sheets() {
       {isTempoOpen && <TempoSheet />}
       {isKitOpen && <KitSheet />}
       {isMixOpen && <SoundSheet />}
-      {isKeysOpen && <ShortcutsSheet isOpen onOpenChange={(isOpen) => store.setState({ isKeysOpen: isOpen })} />}
+      {areKeysOpen && <ShortcutsSheet />}
     </>
   );
 }
@@ -97,6 +111,7 @@ export function BenchScreen({ projectId }: { projectId: string }) {
   useKeys(bench);
   useWantedHit(bench);
   useWantedScope(bench);
+  const asked = useWantedTools(bench);
   useEffect(() => (bench ? loadLater() : undefined), [bench]);
   const inUnit = useUnits(bench);
   if (!bench) return <OpeningProject here="Bench" problem={problem} onRetry={retry} />;
@@ -118,7 +133,7 @@ export function BenchScreen({ projectId }: { projectId: string }) {
         </div>
         <ExactSheet />
         <Sheets />
-        <CommandSearch />
+        <CommandSearch asked={asked} />
       </Units>
     </BenchContext>
   );

@@ -5,7 +5,7 @@ import type { Bench } from "../../store/bench-context.ts";
 import { useChores } from "../../store/use-chores.ts";
 import { useRecipes } from "../../store/use-recipes.ts";
 import { workingLane } from "./actions.ts";
-import type { Keyed } from "./command-keys.ts";
+import type { BenchKeyed } from "./command-keys.ts";
 import { runKeptChore } from "./sift/sift-actions.ts";
 import { recipeEdit } from "./treatment-actions.ts";
 
@@ -13,18 +13,18 @@ import { recipeEdit } from "./treatment-actions.ts";
 
 /** Of chores and of recipes, as the sheet of keys lists them. */
 export interface ShelfCommands {
-  readonly chores: readonly Keyed[];
-  readonly recipes: readonly Keyed[];
+  readonly chores: readonly BenchKeyed[];
+  readonly recipes: readonly BenchKeyed[];
 }
 
-export const choreCommand = (chore: Chore): Keyed => ({
+export const choreCommand = (chore: Chore): BenchKeyed => ({
   id: `chore ${chore.id}`,
   name: chore.name,
   keys: [],
   run: (bench) => runKeptChore(bench, chore),
 });
 
-export const recipeCommand = (recipe: Recipe): Keyed => ({
+export const recipeCommand = (recipe: Recipe): BenchKeyed => ({
   id: `recipe ${recipe.id}`,
   name: recipe.name,
   keys: [],

@@ -1,8 +1,9 @@
 import { useEffect } from "react";
 import type { Bench } from "../../store/bench-context.ts";
-import { keyChoices } from "../../store/key-choices.ts";
+import { commandOfKeys, keyChoices } from "../../store/key-choices.ts";
 import { isTaken, shortcutsOf } from "../../store/keyboard.ts";
-import { commandOfKeys, type Keyed } from "./command-keys.ts";
+import type { BenchKeyed } from "./command-keys.ts";
+import { COMMANDS } from "./commands.ts";
 import { doAndSay } from "./do-and-say.ts";
 import { useShelfCommands } from "./shelf-commands.ts";
 
@@ -14,11 +15,11 @@ export function useKeys(bench: Bench | null): void {
   const { chores, recipes } = useShelfCommands();
   useEffect(() => {
     if (!bench) return;
-    let held: { readonly command: Keyed; readonly key: string; readonly since: number } | null = null;
+    let held: { readonly command: BenchKeyed; readonly key: string; readonly since: number } | null = null;
     const down = (event: KeyboardEvent) => {
       const command = shortcutsOf(event)
         .filter((keys) => !isTaken(event.target, keys))
-        .map((keys) => commandOfKeys(keys, keyChoices.getState(), [...chores, ...recipes]))
+        .map((keys) => commandOfKeys<BenchKeyed>(keys, keyChoices.getState(), [...COMMANDS, ...chores, ...recipes]))
         .find((found) => found !== undefined);
       if (!command) return;
       event.preventDefault();

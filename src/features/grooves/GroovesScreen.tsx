@@ -10,11 +10,11 @@ import { SearchField } from "../../components/SearchField.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
 import { saveBytes, saveText } from "../../components/save-text.ts";
 import { say } from "../../components/say.ts";
-import { TopBar } from "../../components/TopBar.tsx";
 import type { Groove } from "../../core/document/index.ts";
 import { grooveToMidi, grooveWords } from "../../core/groove/index.ts";
 import { type KeptGroove, writeGrooveFile } from "../../store/server-api.ts";
 import { useGrooves } from "../../store/use-grooves.ts";
+import { PageBar } from "../page/PageBar.tsx";
 import { GrooveProfile } from "./GrooveProfile.tsx";
 import { HearGroove } from "./HearGroove.tsx";
 import { MakeGroove } from "./MakeGroove.tsx";
@@ -58,7 +58,7 @@ export function GroovesScreen({ projectId }: { projectId?: string }) {
   };
   return (
     <div className="flex min-h-screen flex-col">
-      <TopBar here="Grooves" {...(projectId ? { projectId } : {})} />
+      <PageBar here="Grooves" projectId={projectId} />
       <div className="grid flex-1 grid-cols-1 gap-6 px-5 pt-3 pb-10 md:grid-cols-[250px_1fr]">
         <aside aria-label="Grooves on the shelf">
           <p className="flex items-baseline justify-between text-[13px] text-muted">

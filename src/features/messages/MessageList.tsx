@@ -18,9 +18,10 @@ import {
 } from "../../core/messages/index.ts";
 import { META } from "../../core/smf/index.ts";
 import { redo, undo, useBench, useBenchState } from "../../store/bench-context.ts";
-import { useShortcuts } from "../../store/keyboard.ts";
+import { SHARED_COMMANDS, usePageCommands } from "../../store/page-commands.ts";
 import type { Messages } from "../../store/use-messages.ts";
 import { usePlayFrames } from "../../store/use-play-frames.ts";
+import { historyCommands } from "../page/history-commands.ts";
 import { EditSheet } from "./EditSheet.tsx";
 import { FilterBar } from "./FilterBar.tsx";
 import { MessageRows, type RowsHandle } from "./MessageRows.tsx";
@@ -141,57 +142,11 @@ export function MessageList({ messages, table, wantedId }: MessageListProps) {
     list.current?.show(place, "auto");
   };
 
-  useShortcuts((keys) => {
-    switch (keys) {
-      case "↓":
-      case "↑":
-        move(keys === "↓" ? 1 : -1, "only");
-        return true;
-      case "PageDown":
-      case "PageUp":
-        move(keys === "PageDown" ? 20 : -20, "only");
-        return true;
-      case "Shift+↓":
-      case "Shift+↑":
-        return extend(keys === "Shift+↓" ? 1 : -1);
-      case "Home":
-      case "End":
-        move(keys === "End" ? rows.length : -rows.length, "only");
-        return true;
-      case "Ctrl+A":
-        setPicked(new Set(Array.from(rows, (row) => messageIdAt(table, row))));
-        return true;
-      case "Escape":
-        setPicked(new Set());
-        return true;
-      case "Delete":
-      case "Backspace":
-        if (pickedRows.length > 0) takeOut(pickedRows);
-        return true;
-      case "E":
-        if (isOwn) setIsEditing(true);
-        return true;
-      case "Space":
-        void playback.toggle();
-        return true;
-      case "Ctrl+Z":
-        say(undo(bench));
-        return true;
-      case "Ctrl+Shift+Z":
-      case "Ctrl+Y":
-        say(redo(bench));
-        return true;
-      default:
-        return false;
-    }
-  });
-
   /** Grows the picked run from its start by one row. */
   const extend = (by: number) => {
     const places = pickedRows.map((row) => rows.indexOf(row)).filter((place) => place >= 0);
     if (places.length === 0) {
-      move(by, "only");
-      return true;
+      return move(by, "only");
     }
     const anchor = placeOf(cursorId);
     const [first, last] = extentOf(places);
@@ -200,8 +155,39 @@ export function MessageList({ messages, table, wantedId }: MessageListProps) {
     const [from, to] = [Math.min(anchor, place), Math.max(anchor, place)];
     setPicked(new Set(Array.from(rows.subarray(from, to + 1), (one) => messageIdAt(table, one))));
     list.current?.show(place, "auto");
-    return true;
   };
+
+  const command = (id: string, name: string, keys: readonly string[], run: () => void) => ({
+    id: `messages.${id}`,
+    name,
+    keys,
+    run,
+  });
+  usePageCommands([
+    { ...SHARED_COMMANDS.play, run: () => void playback.toggle() },
+    command("next", "The next message", ["↓"], () => move(1, "only")),
+    command("previous", "The message before", ["↑"], () => move(-1, "only")),
+    command("onePageOn", "Twenty messages on", ["PageDown"], () => move(20, "only")),
+    command("onePageBack", "Twenty messages back", ["PageUp"], () => move(-20, "only")),
+    command("first", "The first message", ["Home"], () => move(-rows.length, "only")),
+    command("last", "The last message", ["End"], () => move(rows.length, "only")),
+    command("nextToo", "Select the next message too", ["Shift+↓"], () => extend(1)),
+    command("previousToo", "Select the message before too", ["Shift+↑"], () => extend(-1)),
+    command("all", "Select all that are shown", ["Ctrl+A"], () =>
+      setPicked(new Set(Array.from(rows, (row) => messageIdAt(table, row)))),
+    ),
+    command("none", "Select nothing", ["Escape"], () => setPicked(new Set())),
+    command("remove", "Remove the selected messages", ["Delete", "Backspace"], () => {
+      if (pickedRows.length > 0) takeOut(pickedRows);
+    }),
+    command("edit", "Change the selected messages", ["E"], () => {
+      if (isOwn) setIsEditing(true);
+    }),
+    ...historyCommands(
+      () => undo(bench),
+      () => redo(bench),
+    ),
+  ]);
 
   const saveCsv = async () => {
     const text = await messages.csv(rows);

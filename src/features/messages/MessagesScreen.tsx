@@ -4,10 +4,10 @@ import { useSearchParams } from "next/navigation";
 import { OpeningProject } from "../../components/OpeningProject.tsx";
 import { ProblemNote } from "../../components/ProblemNote.tsx";
 import { ProjectActions } from "../../components/ProjectActions.tsx";
-import { TopBar } from "../../components/TopBar.tsx";
 import { BenchContext, useProjectActions } from "../../store/bench-context.ts";
 import { useMessages } from "../../store/use-messages.ts";
 import { useOpenBench } from "../../store/use-open-bench.ts";
+import { PageBar } from "../page/PageBar.tsx";
 import { MessageList } from "./MessageList.tsx";
 
 /** The screen that lists every message of a take. */
@@ -17,9 +17,9 @@ export function MessagesScreen({ projectId }: { projectId: string }) {
   return (
     <BenchContext value={bench}>
       <div className="flex h-screen min-w-[1000px] flex-col overflow-hidden">
-        <TopBar here="Messages" projectId={projectId}>
+        <PageBar here="Messages" projectId={projectId}>
           <Actions />
-        </TopBar>
+        </PageBar>
         <Listed />
       </div>
     </BenchContext>

@@ -5,7 +5,6 @@ import { HistoryButtons } from "../../components/HistoryButtons.tsx";
 import { OpeningProject } from "../../components/OpeningProject.tsx";
 import { ProjectWords } from "../../components/ProjectWords.tsx";
 import { say, sayTrouble } from "../../components/say.ts";
-import { TopBar } from "../../components/TopBar.tsx";
 import {
   BenchContext,
   redo,
@@ -15,9 +14,11 @@ import {
   useSaving,
   useUndoWords,
 } from "../../store/bench-context.ts";
-import { useShortcuts } from "../../store/keyboard.ts";
+import { usePageCommands } from "../../store/page-commands.ts";
 import { readMapFile, ServerProblem } from "../../store/server-api.ts";
 import { useOpenBench } from "../../store/use-open-bench.ts";
+import { historyCommands } from "../page/history-commands.ts";
+import { PageBar } from "../page/PageBar.tsx";
 import { KeptMapView } from "./KeptMapView.tsx";
 import { MapsList } from "./MapsList.tsx";
 import { TakeMapView } from "./TakeMapView.tsx";
@@ -43,14 +44,9 @@ function Maps({ kept, projectId }: { kept: KeptMaps; projectId: string }) {
   const { undoStep: takeUndo, redoStep: takeRedo } = useUndoWords();
   const [chosenId, setChosenId] = useState<string | null>(null);
   const chosen = kept.maps?.find(({ map }) => map.id === chosenId) ?? null;
-  const undoHere = () => say(chosen ? kept.undo() : undo(bench));
-  const redoHere = () => say(chosen ? kept.redo() : redo(bench));
-  useShortcuts((keys) => {
-    if (keys === "Ctrl+Z") undoHere();
-    else if (keys === "Ctrl+Shift+Z" || keys === "Ctrl+Y") redoHere();
-    else return false;
-    return true;
-  });
+  const undoHere = () => (chosen ? kept.undo() : undo(bench));
+  const redoHere = () => (chosen ? kept.redo() : redo(bench));
+  usePageCommands(historyCommands(undoHere, redoHere));
 
   const keepNew = async (map: Parameters<KeptMaps["keep"]>[0]) => {
     const made = await kept.keep(map);
@@ -70,15 +66,15 @@ function Maps({ kept, projectId }: { kept: KeptMaps; projectId: string }) {
 
   return (
     <div className="flex h-screen min-w-[1100px] flex-col overflow-hidden">
-      <TopBar here="Note maps" projectId={projectId}>
+      <PageBar here="Note maps" projectId={projectId}>
         <ProjectWords name={project.name} book={project.book} saving={saving} />
         <HistoryButtons
           undoStep={chosen ? kept.undoStep : takeUndo}
           redoStep={chosen ? kept.redoStep : takeRedo}
-          onUndo={undoHere}
-          onRedo={redoHere}
+          onUndo={() => say(undoHere())}
+          onRedo={() => say(redoHere())}
         />
-      </TopBar>
+      </PageBar>
       <div className="flex min-h-0 flex-1 border-t border-hairline">
         <MapsList
           maps={kept.maps ?? []}

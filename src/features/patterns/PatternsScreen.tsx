@@ -7,7 +7,6 @@ import { PlayButton } from "../../components/PlayButton.tsx";
 import { ProjectActions } from "../../components/ProjectActions.tsx";
 import { saveBytes } from "../../components/save-text.ts";
 import { say } from "../../components/say.ts";
-import { TopBar } from "../../components/TopBar.tsx";
 import {
   type FoundPattern,
   faultOfKnock,
@@ -18,12 +17,14 @@ import {
 } from "../../core/pattern/index.ts";
 import { barAt, bpmAt } from "../../core/time/index.ts";
 import { BenchContext, redo, undo, useBench, useBenchState, useProjectActions } from "../../store/bench-context.ts";
-import { useShortcuts } from "../../store/keyboard.ts";
+import { SHARED_COMMANDS, usePageCommands } from "../../store/page-commands.ts";
 import { KnockInput, questionOf } from "../../store/patterns/knock-input.ts";
 import { askWithLoop, knockLoosely, type Question } from "../../store/patterns/knock-questions.ts";
 import { PatternScore } from "../../store/patterns/pattern-score.ts";
 import { type ShelfEntry, usePatternShelf } from "../../store/patterns/use-pattern-shelf.ts";
 import { useOpenBench } from "../../store/use-open-bench.ts";
+import { historyCommands } from "../page/history-commands.ts";
+import { PageBar } from "../page/PageBar.tsx";
 import { KnockStrip } from "./KnockStrip.tsx";
 import { makeLike } from "./make-like.ts";
 import { PatternDetail } from "./PatternDetail.tsx";
@@ -127,26 +128,28 @@ function Patterns({ projectId }: { projectId: string }) {
     const next = listed[Math.max(0, Math.min(listed.length - 1, at + step))];
     if (next) setChosenId(next.id);
   };
-  const put = () =>
-    chosen &&
+  const put = () => {
+    if (!chosen) return;
     say(putIntoSong(bench, chosen.name, chosen.rhythm, strokes), { label: "Undo", act: () => say(undo(bench)) });
-  useShortcuts((keys) => {
-    if (keys === "Space") toggle();
-    else if (keys === "↓" || keys === "↑") move(keys === "↓" ? 1 : -1);
-    else if (keys === "Enter") put();
-    else if (keys === "Ctrl+Z") say(undo(bench));
-    else if (keys === "Ctrl+Shift+Z" || keys === "Ctrl+Y") say(redo(bench));
-    else return false;
-    return true;
-  });
+  };
+  usePageCommands([
+    { ...SHARED_COMMANDS.play, run: toggle },
+    { id: "patterns.next", name: "The next pattern", keys: ["↓"], run: () => move(1) },
+    { id: "patterns.previous", name: "The pattern before", keys: ["↑"], run: () => move(-1) },
+    { id: "patterns.put", name: "Put the pattern into the song", keys: ["Enter"], run: put },
+    ...historyCommands(
+      () => undo(bench),
+      () => redo(bench),
+    ),
+  ]);
   const ask = ({ strokes: heard, counted }: Question) => knock.take(heard, counted);
   const meters = [...new Set(shelf.entries.map(({ facts }) => facts.meter))].sort();
   const reasons = found?.find(({ id }) => id === chosen?.id) ?? null;
   return (
     <div className="flex h-screen flex-col overflow-hidden max-lg:h-auto max-lg:overflow-auto">
-      <TopBar here="Patterns" projectId={projectId}>
+      <PageBar here="Patterns" projectId={projectId}>
         <Actions />
-      </TopBar>
+      </PageBar>
       <main className="flex min-h-0 flex-1 flex-col">
         <h1 className="sr-only">Patterns</h1>
         <KnockStrip

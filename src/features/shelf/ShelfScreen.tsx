@@ -7,7 +7,6 @@ import { OneOf } from "../../components/OneOf.tsx";
 import { ProblemNote } from "../../components/ProblemNote.tsx";
 import { SearchField } from "../../components/SearchField.tsx";
 import { say } from "../../components/say.ts";
-import { TopBar } from "../../components/TopBar.tsx";
 import {
   listProjects,
   type Problem,
@@ -18,6 +17,7 @@ import {
 } from "../../store/server-api.ts";
 import { useRereadShelf } from "../../store/use-shelf.ts";
 import { useStorage } from "../../store/use-storage.ts";
+import { PageBar } from "../page/PageBar.tsx";
 import { ChoreList } from "./ChoreList.tsx";
 import { DropPlace } from "./DropPlace.tsx";
 import { NewTakeSheet } from "./NewTakeSheet.tsx";
@@ -65,7 +65,7 @@ export function ShelfScreen() {
 
   return (
     <div className="flex min-h-screen flex-col">
-      <TopBar here="Shelf" />
+      <PageBar here="Shelf" />
       <div className="mx-auto grid w-full max-w-[1280px] grid-cols-1 gap-7 px-7 pt-4 pb-10 md:grid-cols-[300px_1fr]">
         <aside className="flex flex-col gap-7">
           <DropPlace onBroughtIn={() => void refresh()} />

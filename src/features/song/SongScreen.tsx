@@ -5,7 +5,6 @@ import { Button } from "../../components/Button.tsx";
 import { OpeningProject } from "../../components/OpeningProject.tsx";
 import { ProblemNote } from "../../components/ProblemNote.tsx";
 import { ProjectActions } from "../../components/ProjectActions.tsx";
-import { TopBar } from "../../components/TopBar.tsx";
 import { barCountOf } from "../../core/overview/index.ts";
 import { MOST_TAKE_BARS } from "../../core/song/index.ts";
 import { BenchContext, useBench, useBenchState, useProjectActions } from "../../store/bench-context.ts";
@@ -13,6 +12,7 @@ import { songScore } from "../../store/song-score.ts";
 import { useGrooves } from "../../store/use-grooves.ts";
 import { useOpenBench } from "../../store/use-open-bench.ts";
 import { useSongDesk } from "../../store/use-song.ts";
+import { PageBar } from "../page/PageBar.tsx";
 import { CellCard } from "./CellCard.tsx";
 import { Matrix } from "./Matrix.tsx";
 import { PatternCard } from "./PatternCard.tsx";
@@ -43,9 +43,9 @@ function SongOrNone({ projectId }: { projectId: string }) {
   };
   return (
     <div className="flex h-screen flex-col">
-      <TopBar here="Song" projectId={projectId}>
+      <PageBar here="Song" projectId={projectId}>
         <Actions />
-      </TopBar>
+      </PageBar>
       <main className="m-auto w-[min(560px,90vw)]">
         <h1 className="sr-only">Song</h1>
         <ProblemNote title="This take is too long to be split" problem={problem} />
@@ -86,12 +86,12 @@ function Song({ projectId }: { projectId: string }) {
   const words = choiceWords(choice, patterns, take);
   return (
     <div className="flex h-screen min-w-[1000px] flex-col overflow-hidden">
-      <TopBar here="Song" projectId={projectId}>
+      <PageBar here="Song" projectId={projectId}>
         <Actions />
         <Button disabled={patterns.length === 0} onClick={openExport}>
           Export
         </Button>
-      </TopBar>
+      </PageBar>
       <main className="flex min-h-0 flex-1 flex-col gap-2 pt-1">
         <h1 className="sr-only">Song</h1>
         <TakeStrip desk={desk} />

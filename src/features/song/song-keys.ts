@@ -1,32 +1,35 @@
 import { say } from "../../components/say.ts";
 import type { Side } from "../../core/song/index.ts";
 import { type Bench, redo, undo } from "../../store/bench-context.ts";
-import { SHARED_KEYS, sharedKeysOf, useShortcuts } from "../../store/keyboard.ts";
+import { keyChoices, keysOfCommand } from "../../store/key-choices.ts";
+import { SHARED_COMMANDS, usePageCommands } from "../../store/page-commands.ts";
+import { historyCommands } from "../page/history-commands.ts";
 
 const COMMAND_OF_SIDE = {
   recorded: "hearRecorded",
   cleaned: "hearCleaned",
   plain: "hearPlain",
-} as const satisfies Readonly<Record<Side, keyof typeof SHARED_KEYS>>;
+} as const satisfies Readonly<Record<Side, keyof typeof SHARED_COMMANDS>>;
 const SIDES = Object.keys(COMMAND_OF_SIDE) as Side[];
 
 /** The same keys as on the Bench, as they were chosen there. */
-export const sideKeys = (): Readonly<Record<Side, string>> => ({
-  recorded: sharedKeysOf(COMMAND_OF_SIDE.recorded)[0] ?? "",
-  cleaned: sharedKeysOf(COMMAND_OF_SIDE.cleaned)[0] ?? "",
-  plain: sharedKeysOf(COMMAND_OF_SIDE.plain)[0] ?? "",
-});
+export function sideKeys(): Readonly<Record<Side, string>> {
+  const keyOf = (side: Side) => keysOfCommand(SHARED_COMMANDS[COMMAND_OF_SIDE[side]], keyChoices.getState())[0] ?? "";
+  return { recorded: keyOf("recorded"), cleaned: keyOf("cleaned"), plain: keyOf("plain") };
+}
 
-/** Runs what keys stand for while the song is open. They come by their usual names. */
+/** Does what keys stand for while the song is open. */
 export function useSongKeys(bench: Bench): void {
-  useShortcuts((keys) => {
-    const side = SIDES.find((one) => SHARED_KEYS[COMMAND_OF_SIDE[one]][0] === keys);
-    if (side) bench.store.setState({ side });
-    else if (keys === SHARED_KEYS.play[0]) void bench.playback.toggle();
-    else if (keys === SHARED_KEYS.turnSide[0]) say(bench.store.turnSide());
-    else if (keys === SHARED_KEYS.undo[0]) say(undo(bench));
-    else if (keys === SHARED_KEYS.redo[0]) say(redo(bench));
-    else return false;
-    return true;
-  });
+  usePageCommands([
+    { ...SHARED_COMMANDS.play, run: () => void bench.playback.toggle() },
+    ...SIDES.map((side) => ({
+      ...SHARED_COMMANDS[COMMAND_OF_SIDE[side]],
+      run: () => bench.store.setState({ side }),
+    })),
+    { ...SHARED_COMMANDS.turnSide, run: () => say(bench.store.turnSide()) },
+    ...historyCommands(
+      () => undo(bench),
+      () => redo(bench),
+    ),
+  ]);
 }

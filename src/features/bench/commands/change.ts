@@ -1,6 +1,6 @@
 import { pinHits, unpinHits } from "../../../core/commands/index.ts";
 import { redo, undo } from "../../../store/bench-context.ts";
-import { SHARED_KEYS } from "../../../store/keyboard.ts";
+import { SHARED_COMMANDS } from "../../../store/page-commands.ts";
 import {
   changeLoudness,
   hitCount,
@@ -152,18 +152,8 @@ export const CHANGE: readonly GroupedCommand[] = [
     run: (bench) => moveLane(bench, bench.store.getState().openVoiceId, 1),
   },
   { id: "putAway", name: "Hide this lane", keys: ["A"], run: putAway },
-  {
-    id: "undo",
-    name: "Undo",
-    keys: SHARED_KEYS.undo,
-    run: undo,
-  },
-  {
-    id: "redo",
-    name: "Redo",
-    keys: SHARED_KEYS.redo,
-    run: redo,
-  },
+  { ...SHARED_COMMANDS.undo, run: undo },
+  { ...SHARED_COMMANDS.redo, run: redo },
   {
     id: "quantizeSelection",
     name: "Quantize the selection, as the last time",

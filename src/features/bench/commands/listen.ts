@@ -1,11 +1,11 @@
-import { SHARED_KEYS } from "../../../store/keyboard.ts";
+import { SHARED_COMMANDS } from "../../../store/page-commands.ts";
 import { flipSide, loopWhatIsMeant, playFromPointer, toggleIn, turnTo } from "../actions.ts";
 import { togglePlayIn, toggleRecording } from "../playin/record-actions.ts";
 import { hearAround } from "../worth-a-look.ts";
 import type { GroupedCommand } from "./command.ts";
 
 export const LISTEN: readonly GroupedCommand[] = [
-  { id: "play", name: "Play, stop", keys: SHARED_KEYS.play, run: ({ playback }) => void playback.toggle() },
+  { ...SHARED_COMMANDS.play, run: ({ playback }) => void playback.toggle() },
   { id: "record", name: "Record, stop recording", keys: ["F2"], run: toggleRecording },
   {
     id: "playIn",
@@ -27,27 +27,19 @@ export const LISTEN: readonly GroupedCommand[] = [
     run: flipSide,
   },
   {
-    id: "hearRecorded",
-    name: "Show and hear recorded",
-    keys: SHARED_KEYS.hearRecorded,
+    ...SHARED_COMMANDS.hearRecorded,
     run: (bench) => turnTo(bench, "recorded"),
   },
   {
-    id: "hearCleaned",
-    name: "Show and hear cleaned",
-    keys: SHARED_KEYS.hearCleaned,
+    ...SHARED_COMMANDS.hearCleaned,
     run: (bench) => turnTo(bench, "cleaned"),
   },
   {
-    id: "hearPlain",
-    name: "Show and hear cleaned without groove, push and humanize",
-    keys: SHARED_KEYS.hearPlain,
+    ...SHARED_COMMANDS.hearPlain,
     run: (bench) => turnTo(bench, "plain"),
   },
   {
-    id: "turnSide",
-    name: "Compare settings A and B",
-    keys: SHARED_KEYS.turnSide,
+    ...SHARED_COMMANDS.turnSide,
     run: ({ store }) => store.turnSide(),
   },
   {

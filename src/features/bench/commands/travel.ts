@@ -1,3 +1,4 @@
+import { openKeys, openSearch, SHARED_COMMANDS } from "../../../store/page-commands.ts";
 import { openNeighbour, showTick, zoom } from "../actions.ts";
 import { fitLanes, openAll, slimAll, zoomLanes } from "../lane-sizes.ts";
 import { goToBar, goToMarker, showBefore, showEverything, showLoop, showPicked } from "../travel-actions.ts";
@@ -6,13 +7,8 @@ import type { GroupedCommand } from "./command.ts";
 const LANE_STEP = 1.25;
 
 export const TRAVEL: readonly GroupedCommand[] = [
-  {
-    id: "search",
-    name: "Search commands and settings",
-    keys: ["/"],
-    run: ({ store }) => store.setState({ isSearchOpen: true }),
-  },
-  { id: "keys", name: "All keys", keys: ["?"], run: ({ store }) => store.setState({ isKeysOpen: true }) },
+  { ...SHARED_COMMANDS.search, run: openSearch },
+  { ...SHARED_COMMANDS.keys, run: openKeys },
   {
     id: "laneUp",
     name: "Open the lane above",

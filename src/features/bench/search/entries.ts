@@ -5,24 +5,20 @@ import { type Limit, sayLimited } from "../../../core/limit.ts";
 import type { Recipe } from "../../../core/recipe.ts";
 import { GRID_CHOICES, gridName, withSwing } from "../../../core/time/index.ts";
 import type { BenchState } from "../../../store/bench-state.ts";
+import type { Found } from "../../page/SearchDialog.tsx";
+import { SCREEN_WORDS } from "../../page/screens.ts";
 import { workingLane } from "../actions.ts";
-import type { Keyed } from "../command-keys.ts";
+import type { BenchKeyed } from "../command-keys.ts";
 import { COMMANDS } from "../commands.ts";
 import { feelEdit } from "../feel/feel-actions.ts";
 import { applyAct } from "../selection/selection-actions.ts";
 import { choreCommand, recipeCommand } from "../shelf-commands.ts";
 import { KIN } from "./kin.ts";
-import type { Findable } from "./rank.ts";
 
 /** Something that the search finds, and does. */
-export interface SearchEntry extends Findable {
-  readonly id: string;
-  /** Where it belongs, or where it is found without the search. */
-  readonly place: string;
-  /** What has its keys, if it can have any. */
-  readonly keyed?: Keyed;
+export interface SearchEntry extends Found {
   /** Returns what was done, in words, if that is not plain to see. */
-  run: Keyed["run"];
+  run: BenchKeyed["run"];
 }
 
 /** What is on the shelf, as far as it has come. */
@@ -320,26 +316,14 @@ function sheets(): readonly SearchEntry[] {
 }
 
 function screens(go: (screen: string) => void): readonly SearchEntry[] {
-  const screen = (id: string, name: string, kin: string): SearchEntry => ({
-    id: `screen ${id}`,
+  return SCREEN_WORDS.filter(({ path }) => path !== "bench").map(({ path, name, kin }) => ({
+    id: `screen ${path}`,
     name,
     kin: `${kin} screen page go open`,
     place: "Screen",
     fits: 0.4,
-    run: () => go(id),
-  });
-  return [
-    screen("", "Shelf", "home projects open import library files browser load midi new backup recipes chores presets"),
-    screen(
-      "maps",
-      "Note maps",
-      "drum map midi in input output mapping note names kit remap general midi trigger learn device",
-    ),
-    screen("grooves", "Grooves", "groove library templates feel extract"),
-    screen("song", "Song", "arrange arrangement arranger sections patterns verse chorus structure form timeline"),
-    screen("patterns", "Patterns", "knock loops beats grooves library find search browse rhythm fills breaks"),
-    screen("messages", "Messages", "event list midi events controllers cc raw list editor monitor"),
-  ];
+    run: () => go(path),
+  }));
 }
 
 function fromShelf({ chores, recipes, grooves }: SearchShelf): readonly SearchEntry[] {

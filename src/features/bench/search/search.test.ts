@@ -3,11 +3,11 @@ import { describe, expect, it } from "vitest";
 import { CHORES } from "../../../core/chore/index.ts";
 import { GROOVES } from "../../../core/groove/index.ts";
 import { RECIPES } from "../../../core/recipe.ts";
+import { ranked } from "../../page/rank.ts";
 import { COMMANDS } from "../commands.ts";
 import { openABench } from "../testing/a-bench.ts";
 import { searchEntries, typedSetting } from "./entries.ts";
 import { KIN } from "./kin.ts";
-import { ranked } from "./rank.ts";
 
 const shelf = { chores: CHORES, recipes: RECIPES, grooves: GROOVES };
 const went: string[] = [];

@@ -5,6 +5,7 @@ import { Hint } from "../../../components/Hint.tsx";
 import { Refusal } from "../../../components/Refusal.tsx";
 import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
 import { say } from "../../../components/say.ts";
+import { useBackCloses } from "../../../components/use-back-closes.ts";
 import { useFocusBack } from "../../../components/use-focus-back.ts";
 import { ACT_OFFERS, choreSentence } from "../../../core/chore/index.ts";
 import { ordinal } from "../../../core/ordinal.ts";
@@ -41,6 +42,7 @@ export function SiftPanel() {
   useEffect(() => showRun(bench, run), [bench, run]);
   const panel = useRef<HTMLElement>(null);
   useFocusBack(true);
+  useBackCloses(true, () => closeSift(store));
   useEffect(() => panel.current?.focus(), []);
   const picked = useBenchState((state) => state.picked);
   useEffect(() => holdByHand(bench), [bench, picked]);

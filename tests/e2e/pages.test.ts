@@ -1,0 +1,124 @@
+import type { Page } from "playwright-core";
+import { describe, expect, it } from "vitest";
+import { usePages } from "./browser.ts";
+import { importBytes } from "./browser-tools.ts";
+import { baseUrl } from "./own-server.ts";
+import { fileOf, PPQ, type Struck, selection } from "./small-take.ts";
+
+// What every page has: its search, its keys, and a way back that closes first what lies over it.
+
+const pages = usePages();
+const QUARTERS = Array.from({ length: 16 }, (_, quarter): Struck => [38, quarter * PPQ, 40 + 4 * quarter]);
+const OTHERS = ["Shelf", "Note maps", "Grooves", "Patterns", "Song", "Messages"] as const;
+
+const screenLink = (page: Page, name: string) =>
+  page.getByRole("navigation", { name: "Screens" }).getByRole("link", { name, exact: true });
+const search = (page: Page) => page.getByRole("dialog", { name: "Search" });
+const keySheet = (page: Page) => page.getByRole("dialog", { name: "Keys" });
+
+async function go(page: Page, name: string) {
+  await screenLink(page, name).click();
+  await page.locator("[aria-current=page]", { hasText: name }).waitFor();
+  await page.getByRole("button", { name: "All keys" }).waitFor();
+}
+
+describe("every page", () => {
+  it("has its keys on a sheet, and a search that knows the page, the screens, the takes and the Bench", async () => {
+    const page = await pages.open();
+    await importBytes(page, "Small fry.mid", fileOf(QUARTERS));
+    for (const name of OTHERS) {
+      await go(page, name);
+      await page.getByRole("button", { name: "All keys" }).click();
+      await keySheet(page).getByText("On all screens").waitFor();
+      await page.keyboard.press("Escape");
+      await keySheet(page).waitFor({ state: "detached" });
+      await page.getByRole("button", { name: "Search", exact: true }).click();
+      await search(page)
+        .getByRole("option", { name: /^Small fry/ })
+        .first()
+        .waitFor();
+      await page.keyboard.press("Escape");
+      await search(page).waitFor({ state: "detached" });
+    }
+    // To another screen by a word for it, as it is by key.
+    await page.keyboard.press("/");
+    await page.keyboard.type("arranger");
+    await page.keyboard.press("Enter");
+    await page.waitForURL(/\/song\//);
+    await page.getByRole("heading", { level: 1, name: "Song" }).waitFor({ state: "attached" });
+    // What the page does is done from its search.
+    await page.keyboard.press("/");
+    await page.keyboard.type("hear recorded");
+    await page.keyboard.press("Enter");
+    await expect.poll(() => page.getByRole("radio", { name: "Recorded" }).getAttribute("aria-checked")).toBe("true");
+    // What it does not know is looked for on the Bench, in the words that were typed.
+    await page.keyboard.press("/");
+    await page.keyboard.type("humanize");
+    await search(page).getByRole("option", { name: "Search the Bench for “humanize”" }).click();
+    await page.waitForURL(/\/bench\//);
+    await expect.poll(() => search(page).getByRole("combobox").inputValue()).toBe("humanize");
+    await search(page)
+      .getByRole("option", { name: /^Humanize/ })
+      .first()
+      .waitFor();
+  });
+
+  it("lets its own keys be others, and leads to the Bench for those of all screens", async () => {
+    const page = await pages.open();
+    await importBytes(page, "Small fry.mid", fileOf(QUARTERS));
+    await go(page, "Messages");
+    await page.keyboard.press("?");
+    await keySheet(page)
+      .getByRole("button", { name: /another key for Select all that are shown/ })
+      .click();
+    await page.keyboard.press("e");
+    await keySheet(page)
+      .getByRole("alert")
+      .getByText(/^E is for “Change the selected messages”/)
+      .waitFor();
+    await page.keyboard.press("F8");
+    await keySheet(page)
+      .getByRole("button", { name: /^F8, another key/ })
+      .waitFor();
+    await page.keyboard.press("Escape");
+    await page.keyboard.press("F8");
+    await page
+      .getByRole("status", { name: "Selected" })
+      .getByText(/[1-9]\d* messages selected/)
+      .waitFor();
+    await page.keyboard.press("?");
+    await keySheet(page).getByRole("link", { name: "Bench" }).click();
+    await page.waitForURL(/\/bench\/.+keys/);
+    await keySheet(page)
+      .getByRole("button", { name: /another key for Play, stop/ })
+      .waitFor();
+  });
+});
+
+describe("Back", () => {
+  it("closes what lies over the page first, and only then leaves it", async () => {
+    const page = await pages.open();
+    await importBytes(page, "Small fry.mid", fileOf(QUARTERS));
+    await go(page, "Song");
+    await screenLink(page, "Bench").click();
+    await page.getByRole("main", { name: "Lanes" }).waitFor();
+    const address = page.url();
+    for (const [button, sheet] of [
+      ["All keys", "Keys"],
+      ["Search", "Search"],
+      ["Export", "Export"],
+    ] as const) {
+      await page.getByRole("button", { name: button, exact: true }).click();
+      const opened = page.getByRole("dialog", { name: sheet });
+      await opened.waitFor();
+      await page.evaluate(() => history.back());
+      await opened.waitFor({ state: "detached" });
+      expect(page.url()).toBe(address);
+    }
+    await page.keyboard.press("Control+a");
+    await selection(page).getByText("16 snare hits selected").waitFor();
+    await page.goBack();
+    await page.waitForURL(/\/song\//);
+    expect(page.url().startsWith(baseUrl())).toBe(true);
+  });
+});
