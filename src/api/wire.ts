@@ -46,6 +46,13 @@ export interface ProjectCard {
   readonly thumbnail: Thumbnail;
 }
 
+/** A project that was taken off the shelf, and can be put back. */
+export interface RemovedProject {
+  readonly id: string;
+  readonly name: string;
+  readonly removedAt: string;
+}
+
 /** A project that cannot be read as a whole. */
 export interface DamagedProject {
   readonly id: string;

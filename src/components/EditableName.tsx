@@ -62,7 +62,7 @@ export function EditableName({ label, name, onRename, isFixed = false, className
       {refusal && (
         <span
           role="alert"
-          className="absolute top-full left-0 z-20 mt-1 w-64 rounded-md border border-brick bg-brick-tint px-2 py-1 text-[13px] font-normal text-ink"
+          className="absolute top-full left-0 z-20 mt-1 w-64 rounded-md border border-brick bg-brick-tint px-2 py-1 text-small font-normal text-ink"
         >
           {refusal}
         </span>

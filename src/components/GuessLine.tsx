@@ -4,7 +4,7 @@ import type { Guess } from "../core/notemap/index.ts";
 /** What a note may be, how sure that is, and why. */
 export function GuessLine({ guess, noteMap }: { guess: Guess; noteMap: NoteMap }) {
   return (
-    <span className="text-[13px] text-muted">
+    <span className="text-small text-muted">
       looks like <strong className="text-ink">{strokeName(noteMap, guess.meaning)}</strong>
       {guess.otherMeaning && (
         <>

@@ -11,7 +11,7 @@ export function Hint({ text, keys, children }: { text: string; keys?: string; ch
         <Tooltip.Content
           sideOffset={6}
           collisionPadding={8}
-          className="z-50 max-w-64 rounded-md bg-ink px-2.5 py-1.5 text-[13px] text-paper shadow-md"
+          className="z-50 max-w-64 rounded-md bg-ink px-2.5 py-1.5 text-small text-paper shadow-md"
         >
           {text} {keys && <Key>{keys}</Key>}
         </Tooltip.Content>

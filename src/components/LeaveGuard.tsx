@@ -37,7 +37,7 @@ export function LeaveGuard({ isKeptHere, hasUnsaved, whenSaved }: LeaveGuardProp
       <AlertDialog.Portal>
         <AlertDialog.Overlay className="fixed inset-0 z-40 bg-black/45" />
         <AlertDialog.Content className="fixed top-1/2 left-1/2 z-40 w-[min(480px,92vw)] -translate-x-1/2 -translate-y-1/2 rounded-xl border border-hairline-strong bg-sheet p-6 shadow-xl">
-          <AlertDialog.Title className="text-[18px] font-bold">Leave before everything is saved?</AlertDialog.Title>
+          <AlertDialog.Title className="text-title font-bold">Leave before everything is saved?</AlertDialog.Title>
           <AlertDialog.Description className="mt-1.5 text-muted">
             The last changes could not be saved yet.{" "}
             {isKeptHere

@@ -22,7 +22,7 @@ export function MenuButton({ label, children, groups, className, onPreview, onCh
         aria-label={label}
         className={
           className ??
-          "max-w-[150px] truncate rounded-lg border-[1.5px] border-spruce px-2.5 py-0.5 text-[13px] font-semibold text-spruce hover:bg-spruce-tint data-[state=open]:bg-spruce-tint"
+          "max-w-[150px] truncate rounded-lg border-[1.5px] border-spruce px-2.5 py-0.5 text-small font-semibold text-spruce hover:bg-spruce-tint data-[state=open]:bg-spruce-tint"
         }
       >
         {children ?? label}
@@ -47,7 +47,7 @@ export function MenuButton({ label, children, groups, className, onPreview, onCh
                     className="flex items-baseline justify-between gap-4 rounded-md px-2.5 py-1 outline-none data-[highlighted]:bg-spruce-tint"
                   >
                     <span>{name}</span>
-                    {note && <span className="text-[12px] text-muted">{note}</span>}
+                    {note && <span className="text-fine text-muted">{note}</span>}
                   </DropdownMenu.Item>
                 ))}
               </DropdownMenu.Group>

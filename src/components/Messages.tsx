@@ -12,7 +12,7 @@ export function Messages({ state: _ }: { state: unknown }) {
   const list = useStore(messages, (state) => state.list);
   useEffect(holdMessages, []);
   return (
-    <section aria-label="Messages" aria-live="polite" className="min-w-0 text-[12px] leading-[16px]">
+    <section aria-label="Messages" aria-live="polite" className="min-w-0 text-fine leading-[16px]">
       {list.map((message) => (
         <p key={message.words} className="flex items-baseline justify-end gap-2">
           <span

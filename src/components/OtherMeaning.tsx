@@ -17,7 +17,7 @@ export function OtherMeaning({
     <button
       type="button"
       aria-label={`${name}, for note ${guess.note}`}
-      className="text-[13px] font-bold text-spruce underline"
+      className="text-small font-bold text-spruce underline"
       onClick={() => onTake(otherGuess(guess))}
     >
       {name}

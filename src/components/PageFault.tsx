@@ -6,7 +6,7 @@ import { Button } from "./Button.tsx";
 function Page({ title, children }: { title: string; children: ReactNode }) {
   return (
     <main className="m-auto flex min-h-screen max-w-[480px] flex-col justify-center gap-3 px-6">
-      <h1 className="text-[22px] font-bold">{title}</h1>
+      <h1 className="text-head font-bold">{title}</h1>
       {children}
       <a href="/" className="font-semibold text-spruce underline">
         To the shelf

@@ -13,6 +13,9 @@ export interface Saving {
   readonly saving: keyof typeof SAVING | ProblemWords;
   /** Whether what is not saved is kept by the browser, and not in this window alone. */
   readonly isKeptHere: boolean;
+  /** How much of the grids that are sought is found, 0 to 1, and what has them sought no longer. */
+  readonly soughtShare: number;
+  readonly onLeaveSeeking: () => void;
   /** How many other windows have the same project open. */
   readonly otherWindows: number;
   readonly hasUnsaved: () => boolean;
@@ -52,14 +55,25 @@ export function ProjectWords({ name, book, saving }: ProjectWordsProps) {
       </p>
       {otherWindows > 0 && (
         <Hint text="What is saved in one window appears in the other.">
-          <span role="note" className="text-[13px] text-muted">
+          <span role="note" className="text-small text-muted">
             Open twice
           </span>
         </Hint>
       )}
       {typeof saving.saving === "string" ? (
-        <span role="status" className="min-w-12 text-[13px] text-muted">
+        <span role="status" className="min-w-12 text-small text-muted">
           {SAVING[saving.saving]}
+          {saving.saving === "seeking" && (
+            <>
+              {" "}
+              {Math.round(100 * saving.soughtShare)} %{" "}
+              <Hint text="Every drum stays on the usual grid; each can be put on another on its card">
+                <button type="button" className="font-semibold text-brick underline" onClick={saving.onLeaveSeeking}>
+                  Cancel
+                </button>
+              </Hint>
+            </>
+          )}
         </span>
       ) : (
         <PageNotice>
@@ -75,7 +89,7 @@ export function ProjectWords({ name, book, saving }: ProjectWordsProps) {
 function SaveTrouble({ problem, saving }: { problem: ProblemWords; saving: Saving }) {
   return (
     <div role="alert" className="flex items-center gap-4 border-y border-brick bg-brick-tint px-5 py-1.5">
-      <p className="flex-1 text-[14px] leading-snug">
+      <p className="flex-1 text-base leading-snug">
         <strong className="text-brick">Not saving. </strong>
         {problem.message} {problem.remedy}{" "}
         {saving.isKeptHere

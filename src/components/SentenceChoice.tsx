@@ -64,7 +64,7 @@ export function SentenceChoice(props: SentenceChoiceProps) {
                       <Check size={14} />
                     </DropdownMenu.ItemIndicator>
                     <span className="col-start-2">{name}</span>
-                    {note && <span className="text-[12px] text-muted">{note}</span>}
+                    {note && <span className="text-fine text-muted">{note}</span>}
                   </DropdownMenu.RadioItem>
                 ))}
               </div>

@@ -134,7 +134,7 @@ function NumberSetting({ isClosed, onDone, ...props }: NumberSettingProps) {
   };
   return (
     <>
-      <label className="flex items-center justify-between gap-3 text-[13px]">
+      <label className="flex items-center justify-between gap-3 text-small">
         <span>{label}</span>
         <span className="flex items-center gap-1.5">
           <input
@@ -153,7 +153,7 @@ function NumberSetting({ isClosed, onDone, ...props }: NumberSettingProps) {
         </span>
       </label>
       {refusal && (
-        <p role="alert" className="mt-1.5 text-[13px] text-brick">
+        <p role="alert" className="mt-1.5 text-small text-brick">
           {refusal}
         </p>
       )}
@@ -174,7 +174,7 @@ function NumberSetting({ isClosed, onDone, ...props }: NumberSettingProps) {
       />
       <button
         type="button"
-        className="mt-2 text-[12px] text-muted underline"
+        className="mt-2 text-fine text-muted underline"
         onClick={() => {
           setRefusal(null);
           show(usual);

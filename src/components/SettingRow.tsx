@@ -26,7 +26,7 @@ export function SettingRow({ limit, label = limit.label, value, hint, ...on }: S
   const shown = dragged ?? value;
   return (
     <div className="grid grid-cols-[92px_1fr_auto] items-center gap-2.5 py-[3px]">
-      <span className="truncate text-[13px] text-muted" title={hint}>
+      <span className="truncate text-small text-muted" title={hint}>
         {label}
       </span>
       <Slider.Root
@@ -51,14 +51,14 @@ export function SettingRow({ limit, label = limit.label, value, hint, ...on }: S
         }}
         onDoubleClick={() => on.onCommit(usual)}
       >
-        <Slider.Track className="relative h-1 grow rounded-full bg-hairline-strong">
+        <Slider.Track className="forced-color-adjust-none relative h-1 grow rounded-full bg-hairline-strong">
           <Slider.Range className="absolute h-full rounded-full bg-spruce" />
           <UsualMark min={min} max={max} usual={usual} />
         </Slider.Track>
         <Slider.Thumb
           aria-label={label}
           aria-valuetext={sayLimited(limit, shown)}
-          className="block size-4 rounded-full border-2 border-spruce bg-sheet shadow-sm"
+          className="forced-color-adjust-none block size-4 rounded-full border-2 border-spruce bg-sheet shadow-sm"
         />
       </Slider.Root>
       <span className="min-w-[58px] text-right">

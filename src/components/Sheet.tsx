@@ -24,7 +24,7 @@ export function Sheet({ title, lead, isOpen, onOpenChange, children }: SheetProp
           {...(lead ? {} : { "aria-describedby": undefined })}
           className="fixed top-1/2 left-1/2 z-40 max-h-[86vh] w-[min(680px,92vw)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto rounded-xl border border-hairline-strong bg-sheet p-6 shadow-xl"
         >
-          <Dialog.Title className="pr-10 text-[20px] font-bold">{title}</Dialog.Title>
+          <Dialog.Title className="pr-10 text-title font-bold">{title}</Dialog.Title>
           {lead && <Dialog.Description className="mt-1 mb-4 text-muted">{lead}</Dialog.Description>}
           {children}
           <Dialog.Close aria-label="Close" className="absolute top-5 right-5 rounded-md p-1 text-muted hover:text-ink">

@@ -13,9 +13,9 @@ export function TaskNote({ what, state, onCancel }: TaskNoteProps) {
       ? `waiting, ${state.ahead} ahead`
       : share === null
         ? "working"
-        : `${state.done} of ${state.of}`;
+        : `${Math.round(100 * share)} %`;
   return (
-    <div role="status" className="flex items-center gap-3 text-[13px] text-muted">
+    <div role="status" className="flex items-center gap-3 text-small text-muted">
       <span className="min-w-0 flex-1">
         {what}: {words} …
         {share !== null && (

@@ -42,14 +42,17 @@ export function TopBar({ here, projectId, children }: TopBarProps) {
       >
         Go to the content
       </button>
-      <header className="flex min-h-[46px] shrink-0 flex-wrap items-center gap-x-6 px-5 max-lg:px-3">
-        <Link href="/" className="flex items-center gap-3 text-[16px] font-bold">
+      <header className="flex min-h-[46px] shrink-0 flex-wrap short:min-h-8 items-center gap-x-6 px-5 max-lg:px-3">
+        <Link href="/" className="flex items-center gap-3 text-lead font-bold">
           <svg viewBox="0 0 24 16" className="w-[22px] fill-amber" aria-hidden="true">
             <path d="M1 1c2 8 8 12 22 14H1z" />
           </svg>
           Idle Marten
         </Link>
-        <nav aria-label="Screens" className="flex h-[46px] items-stretch gap-1 max-lg:h-9">
+        <nav
+          aria-label="Screens"
+          className="flex h-[46px] items-stretch gap-1 max-w-full overflow-x-auto max-lg:h-9 short:h-8"
+        >
           {SCREENS.map(({ name, path }) => (
             <Link
               key={name}
@@ -57,14 +60,16 @@ export function TopBar({ here, projectId, children }: TopBarProps) {
               aria-current={name === here ? "page" : undefined}
               className={clsx(
                 "flex items-center border-b-[3px] px-2.5 pt-[3px]",
-                name === here ? "border-amber font-bold" : "border-transparent text-muted hover:text-ink",
+                name === here
+                  ? "border-amber font-bold"
+                  : "border-transparent forced-colors:border-[Canvas] text-muted hover:text-ink",
               )}
             >
               {name}
             </Link>
           ))}
         </nav>
-        <div className="ml-auto flex min-w-0 items-center gap-4 max-lg:gap-2">
+        <div className="ml-auto flex min-w-0 flex-wrap items-center justify-end gap-4 max-lg:gap-x-2 max-lg:gap-y-0">
           {children}
           <Hint text={theme === "day" ? "Work by night" : "Work by day"}>
             <button

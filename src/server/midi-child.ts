@@ -12,11 +12,13 @@ function tell(value: unknown): void {
   process.send?.({ ok: true, value } satisfies TaskAnswer);
 }
 
+const tellShare = (share: number) => void process.send?.({ share } satisfies TaskAnswer);
+
 async function answerTo(sent: SentTask): Promise<TaskAnswer> {
   try {
     const task = taskOf(sent);
-    if (task.kind === "import") return { ok: true, value: importInSteps(task.bytes, tell) };
-    if (task.kind !== "archive") return { ok: true, value: runMidiTask(task) };
+    if (task.kind === "import") return { ok: true, value: importInSteps(task.bytes, tell, tellShare) };
+    if (task.kind !== "archive") return { ok: true, value: runMidiTask(task, tellShare) };
     // Its checks take a while to be made, and no other task needs them.
     const { ArchiveError, readArchive } = await import("./archive/read-archive.ts");
     try {

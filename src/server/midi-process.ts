@@ -5,8 +5,8 @@ import type { ImportResult, MidiTask, MidiTaskResult, SentTask } from "./midi-ta
 import { ProblemError } from "./problem-error.ts";
 import { givenUp, NO_HANDLE, sharedTasks, type TaskHandle } from "./task-queue.ts";
 
-/** What the process says: its result, what is wrong with the file, or a fault of ours. */
-export type TaskAnswer<Result = unknown> = Answer<Result> | { readonly fault: string };
+/** What the process says: its result, what is wrong with the file, a fault of ours, or how far it has come, 0 to 1. */
+export type TaskAnswer<Result = unknown> = Answer<Result> | { readonly fault: string } | { readonly share: number };
 
 /** Of the processor, not of the clock: a machine that is busy with other things makes no file too heavy. */
 const CPU_LIMIT_S = 60;
@@ -20,6 +20,9 @@ const OUT_OF_TIME = new Set([128 + 24, 128 + 9]);
 
 /** Started while nobody waits: to start a process takes longer than to read most files. */
 let spare: ChildProcess | null = null;
+
+/** Whoever waits for some work, and is told how far it has come, 0 to 1. */
+type Watching = Pick<TaskHandle, "signal" | "onShare">;
 
 /** A take that is read, and its lanes once their grids are found, as text; null if that failed. */
 export interface ImportInSteps {
@@ -36,14 +39,24 @@ export function runInProcess<Kind extends Exclude<MidiTask["kind"], "import">>(
   task: SentTask<Extract<MidiTask, { kind: Kind }>>,
   handle: TaskHandle = NO_HANDLE,
 ): Promise<MidiTaskResult[Kind]> {
-  return sharedTasks().run(
-    handle,
-    async () => (await runNow(task as SentTask, handle.signal, 1)).at(-1) as MidiTaskResult[Kind],
-  );
+  return sharedTasks().run(handle, async (tellProgress) => {
+    const onShare = (share: number) => {
+      tellProgress(Math.round(100 * share), 100);
+      handle.onShare?.(share);
+    };
+    return (await runNow(task as SentTask, { signal: handle.signal, onShare }, 1)).at(-1) as MidiTaskResult[Kind];
+  });
 }
 
-/** The same for an import, which tells what it has read before it seeks the grids. The place in the queue is kept until it is over. */
-export function importInProcess(bytes: Uint8Array, handle: TaskHandle = NO_HANDLE): Promise<ImportInSteps> {
+/**
+ * The same for an import, which tells what it has read before it seeks the grids. The place in the queue is kept until it is over.
+ * @param seeking what gives up seeking the grids, and is told how far that has come
+ */
+export function importInProcess(
+  bytes: Uint8Array,
+  handle: TaskHandle = NO_HANDLE,
+  seeking: Watching = {},
+): Promise<ImportInSteps> {
   return new Promise((resolve, reject) => {
     let findPlan: (lanes: string | null) => void = () => {};
     const plan = new Promise<string | null>((found) => {
@@ -55,7 +68,9 @@ export function importInProcess(bytes: Uint8Array, handle: TaskHandle = NO_HANDL
       resolve({ read: read as ImportResult, plan });
     };
     sharedTasks()
-      .run(handle, () => runNow({ kind: "import", bytes }, handle.signal, 2, tell))
+      .run(handle, () =>
+        runNow({ kind: "import", bytes }, { ...seeking, signal: handle.signal }, 2, tell, seeking.signal),
+      )
       .then((answers) => findPlan(answers.at(-1) as string))
       .catch((error: unknown) => {
         // A take without its grids is a take all the same: they are sought when it is opened.
@@ -65,12 +80,17 @@ export function importInProcess(bytes: Uint8Array, handle: TaskHandle = NO_HANDL
   });
 }
 
-/** @param count how many answers there are to be @param tell told the first, before the others are there */
+/**
+ * @param count how many answers there are to be
+ * @param tell told the first, before the others are there
+ * @param later gives up what is done after that
+ */
 function runNow(
   task: SentTask,
-  signal: AbortSignal | undefined,
+  { signal, onShare }: Watching,
   count: number,
   tell: (answer: unknown) => void = () => {},
+  later?: AbortSignal,
 ): Promise<readonly unknown[]> {
   const child = spare?.connected ? spare : start();
   spare = null;
@@ -83,7 +103,9 @@ function runNow(
     const timer = setTimeout(() => stop(tooHeavy("does not come to an end")), CLOCK_LIMIT_MS);
     const giveUp = () => stop(givenUp());
     signal?.addEventListener("abort", giveUp, { once: true });
+    later?.addEventListener("abort", giveUp, { once: true });
     child.on("message", (answer: TaskAnswer) => {
+      if ("share" in answer) return onShare?.(answer.share);
       if ("fault" in answer) return reject(new Error(answer.fault));
       if (!answer.ok) return reject(new ProblemError(422, answer.problem));
       answers.push(answer.value);

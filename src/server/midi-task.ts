@@ -83,12 +83,17 @@ export function unplannedImport(bytes: Uint8Array): ImportResult & { readonly pa
 /**
  * Reads a take and tells it at once; the lanes on their grids follow.
  * @param tell told what was read, before the grids are sought
+ * @param onProgress told how far that has come, 0 to 1
  * @returns the lanes, as text
  */
-export function importInSteps(bytes: Uint8Array, tell: (read: ImportResult) => void): string {
+export function importInSteps(
+  bytes: Uint8Array,
+  tell: (read: ImportResult) => void,
+  onProgress: (share: number) => void,
+): string {
   const { pattern, ...read } = unplannedImport(bytes);
   tell(read);
-  return JSON.stringify(planLanes(pattern));
+  return JSON.stringify(planLanes(pattern, onProgress));
 }
 
 function runTakeOut({ bytes, pattern }: TakenOut): MidiTaskResult["takeOut"] {
@@ -128,12 +133,15 @@ function writeSong(bytes: Uint8Array, pattern: Pattern, choice: SongChoice): Uin
 
 type FileTask = Exclude<MidiTask, { kind: "archive" | "import" }>;
 
-export function runMidiTask(task: FileTask): MidiTaskResult[FileTask["kind"]] {
+export function runMidiTask(
+  task: FileTask,
+  onProgress: (share: number) => void = () => {},
+): MidiTaskResult[FileTask["kind"]] {
   switch (task.kind) {
     case "plan":
-      return JSON.stringify(planLanes(task.pattern));
+      return JSON.stringify(planLanes(task.pattern, onProgress));
     case "export":
-      return exportTake(task.bytes, task.pattern, task.choice);
+      return exportTake(task.bytes, task.pattern, task.choice, onProgress);
     case "song":
       return writeSong(task.bytes, task.pattern, task.choice);
     case "groove":

@@ -1,4 +1,4 @@
-import type { DamagedProject, ProjectCard } from "../api/wire.ts";
+import type { DamagedProject, ProjectCard, RemovedProject } from "../api/wire.ts";
 import { isTreated } from "../core/commands/index.ts";
 import { isUnnamedVoice, type Lane } from "../core/document/index.ts";
 import type { Notice } from "../core/smf/index.ts";
@@ -148,6 +148,15 @@ export function renameProject(db: Db, id: string, name: string): void {
 /** Takes a project off the shelf or puts it back. Nothing is deleted. */
 export function setProjectRemoved(db: Db, id: string, removedAt: string | null): void {
   db.prepare("UPDATE projects SET removed_at = ? WHERE id = ?").run(removedAt, id);
+}
+
+/** What was taken off the shelf, the last first. */
+export function listRemovedProjects(db: Db): readonly RemovedProject[] {
+  return db
+    .prepare<[], RemovedProject>(
+      "SELECT id, name, removed_at AS removedAt FROM projects WHERE removed_at IS NOT NULL ORDER BY removed_at DESC",
+    )
+    .all();
 }
 
 export function touchProject(db: Db, id: string, now: string): void {

@@ -27,14 +27,22 @@ import { thumbnailOf } from "../core/overview/index.ts";
 import { RECIPES, recipeOf } from "../core/recipe.ts";
 import { readBody, readJson, respond } from "./http.ts";
 import { keep, listKept, setKeptRemoved } from "./kept.ts";
-import { runImport } from "./midi-task.ts";
+import { runImport, runMidiTask, unplannedImport } from "./midi-task.ts";
 import { readLog, readPattern } from "./patterns.ts";
 import { ProblemError } from "./problem-error.ts";
-import { listProjects, readTakeBytes } from "./projects.ts";
+import { listProjects, listRemovedProjects, readTakeBytes } from "./projects.ts";
 import { RECIPE_SORT } from "./recipes.ts";
 import { listBackups } from "./storage/backups.ts";
 import { type Db, openDatabase } from "./storage/database.ts";
-import { changeProject, openProject, saveEdits, storeImport } from "./use-cases.ts";
+import {
+  changeProject,
+  leavePlan,
+  openProject,
+  plannedLanes,
+  plannedShare,
+  saveEdits,
+  storeImport,
+} from "./use-cases.ts";
 import { forgetVersion, keepVersion, listVersions } from "./versions.ts";
 
 const bytes = new Uint8Array(readFileSync("demo/kettle-row.mid"));
@@ -83,6 +91,33 @@ describe("the database", () => {
     expect(listKept(migrated, RECIPE_SORT)).toHaveLength(RECIPES.length);
     migrated.close();
     expect(listBackups(folder)).toMatchObject([{ reason: "before-migration" }]);
+  });
+});
+
+describe("a take whose grids are not found yet", () => {
+  it("stays on the usual one when somebody does not want to wait, and is not asked for them again", async () => {
+    const { pattern: _, ...read } = unplannedImport(bytes);
+    const { id: late } = storeImport(db, { fileName: "Late.mid", book: "" }, bytes, read);
+    expect(plannedShare(db, late)).toBe(0);
+    leavePlan(db, late);
+    expect(plannedShare(db, late)).toBe(1);
+    const { lanes } = await plannedLanes(db, late);
+    expect(lanes.map(({ treatment }) => treatment)).toEqual(lanes.map(() => DEFAULT_TREATMENT));
+    // What somebody has done meanwhile stays.
+    const { id: busy } = storeImport(db, { fileName: "Busy.mid", book: "" }, bytes, read);
+    const { pattern } = openProject(db, busy);
+    saveEdits(db, busy, { baseRevision: 0, entries: [entryOf(nudge(pattern, 0, 5))] });
+    leavePlan(db, busy);
+    expect(openProject(db, busy).revision).toBe(1);
+  });
+
+  it("tells how far it has come, from nothing to all, while they are sought", () => {
+    const { pattern } = unplannedImport(bytes);
+    const shares: number[] = [];
+    runMidiTask({ kind: "plan", pattern }, (share) => shares.push(share));
+    expect(shares.length).toBeGreaterThan(4);
+    expect(shares).toEqual(shares.toSorted((one, other) => one - other));
+    expect(shares.every((share) => share >= 0 && share <= 1)).toBe(true);
   });
 });
 
@@ -147,6 +182,7 @@ describe("projects", () => {
     expect(listProjects(db)).toMatchObject([{ id, treatedVoiceCount: 0, summary: { hitCount: 523, barCount: 36 } }]);
     changeProject(db, id, { isRemoved: true });
     expect(listProjects(db)).toEqual([]);
+    expect(listRemovedProjects(db)).toMatchObject([{ id, removedAt: expect.stringMatching(/^\d{4}-/) }]);
     changeProject(db, id, { isRemoved: false, name: "Renamed" });
     expect(listProjects(db)).toMatchObject([{ id, name: "Renamed" }]);
   });

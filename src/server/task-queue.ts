@@ -7,6 +7,8 @@ export interface TaskHandle {
   readonly ticket: string | null;
   /** Whoever waits has gone, or does not want it any more. */
   readonly signal?: AbortSignal | undefined;
+  /** Told how far it has come, 0 to 1. */
+  readonly onShare?: (share: number) => void;
 }
 
 export const NO_HANDLE: TaskHandle = { ticket: null };

@@ -58,13 +58,10 @@ export async function importRecording(
   bytes: Uint8Array,
   handle?: TaskHandle,
 ): Promise<ImportedProject> {
-  const { read, plan } = await importInProcess(bytes, handle);
+  const seeking = newSeeking();
+  const { read, plan } = await importInProcess(bytes, handle, seeking);
   const stored = storeImport(db, { fileName, book: "" }, bytes, read);
-  const planning = plan.then((lanes) => {
-    if (lanes !== null && db.open) takePlan(db, stored.id, lanes);
-    plans.delete(stored.id);
-  });
-  plans.set(stored.id, planning);
+  keepSeeking(db, stored.id, seeking, plan);
   return stored;
 }
 
@@ -84,10 +81,46 @@ export function createTake(db: Db, { name, mapId, ...wish }: NewTakeRequest): Im
   });
 }
 
+/** The grids of a take that are being sought. */
+interface Seeking {
+  readonly signal: AbortSignal;
+  readonly giveUp: () => void;
+  readonly onShare: (share: number) => void;
+  /** How much is done, 0 to 1. */
+  share: number;
+  isOver: Promise<void>;
+}
+
+function newSeeking(): Seeking {
+  const leaving = new AbortController();
+  const seeking: Seeking = {
+    signal: leaving.signal,
+    giveUp: () => leaving.abort(),
+    onShare: (share) => {
+      seeking.share = share;
+    },
+    share: 0,
+    isOver: Promise.resolve(),
+  };
+  return seeking;
+}
+
 /** Takes whose grids are being sought, by project. On the global object, since routes are bundled apart. */
-const holder = globalThis as { martenPlans?: Map<string, Promise<void>> };
+const holder = globalThis as { martenPlans?: Map<string, Seeking> };
 holder.martenPlans ??= new Map();
 const plans = holder.martenPlans;
+
+/** @param lanes null if no grids were found after all */
+function keepSeeking(db: Db, projectId: string, seeking: Seeking, lanes: Promise<string | null>): void {
+  plans.set(projectId, seeking);
+  seeking.isOver = lanes
+    .then((found) => {
+      if (found !== null && db.open) takePlan(db, projectId, found);
+    })
+    .finally(() => plans.delete(projectId));
+  // Whoever waits for it hears of it; nobody may.
+  seeking.isOver.catch(() => {});
+}
 
 function takePlan(db: Db, projectId: string, lanes: string): void {
   writePlan(db, projectId, lanes);
@@ -104,7 +137,7 @@ const GRIDS_PATIENCE_MS = 500;
  */
 export async function openAsText(db: Db, id: string): Promise<string> {
   const patience = new Promise((resolve) => setTimeout(resolve, GRIDS_PATIENCE_MS));
-  await Promise.race([plans.get(id), patience]);
+  await Promise.race([plans.get(id)?.isOver, patience]);
   const project = findProject(db, id);
   const stored = readPatternText(db, id);
   if (!project || !stored) throw noSuchProject();
@@ -114,13 +147,33 @@ export async function openAsText(db: Db, id: string): Promise<string> {
 
 /** The lanes of a take once they are on their grids. Where the server was stopped while it sought them, they are sought now. */
 export async function plannedLanes(db: Db, id: string): Promise<PlannedLanes> {
-  await plans.get(id);
+  await plans.get(id)?.isOver;
   if (!isPlanned(db, id)) {
-    takePlan(db, id, await runInProcess({ kind: "plan", patternJson: patternText(db, id) }));
+    const seeking = newSeeking();
+    const { signal, onShare } = seeking;
+    const patternJson = patternText(db, id);
+    keepSeeking(db, id, seeking, runInProcess({ kind: "plan", patternJson }, { ticket: null, signal, onShare }));
+    await seeking.isOver.catch((error: unknown) => {
+      // Given up, the lanes are as somebody wanted them.
+      if (!isPlanned(db, id)) throw error;
+    });
   }
   const lanes = readLanes(db, id);
   if (!lanes) throw noSuchProject();
   return lanes;
+}
+
+/** How much of the grids of a take is found, 0 to 1. */
+export function plannedShare(db: Db, id: string): number {
+  return plans.get(id)?.share ?? (isPlanned(db, id) ? 1 : 0);
+}
+
+/** Gives up seeking the grids of a take: its lanes stay on the usual one. */
+export function leavePlan(db: Db, id: string): void {
+  const lanes = readLanes(db, id);
+  if (!lanes) throw noSuchProject();
+  if (!isPlanned(db, id)) takePlan(db, id, JSON.stringify(lanes.lanes));
+  plans.get(id)?.giveUp();
 }
 
 /** Puts an import on the shelf, in one transaction. */

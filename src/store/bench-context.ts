@@ -5,6 +5,7 @@ import type { BenchState } from "./bench-state.ts";
 import type { BenchStore } from "./bench-store.ts";
 import type { Playback } from "./playback.ts";
 import type { Recording } from "./playin/recording.ts";
+import { leavePlan } from "./server-api.ts";
 
 export interface Bench {
   readonly store: BenchStore;
@@ -33,10 +34,14 @@ export function useSaving() {
   const saveState = useBenchState((state) => state.saveState);
   const otherWindows = useBenchState((state) => state.otherWindows);
   const isSeekingGrids = useBenchState((state) => state.isSeekingGrids);
+  const soughtShare = useBenchState((state) => state.soughtShare);
+  const projectId = useBenchState((state) => state.project.id);
   const isInTrouble = saveState.kind === "notSaving";
   return {
     saving: isInTrouble ? saveState.problem : isSeekingGrids ? ("seeking" as const) : saveState.kind,
     isKeptHere: !isInTrouble || saveState.isKeptHere,
+    soughtShare,
+    onLeaveSeeking: () => void leavePlan(projectId),
     otherWindows,
     hasUnsaved: store.hasUnsaved,
     whenSaved: store.saved,

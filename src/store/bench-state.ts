@@ -51,6 +51,8 @@ export interface BenchState {
   readonly lanes: readonly LaneView[];
   /** Whether the grids of a new take are still being found: it can be looked at and heard, and is not changed before. */
   readonly isSeekingGrids: boolean;
+  /** How much of them is found, 0 to 1. */
+  readonly soughtShare: number;
   /** How much of the analysis is done, 0 to 1. */
   readonly studiedShare: number;
   /** How each voice was played; empty until the analysis is done. */

@@ -41,6 +41,7 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
     maps,
     lanes: deriveLanes(pattern, [], maps),
     isSeekingGrids: !project.isPlanned,
+    soughtShare: 0,
     studiedShare: 0,
     openStep: "timing",
     openParts: new Set(),
@@ -56,7 +57,7 @@ export function createBenchStore({ pattern, revision, ...project }: OpenProject,
     saveState: { kind: "saved" },
     otherWindows: 0,
     picked: new Set(),
-    openVoiceId: pattern.lanes.some((lane) => lane.voiceId === "snare") ? "snare" : (pattern.lanes[0]?.voiceId ?? null),
+    openVoiceId: firstOpen(pattern),
     side: "cleaned",
     asRecorded: new Set(),
     frontVoiceId: null,
@@ -386,4 +387,14 @@ function firstTickOf({ hits, lengthTicks }: Pattern): number {
 function stillThere({ picked, pattern }: BenchState): ReadonlySet<string> {
   if (picked.size === 0) return picked;
   return new Set(pattern.hits.flatMap((hit) => (picked.has(hit.id) ? [hit.id] : [])));
+}
+
+/** An open lane would be all that a lower window shows. */
+const LOW_WINDOW_PX = 520;
+
+/** Which lane is open at first: the one that most come for. */
+function firstOpen({ lanes }: Pattern): string | null {
+  // Where there is no window, as in a test, there is room.
+  if ((globalThis.innerHeight ?? Number.POSITIVE_INFINITY) < LOW_WINDOW_PX) return null;
+  return lanes.some(({ voiceId }) => voiceId === "snare") ? "snare" : (lanes[0]?.voiceId ?? null);
 }

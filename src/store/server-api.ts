@@ -19,6 +19,7 @@ import type {
   PlannedLanes,
   Problem,
   ProjectCard,
+  RemovedProject,
   Saved,
   SaveRequest,
   StaleAnswer,
@@ -95,9 +96,14 @@ const asJson = (method: string, body: unknown): RequestInit => ({
 });
 
 export const listProjects = () => ask<readonly ProjectCard[]>("/api/projects");
+export const listRemovedProjects = () => ask<readonly RemovedProject[]>("/api/projects?removed");
 export const openProject = (id: string) => ask<OpenProject>(projectPath(id));
 /** The lanes on their grids, once these are found. */
 export const readPlannedLanes = (id: string) => ask<PlannedLanes>(`${projectPath(id)}/lanes`);
+/** How much of them is found, 0 to 1. */
+export const readPlannedShare = (id: string) => ask<number>(`${projectPath(id)}/lanes?share`);
+/** Has the grids sought no longer. */
+export const leavePlan = (id: string) => ask<null>(`${projectPath(id)}/lanes`, { method: "DELETE" });
 export const readLog = (id: string, afterRevision = 0) =>
   ask<readonly LogEntry[]>(`/api/projects/${id}/log?after=${afterRevision}`);
 export const listVersions = (id: string) => ask<readonly Version[]>(`/api/projects/${id}/versions`);

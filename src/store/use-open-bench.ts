@@ -1,10 +1,10 @@
 import { useEffect, useState } from "react";
-import type { Problem } from "../api/wire.ts";
+import type { PlannedLanes, Problem } from "../api/wire.ts";
 import type { Bench } from "./bench-context.ts";
-import { createBenchStore } from "./bench-store.ts";
+import { type BenchStore, createBenchStore } from "./bench-store.ts";
 import { Playback } from "./playback.ts";
 import { Recording } from "./playin/recording.ts";
-import { openProject, readLog, readPlannedLanes, ServerProblem } from "./server-api.ts";
+import { openProject, readLog, readPlannedLanes, readPlannedShare, ServerProblem } from "./server-api.ts";
 import { summarizeInWorker } from "./summaries.ts";
 import { readTakeInWorker } from "./take-facts.ts";
 
@@ -22,6 +22,25 @@ const FAULT: Problem = {
   message: "Something of this page failed while the project was opened.",
   remedy: "Try again. If it happens twice, the browser's console says more; the project itself is on the disk.",
 };
+
+const ASK_EVERY_MS = 400;
+
+/** Waits for the lanes of a take on their grids, and shows how much of them is found. */
+async function plannedLanes(projectId: string, store: BenchStore): Promise<PlannedLanes> {
+  const timer = setInterval(() => {
+    readPlannedShare(projectId)
+      .then((soughtShare) => store.setState({ soughtShare }))
+      .catch((error: unknown) => {
+        // The lanes themselves will say what is wrong.
+        if (!(error instanceof ServerProblem)) throw error;
+      });
+  }, ASK_EVERY_MS);
+  try {
+    return await readPlannedLanes(projectId);
+  } finally {
+    clearInterval(timer);
+  }
+}
 
 /**
  * Opens a project and closes it with the screen.
@@ -73,7 +92,7 @@ export function useOpenBench(projectId: string, isStudied = true): [Bench | null
       // The lanes are shown first; what helps them would keep the processor from it.
       await painted();
       if (isLeft) return;
-      if (!project.isPlanned) store.takePlan(await readPlannedLanes(projectId));
+      if (!project.isPlanned) store.takePlan(await plannedLanes(projectId, store));
       if (isLeft) return;
       if (isStudied) helpers.push(summarizeInWorker(store), readTakeInWorker(store));
       // Whoever looks first and listens later has the processor for looking.

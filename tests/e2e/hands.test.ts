@@ -2,6 +2,7 @@ import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { fingersOf } from "./a-hand.ts";
 import { usePages } from "./browser.ts";
+import { twoFrames } from "./browser-tools.ts";
 import { dragTo, openSmall, type Place, PPQ, press, selection, shownOf, ticksOf, tool } from "./small-take.ts";
 
 // What hands do, in the order in which they do it: keys before the press, after it, let go before the release.
@@ -355,6 +356,30 @@ describe("fingers", () => {
     expect(first).toBe(0);
     expect(third! - second!).toBe(960);
     expect(Math.abs(second! - 1920 - 60 * ticksPerPx)).toBeLessThan(2 * ticksPerPx);
+  });
+
+  it("open the menu of a place by resting there, filled, and it stays when they are lifted", async () => {
+    const page = await pages.open();
+    const { x, laneBox } = await openSmall(page, "Resting finger", null);
+    const { send, tap } = await fingersOf(page);
+    const { bottom } = await laneBox("Kick");
+    const menu = page.getByRole("menu");
+    await send("touchStart", [[x(1920) + 2, bottom - 16]]);
+    const item = menu.getByRole("menuitem", { name: "Remove" });
+    await item.waitFor();
+    await send("touchEnd", []);
+    // Two frames are enough for what would close it.
+    await twoFrames(page);
+    const { x: left, y: top } = (await item.boundingBox())!;
+    await tap(left + 20, top + 8);
+    await expect.poll(() => ticksOf(page, "kick")).toEqual([0, 960, 2880]);
+    await menu.waitFor({ state: "detached" });
+    // On free ground it is about the place.
+    await send("touchStart", [[x(5000), bottom - 16]]);
+    await menu.getByRole("menuitem", { name: "Write a hit here" }).waitFor();
+    await send("touchEnd", []);
+    await page.keyboard.press("Escape");
+    await menu.waitFor({ state: "detached" });
   });
 
   it("take a mark to the row of another stroke, and a lane's edge to make it taller", async () => {

@@ -95,6 +95,54 @@ describe("every page", () => {
   });
 });
 
+describe("an export", () => {
+  it("goes on under the top bar when its sheet is closed, and is cancelled there", async () => {
+    const page = await pages.open();
+    await importBytes(page, "Small fry.mid", fileOf(QUARTERS));
+    let go = () => {};
+    await page.route(/\/api\/projects\/[^/]+\/export/, async (route) => {
+      await new Promise<void>((resolve) => {
+        go = resolve;
+      });
+      await route.continue();
+    });
+    const ask = async () => {
+      await page.getByRole("button", { name: "Export", exact: true }).click();
+      const sheet = page.getByRole("dialog", { name: "Export" });
+      await sheet.getByRole("button", { name: "Save the file" }).click();
+      await sheet.getByText("Writing the file").waitFor();
+      await page.keyboard.press("Escape");
+      await sheet.waitFor({ state: "detached" });
+    };
+    const note = page.getByRole("status").filter({ hasText: "Writing the file" });
+    await ask();
+    // Work goes on meanwhile.
+    await page.keyboard.press("Control+a");
+    await selection(page).getByText("16 snare hits selected").waitFor();
+    await note.waitFor();
+    const [download] = await Promise.all([page.waitForEvent("download"), Promise.resolve().then(() => go())]);
+    expect(download.suggestedFilename()).toMatch(/\.mid$/);
+    await note.waitFor({ state: "detached" });
+    await ask();
+    await note.getByRole("button", { name: "Cancel" }).click();
+    await note.waitFor({ state: "detached" });
+    go();
+    // What fails after the sheet is closed is said there, too.
+    await page.unrouteAll({ behavior: "ignoreErrors" });
+    await page.route(/\/api\/projects\/[^/]+\/export/, async (route) => {
+      await new Promise<void>((resolve) => {
+        go = resolve;
+      });
+      await route.abort();
+    });
+    await ask();
+    go();
+    const alert = page.getByRole("alert").filter({ hasText: "No file was written." });
+    await alert.getByRole("button", { name: "Close" }).click();
+    await alert.waitFor({ state: "detached" });
+  });
+});
+
 describe("Back", () => {
   it("closes what lies over the page first, and only then leaves it", async () => {
     const page = await pages.open();

@@ -215,6 +215,13 @@ describe("the shelf", () => {
     await expect.poll(() => page.getByRole("link", { name: "Passing by" }).count()).toBe(0);
     await page.getByRole("button", { name: "Undo" }).last().click();
     await page.getByRole("link", { name: "Passing by" }).waitFor();
+    // Once the toast has gone, it is still at the foot of the shelf.
+    await page.getByRole("button", { name: "Delete Passing by" }).click({ force: true });
+    await expect.poll(() => page.getByRole("link", { name: "Passing by" }).count()).toBe(0);
+    await page.reload();
+    await page.getByText(/deleted projects?$/).click();
+    await page.getByRole("button", { name: "Put back Passing by" }).first().click();
+    await page.getByRole("link", { name: "Passing by" }).waitFor();
   });
 
   it("has no fault that a checker of accessibility calls serious, and neither has the Bench", async () => {

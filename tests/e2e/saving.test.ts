@@ -48,9 +48,10 @@ describe("a take whose grids are still being found", () => {
       find = resolve;
     });
     await page.route("**/api/projects/*/lanes", async (route) => {
-      await found;
+      if (route.request().method() === "GET") await found;
       await route.continue();
     });
+    await page.route("**/api/projects/*/lanes?share", (route) => route.fulfill({ json: { ok: true, value: 0.37 } }));
     await page.route(`**/api/projects/${idOf(page)}`, async (route) => {
       const response = await route.fetch();
       const answer = await response.json();
@@ -63,6 +64,11 @@ describe("a take whose grids are still being found", () => {
     await page.keyboard.press("m");
     await card(page).getByRole("switch").first().click();
     await page.getByText(/was not done yet: the grids are still being found\. Try again in a moment\./).waitFor();
+    // How much is found is told, and they need not be waited for.
+    await page.getByText("37 %").waitFor();
+    const given = page.waitForRequest((request) => request.method() === "DELETE" && request.url().endsWith("/lanes"));
+    await page.getByRole("status").getByRole("button", { name: "Cancel" }).click();
+    await given;
     find();
     await page.getByText("Finding grids …").waitFor({ state: "hidden" });
     await card(page).getByRole("switch").first().click();

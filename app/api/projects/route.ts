@@ -1,12 +1,14 @@
 import { BODY_LIMITS } from "../../../src/api/limits.ts";
 import { isNewTakeRequest } from "../../../src/api/schemas.ts";
 import { readJson, respond, respondToChange } from "../../../src/server/http.ts";
-import { listProjects } from "../../../src/server/projects.ts";
+import { listProjects, listRemovedProjects } from "../../../src/server/projects.ts";
 import { database } from "../../../src/server/storage/shared-database.ts";
 import { createTake } from "../../../src/server/use-cases.ts";
 
-export function GET(): Promise<Response> {
-  return respond(() => listProjects(database()));
+/** What is on the shelf; with `?removed`, what was taken off it. */
+export function GET(request: Request): Promise<Response> {
+  const isRemoved = new URL(request.url).searchParams.has("removed");
+  return respond(() => (isRemoved ? listRemovedProjects(database()) : listProjects(database())));
 }
 
 /** A take from nothing. */

@@ -6,20 +6,28 @@ import type { FoundGrid } from "../timing/find-grid.ts";
 import { lateOf } from "../timing/find-lateness.ts";
 import { studyVoices } from "../timing/study-voices.ts";
 
-/** The lanes of a take that nothing was done to yet, each on the grid that is found for it. */
-export function planLanes(pattern: Pattern): readonly Lane[] {
-  return lanesFor({ ...pattern, lanes: [] });
+/**
+ * The lanes of a take that nothing was done to yet, each on the grid that is found for it.
+ * @param onProgress told how much is done, 0 to 1
+ */
+export function planLanes(pattern: Pattern, onProgress?: (share: number) => void): readonly Lane[] {
+  return lanesFor({ ...pattern, lanes: [] }, [], onProgress);
 }
 
 /**
  * The lanes that a pattern's hits need, in the order of its map. A lane that is there keeps its treatment; a new one
  * starts with its timing off and set to the grid found for its voice.
  * @param keptVoiceIds drums that keep their lane also without a hit
+ * @param onProgress told how much is done, 0 to 1
  */
-export function lanesFor(pattern: Pattern, keptVoiceIds: readonly string[] = []): readonly Lane[] {
+export function lanesFor(
+  pattern: Pattern,
+  keptVoiceIds: readonly string[] = [],
+  onProgress?: (share: number) => void,
+): readonly Lane[] {
   const maps = buildTimeMaps(pattern);
   const byVoice = hitsByVoice(pattern.hits);
-  const { found } = studyVoices(byVoice, pattern.noteMap, maps, lateOf(pattern.lanes));
+  const { found } = studyVoices(byVoice, pattern.noteMap, maps, lateOf(pattern.lanes), onProgress);
   return sortVoiceIds(pattern.noteMap, new Set([...byVoice.keys(), ...keptVoiceIds])).map((voiceId) => {
     const known = pattern.lanes.find((lane) => lane.voiceId === voiceId);
     if (known) return known;

@@ -61,16 +61,20 @@ export function exportTake(
   original: Uint8Array,
   pattern: Pattern,
   { layout = "asRecorded", only = null, range = null }: ExportChoice = {},
+  onProgress: (share: number) => void = () => {},
 ): Uint8Array {
   const { file } = readMidiFile(original);
   const { factor } = resolutionOf(file.division);
+  onProgress(0.1);
   const whole = outgoingTracks(file, pattern);
+  onProgress(0.6);
   const outgoing = only ? [onlyPart(whole, pattern, only)] : whole;
   const tracks = (only ? outgoing : layOut(outgoing, pattern, layout)).map((track) => {
     const sorted = inOrder(track);
     return inOrder(range ? cutRange(sorted, range, pattern.ppq) : sorted).map(({ message }) => message);
   });
   const format = only ? 0 : file.format === 0 && tracks.length > 1 ? 1 : file.format;
+  onProgress(0.85);
   const { division, divisor } = divisionThatHolds(file.division, factor, tracks);
   const divided = tracks.map((messages) => ({
     messages: messages.map((message) => ({ ...message, tick: Math.round(message.tick / divisor) })),

@@ -5,6 +5,7 @@ import { HistoryButtons } from "../../components/HistoryButtons.tsx";
 import { ProjectWords } from "../../components/ProjectWords.tsx";
 import { say } from "../../components/say.ts";
 import { redo, undo, useBench, useBenchState, useSaving, useUndoWords } from "../../store/bench-context.ts";
+import { FileTaskNotice, useFileTask } from "../page/file-task.tsx";
 import { KeysButton, SearchButton } from "../page/ToolButtons.tsx";
 import { HistorySheet } from "./HistorySheet.tsx";
 import { ExportSheet, TracksSheet } from "./later.tsx";
@@ -16,7 +17,11 @@ export function BenchActions() {
   const saving = useSaving();
   const { undoStep, redoStep } = useUndoWords();
   const isExportOpen = useBenchState((state) => state.isExportOpen);
-  const setIsExportOpen = (isOpen: boolean) => bench.store.setState({ isExportOpen: isOpen });
+  const exporting = useFileTask();
+  const setIsExportOpen = (isOpen: boolean) => {
+    exporting.forgetProblem();
+    bench.store.setState({ isExportOpen: isOpen });
+  };
   const isHistoryOpen = useBenchState((state) => state.isHistoryOpen);
   const setIsHistoryOpen = (isOpen: boolean) => bench.store.setState({ isHistoryOpen: isOpen });
   const areTracksOpen = useBenchState((state) => state.areTracksOpen);
@@ -46,7 +51,11 @@ export function BenchActions() {
         <KeysButton />
       </div>
       <Button onClick={() => setIsExportOpen(true)}>Export</Button>
-      {isExportOpen && <ExportSheet isOpen onOpenChange={setIsExportOpen} />}
+      {isExportOpen ? (
+        <ExportSheet task={exporting} isOpen onOpenChange={setIsExportOpen} />
+      ) : (
+        <FileTaskNotice task={exporting} />
+      )}
       <HistorySheet isOpen={isHistoryOpen} onOpenChange={setIsHistoryOpen} />
       {areTracksOpen && <TracksSheet isOpen onOpenChange={setAreTracksOpen} />}
     </>

@@ -118,13 +118,13 @@ export function BenchScreen({ projectId }: { projectId: string }) {
   return (
     <BenchContext value={bench}>
       <Units value={inUnit}>
-        <div className="flex h-screen flex-col overflow-hidden">
+        <div className="flex h-screen flex-col overflow-hidden tiny:h-auto tiny:overflow-visible">
           <TopBar here="Bench" projectId={projectId}>
             <BenchActions />
           </TopBar>
           <Overview />
           <ImportNote />
-          <div className="relative flex min-h-0 flex-1">
+          <div className="relative flex min-h-0 flex-1 tiny:h-screen tiny:flex-none">
             <Lanes />
             <RightSide />
           </div>

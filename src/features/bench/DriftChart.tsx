@@ -95,12 +95,12 @@ const Chart = memo(function Chart({ lane, found }: { lane: LaneView; found: Foun
           </text>
         </g>
       </svg>
-      <figcaption className="flex justify-between text-[13px] leading-snug">
+      <figcaption className="flex justify-between text-small leading-snug">
         <span className="text-muted">recorded {shortly(recordedWords)}</span>
         {isOn && <strong>now {shortly(cleanedWords)}</strong>}
       </figcaption>
       {isOn && meant && (
-        <p className="text-right text-[13px] text-amber-text">
+        <p className="text-right text-small text-amber-text">
           now {shortly(meant.words)} from {gridName(meant.grid)}, as played
         </p>
       )}

@@ -46,7 +46,7 @@ export function ExceptionStep({ lane, onPreview, onChange, onCancel }: Exception
     return { exceptions: withException(exceptions, startTick, endTick, settings) };
   };
   return (
-    <div className="mt-1 text-[13px]">
+    <div className="mt-1 text-small">
       {exceptions.length > 0 && (
         <ul aria-label="Stretches treated otherwise" className="max-h-[150px] overflow-y-auto">
           {exceptions.map((one) => (

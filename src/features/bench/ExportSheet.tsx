@@ -5,15 +5,14 @@ import { Button } from "../../components/Button.tsx";
 import { Hint } from "../../components/Hint.tsx";
 import { Refusal } from "../../components/Refusal.tsx";
 import { Sheet } from "../../components/Sheet.tsx";
-import { saveBlob } from "../../components/save-text.ts";
-import { TaskNote } from "../../components/TaskNote.tsx";
 import { describeExport, type OutgoingVoice, TRACK_LAYOUTS, type TrackLayout } from "../../core/file/index.ts";
-import { useBench, useBenchState } from "../../store/bench-context.ts";
+import { useBenchState } from "../../store/bench-context.ts";
 import { keepWord, readWord } from "../../store/browser-store.ts";
-import { exportPath, fetchFile, type Problem, projectArchivePath, ServerProblem } from "../../store/server-api.ts";
-import { useLongTask } from "../../store/use-long-task.ts";
+import { exportPath, projectArchivePath } from "../../store/server-api.ts";
+import { type FileTask, FileTaskNote } from "../page/file-task.tsx";
 
 interface ExportSheetProps {
+  readonly task: FileTask;
   readonly isOpen: boolean;
   readonly onOpenChange: (isOpen: boolean) => void;
 }
@@ -26,7 +25,7 @@ const LAYOUT_WORDS: Readonly<Record<TrackLayout, string>> = {
 const LAYOUT_KEY = "marten.exportLayout";
 
 /** Shows what will be written before it is written: where each voice goes, and how much of it has changed. */
-export function ExportSheet({ isOpen, onOpenChange }: ExportSheetProps) {
+export function ExportSheet({ task, isOpen, onOpenChange }: ExportSheetProps) {
   return (
     <Sheet
       title="Export"
@@ -34,19 +33,12 @@ export function ExportSheet({ isOpen, onOpenChange }: ExportSheetProps) {
       isOpen={isOpen}
       onOpenChange={onOpenChange}
     >
-      {isOpen && <ExportForm onDone={() => onOpenChange(false)} />}
+      {isOpen && <ExportForm task={task} onDone={() => onOpenChange(false)} />}
     </Sheet>
   );
 }
 
-const NOT_SAVED: Problem = {
-  code: "export.unsaved",
-  message: "Your last changes are not saved yet, and the file would miss them.",
-  remedy: "Export again when it says “Saved”.",
-};
-
-function ExportForm({ onDone }: { onDone: () => void }) {
-  const bench = useBench();
+function ExportForm({ task, onDone }: { task: FileTask; onDone: () => void }) {
   const pattern = useBenchState((state) => state.pattern);
   const projectId = useBenchState((state) => state.project.id);
   // A drum without hits sends nothing out.
@@ -55,21 +47,9 @@ function ExportForm({ onDone }: { onDone: () => void }) {
     [pattern],
   );
   const [layout, setLayout] = useState(() => TRACK_LAYOUTS.find((one) => one === readWord(LAYOUT_KEY)) ?? "asRecorded");
-  const task = useLongTask();
-  const [problem, setProblem] = useState<Problem | null>(null);
-  /** The file is written from what is saved, so everything is saved first. */
+  const { problem } = task;
   const save = async (path: string) => {
-    setProblem(null);
-    if (!(await bench.store.saved())) return setProblem(NOT_SAVED);
-    try {
-      const made = await task.run((handle) => fetchFile(path, handle));
-      if (!made) return;
-      saveBlob(made.name, made.blob);
-      onDone();
-    } catch (error) {
-      if (!(error instanceof ServerProblem)) throw error;
-      setProblem(error.problem);
-    }
+    if (await task.save(path)) onDone();
   };
   const sum = (count: (voice: OutgoingVoice) => number) => voices.reduce((total, voice) => total + count(voice), 0);
   const hits = sum((voice) => voice.hitCount);
@@ -111,7 +91,7 @@ function ExportForm({ onDone }: { onDone: () => void }) {
           Another kit
         </Link>
       </p>
-      <table className="mt-3 w-full text-left text-[13px] [&_td]:py-1">
+      <table className="mt-3 w-full text-left text-small [&_td]:py-1">
         <thead className="text-muted">
           <tr>
             <th className="py-1 font-normal">Drum</th>
@@ -156,11 +136,9 @@ function ExportForm({ onDone }: { onDone: () => void }) {
             : `${changed.toLocaleString("en")} of ${hits.toLocaleString("en")} hits changed.`}
         </span>
       </p>
-      {task.state && (
-        <div className="mt-3">
-          <TaskNote what="Writing the file" state={task.state} onCancel={task.cancel} />
-        </div>
-      )}
+      <div className="mt-3">
+        <FileTaskNote task={task} />
+      </div>
       {problem && (
         <Refusal className="mt-3">
           {problem.message} {problem.remedy}

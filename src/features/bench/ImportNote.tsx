@@ -34,7 +34,7 @@ export function ImportNote() {
   return (
     <section
       aria-label="What was imported"
-      className="flex items-start gap-3 border-y border-hairline bg-spruce-tint px-5 py-1.5 text-[13px]"
+      className="flex items-start gap-3 border-y border-hairline bg-spruce-tint px-5 py-1.5 short:max-h-7 short:overflow-y-auto short:py-0.5 text-small"
     >
       <div className="flex-1">
         <p>

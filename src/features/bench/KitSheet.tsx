@@ -99,7 +99,7 @@ function KitForm({ onDone }: { onDone: () => void }) {
         </Button>
         <Button onClick={() => saveText(`${kit.name}.json`, "application/json", writeKitFile(kit))}>Export</Button>
         <Button onClick={() => fileInput.current?.click()}>Import</Button>
-        <button type="button" className="text-[13px] underline" onClick={() => take(STAND_IN_KIT)}>
+        <button type="button" className="text-small underline" onClick={() => take(STAND_IN_KIT)}>
           The stand-in kit
         </button>
         <FileInput

@@ -72,7 +72,7 @@ export function LaneHead({ box }: { box: LaneBox }) {
           <span data-lane-name>{voice.name}</span>{" "}
           {flagged > 0 && (
             <span
-              className="rounded-full bg-amber-text px-1.5 text-[12px] leading-[17px] font-bold text-paper"
+              className="forced-color-adjust-none rounded-full bg-amber-text px-1.5 text-fine leading-[17px] font-bold text-paper"
               title={`${flagged} doubtful hits`}
             >
               {flagged}
@@ -83,7 +83,7 @@ export function LaneHead({ box }: { box: LaneBox }) {
           <span
             title={played}
             className={clsx(
-              "text-[12px] leading-tight",
+              "text-fine leading-tight",
               timing?.isOn ? "text-amber-text" : "text-muted",
               isOpen ? "max-h-[46px] w-[86px] overflow-hidden" : "w-full truncate",
             )}
@@ -141,9 +141,9 @@ function EarButton({
         aria-pressed={isOn}
         aria-label={`${verb} ${name}`}
         className={clsx(
-          "flex h-[19px] items-center rounded border px-1 text-[12px] focus-visible:opacity-100",
+          "flex h-[19px] items-center rounded border px-1 text-fine focus-visible:opacity-100",
           isOn ? "border-amber bg-amber-tint font-bold" : "border-hairline-strong bg-sheet text-muted hover:text-ink",
-          !isOn && !isOpen && !showsControls && "opacity-0 group-hover:opacity-100",
+          !isOn && !isOpen && !showsControls && "opacity-0 group-hover:opacity-100 any-pointer-coarse:opacity-100",
         )}
         onClick={() => toggleVoice(bench, set, voiceId)}
       >
@@ -164,7 +164,7 @@ function KeepOpen({ voiceId, name }: { voiceId: string; name: string }) {
         aria-pressed={isKept}
         aria-label={`Keep open: ${name}`}
         className={clsx(
-          "absolute top-[108px] left-4 h-[19px] rounded border px-1 text-[12px]",
+          "absolute top-[108px] left-4 h-[19px] rounded border px-1 text-fine",
           isKept ? "border-amber bg-amber-tint font-bold" : "border-hairline-strong bg-sheet text-muted hover:text-ink",
         )}
         onClick={() => toggleKeptOpen(store, voiceId)}
@@ -194,7 +194,7 @@ function OpenLabels({
     { name: "ghost", from: 0, to: ghostTop },
   ].filter(({ from, to }) => to - from > 12);
   return (
-    <div aria-hidden="true" className="pointer-events-none text-[12px] text-muted">
+    <div aria-hidden="true" className="pointer-events-none text-fine text-muted">
       {roles.map(({ name, from, to }) => (
         <Label key={name} middle={(y(from) + y(to)) / 2}>
           {name}

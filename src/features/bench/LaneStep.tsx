@@ -144,23 +144,23 @@ export const LaneStep = memo(function LaneStep({ voice, hits }: LaneStepProps) {
           </p>
           <p className="mt-1 flex flex-wrap gap-1.5">
             <Button
-              className="px-2.5 text-[13px]"
+              className="px-2.5 text-small"
               disabled={isMaking || !staysHere}
               title={staysHere ? undefined : "A pattern plays hits of the take: they stay here."}
               onClick={() => void once(toPattern)}
             >
               To a pattern
             </Button>
-            <Button className="px-2.5 text-[13px]" disabled={isMaking} onClick={() => void once(takeOut)}>
+            <Button className="px-2.5 text-small" disabled={isMaking} onClick={() => void once(takeOut)}>
               {isMaking ? "Extracting …" : "To a project"}
             </Button>
-            <Button className="px-2.5 text-[13px]" disabled={isMaking} onClick={() => void once(saveFile)}>
+            <Button className="px-2.5 text-small" disabled={isMaking} onClick={() => void once(saveFile)}>
               To a file
             </Button>
           </p>
         </>
       )}
-      <p className="mt-2.5 flex gap-4 text-[13px]">
+      <p className="mt-2.5 flex gap-4 text-small">
         {isNamed && (
           <>
             <button

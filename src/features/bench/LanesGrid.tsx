@@ -47,7 +47,7 @@ export function LanesGrid() {
       {/* At the foot of the lanes, as long as they have the focus by key. */}
       <p
         id="lanes-grid-keys"
-        className="sr-only bottom-0 left-0 z-20 border border-hairline bg-sheet px-3 py-1 text-[12px] peer-focus-visible:not-sr-only peer-focus-visible:absolute"
+        className="sr-only bottom-0 left-0 z-20 border border-hairline bg-sheet px-3 py-1 text-fine peer-focus-visible:not-sr-only peer-focus-visible:absolute"
       >
         <Key>←</Key>
         <Key>→</Key> from hit to hit, with <Key>Shift</Key> more of them; <Key>↑</Key>

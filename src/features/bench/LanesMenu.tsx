@@ -41,13 +41,13 @@ export function LanesMenu() {
   };
   return (
     <DropdownMenu.Root modal={false}>
-      <DropdownMenu.Trigger className="ml-3 flex items-center gap-1 rounded px-1 text-[13px] text-muted hover:text-ink">
+      <DropdownMenu.Trigger className="ml-3 flex items-center gap-1 rounded px-1 text-small text-muted hover:text-ink">
         Lanes{away.length > 0 && `, ${away.length} hidden`}
         <ChevronDown size={13} />
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content align="start" sideOffset={4} className={CONTENT}>
-          <DropdownMenu.Label className="px-2 py-0.5 text-[12px] text-muted">Colour by</DropdownMenu.Label>
+          <DropdownMenu.Label className="px-2 py-0.5 text-fine text-muted">Colour by</DropdownMenu.Label>
           <DropdownMenu.RadioGroup
             value={colourBy}
             onValueChange={(value) => store.setState({ colourBy: value as ColourBy })}

@@ -13,7 +13,7 @@ export function Legend() {
   return (
     <ul
       aria-label={`Colours of the fins, by ${colourBy}`}
-      className="pointer-events-none absolute right-3 bottom-3 flex gap-4 rounded-md border border-hairline bg-sheet px-3 py-1 text-[13px]"
+      className="pointer-events-none absolute right-3 bottom-3 flex gap-4 rounded-md border border-hairline bg-sheet px-3 py-1 text-small"
     >
       {meanings.map(({ name, ink }) => (
         <li key={name} className="flex items-center gap-1.5">

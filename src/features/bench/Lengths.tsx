@@ -25,7 +25,7 @@ export function Lengths({ hits }: { hits: readonly Hit[] }) {
   const words = kinds.map((kind) => LENGTH_WORDS[kind](String(faults.filter((one) => one.kind === kind).length)));
   const linkClass = "font-bold text-spruce underline";
   return (
-    <p className="mt-1 text-[13px] leading-snug">
+    <p className="mt-1 text-small leading-snug">
       {faults.length > 0 && (
         <>
           Notes that can spoil playback: {words.join(", ")}.{" "}

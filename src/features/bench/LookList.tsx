@@ -33,10 +33,10 @@ export function LookList({ lane }: { lane: LaneView }) {
   return (
     <section aria-label="Doubtful hits" className="mt-2 rounded-lg bg-amber-tint px-3 py-1">
       <p className="flex items-center justify-between">
-        <strong className="text-[13px]">
+        <strong className="text-small">
           {looks.length} doubtful {looks.length === 1 ? "hit" : "hits"}
         </strong>
-        <span className="flex gap-3 text-[13px]">
+        <span className="flex gap-3 text-small">
           <button
             type="button"
             className="font-bold text-spruce underline"
@@ -54,7 +54,7 @@ export function LookList({ lane }: { lane: LaneView }) {
         </span>
       </p>
       {faults > 0 && (
-        <p className="mt-1 text-[13px]">
+        <p className="mt-1 text-small">
           {faults} of them{" "}
           {faults === 1 ? "is likely a double trigger or crosstalk" : "are likely double triggers or crosstalk"}.{" "}
           {faults > 1 && (
@@ -106,7 +106,7 @@ function LookRow({ look, place, reasons, isPicked, onGo }: RowProps) {
         ]),
   ];
   return (
-    <li className={clsx("border-t border-hairline-strong py-1 text-[13px]", isPicked && "bg-sheet")}>
+    <li className={clsx("border-t border-hairline-strong py-1 text-small", isPicked && "bg-sheet")}>
       <button type="button" className="w-full text-left" aria-current={isPicked} onClick={onGo}>
         <strong>{place}</strong> {reasons}
       </button>
@@ -115,7 +115,7 @@ function LookRow({ look, place, reasons, isPicked, onGo }: RowProps) {
           {choices.map(({ id, name, run }) => (
             <Hint key={id} text={name} keys={keyName(id)}>
               <Button
-                className="px-2 text-[12px]"
+                className="px-2 text-fine"
                 onClick={() => {
                   doAndSay(bench, () => run(bench));
                 }}

@@ -41,7 +41,7 @@ export function NamesSheet({ isOpen, onOpenChange }: NamesSheetProps) {
             </p>
             <button
               type="button"
-              className="text-[13px] text-muted underline hover:text-ink"
+              className="text-small text-muted underline hover:text-ink"
               onClick={() => hear(guess.meaning)}
             >
               Listen

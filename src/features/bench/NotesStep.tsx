@@ -59,7 +59,7 @@ export const NotesStep = memo(function NotesStep({ hits }: { hits: readonly Hit[
                   onChoose={(id) => name(bench, source, id)}
                   onCancel={() => {}}
                 />
-                <span className="text-[13px] text-muted">
+                <span className="text-small text-muted">
                   , {source.hitCount.toLocaleString("en")} {source.hitCount === 1 ? "hit" : "hits"} here
                 </span>
                 {source.entry === null && <OwnGuess note={source.note} />}
@@ -82,7 +82,7 @@ function OwnGuess({ note }: { note: number }) {
       It <GuessLine guess={guess} noteMap={noteMap} />.{" "}
       <button
         type="button"
-        className="text-[13px] font-bold text-spruce underline"
+        className="text-small font-bold text-spruce underline"
         onClick={() => takeGuesses(bench, [guess])}
       >
         Accept

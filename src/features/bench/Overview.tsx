@@ -37,13 +37,14 @@ export function Overview() {
   });
   useTravel(frameRef);
   return (
-    <section aria-label="Overview" className="isolate flex h-[50px] shrink-0 items-center">
-      <p className="shrink-0 pl-[18px] text-[12px] leading-tight text-muted" style={{ width: HEAD_WIDTH_PX }}>
-        <strong className="text-[13px] text-ink">
+    <section aria-label="Overview" className="isolate flex h-[50px] shrink-0 items-center short:h-6">
+      <p className="shrink-0 pl-[18px] text-fine leading-tight text-muted" style={{ width: HEAD_WIDTH_PX }}>
+        <strong className="text-small text-ink">
           {bars.toLocaleString("en")} {bars === 1 ? "bar" : "bars"}
         </strong>
-        <br />
-        {counted(hits, "hit")}, {counted(voices, "voice")}
+        <span className="block short:hidden">
+          {counted(hits, "hit")}, {counted(voices, "voice")}
+        </span>
       </p>
       <div className="relative h-full flex-1 pr-5">
         <div className="relative size-full">

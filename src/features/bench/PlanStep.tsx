@@ -35,7 +35,7 @@ export function PlanStep({ lane, onPreview, onChange, onCancel }: PlanStepProps)
   return (
     <div className="mt-2">
       {stretches.length > 0 && (
-        <ul aria-label="Stretches on another grid" className="max-h-[150px] overflow-y-auto text-[13px]">
+        <ul aria-label="Stretches on another grid" className="max-h-[150px] overflow-y-auto text-small">
           {stretches.map((stretch) => (
             <li key={stretch.startTick} className="flex items-baseline gap-1 border-t border-hairline py-0.5">
               <button
@@ -68,7 +68,7 @@ export function PlanStep({ lane, onPreview, onChange, onCancel }: PlanStepProps)
           ))}
         </ul>
       )}
-      <p className="text-[13px] leading-[1.75]">
+      <p className="text-small leading-[1.75]">
         Grid in the {hasLoop ? "loop" : "bars in view"}:{" "}
         <SentenceChoice
           label="Grid of this stretch"
@@ -81,7 +81,7 @@ export function PlanStep({ lane, onPreview, onChange, onCancel }: PlanStepProps)
         {stretches.length > 0 && (
           <>
             , or{" "}
-            <Button className="px-2 py-0 text-[13px]" onClick={() => onChange({ stretches: [] })}>
+            <Button className="px-2 py-0 text-small" onClick={() => onChange({ stretches: [] })}>
               one grid everywhere
             </Button>
           </>

@@ -48,9 +48,9 @@ export function PointMenu({ children }: { children: ReactNode }) {
         <ContextMenu.Content
           aria-label={menu?.title}
           collisionPadding={8}
-          className="z-30 max-h-[80vh] min-w-60 overflow-y-auto rounded-xl border border-hairline-strong bg-sheet p-1.5 text-[14px] shadow-lg"
+          className="z-30 max-h-[80vh] min-w-60 overflow-y-auto rounded-xl border border-hairline-strong bg-sheet p-1.5 text-base shadow-lg"
         >
-          <ContextMenu.Label className="px-2 py-0.5 text-[12px] text-muted">{menu?.title}</ContextMenu.Label>
+          <ContextMenu.Label className="px-2 py-0.5 text-fine text-muted">{menu?.title}</ContextMenu.Label>
           {menu?.groups
             .filter((group) => group.length > 0)
             .map((group, index) => (

@@ -25,14 +25,14 @@ export function PointerWords({ lanesRef }: { lanesRef: RefObject<HTMLElement | n
               style={{ fill: `var(--${ghost.ink})`, stroke: `var(--${ghost.ink})` }}
             />
           </svg>
-          <span className="absolute bottom-full left-2 rounded bg-sheet/90 px-1 text-[12px] whitespace-nowrap text-ink">
+          <span className="absolute bottom-full left-2 rounded bg-sheet/90 px-1 text-fine whitespace-nowrap text-ink">
             {ghost.text}
           </span>
         </div>
       )}
       {note && (
         <div
-          className="pointer-events-none absolute z-10 rounded-md bg-ink px-2 py-0.5 text-[13px] font-semibold whitespace-nowrap text-paper"
+          className="pointer-events-none absolute z-10 rounded-md bg-ink px-2 py-0.5 text-small font-semibold whitespace-nowrap text-paper"
           style={{ left: note.x + 14, top: note.y - 30 }}
         >
           {note.text}

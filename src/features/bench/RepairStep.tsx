@@ -61,7 +61,7 @@ export function RepairStep({ lane }: { lane: LaneView }) {
         )}
       </StepHead>
       {kept > 0 && (
-        <p className="mt-1 text-[13px] text-muted">
+        <p className="mt-1 text-small text-muted">
           {kept} {kept === 1 ? "hit" : "hits"} you kept.
         </p>
       )}

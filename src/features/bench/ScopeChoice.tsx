@@ -11,7 +11,7 @@ export function ScopeChoice() {
   if (!patterns?.length) return null;
   const take = { id: "take", name: "the whole take" } as const;
   return (
-    <p className="mb-2 rounded-lg border border-hairline-strong px-3 py-1.5 text-[13px]">
+    <p className="mb-2 rounded-lg border border-hairline-strong px-3 py-1.5 text-small">
       Settings of{" "}
       <OneOf
         label="Settings of"

@@ -45,7 +45,7 @@ export function ShortcutsSheet() {
         <h3 className="font-bold">Pointer</h3>
         <dl>
           {POINTER.map(([gesture, what]) => (
-            <div key={gesture} className="border-t border-hairline py-1 text-[13px]">
+            <div key={gesture} className="border-t border-hairline py-1 text-small">
               <dt className="inline font-semibold">{gesture}: </dt>
               <dd className="inline">{what}</dd>
             </div>

@@ -24,7 +24,7 @@ export function StatusLine() {
   const isTold = useStore(messages, ({ list }) => list.length > 0);
   const onlyHitId = useBenchState(({ picked }) => (picked.size === 1 ? ([...picked][0] ?? null) : null));
   return (
-    <div className="ml-auto min-w-0 flex-1 text-right text-[13px] leading-snug">
+    <div className="ml-auto min-w-0 flex-1 text-right text-small leading-snug">
       <p role="status" aria-label="Selection" aria-live="off" className="truncate">
         <strong>{head}</strong>
         {detail && <span className="text-muted"> {detail}</span>}
@@ -32,7 +32,7 @@ export function StatusLine() {
       {/* What was done is said here, where it covers nothing and moves nothing; until then, what keys do. */}
       <div className="relative h-8">
         <Messages state={lastStepId} />
-        <p hidden={isTold} className="absolute inset-x-0 top-0 truncate text-[12px] text-muted">
+        <p hidden={isTold} className="absolute inset-x-0 top-0 truncate text-fine text-muted">
           {detail ? (
             <>
               <RevoiceChoice /> <KeyHint ids={["revoice"]}>{null}</KeyHint>

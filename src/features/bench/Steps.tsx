@@ -43,7 +43,7 @@ export function Steps() {
   };
   const stepClass = "block h-full w-full truncate border-t border-hairline text-left hover:bg-spruce-tint";
   return (
-    <div ref={scroller} className="max-h-[44vh] overflow-y-auto text-[14px]">
+    <div ref={scroller} className="max-h-[44vh] overflow-y-auto text-base">
       <ol aria-label="Steps" className="relative" style={{ height: rows.getTotalSize() }}>
         {rows.getVirtualItems().map(({ index, start }) => {
           const row = rowAt(runs, index);
@@ -61,11 +61,11 @@ export function Steps() {
                 </p>
               ) : row.kind === "undone" ? (
                 <button type="button" className={`${stepClass} text-muted`} onClick={() => go(row.far, store.redo)}>
-                  {row.run.label} <span className="text-[12px]">undone</span>
+                  {row.run.label} <span className="text-fine">undone</span>
                 </button>
               ) : (
                 <button type="button" className={stepClass} onClick={() => go(row.far, store.undo)}>
-                  {row.run.label} <span className="text-[12px] text-muted">undo to here</span>
+                  {row.run.label} <span className="text-fine text-muted">undo to here</span>
                 </button>
               )}
             </li>

@@ -141,7 +141,7 @@ export function TempoCurve({ study, fileBpm, onShift }: CurveProps) {
           strokeLinejoin="round"
         />
       </svg>
-      <figcaption className="mt-1 text-[13px] text-muted" aria-live="polite">
+      <figcaption className="mt-1 text-small text-muted" aria-live="polite">
         {words}. Drag a bar up or down to make it faster or slower; the next one gives way.
       </figcaption>
     </figure>

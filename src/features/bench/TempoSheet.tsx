@@ -246,11 +246,11 @@ function TapAlong({ onPeriod }: { onPeriod: (periodMs: number) => void }) {
   };
   const period = periodOfTaps(taps.current);
   return (
-    <p className="mt-3 flex flex-wrap items-center gap-2 text-[13px]">
-      <Button className="px-2.5 text-[13px]" onClick={() => void playback.toggle()}>
+    <p className="mt-3 flex flex-wrap items-center gap-2 text-small">
+      <Button className="px-2.5 text-small" onClick={() => void playback.toggle()}>
         {isPlaying ? "Stop" : "Play it"}
       </Button>
-      <Button className="px-2.5 text-[13px]" onClick={(event) => tap(event.timeStamp)}>
+      <Button className="px-2.5 text-small" onClick={(event) => tap(event.timeStamp)}>
         Tap the beat
       </Button>
       <span className="text-muted" role="status" aria-label="Taps">

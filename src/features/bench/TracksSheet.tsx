@@ -34,7 +34,7 @@ export function TracksSheet({ isOpen, onOpenChange }: TracksSheetProps) {
           >
             <div className="min-w-0 flex-1">
               <p className="truncate font-bold">{trackLabel(stream)}</p>
-              <p className="text-[13px] text-muted">
+              <p className="text-small text-muted">
                 {stream.noteCount.toLocaleString("en")} notes on channel {stream.channel + 1}; {stream.reason}
               </p>
             </div>
@@ -43,13 +43,13 @@ export function TracksSheet({ isOpen, onOpenChange }: TracksSheetProps) {
                 kind={heardTones.has(index) ? "main" : "outline"}
                 aria-pressed={heardTones.has(index)}
                 aria-label={`${heardTones.has(index) ? "Heard" : "Hear"} ${trackLabel(stream)}`}
-                className="px-2.5 text-[13px]"
+                className="px-2.5 text-small"
                 onClick={() => void hear(bench, index, !heardTones.has(index))}
               >
                 {heardTones.has(index) ? "Heard" : "Hear"}
               </Button>
             )}
-            <span className="w-16 text-right text-[13px] text-muted">{stream.isDrums ? "drums" : "not drums"}</span>
+            <span className="w-16 text-right text-small text-muted">{stream.isDrums ? "drums" : "not drums"}</span>
             <Toggle
               label={`${trackLabel(stream)} is drums`}
               isOn={stream.isDrums}

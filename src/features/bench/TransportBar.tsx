@@ -18,7 +18,7 @@ export function TransportBar() {
   const isPlaying = useBenchState((state) => state.isPlaying);
   const keyName = useKeyNames();
   return (
-    <footer className="flex min-h-[60px] shrink-0 flex-wrap items-center gap-x-6 border-t border-hairline bg-sheet px-[18px] max-lg:gap-x-3 max-lg:px-3">
+    <footer className="flex min-h-[60px] shrink-0 flex-wrap items-center gap-x-6 border-t border-hairline bg-sheet px-[18px] max-lg:gap-x-3 max-lg:px-3 short:min-h-10 short:flex-nowrap short:overflow-x-auto">
       <PlayButton isPlaying={isPlaying} keys={keyName("play")} onToggle={() => void bench.playback.toggle()} />
       <RecordButton />
       <PlaceWords />
@@ -51,11 +51,11 @@ function PlaceWords() {
   });
   return (
     <>
-      <span ref={place} data-testid="place" className="w-[62px] text-[21px] font-bold" />
+      <span ref={place} data-testid="place" className="w-[62px] text-head font-bold" />
       <Hint text="Tempo and bars: find them, follow them, straighten them" keys={keyName("tempo")}>
         <button
           type="button"
-          className="text-left text-[13px] leading-snug"
+          className="text-left text-small leading-snug whitespace-nowrap"
           onClick={() => store.setState({ isTempoOpen: true })}
         >
           <span className="sr-only">Tempo and bars: </span>
@@ -83,7 +83,7 @@ function LoopAndClick() {
       ? { isOn: false, hasOffBeats: false }
       : { isOn: true, hasOffBeats: true };
   return (
-    <p className="w-[158px] text-[13px] leading-snug whitespace-nowrap">
+    <p className="w-[158px] text-small leading-snug whitespace-nowrap">
       Loop{" "}
       <Hint text="Loop the selected bars or those in view; drag on the ruler for others" keys={keyName("loop")}>
         <button type="button" className={wordClass} onClick={() => commandById("loop")?.run(bench)}>
@@ -112,7 +112,7 @@ function SideSwitch() {
         keysOf={{ recorded: keyName("hearRecorded"), cleaned: keyName("hearCleaned"), plain: keyName("hearPlain") }}
         onChoose={(next) => store.setState({ side: next })}
       />
-      <p className="hidden text-[12px] leading-snug whitespace-nowrap text-muted xl:block">
+      <p className="hidden text-fine leading-snug whitespace-nowrap text-muted xl:block">
         {keyName("flip") && (
           <>
             hold <Key>{keyName("flip")}</Key> to

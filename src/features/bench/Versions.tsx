@@ -55,7 +55,7 @@ export function Versions({ onLeave }: { onLeave: () => void }) {
         </Refusal>
       )}
       {versions?.length === 0 && (
-        <p className="mt-2 text-[13px] text-muted">
+        <p className="mt-2 text-small text-muted">
           Nothing is kept under a name yet. A version can be compared with what comes later, and gone back to.
         </p>
       )}
@@ -109,12 +109,12 @@ function VersionRow({ version, onGoBack, onShow, onForget, attempt }: RowProps) 
     <li aria-label={version.name} className="border-t border-hairline py-1.5">
       <p className="flex items-baseline justify-between gap-3">
         <strong className="min-w-0 truncate">{version.name}</strong>
-        <time dateTime={version.madeAt} className="shrink-0 text-[12px] text-muted">
+        <time dateTime={version.madeAt} className="shrink-0 text-fine text-muted">
           {new Date(version.madeAt).toLocaleString("en", { dateStyle: "medium", timeStyle: "short" })}
         </time>
       </p>
-      <p className="text-[13px] text-muted">{difference ? differenceWords(difference) : "Comparing …"}</p>
-      <p className="flex gap-4 text-[13px]">
+      <p className="text-small text-muted">{difference ? differenceWords(difference) : "Comparing …"}</p>
+      <p className="flex gap-4 text-small">
         <button
           type="button"
           className={link}

@@ -29,6 +29,8 @@ export const RULER_HEIGHT_PX = 26;
 const USUAL_PX = 44;
 /** A closed lane grows to this where the screen has room for it. */
 const TALLEST_PX = 72;
+/** So many closed lanes are in sight in any window, as far as they can be so low. */
+const SEEN_TOGETHER = 5;
 /** Room that growing lanes leave, so that opening one moves none of them and the open one is in sight. */
 const OPEN_LANE_PX = 300;
 export const LOWEST_PX = 20;
@@ -77,7 +79,9 @@ export function boxesOf(state: Pick<BenchState, "lanes" | "hidden"> & LaneLook):
 /** As tall as a closed lane is at its usual size: as fits beside an open one, from usual to tallest. */
 export function usualPx({ lanesViewPx }: Pick<LaneLook, "lanesViewPx">, laneCount: number): number {
   const share = Math.floor((lanesViewPx - OPEN_LANE_PX) / Math.max(1, laneCount));
-  return Math.min(TALLEST_PX, Math.max(USUAL_PX, share));
+  // In a low window, as at twice the size, some lanes are still seen together. Before it is measured, none is low.
+  const least = lanesViewPx > 0 ? Math.min(USUAL_PX, Math.floor(lanesViewPx / SEEN_TOGETHER)) : USUAL_PX;
+  return Math.min(TALLEST_PX, Math.max(least, share));
 }
 
 function closedLane(voice: Voice, top: number, wantedPx: number): LaneBox {

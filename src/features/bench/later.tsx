@@ -79,12 +79,12 @@ function later<Props extends object>(load: () => Promise<ComponentType<Props>>):
       <PageNotice>
         <p
           role="alert"
-          className="flex items-center gap-3 border-b border-hairline bg-amber-tint px-5 py-1.5 text-[13px]"
+          className="flex items-center gap-3 border-b border-hairline bg-amber-tint px-5 py-1.5 text-small"
         >
           This part of the Bench could not be fetched: the server does not answer. What you did is kept, and the Bench
           goes on.
           <Button
-            className="px-2.5 text-[13px]"
+            className="px-2.5 text-small"
             onClick={() => {
               setIsAway(false);
               setTries(tries + 1);

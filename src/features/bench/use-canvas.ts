@@ -1,7 +1,14 @@
 import { type RefObject, useEffect, useRef, useState } from "react";
 import { useTheme } from "../../components/Frame.tsx";
+import { useMedia } from "../../components/use-media.ts";
 import { type Inks, readInks } from "./paint/inks.ts";
 import type { PaintContext } from "./paint/paint-fins.ts";
+
+/** What colours and sizes of words follow: a canvas is painted anew with another one. */
+export function useLook(): string {
+  const { theme } = useTheme();
+  return useMedia("(forced-colors: active)") ? `${theme}, forced` : theme;
+}
 
 type Subscribe = (listener: () => void) => () => void;
 
@@ -17,7 +24,7 @@ export function useCanvas(
   const ref = useRef<HTMLCanvasElement>(null);
   const latest = useRef(paint);
   latest.current = paint;
-  const { theme } = useTheme();
+  const look = useLook();
   const request = useRef(() => {});
   useEffect(() => request.current());
   useEffect(() => {
@@ -62,7 +69,7 @@ export function useCanvas(
       unsubscribe();
       request.current = () => {};
     };
-  }, [subscribe, theme]);
+  }, [subscribe, look]);
   return ref;
 }
 

@@ -49,6 +49,8 @@ export function useLanePointer(bench: Bench, ref: RefObject<HTMLElement | null>)
     let pressed: Point | null = null;
     let pressedMs = 0;
     let hasMoved = false;
+    /** Whether the finger that was lifted last had asked for the menu, and for nothing else. */
+    let hasRested = false;
     /** What the press means if the pointer is let go where it was pressed. */
     let ifClicked: (() => void) | null = null;
 
@@ -107,6 +109,7 @@ export function useLanePointer(bench: Bench, ref: RefObject<HTMLElement | null>)
       pressed = start;
       pressedMs = performance.now();
       hasMoved = false;
+      hasRested = false;
       ifClicked = null;
       setGhost(null);
       gesture = gestureAt(start, event);
@@ -134,8 +137,7 @@ export function useLanePointer(bench: Bench, ref: RefObject<HTMLElement | null>)
       fingers.delete(event.pointerId);
       // The finger that is left after two means nothing until it is lifted too.
       if (fingers.size === 0) twoFingers = null;
-      // A finger that rested has asked for the menu, and for nothing else.
-      const hasRested = event.pointerType === "touch" && !hasMoved && performance.now() - pressedMs > LONG_PRESS_MS;
+      hasRested = event.pointerType === "touch" && !hasMoved && performance.now() - pressedMs > LONG_PRESS_MS;
       if (hasRested) {
         giveUp();
         return;
@@ -172,6 +174,11 @@ export function useLanePointer(bench: Bench, ref: RefObject<HTMLElement | null>)
       if (event.key !== "Escape" || !gesture) return;
       event.stopPropagation();
       giveUp();
+    };
+
+    /** A browser takes a finger that is lifted for a press of the mouse as well, which would close the menu that it has opened. */
+    const keepOpen = (event: TouchEvent) => {
+      if (hasRested) event.preventDefault();
     };
 
     /** While drawing, the other button takes hits away and opens no menu. */
@@ -212,6 +219,7 @@ export function useLanePointer(bench: Bench, ref: RefObject<HTMLElement | null>)
     field.addEventListener("pointermove", move);
     field.addEventListener("pointerup", release);
     field.addEventListener("pointercancel", cancel);
+    field.addEventListener("touchend", keepOpen, { passive: false });
     field.addEventListener("pointerleave", leave);
     field.addEventListener("contextmenu", keepMenu);
     field.addEventListener("wheel", wheel, { passive: false });
@@ -221,6 +229,7 @@ export function useLanePointer(bench: Bench, ref: RefObject<HTMLElement | null>)
       field.removeEventListener("pointermove", move);
       field.removeEventListener("pointerup", release);
       field.removeEventListener("pointercancel", cancel);
+      field.removeEventListener("touchend", keepOpen);
       field.removeEventListener("pointerleave", leave);
       field.removeEventListener("contextmenu", keepMenu);
       field.removeEventListener("wheel", wheel);

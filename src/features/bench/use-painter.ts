@@ -1,7 +1,7 @@
 import { type RefObject, useEffect, useRef, useState } from "react";
-import { useTheme } from "../../components/Frame.tsx";
 import { readInks } from "./paint/inks.ts";
 import { Painter, type PicturedStore } from "./paint/painter.ts";
+import { useLook } from "./use-canvas.ts";
 
 const RETRY_MS = 1000;
 
@@ -11,7 +11,7 @@ export function usePainter(
   lanesRef: RefObject<HTMLElement | null>,
   rulerRef: RefObject<HTMLElement | null>,
 ): void {
-  const { theme } = useTheme();
+  const look = useLook();
   const painter = useRef<Painter | null>(null);
   const [turn, setTurn] = useState(0);
   // Another turn is another try.
@@ -28,6 +28,6 @@ export function usePainter(
       painter.current = null;
     };
   }, [store, lanesRef, rulerRef, turn]);
-  // Another theme has other colours.
-  useEffect(() => painter.current?.setInks(readInks()), [theme]);
+  // Another look has other colours.
+  useEffect(() => painter.current?.setInks(readInks()), [look]);
 }

@@ -190,7 +190,7 @@ export function GrooveProfile({ groove, stepMs, onChange }: ProfileProps) {
           </g>
         ))}
       </svg>
-      <figcaption className="text-[13px] text-muted" aria-live="polite">
+      <figcaption className="text-small text-muted" aria-live="polite">
         {words}.
       </figcaption>
     </figure>

@@ -61,7 +61,7 @@ export function GroovesScreen({ projectId }: { projectId?: string }) {
       <PageBar here="Grooves" projectId={projectId} />
       <div className="grid flex-1 grid-cols-1 gap-6 px-5 pt-3 pb-10 md:grid-cols-[250px_1fr]">
         <aside aria-label="Grooves on the shelf">
-          <p className="flex items-baseline justify-between text-[13px] text-muted">
+          <p className="flex items-baseline justify-between text-small text-muted">
             <span>{grooves ? `${grooves.length} grooves` : "Opening the shelf …"}</span>
             <button
               type="button"
@@ -77,14 +77,14 @@ export function GroovesScreen({ projectId }: { projectId?: string }) {
             accept=".json,.mid,.midi"
             onFile={(file) => void read(file)}
           />
-          <SearchField label="Search grooves" value={search} className="mt-2 w-full text-[13px]" onChange={setSearch} />
+          <SearchField label="Search grooves" value={search} className="mt-2 w-full text-small" onChange={setSearch} />
           <fieldset aria-label="Only with the tag" className="mt-2 flex flex-wrap gap-1.5">
             {tags.map((one) => (
               <button
                 key={one}
                 type="button"
                 aria-pressed={tag === one}
-                className="rounded-full border border-hairline-strong px-2.5 text-[12px] aria-pressed:bg-spruce-tint aria-pressed:font-bold"
+                className="rounded-full border border-hairline-strong px-2.5 text-fine aria-pressed:bg-spruce-tint aria-pressed:font-bold"
                 onClick={() => setTag(tag === one ? null : one)}
               >
                 {one}
@@ -113,7 +113,7 @@ export function GroovesScreen({ projectId }: { projectId?: string }) {
                     <span className="min-w-0 flex-1">
                       <strong>{groove.name}</strong>
                       <br />
-                      <span className="text-[12px] text-muted">{grooveWords(groove, bpm)}</span>
+                      <span className="text-fine text-muted">{grooveWords(groove, bpm)}</span>
                     </span>
                     <SmallProfile groove={groove} />
                   </button>
@@ -121,13 +121,13 @@ export function GroovesScreen({ projectId }: { projectId?: string }) {
               );
             })}
           </ul>
-          {grooves && found.length === 0 && <p className="mt-2 text-[13px] text-muted">Nothing found.</p>}
+          {grooves && found.length === 0 && <p className="mt-2 text-small text-muted">Nothing found.</p>}
         </aside>
         {shown && grooves && (
           <main>
-            <h1 className="text-[24px] font-bold">
+            <h1 className="text-head font-bold">
               {shown.name}
-              {draft && <span className="ml-3 text-[14px] font-normal text-amber-text">not saved yet</span>}
+              {draft && <span className="ml-3 text-base font-normal text-amber-text">not saved yet</span>}
             </h1>
             <p className="mb-2 text-muted">
               {grooveWords(shown, bpm)}, at{" "}
@@ -182,7 +182,7 @@ export function GroovesScreen({ projectId }: { projectId?: string }) {
                     Export MIDI
                   </Button>
                   {chosen && !chosen.isBuiltIn && (
-                    <button type="button" className="text-[13px] underline" onClick={() => void takeOff(chosen)}>
+                    <button type="button" className="text-small underline" onClick={() => void takeOff(chosen)}>
                       Delete
                     </button>
                   )}

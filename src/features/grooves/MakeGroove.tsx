@@ -92,7 +92,7 @@ export function MakeGroove({ grooves, shown, onMake }: MakeProps) {
             {" "}
             <button
               type="button"
-              className="text-[13px] font-bold text-spruce underline"
+              className="text-small font-bold text-spruce underline"
               onClick={() => set({ seed: numbers.seed + 1 })}
             >
               Roll again
@@ -100,7 +100,7 @@ export function MakeGroove({ grooves, shown, onMake }: MakeProps) {
           </>
         )}
         :{" "}
-        <Button className="px-2 py-0 text-[13px]" onClick={make}>
+        <Button className="px-2 py-0 text-small" onClick={make}>
           Show it
         </Button>
       </p>
@@ -130,7 +130,7 @@ export function MakeGroove({ grooves, shown, onMake }: MakeProps) {
           />
           :{" "}
           <Button
-            className="px-2 py-0 text-[13px]"
+            className="px-2 py-0 text-small"
             onClick={() =>
               onMake({
                 ...shown,

@@ -18,7 +18,7 @@ export function Tags({ tags, onChange }: TagsProps) {
     if (tag !== "" && !tags.includes(tag)) onChange?.([...tags, tag]);
   };
   return (
-    <div className="mb-2 flex flex-wrap items-center gap-2 text-[13px]">
+    <div className="mb-2 flex flex-wrap items-center gap-2 text-small">
       <span className="text-muted">Tags:</span>
       {tags.length === 0 && !onChange && <span className="text-muted">none</span>}
       {tags.map((tag) => (

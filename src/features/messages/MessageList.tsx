@@ -195,8 +195,11 @@ export function MessageList({ messages, table, wantedId }: MessageListProps) {
   };
   return (
     <>
-      <div className="flex min-h-0 flex-1 border-t border-hairline">
-        <main aria-label="Messages" className="flex min-w-0 flex-1 flex-col">
+      <div className="flex min-h-0 flex-1 border-t border-hairline max-lg:flex-col">
+        <main
+          aria-label="Messages"
+          className="flex min-w-0 flex-1 flex-col max-lg:h-[80vh] max-lg:min-h-[320px] max-lg:flex-none max-lg:overflow-x-auto"
+        >
           <h1 className="sr-only">Messages</h1>
           <FilterBar
             table={table}

@@ -71,9 +71,9 @@ export function MessageRows({ ref, table, rows, picked, maps, lanes, onPick, onE
       role="table"
       aria-label="Messages of the take"
       aria-rowcount={rows.length}
-      className="flex min-h-0 flex-1 flex-col"
+      className="flex min-h-0 flex-1 flex-col max-lg:min-w-[960px]"
     >
-      <div role="row" className={`${COLUMNS} border-b border-hairline-strong py-1 text-[13px] text-muted`}>
+      <div role="row" className={`${COLUMNS} border-b border-hairline-strong py-1 text-small text-muted`}>
         {HEADS.map((name) => (
           <span key={name} role="columnheader">
             {name}
@@ -129,7 +129,7 @@ export function MessageRows({ ref, table, rows, picked, maps, lanes, onPick, onE
                   )}
                   <span className="truncate">{messageWords(message, lane?.voice.name ?? null)}</span>
                   {WORDS_BY_HAND[table.byHand[row]!] && (
-                    <span className="shrink-0 text-[12px] text-amber-text">{WORDS_BY_HAND[table.byHand[row]!]}</span>
+                    <span className="shrink-0 text-fine text-amber-text">{WORDS_BY_HAND[table.byHand[row]!]}</span>
                   )}
                 </span>
                 <span role="cell">
@@ -138,10 +138,10 @@ export function MessageRows({ ref, table, rows, picked, maps, lanes, onPick, onE
                 <span role="cell" className="whitespace-nowrap">
                   {lengthTicks !== null && `${lengthTicks.toLocaleString("en")} ticks`}
                 </span>
-                <span role="cell" className="truncate text-[13px] text-muted">
+                <span role="cell" className="truncate text-small text-muted">
                   {recordedWords(table, row, maps.meterMap)}
                 </span>
-                <span role="cell" className="truncate text-[13px] text-muted">
+                <span role="cell" className="truncate text-small text-muted">
                   {rawBytes(message)}
                 </span>
               </div>

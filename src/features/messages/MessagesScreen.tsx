@@ -16,7 +16,7 @@ export function MessagesScreen({ projectId }: { projectId: string }) {
   if (!bench) return <OpeningProject here="Messages" problem={problem} onRetry={retry} />;
   return (
     <BenchContext value={bench}>
-      <div className="flex h-screen min-w-[1000px] flex-col overflow-hidden">
+      <div className="flex h-screen flex-col overflow-hidden max-lg:h-auto max-lg:overflow-visible">
         <PageBar here="Messages" projectId={projectId}>
           <Actions />
         </PageBar>

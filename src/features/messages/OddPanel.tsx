@@ -13,9 +13,9 @@ export function OddPanel({ odd, shownKind, onShow, onTakeOut }: OddPanelProps) {
   return (
     <aside
       aria-label="Unusual messages"
-      className="w-[296px] shrink-0 overflow-y-auto border-l border-hairline bg-sheet px-[18px] py-3.5"
+      className="w-[296px] shrink-0 overflow-y-auto border-l max-lg:w-auto max-lg:border-t max-lg:border-l-0 border-hairline bg-sheet px-[18px] py-3.5"
     >
-      <h2 className="text-[19px] font-bold">{odd.length === 0 ? "Nothing unusual" : "Unusual messages"}</h2>
+      <h2 className="text-title font-bold">{odd.length === 0 ? "Nothing unusual" : "Unusual messages"}</h2>
       <p className="text-muted">
         {odd.length === 0 ? "No unusual messages in this take." : "Nothing is removed unless you say so."}
       </p>
@@ -29,8 +29,8 @@ export function OddPanel({ odd, shownKind, onShow, onTakeOut }: OddPanelProps) {
               <strong>{one.title}</strong>
               <span className="text-muted">{one.rows.length.toLocaleString("en")}</span>
             </p>
-            <p className="text-[13px] leading-snug text-muted">{one.sentence}</p>
-            <p className="mt-1 flex gap-4 text-[13px]">
+            <p className="text-small leading-snug text-muted">{one.sentence}</p>
+            <p className="mt-1 flex gap-4 text-small">
               <button
                 type="button"
                 aria-pressed={one.kind === shownKind}

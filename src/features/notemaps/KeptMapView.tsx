@@ -54,7 +54,7 @@ export function KeptMapView({ kept, chosen, onCopy, onGone }: KeptMapViewProps) 
             <EditableName
               label="this map"
               name={map.name}
-              className="text-[20px] font-bold"
+              className="text-title font-bold"
               isFixed={isBuiltIn}
               onRename={(name) => tryChange(editor, `Call the map ${name}`, (before) => renameMap(before, name))}
             />
@@ -75,11 +75,11 @@ export function KeptMapView({ kept, chosen, onCopy, onGone }: KeptMapViewProps) 
         aria-label="What to do with this map"
         className="flex w-[250px] shrink-0 flex-col items-start gap-2 overflow-y-auto border-l border-hairline bg-sheet px-[18px] py-3.5"
       >
-        <h2 className="text-[19px] font-bold">For the open take</h2>
+        <h2 className="text-title font-bold">For the open take</h2>
         <Button onClick={use}>Use as input map</Button>
         <Button onClick={sendOut}>Export for this kit</Button>
-        <p className="text-[13px] text-muted">Both can be undone in the take.</p>
-        <h2 className="mt-3 text-[19px] font-bold">This map</h2>
+        <p className="text-small text-muted">Both can be undone in the take.</p>
+        <h2 className="mt-3 text-title font-bold">This map</h2>
         <Button onClick={() => onCopy({ ...map, name: `${map.name} copy`.slice(0, 60) })}>Copy</Button>
         <Button onClick={() => saveAsJson(map)}>Export JSON</Button>
         <Button onClick={saveNames}>Export MIDI Names</Button>

@@ -87,11 +87,11 @@ export function ListenStrip({ notes, hasPedal, nameOf, onStrike, onStop }: Liste
               <span className="sr-only">Pad </span>
               {note} {PAD_KEYS[index] && <Key>{PAD_KEYS[index]}</Key>}
             </span>
-            <span className="max-w-24 truncate text-[12px] text-muted">{nameOf(note) ?? "no name"}</span>
+            <span className="max-w-24 truncate text-fine text-muted">{nameOf(note) ?? "no name"}</span>
           </button>
         ))}
         {hasPedal && (
-          <label className="ml-3 flex items-center gap-2 text-[13px]">
+          <label className="ml-3 flex items-center gap-2 text-small">
             Pedal
             <input
               type="range"

@@ -63,7 +63,7 @@ export function MapTable({ editor, search, sort, showsUnused, struck }: MapTable
       <div role="table" aria-label={`Strokes of ${map.name}`} className="min-w-[720px]">
         <div
           role="row"
-          className={`${COLUMNS} sticky top-0 z-10 border-b border-hairline-strong bg-paper px-2.5 py-1.5 text-[13px] text-muted`}
+          className={`${COLUMNS} sticky top-0 z-10 border-b border-hairline-strong bg-paper px-2.5 py-1.5 text-small text-muted`}
         >
           {["Drum", "Stroke", "Comes in as", usage ? "Hits here" : "", "Goes out as", "Hear"].map((name) => (
             <span key={name} role="columnheader">

@@ -33,21 +33,21 @@ export function MapsList({ maps, takeName, chosenId, onChoose, onNew, onFile }: 
       onClick={() => onChoose(id)}
     >
       <span className={clsx("block truncate", id === chosenId && "font-bold")}>{name}</span>
-      <span className="text-[12px] text-muted">{note}</span>
+      <span className="text-fine text-muted">{note}</span>
     </button>
   );
   return (
     <nav
       aria-label="Maps"
-      className="flex w-[186px] shrink-0 flex-col overflow-y-auto border-r border-hairline pt-3 pb-4"
+      className="flex w-[186px] shrink-0 flex-col overflow-y-auto border-r border-hairline pt-3 pb-4 max-lg:w-auto max-lg:border-r-0 max-lg:border-b"
     >
       {takeName !== null && (
         <>
-          <h2 className="px-4 pb-1 text-[13px] text-muted">The open take</h2>
+          <h2 className="px-4 pb-1 text-small text-muted">The open take</h2>
           {entry(null, takeName, "its own map")}
         </>
       )}
-      <h2 className="px-4 pt-4 pb-1 text-[13px] text-muted">On the shelf</h2>
+      <h2 className="px-4 pt-4 pb-1 text-small text-muted">On the shelf</h2>
       {maps.length > 4 && <SearchField label="Search maps" value={search} className="mx-4 mb-1" onChange={setSearch} />}
       {found.map(({ map, isBuiltIn }) =>
         entry(
@@ -56,7 +56,7 @@ export function MapsList({ maps, takeName, chosenId, onChoose, onNew, onFile }: 
           `${map.entries.length} ${map.entries.length === 1 ? "note" : "notes"}${isBuiltIn ? ", built in" : ""}`,
         ),
       )}
-      {found.length === 0 && <p className="px-4 text-[13px] text-muted">Nothing found.</p>}
+      {found.length === 0 && <p className="px-4 text-small text-muted">Nothing found.</p>}
       <div className="mt-4 flex flex-col items-start gap-1.5 px-4">
         <button type="button" className="flex items-center gap-1.5 font-semibold text-spruce" onClick={onNew}>
           <Plus size={15} /> New map

@@ -65,7 +65,7 @@ function Maps({ kept, projectId }: { kept: KeptMaps; projectId: string }) {
   };
 
   return (
-    <div className="flex h-screen min-w-[1100px] flex-col overflow-hidden">
+    <div className="flex h-screen flex-col overflow-hidden max-lg:h-auto max-lg:overflow-visible">
       <PageBar here="Note maps" projectId={projectId}>
         <ProjectWords name={project.name} book={project.book} saving={saving} />
         <HistoryButtons
@@ -75,7 +75,7 @@ function Maps({ kept, projectId }: { kept: KeptMaps; projectId: string }) {
           onRedo={() => say(redoHere())}
         />
       </PageBar>
-      <div className="flex min-h-0 flex-1 border-t border-hairline">
+      <div className="flex min-h-0 flex-1 border-t border-hairline max-lg:flex-col">
         <MapsList
           maps={kept.maps ?? []}
           takeName={project.name}

@@ -48,7 +48,7 @@ export function NamelessPanel({ editor, struckNote }: { editor: MapEditor; struc
       aria-label="Unmapped notes"
       className="w-[296px] shrink-0 overflow-y-auto border-l border-hairline bg-sheet px-[18px] py-3.5"
     >
-      <h2 className="text-[19px] font-bold">
+      <h2 className="text-title font-bold">
         {notes.length === 0
           ? "Every note has a name"
           : `${notes.length} unmapped ${notes.length === 1 ? "note" : "notes"}`}
@@ -61,7 +61,7 @@ export function NamelessPanel({ editor, struckNote }: { editor: MapEditor; struc
       <ul className="mt-3">
         {extra !== null && (
           <li className="border-t border-hairline bg-amber-tint px-2 py-2.5">
-            <strong>Note {extra}</strong> <span className="text-[13px] text-muted">{noteName(extra)}, just struck</span>
+            <strong>Note {extra}</strong> <span className="text-small text-muted">{noteName(extra)}, just struck</span>
             <p>It is heard as {choice(extra)}.</p>
           </li>
         )}
@@ -75,7 +75,7 @@ export function NamelessPanel({ editor, struckNote }: { editor: MapEditor; struc
             >
               <p className="flex items-center gap-2">
                 <strong>Note {note}</strong>
-                <span className="text-[13px] text-muted">
+                <span className="text-small text-muted">
                   {noteName(note)}, {usage.hitCount.toLocaleString("en")} {usage.hitCount === 1 ? "hit" : "hits"}
                 </span>
                 <span className="ml-auto">
@@ -87,7 +87,7 @@ export function NamelessPanel({ editor, struckNote }: { editor: MapEditor; struc
                   It <GuessLine guess={guess} noteMap={map} />.
                 </p>
               )}
-              <p className="mt-0.5 flex items-baseline gap-3 text-[13px]">
+              <p className="mt-0.5 flex items-baseline gap-3 text-small">
                 {guess && (
                   <>
                     <button
@@ -117,14 +117,14 @@ export function NamelessPanel({ editor, struckNote }: { editor: MapEditor; struc
       </ul>
       {doubts.length > 0 && (
         <section aria-label="Doubtful names" className="mt-2 border-t border-hairline pt-3">
-          <h2 className="text-[16px] font-bold">Doubtful names</h2>
-          <p className="text-[13px] text-muted">What the map calls them does not fit how they are played.</p>
+          <h2 className="text-lead font-bold">Doubtful names</h2>
+          <p className="text-small text-muted">What the map calls them does not fit how they are played.</p>
           <ul className="mt-2">
             {doubts.map((guess) => (
               <li key={guess.note} className="border-t border-hairline py-2 leading-snug">
                 <strong>Note {guess.note}</strong>, called {nameOfNote(guess.note)},{" "}
                 <GuessLine guess={guess} noteMap={map} />.
-                <p className="flex gap-3 text-[13px]">
+                <p className="flex gap-3 text-small">
                   <button
                     type="button"
                     aria-label={`Accept the guess for note ${guess.note}`}

@@ -78,7 +78,7 @@ export function ComesInAs({ editor, voice, row: { articulation, entry }, name }:
         }
         actions={[...(voice.family === "hats" && entry.pedal === null ? [split] : []), add, remove]}
       />
-      <span className="text-[13px] text-muted">{noteName(entry.note)}</span>
+      <span className="text-small text-muted">{noteName(entry.note)}</span>
     </span>
   );
 }
@@ -88,7 +88,7 @@ function SourceWords({ entry }: { entry: NoteMapEntry }) {
   return (
     <span className="flex items-baseline gap-2">
       <strong>{sourceWords(entry)}</strong>
-      <span className="text-[13px] text-muted">{noteName(entry.note)}</span>
+      <span className="text-small text-muted">{noteName(entry.note)}</span>
     </span>
   );
 }

@@ -73,7 +73,7 @@ export function SourceEditor({ label, words, source, hasPedal, onTake, actions, 
                   <NumberField name="from" label="Pedal from" value={source.pedal?.from ?? null} empty="anywhere" />
                   <NumberField name="to" label="to" value={source.pedal?.to ?? null} empty="anywhere" />
                   <label className="col-span-2 grid grid-cols-subgrid items-center">
-                    <span className="text-[13px]">Track</span>
+                    <span className="text-small">Track</span>
                     <input
                       name="track"
                       autoComplete="off"
@@ -86,8 +86,8 @@ export function SourceEditor({ label, words, source, hasPedal, onTake, actions, 
                 </>
               )}
             </div>
-            {hasPedal && <p className="mt-1.5 text-[12px] text-muted">The pedal is 0 when open, 127 when pressed.</p>}
-            {refusal && <Refusal className="mt-2 text-[13px]">{refusal}</Refusal>}
+            {hasPedal && <p className="mt-1.5 text-fine text-muted">The pedal is 0 when open, 127 when pressed.</p>}
+            {refusal && <Refusal className="mt-2 text-small">{refusal}</Refusal>}
             <div className="mt-3 flex flex-wrap items-center gap-2">
               <Button type="submit" kind="main">
                 Take
@@ -119,7 +119,7 @@ interface NumberFieldProps {
 function NumberField({ name, label, value, empty }: NumberFieldProps) {
   return (
     <label className="col-span-2 grid grid-cols-subgrid items-center">
-      <span className="text-[13px]">{label}</span>
+      <span className="text-small">{label}</span>
       <input
         name={name}
         inputMode="numeric"

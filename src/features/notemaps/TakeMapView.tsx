@@ -72,7 +72,7 @@ export function TakeMapView({ kept }: { kept: KeptMaps }) {
             <EditableName
               label="the map of this take"
               name={map.name}
-              className="text-[20px] font-bold"
+              className="text-title font-bold"
               onRename={(name) => tryChange(editor, `Call the map ${name}`, (before) => renameMap(before, name))}
             />
           </h1>
@@ -84,7 +84,7 @@ export function TakeMapView({ kept }: { kept: KeptMaps }) {
             {unnamed.toLocaleString("en")} do not.
           </p>
           <MapTools editor={editor} search={search} onSearch={setSearch} sort={sort} onSort={setSort}>
-            <label className="flex items-center gap-1.5 text-[13px] whitespace-nowrap">
+            <label className="flex items-center gap-1.5 text-small whitespace-nowrap">
               <input
                 type="checkbox"
                 className="accent-(--spruce)"

@@ -220,7 +220,7 @@ function StrokeLine({ editor, voice, row, isStruck, children }: StrokeLineProps)
             {usage.hitCount.toLocaleString("en")}
           </>
         ) : (
-          editor.usage && entry && <span className="text-[13px] text-muted">never used</span>
+          editor.usage && entry && <span className="text-small text-muted">never used</span>
         )}
       </span>
       <span role="cell">{isFirst && <GoesOutAs editor={editor} voice={voice} row={row} name={name} />}</span>

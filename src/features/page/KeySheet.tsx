@@ -132,7 +132,7 @@ function KeyRows({ group: { name, keyed, isFixed }, choices, onChange }: KeyRows
           return (
             <div
               key={one.id}
-              className="flex items-baseline justify-between gap-3 border-t border-hairline py-1 text-[13px]"
+              className="flex items-baseline justify-between gap-3 border-t border-hairline py-1 text-small"
             >
               <dt>{one.name}</dt>
               <dd className="shrink-0">

@@ -15,7 +15,7 @@ export function PageKeys({ projectId }: { projectId: string | undefined }) {
         { name: "On all screens", keyed: commands.filter(isShared), isFixed: true },
       ]}
     >
-      <p className="text-[13px] text-muted">
+      <p className="text-small text-muted">
         Keys of all screens are changed on the{" "}
         <Link href={`/bench${projectId ? `/${projectId}` : ""}?keys`} className="font-semibold text-spruce underline">
           Bench

@@ -69,7 +69,7 @@ export function SearchList<Entry extends Found>(props: SearchListProps<Entry>) {
         value={query}
         onValueChange={onQuery}
         placeholder={placeholder}
-        className="w-full border-b border-hairline bg-sheet px-5 py-3.5 text-[16px] outline-none"
+        className="w-full border-b border-hairline bg-sheet px-5 py-3.5 text-lead outline-none"
       />
       <Command.List className="max-h-[52vh] overflow-y-auto p-2">
         {found.length === 0 && (
@@ -80,7 +80,7 @@ export function SearchList<Entry extends Found>(props: SearchListProps<Entry>) {
               <Command.Group
                 key={group}
                 heading={group}
-                className="[&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[12px] [&_[cmdk-group-heading]]:text-muted"
+                className="[&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-fine [&_[cmdk-group-heading]]:text-muted"
               >
                 {entries
                   .filter(({ place }) => place === group)
@@ -105,7 +105,7 @@ function FoundItem({ entry, onRun }: { entry: Found; onRun: () => void }) {
       onSelect={onRun}
     >
       <span className="min-w-0 truncate">{entry.name}</span>
-      <span className="flex shrink-0 items-center gap-2 text-[12px] text-muted">
+      <span className="flex shrink-0 items-center gap-2 text-fine text-muted">
         {entry.place}
         {entry.keyed &&
           keysOfCommand(entry.keyed, choices).map((key) => {

@@ -46,8 +46,8 @@ export function KnockStrip({ input, loopWords, onLoop, onPlayer }: KnockStripPro
       className="grid grid-cols-[190px_1fr_300px] gap-4 border-b border-hairline bg-sheet px-[18px] py-3 max-lg:grid-cols-1"
     >
       <div>
-        <h2 className="text-[15px] font-bold">Knock it</h2>
-        <p className="text-[13px] text-muted">
+        <h2 className="text-lead font-bold">Knock it</h2>
+        <p className="text-small text-muted">
           Play the rhythm that you have in mind, on pads, keys <Key>A</Key> <Key>S</Key> <Key>D</Key> or a device.
         </p>
         <fieldset aria-label="Pads" className="mt-2 flex gap-1.5">
@@ -55,7 +55,7 @@ export function KnockStrip({ input, loopWords, onLoop, onPlayer }: KnockStripPro
             <button
               key={pad.family}
               type="button"
-              className="h-10 flex-1 touch-none rounded-lg border border-edge bg-sheet text-[12px] font-semibold select-none active:bg-amber-tint"
+              className="h-10 flex-1 touch-none rounded-lg border border-edge bg-sheet text-fine font-semibold select-none active:bg-amber-tint"
               style={{ borderLeft: `4px solid var(--${pad.family})` }}
               onPointerDown={(event) => strike(pad, KEY_VELOCITY, event.timeStamp)}
               onKeyDown={(event) => {
@@ -71,7 +71,7 @@ export function KnockStrip({ input, loopWords, onLoop, onPlayer }: KnockStripPro
         </fieldset>
       </div>
       <Heard strokes={strokes} bars={bars} barQuarters={barQuarters} hasClick={hasClick} input={input} />
-      <div className="text-[14px] leading-[1.75]">
+      <div className="text-base leading-[1.75]">
         <p>
           {isOn ? (
             <strong className="text-brick">{phase === "countIn" ? "Counting in" : "Listening"}</strong>
@@ -122,7 +122,7 @@ export function KnockStrip({ input, loopWords, onLoop, onPlayer }: KnockStripPro
           />
           .
         </p>
-        <p className="mt-1 flex flex-wrap gap-2 text-[13px]">
+        <p className="mt-1 flex flex-wrap gap-2 text-small">
           <Button kind={isOn ? "outline" : "main"} onClick={() => (isOn ? input.stop() : void input.start())}>
             {isOn ? "Stop listening" : strokes.length > 0 ? "Again" : "Listen"}
           </Button>
@@ -188,7 +188,7 @@ function Heard({ strokes, bars, barQuarters, hasClick, input }: HeardProps) {
         <span
           key={family}
           aria-hidden="true"
-          className="absolute left-0 text-[12px] text-muted"
+          className="absolute left-0 text-fine text-muted"
           style={{ top: row * rowHeight + 14 }}
         >
           {family}

@@ -49,8 +49,8 @@ export function PatternDetail(props: PatternDetailProps) {
       className="flex min-h-0 flex-col gap-3 overflow-y-auto *:shrink-0 border-l border-hairline bg-sheet p-[18px]"
     >
       <div>
-        <h2 className="text-[17px] font-bold">{entry.name}</h2>
-        <p className="text-[13px] text-muted">{factWords(entry)}</p>
+        <h2 className="text-lead font-bold">{entry.name}</h2>
+        <p className="text-small text-muted">{factWords(entry)}</p>
       </div>
       <PatternFins
         rhythm={rhythm}
@@ -69,7 +69,7 @@ export function PatternDetail(props: PatternDetailProps) {
       </p>
       {found && <Reasons {...found} />}
       <section aria-label="How full, how hard">
-        <h3 className="mb-1 text-[13px] text-muted">How full, in strokes more or fewer</h3>
+        <h3 className="mb-1 text-small text-muted">How full, in strokes more or fewer</h3>
         {rooms.map(({ family, room }) => {
           return (
             <SettingRow
@@ -88,7 +88,7 @@ export function PatternDetail(props: PatternDetailProps) {
             />
           );
         })}
-        <h3 className="mt-2 mb-1 text-[13px] text-muted">How hard</h3>
+        <h3 className="mt-2 mb-1 text-small text-muted">How hard</h3>
         {rooms.map(({ family }) => (
           <SettingRow
             key={family}
@@ -106,7 +106,7 @@ export function PatternDetail(props: PatternDetailProps) {
           />
         ))}
         {(isVaried || added > 0) && (
-          <p role="status" className="mt-2 rounded-lg bg-paper px-3 py-2 text-[13px]">
+          <p role="status" className="mt-2 rounded-lg bg-paper px-3 py-2 text-small">
             {added > 0 && <strong>{added} added, where these drums play elsewhere. </strong>}
             {left > 0 && <strong>{left} left out, what counts least first. </strong>}
             <button
@@ -141,7 +141,7 @@ function Reasons({ agrees, differs }: { agrees: readonly string[]; differs: read
       ? `${all.slice(0, MOST_REASONS).join(", ")} and ${all.length - MOST_REASONS} more`
       : all.join(", ");
   return (
-    <p className="text-[13px]">
+    <p className="text-small">
       <strong>Agrees:</strong> {list(agrees) || "nothing"}. <strong>Differs:</strong> {list(differs) || "nothing"}.
     </p>
   );

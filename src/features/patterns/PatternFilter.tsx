@@ -78,7 +78,7 @@ export function PatternFilter({ wish, meters, onChange }: FilterProps) {
     />
   );
   return (
-    <p className="border-b border-hairline px-4 py-1 text-[13px] leading-[1.75]">
+    <p className="border-b border-hairline px-4 py-1 text-small leading-[1.75]">
       Listed is{" "}
       <OneOf
         label="Kind"

@@ -76,7 +76,7 @@ export function PatternList({ entries, likeness, chosenId, isPlaying, onChoose, 
               </span>
               <span className="min-w-0">
                 <strong className="block truncate">{entry.name}</strong>
-                <span className="block truncate text-[12px] text-muted">{entry.from}</span>
+                <span className="block truncate text-fine text-muted">{entry.from}</span>
               </span>
               <PatternFins
                 rhythm={entry.rhythm}

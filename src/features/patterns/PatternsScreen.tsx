@@ -160,16 +160,16 @@ function Patterns({ projectId }: { projectId: string }) {
         />
         <div className="grid min-h-0 flex-1 grid-cols-[minmax(260px,4fr)_minmax(420px,6fr)_minmax(300px,3fr)] max-lg:grid-cols-1">
           <div className="min-h-0 overflow-y-auto border-r border-hairline px-[18px] py-3">
-            <h2 className="text-[14px] font-bold">
+            <h2 className="text-base font-bold">
               Where they lie{" "}
-              <span className="text-[12px] font-normal text-muted">
+              <span className="text-fine font-normal text-muted">
                 {likeness ? "the more like the knock, the stronger" : "each dot a pattern"}
               </span>
             </h2>
             <PatternField entries={listed} likeness={likeness} chosenId={chosen?.id ?? null} onChoose={setChosenId} />
           </div>
           <div className="flex min-h-0 flex-col max-lg:h-[420px]">
-            <p className="flex items-baseline justify-between gap-3 border-b border-hairline px-4 py-2 text-[13px]">
+            <p className="flex items-baseline justify-between gap-3 border-b border-hairline px-4 py-2 text-small">
               <span role="status">
                 {fault ?? (
                   <>
@@ -189,7 +189,7 @@ function Patterns({ projectId }: { projectId: string }) {
             </p>
             <PatternFilter wish={wish} meters={meters} onChange={setWish} />
             {shelf.unread.length > 0 && (
-              <p role="alert" className="border-b border-hairline px-4 py-1.5 text-[13px] text-brick">
+              <p role="alert" className="border-b border-hairline px-4 py-1.5 text-small text-brick">
                 {shelf.unread.join(", ")} could not be read; their patterns are missing.
               </p>
             )}
@@ -249,11 +249,11 @@ function Patterns({ projectId }: { projectId: string }) {
       </main>
       <footer className="flex min-h-[60px] shrink-0 items-center gap-x-5 border-t border-hairline bg-sheet px-[18px]">
         <PlayButton isPlaying={isPlaying} keys="Space" onToggle={toggle} />
-        <p className="text-[13px] leading-snug">
-          <strong className="block text-[15px]">{chosen?.name ?? "Nothing chosen"}</strong>
+        <p className="text-small leading-snug">
+          <strong className="block text-lead">{chosen?.name ?? "Nothing chosen"}</strong>
           <span className="text-muted">{bpm} bpm, the tempo of the take; the next one from the next bar line</span>
         </p>
-        <p className="ml-auto text-[12px] text-muted">Space plays, ↓ next, Enter puts it into the song</p>
+        <p className="ml-auto text-fine text-muted">Space plays, ↓ next, Enter puts it into the song</p>
       </footer>
     </div>
   );

@@ -18,13 +18,13 @@ export function ChoreList({ projects, onRun }: { projects: readonly ProjectCard[
     if (!(await remove(id))) return;
     say(`Deleted “${name}”. What it changed stays changed.`, { label: "Undo", act: () => void putBack(id) });
   };
-  const linkClass = "text-[13px] text-muted underline hover:text-ink";
+  const linkClass = "text-small text-muted underline hover:text-ink";
   return (
     <section aria-labelledby="chores">
       <h2 id="chores" className="font-semibold text-muted">
         Chores
       </h2>
-      <p className="mt-1 text-[13px] text-muted">
+      <p className="mt-1 text-small text-muted">
         Rules with what they should do. Make them under “Sift” on the Bench; run them there, or here on whole projects.
       </p>
       <p className="mt-1 flex gap-3">
@@ -67,7 +67,7 @@ export function ChoreList({ projects, onRun }: { projects: readonly ProjectCard[
               </button>
             )}
             <br />
-            <span className="text-[13px] text-muted">{choreSentence(chore.steps, GENERAL_MIDI)}</span>
+            <span className="text-small text-muted">{choreSentence(chore.steps, GENERAL_MIDI)}</span>
           </li>
         ))}
       </ul>

@@ -91,7 +91,7 @@ export function ChoreSheet({ chore, projects, onDone, onClose }: ChoreSheetProps
                   }}
                 />
                 <span className="flex-1 font-bold">{project.name}</span>
-                <span className="text-[13px] text-muted">
+                <span className="text-small text-muted">
                   {outcome ? `${outcome.changedCount} of ${project.summary.hitCount} hits would change` : "looking …"}
                 </span>
               </label>
@@ -110,7 +110,7 @@ export function ChoreSheet({ chore, projects, onDone, onClose }: ChoreSheetProps
         </Button>
         <button
           type="button"
-          className="text-[13px] underline"
+          className="text-small underline"
           onClick={() => setChosen(new Set(chosen.size === projects.length ? [] : projects.map(({ id }) => id)))}
         >
           {chosen.size === projects.length ? "None" : "All of them"}

@@ -76,7 +76,7 @@ export function DropPlace({ onBroughtIn }: { onBroughtIn: () => void }) {
           isOver ? "bg-amber-tint" : "bg-spruce-tint",
         )}
       >
-        <h2 className="text-[19px] font-bold">{isOver ? "Let go to import" : "Drop a recording here"}</h2>
+        <h2 className="text-title font-bold">{isOver ? "Let go to import" : "Drop a recording here"}</h2>
         <p className="mt-1.5 mb-4 text-muted">
           A MIDI file from pads, keys or an electronic kit, up to 16 MiB. The file itself is kept as it came. A project
           or a shelf that was exported as a .zip comes in here, too.

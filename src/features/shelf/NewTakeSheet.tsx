@@ -86,7 +86,7 @@ export function NewTakeSheet({ onClose }: { onClose: () => void }) {
           {(id) => (
             <span>
               <TypedNumber id={id} name="bars" usual="8" />{" "}
-              <span className="text-[13px] text-muted">1 to {NEW_TAKE_LIMITS.bars.max}; it grows as you write.</span>
+              <span className="text-small text-muted">1 to {NEW_TAKE_LIMITS.bars.max}; it grows as you write.</span>
             </span>
           )}
         </Field>

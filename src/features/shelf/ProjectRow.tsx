@@ -13,7 +13,7 @@ export function ProjectRow({ project, onRemove }: { project: ProjectCard; onRemo
       <div className="min-w-0">
         <Link
           href={`/bench/${id}`}
-          className="text-[17px] font-bold after:absolute after:inset-0 after:rounded-xl focus-visible:outline-none focus-visible:after:outline-2 focus-visible:after:outline-spruce"
+          className="text-lead font-bold after:absolute after:inset-0 after:rounded-xl focus-visible:outline-none focus-visible:after:outline-2 focus-visible:after:outline-spruce"
         >
           <span className="break-words">{name}</span>
         </Link>
@@ -26,14 +26,14 @@ export function ProjectRow({ project, onRemove }: { project: ProjectCard; onRemo
         </p>
       </div>
       <PartPicture thumbnail={thumbnail} />
-      <div className="w-40 text-right text-[13px]">
+      <div className="w-40 text-right text-small">
         <p className="font-bold text-amber-text">{whatIsLeft(project)}</p>
         <p className="text-muted">{whenChanged(project.changedAt)}</p>
       </div>
       <button
         type="button"
         aria-label={`Delete ${name}`}
-        className="absolute top-1.5 right-1.5 rounded-md p-1 text-muted opacity-0 group-hover:opacity-100 hover:text-brick focus-visible:opacity-100"
+        className="absolute top-1 right-1 rounded-md p-1.5 text-muted opacity-0 group-hover:opacity-100 any-pointer-coarse:opacity-100 hover:text-brick focus-visible:opacity-100"
         onClick={onRemove}
       >
         <X size={15} />

@@ -15,7 +15,7 @@ export function RecipeList() {
       <h2 id="recipes" className="font-semibold text-muted">
         Recipes
       </h2>
-      <p className="mt-1 text-[13px] text-muted">Ways to quantize a voice. Choose one on its lane card.</p>
+      <p className="mt-1 text-small text-muted">Ways to quantize a voice. Choose one on its lane card.</p>
       {problem && (
         <Refusal className="mt-1">
           {problem.message} {problem.remedy}
@@ -28,7 +28,7 @@ export function RecipeList() {
             {!isBuiltIn && (
               <button
                 type="button"
-                className="float-right text-[13px] text-muted underline"
+                className="float-right text-small text-muted underline"
                 aria-label={`Delete ${name}`}
                 onClick={() => void takeOff(id, name)}
               >
@@ -36,7 +36,7 @@ export function RecipeList() {
               </button>
             )}
             <br />
-            <span className="text-[13px] text-muted">{recipeSentence(timing)}</span>
+            <span className="text-small text-muted">{recipeSentence(timing)}</span>
           </li>
         ))}
       </ul>

@@ -23,6 +23,7 @@ import { DropPlace } from "./DropPlace.tsx";
 import { NewTakeSheet } from "./NewTakeSheet.tsx";
 import { ProjectRow } from "./ProjectRow.tsx";
 import { RecipeList } from "./RecipeList.tsx";
+import { RemovedProjects } from "./RemovedProjects.tsx";
 import { StorageSheet } from "./StorageSheet.tsx";
 
 type Load =
@@ -86,8 +87,8 @@ export function ShelfScreen() {
         </aside>
         <main>
           <div className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-1">
-            <h1 className="mr-auto text-[24px] font-bold">Projects</h1>
-            <p className="text-[13px] text-muted">{lastBackupWords(storage.state)}</p>
+            <h1 className="mr-auto text-head font-bold">Projects</h1>
+            <p className="text-small text-muted">{lastBackupWords(storage.state)}</p>
             <Button onClick={() => setIsStorageOpen(true)}>Back up and move …</Button>
           </div>
           {load.kind === "ready" && load.projects.length > 1 && (
@@ -124,6 +125,7 @@ export function ShelfScreen() {
               ))}
             </ul>
           )}
+          <RemovedProjects onPutBack={() => void refresh()} />
         </main>
       </div>
       {isBeginning && <NewTakeSheet onClose={() => setIsBeginning(false)} />}

@@ -62,7 +62,7 @@ export function StorageSheet({ desk, onRestored, onClose }: StorageSheetProps) {
     >
       <section aria-label="Backups">
         <h3 className="font-bold">Backups</h3>
-        <p className="text-[13px] text-muted">
+        <p className="text-small text-muted">
           A whole copy is made every day and before every update. The last 10 daily ones stay, and all that you make.
         </p>
         <p className="mt-2 flex flex-wrap items-center gap-4">
@@ -78,7 +78,7 @@ export function StorageSheet({ desk, onRestored, onClose }: StorageSheetProps) {
             {problem.message} {problem.remedy}
           </Refusal>
         )}
-        <ul aria-label="Backups, the newest first" className="mt-3 max-h-56 overflow-y-auto text-[14px]">
+        <ul aria-label="Backups, the newest first" className="mt-3 max-h-56 overflow-y-auto text-base">
           {state?.backups.map(({ name, reason, madeAt, bytes }) => (
             <li key={name} aria-label={name} className="border-t border-hairline py-1.5">
               <p className="flex flex-wrap items-baseline gap-x-4">
@@ -159,7 +159,7 @@ function MoveSection() {
   return (
     <section aria-label="Move" className="mt-6 border-t border-hairline pt-4">
       <h3 className="font-bold">Move to another machine</h3>
-      <p className="text-[13px] text-muted">
+      <p className="text-small text-muted">
         One file with recordings, every edit, undo, versions and songs. Drop it on the Shelf there: nothing is
         overwritten, and what is there already does not come in twice.
       </p>

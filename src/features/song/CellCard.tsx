@@ -133,8 +133,8 @@ export function CellCard({ desk, shelf, range }: CellCardProps) {
   const voiceOfOne = choice.voiceIds.length === 1 ? choice.voiceIds[0]! : null;
   return (
     <section aria-label="Settings of the selected cells">
-      <h2 className="text-[17px] leading-tight font-bold">{words}</h2>
-      <p className="text-[12px] text-muted">
+      <h2 className="text-lead leading-tight font-bold">{words}</h2>
+      <p className="text-fine text-muted">
         {places.length} {places.length === 1 ? "cell" : "cells"}
       </p>
       <p className="mt-1 leading-[1.8]">
@@ -219,7 +219,7 @@ export function CellCard({ desk, shelf, range }: CellCardProps) {
         .
       </p>
       {feelId && !isOnShelf && feelId !== "take" && feelId !== "none" && feelId !== "several" && (
-        <p className="text-[12px] text-muted">This groove belongs to the song; it is not on the shelf.</p>
+        <p className="text-fine text-muted">This groove belongs to the song; it is not on the shelf.</p>
       )}
       <Mismatch ofFirst={ofFirst} pattern={first} />
       {shelf.problem && (
@@ -229,7 +229,7 @@ export function CellCard({ desk, shelf, range }: CellCardProps) {
       )}
       {voiceOfOne && <ProfileChart desk={desk} voiceId={voiceOfOne} patternIds={choice.patternIds} />}
       <Button
-        className="mt-2 px-2.5 text-[13px]"
+        className="mt-2 px-2.5 text-small"
         onClick={() => arrangeBy(bench, `As the take: ${words}`, (before) => clearCells(before, places))}
       >
         As the take again
@@ -259,7 +259,7 @@ function Mismatch({
   const isOtherGrid = own.family !== grid.family || own.denominator > grid.denominator;
   if (!isOtherMeter && !isOtherGrid) return null;
   return (
-    <p className="mt-1 text-[13px] text-amber-text">
+    <p className="mt-1 text-small text-amber-text">
       {isOtherMeter &&
         `The groove is ${lengthQuarters} quarters long and a bar here ${barQuarters}: it restarts at each bar line. `}
       {isOtherGrid && `It is counted in ${gridName(grid)}, the voice in ${gridName(own)}: places in the beat decide.`}

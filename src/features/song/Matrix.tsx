@@ -105,12 +105,12 @@ export function Matrix({ desk, range, onChoose, onClear }: MatrixProps) {
             <button
               type="button"
               tabIndex={-1}
-              className="rounded px-1 text-[13px] font-bold text-spruce underline"
+              className="rounded px-1 text-small font-bold text-spruce underline"
               onClick={() => choose({ from: first, to: last })}
             >
               All cells
             </button>
-            <p className="px-1 text-[12px] font-normal text-muted">Difference between patterns: recorded → cleaned</p>
+            <p className="px-1 text-fine font-normal text-muted">Difference between patterns: recorded → cleaned</p>
           </th>
           {voices.map((voice, column) => (
             <VoiceHead
@@ -193,13 +193,13 @@ function VoiceHead({ voice, sameness, isSlim, onChoose }: VoiceHeadProps) {
         onClick={onChoose}
       >
         <strong
-          className={clsx("block leading-tight", isSlim ? "w-[58px] text-[12px] break-words" : "max-w-[84px]")}
+          className={clsx("block leading-tight", isSlim ? "w-[58px] text-fine break-words" : "max-w-[84px]")}
           style={{ color: `var(--${voice.ink})` }}
         >
           {voice.name}
         </strong>
         {/* Figures that are out of date for long enough to be read stand back. */}
-        <span className="block text-[12px] leading-tight whitespace-nowrap text-muted transition-opacity delay-200 group-aria-busy:opacity-40">
+        <span className="block text-fine leading-tight whitespace-nowrap text-muted transition-opacity delay-200 group-aria-busy:opacity-40">
           {isKnown ? (
             <>
               <span className="sr-only">Apart, recorded then cleaned: </span>
@@ -238,7 +238,7 @@ function PatternHead({ pattern, sheet, voices, leader, onChoose }: PatternHeadPr
       >
         <span className="min-w-0 flex-1 leading-tight">
           <strong className="block truncate">{pattern.name}</strong>
-          <span className="block truncate text-[12px] text-muted">
+          <span className="block truncate text-fine text-muted">
             {pattern.bars.length} {pattern.bars.length === 1 ? "bar" : "bars"}
             {leader ? `, as ${leader}` : ""}
           </span>
@@ -318,7 +318,7 @@ function MatrixCell(props: MatrixCellProps) {
         <span
           aria-hidden="true"
           className={clsx(
-            "block min-h-3 truncate text-[12px] leading-none whitespace-nowrap",
+            "block min-h-3 truncate text-fine leading-none whitespace-nowrap",
             isOwn ? "font-bold text-amber-text" : "text-muted",
           )}
         >

@@ -62,7 +62,7 @@ export function PatternCard({ pattern, onAlone }: PatternCardProps) {
   );
   return (
     <section aria-label={`Pattern ${name}`} className="mt-3 border-t border-hairline pt-3">
-      <h2 className="text-[17px] leading-tight">
+      <h2 className="text-lead leading-tight">
         <EditableName
           label="Name of the pattern"
           name={name}
@@ -163,7 +163,7 @@ export function PatternCard({ pattern, onAlone }: PatternCardProps) {
           onCancel={() => {}}
         />
         :{" "}
-        <span className="inline-flex flex-wrap gap-x-3 text-[13px] font-bold text-spruce">
+        <span className="inline-flex flex-wrap gap-x-3 text-small font-bold text-spruce">
           {action("repeat bar", () =>
             change(`Copy bar ${at + 1} of ${name}`, (one) => insertBars(one, at, [one.bars[at]!])),
           )}
@@ -180,7 +180,7 @@ export function PatternCard({ pattern, onAlone }: PatternCardProps) {
           )}
         </span>
       </p>
-      <p className="mt-1.5 flex flex-wrap gap-x-4 gap-y-1 text-[13px] font-bold text-spruce">
+      <p className="mt-1.5 flex flex-wrap gap-x-4 gap-y-1 text-small font-bold text-spruce">
         {action("Loop", onAlone)}
         <Link className="underline" href={`/bench/${projectId}?pattern=${id}`}>
           All its settings on the Bench

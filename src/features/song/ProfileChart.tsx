@@ -27,7 +27,7 @@ export function ProfileChart({ desk, voiceId, patternIds }: ProfileChartProps) {
     const profile = desk.sheetOf(id)?.cells.find((cell) => cell.voiceId === voiceId)?.profile;
     return pattern && profile && profile.quarters.length > 0 ? [{ pattern, profile }] : [];
   });
-  if (shown.length === 0) return <p className="mt-2 text-[13px] text-muted">It is not played there.</p>;
+  if (shown.length === 0) return <p className="mt-2 text-small text-muted">It is not played there.</p>;
   const isRecorded = side === "recorded";
   const valuesOf = ({ profile }: (typeof shown)[number]) => (isRecorded ? profile.recordedMs : profile.cleanedMs);
   const all = shown.flatMap(({ profile }) => [...profile.recordedMs, ...profile.cleanedMs]);
@@ -96,7 +96,7 @@ export function ProfileChart({ desk, voiceId, patternIds }: ProfileChartProps) {
           );
         })}
       </svg>
-      <figcaption className="text-[12px] text-muted">
+      <figcaption className="text-fine text-muted">
         ms off the grid through the bar, late above, {isRecorded ? "as recorded" : "cleaned"}
         {shown.length === 1 && !isRecorded && "; dotted as recorded"}
         {shown.length > 1 && (

@@ -40,8 +40,8 @@ export function SongFooter({ desk, words, onSong }: SongFooterProps) {
   return (
     <footer className="flex min-h-[60px] shrink-0 flex-wrap items-center gap-x-5 border-t border-hairline bg-sheet px-[18px]">
       <PlayButton isPlaying={isPlaying} keys="Space" onToggle={() => void playback.toggle()} />
-      <p className="w-[168px] text-[13px] leading-snug">
-        <span ref={place} data-testid="song-place" className="block truncate text-[16px] font-bold">
+      <p className="w-[168px] text-small leading-snug">
+        <span ref={place} data-testid="song-place" className="block truncate text-lead font-bold">
           1:1
         </span>
         {alone ? (
@@ -79,20 +79,20 @@ export function SongFooter({ desk, words, onSong }: SongFooterProps) {
           )}
         </button>
       </Hint>
-      <span className="flex items-center gap-2 text-[13px]">
+      <span className="flex items-center gap-2 text-small">
         <Toggle label="Click" isOn={click.isOn} onChange={(isOn) => store.setState({ click: { ...click, isOn } })} />
         click
       </span>
       {soloed.size > 0 && (
         <button
           type="button"
-          className="text-[13px] font-bold text-spruce underline"
+          className="text-small font-bold text-spruce underline"
           onClick={() => store.setState({ soloed: new Set() })}
         >
           Hear all voices
         </button>
       )}
-      <p role="status" className="ml-auto min-w-0 truncate text-right text-[13px] text-muted">
+      <p role="status" className="ml-auto min-w-0 truncate text-right text-small text-muted">
         {words}
       </p>
     </footer>

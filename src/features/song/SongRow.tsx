@@ -71,8 +71,8 @@ export const SongRow = memo(function SongRow({ desk }: { desk: SongDesk }) {
       block.toggleAttribute("data-sounds", isPlaying && block.getAttribute("data-entry") === place?.entry.id);
   });
   return (
-    <section aria-label="The song" className="grid grid-cols-[186px_1fr] items-center gap-x-3 px-5">
-      <div className="text-[13px] leading-snug">
+    <section aria-label="The song" className="grid grid-cols-[186px_1fr] max-sm:grid-cols-1 items-center gap-x-3 px-5">
+      <div className="text-small leading-snug">
         <h2 className="flex items-center gap-1.5 font-bold">
           <ListMusic size={14} aria-hidden="true" /> The song
         </h2>
@@ -146,7 +146,7 @@ function Block({ entry, pattern, index }: { entry: SongEntry; pattern: SongPatte
       <Popover.Root>
         <Popover.Trigger className="min-w-0 flex-1 py-0.5 pr-2 text-left leading-tight">
           <strong className={clsx("block truncate", entry.isMuted && "line-through")}>{pattern.name}</strong>
-          <span className="text-[12px] whitespace-nowrap">{words.join(", ")}</span>
+          <span className="text-fine whitespace-nowrap">{words.join(", ")}</span>
         </Popover.Trigger>
         <Popover.Portal>
           <Popover.Content
@@ -207,10 +207,10 @@ function EntryForm({ entry, pattern, index }: { entry: SongEntry; pattern: SongP
         passed over in silence
       </p>
       <fieldset className="mt-2">
-        <legend className="text-[13px] text-muted">Heard here</legend>
+        <legend className="text-small text-muted">Heard here</legend>
         <div className="grid grid-cols-2 gap-x-3">
           {voicesOf(take).map((voice) => (
-            <label key={voice.id} className="flex items-center gap-1.5 truncate text-[13px]">
+            <label key={voice.id} className="flex items-center gap-1.5 truncate text-small">
               <input
                 type="checkbox"
                 className="accent-spruce"
@@ -226,7 +226,7 @@ function EntryForm({ entry, pattern, index }: { entry: SongEntry; pattern: SongP
           ))}
         </div>
       </fieldset>
-      <p className="mt-3 flex flex-wrap gap-x-4 text-[13px] font-bold text-spruce">
+      <p className="mt-3 flex flex-wrap gap-x-4 text-small font-bold text-spruce">
         <button
           type="button"
           className="underline disabled:opacity-40"

@@ -85,7 +85,7 @@ function Song({ projectId }: { projectId: string }) {
   };
   const words = choiceWords(choice, patterns, take);
   return (
-    <div className="flex h-screen min-w-[1000px] flex-col overflow-hidden">
+    <div className="flex h-screen flex-col overflow-hidden max-lg:h-auto max-lg:min-h-screen max-lg:overflow-visible">
       <PageBar here="Song" projectId={projectId}>
         <Actions />
         <Button disabled={patterns.length === 0} onClick={openExport}>
@@ -98,14 +98,14 @@ function Song({ projectId }: { projectId: string }) {
         <SongRow desk={desk} />
         {patterns.length === 0 ? (
           <div className="m-auto max-w-[560px] pb-20 text-center">
-            <p className="text-[20px] font-bold">This take is not split yet</p>
+            <p className="text-title font-bold">This take is not split yet</p>
             <p className="mt-2 text-muted">
               Cut it by what repeats, and each stretch that is played alike becomes a pattern with settings of its own.
               The take stays whole, and you can cut it again.
             </p>
           </div>
         ) : (
-          <div className="flex min-h-0 flex-1 gap-4 border-t border-hairline pl-5">
+          <div className="flex min-h-0 flex-1 gap-4 border-t border-hairline pl-5 max-lg:flex-col">
             <div className="min-h-0 min-w-0 flex-1 overflow-auto pb-4">
               {desk.laid === null && (
                 <p role="status" className="p-2 text-muted">
@@ -121,7 +121,7 @@ function Song({ projectId }: { projectId: string }) {
             </div>
             <aside
               aria-label="Settings of the selection"
-              className="w-[330px] shrink-0 overflow-y-auto border-l border-hairline bg-sheet px-4 py-3"
+              className="w-[330px] shrink-0 overflow-y-auto border-l border-hairline bg-sheet px-4 py-3 max-lg:w-auto max-lg:border-t max-lg:border-l-0"
             >
               <CellCard desk={desk} shelf={shelf} range={range} />
               {chosen && <PatternCard key={chosen.id} pattern={chosen} onAlone={() => void playAlone(chosen.id)} />}

@@ -57,7 +57,7 @@ export function TakeFromCells({ desk, shelf, places, words, onTaken }: TakeFromC
       }}
     />
   ) : (
-    <Button className="mt-2 ml-2 px-2.5 text-[13px]" onClick={() => setIsOpen(true)}>
+    <Button className="mt-2 ml-2 px-2.5 text-small" onClick={() => setIsOpen(true)}>
       Extract groove …
     </Button>
   );
@@ -116,9 +116,9 @@ function TakeForm({ desk, shelf, places, words, onTaken }: TakeFromCellsProps) {
         <OneOf label="Layers" choices={LAYERS} chosenId={kind} onChoose={setKind} />:
       </p>
       {layers === null ? (
-        <p className="text-[13px] text-muted">Listening …</p>
+        <p className="text-small text-muted">Listening …</p>
       ) : layers.length === 0 ? (
-        <p className="text-[13px] text-muted">Nothing is played in these cells.</p>
+        <p className="text-small text-muted">Nothing is played in these cells.</p>
       ) : (
         <>
           {layers.map((layer) => (
@@ -130,7 +130,7 @@ function TakeForm({ desk, shelf, places, words, onTaken }: TakeFromCellsProps) {
               label={`What would be taken from ${layer.family ?? "all drums"}`}
             />
           ))}
-          <p className="text-[13px] text-muted">
+          <p className="text-small text-muted">
             {grooveWords({ id: "taken", name, lengthQuarters, grid, layers }, bpm)},{" "}
             {steadyWords(layers, lengthQuarters, bpm)}. Hollow places were not played.
           </p>
@@ -140,10 +140,10 @@ function TakeForm({ desk, shelf, places, words, onTaken }: TakeFromCellsProps) {
               placeholder={usual}
               value={name}
               maxLength={200}
-              className="min-w-0 flex-1 rounded-md border border-hairline-strong bg-paper px-2.5 py-0.5 text-[13px]"
+              className="min-w-0 flex-1 rounded-md border border-hairline-strong bg-paper px-2.5 py-0.5 text-small"
               onChange={(event) => setName(event.target.value)}
             />
-            <Button type="submit" className="px-2.5 text-[13px]">
+            <Button type="submit" className="px-2.5 text-small">
               Extract
             </Button>
           </div>

@@ -68,8 +68,8 @@ export const TakeStrip = memo(function TakeStrip({ desk }: { desk: SongDesk }) {
   };
   const labelEvery = [1, 2, 4, 8, 16, 32, 64, 128].find((step) => count / step <= 28) ?? 256;
   return (
-    <section aria-label="The take" className="grid grid-cols-[186px_1fr] items-center gap-x-3 px-5">
-      <div className="text-[13px] leading-snug">
+    <section aria-label="The take" className="grid grid-cols-[186px_1fr] max-sm:grid-cols-1 items-center gap-x-3 px-5">
+      <div className="text-small leading-snug">
         <h2 className="flex items-center gap-1.5 font-bold">
           <Scissors size={14} aria-hidden="true" /> The take
         </h2>
@@ -137,7 +137,7 @@ export const TakeStrip = memo(function TakeStrip({ desk }: { desk: SongDesk }) {
             <span
               // biome-ignore lint/suspicious/noArrayIndexKey: a bar is its place
               key={bar}
-              className="pointer-events-none absolute top-0.5 pl-1 text-[12px] text-muted"
+              className="pointer-events-none absolute top-0.5 pl-1 text-fine text-muted"
               style={{ left: `${(bar / count) * 100}%` }}
             >
               {bar + 1}
@@ -145,22 +145,19 @@ export const TakeStrip = memo(function TakeStrip({ desk }: { desk: SongDesk }) {
           ) : null,
         )}
       </div>
-      <div className="col-start-2 mt-1.5 flex flex-wrap items-center gap-3 text-[13px]">
-        <Button className="px-2.5 text-[13px]" disabled={isSeeking} onClick={() => void byRepeats()}>
+      <div className="col-start-2 mt-1.5 flex flex-wrap items-center gap-3 text-small">
+        <Button className="px-2.5 text-small" disabled={isSeeking} onClick={() => void byRepeats()}>
           {isSeeking ? "Listening for repeats …" : "Split by repeats"}
         </Button>
         {markers.length > 0 && (
           <Button
-            className="px-2.5 text-[13px]"
+            className="px-2.5 text-small"
             onClick={() => cut("Split the take at its markers", cutsAt(count, namedBars(markers, maps.meterMap)))}
           >
             Cut at its markers
           </Button>
         )}
-        <Button
-          className="px-2.5 text-[13px]"
-          onClick={() => cut(`Split every ${every} bars`, cutsEvery(count, every))}
-        >
+        <Button className="px-2.5 text-small" onClick={() => cut(`Split every ${every} bars`, cutsEvery(count, every))}>
           Split every
         </Button>
         <SentenceNumber

@@ -122,7 +122,7 @@ function NameForm({ sentence, onName, onCancel }: NameFormProps) {
   };
   return (
     <form onSubmit={submit}>
-      <p className="text-[13px] text-muted">{sentence}</p>
+      <p className="text-small text-muted">{sentence}</p>
       <p className="mt-1 flex gap-2">
         <input
           // biome-ignore lint/a11y/noAutofocus: it has just been asked for
@@ -136,7 +136,7 @@ function NameForm({ sentence, onName, onCancel }: NameFormProps) {
             if (event.key === "Escape") onCancel();
           }}
         />
-        <Button type="submit" className="px-2.5 text-[13px]">
+        <Button type="submit" className="px-2.5 text-small">
           Save
         </Button>
       </p>

@@ -24,7 +24,7 @@ export function CardHead({ lane }: { lane: LaneView }) {
             label={voice.name}
             name={voice.name}
             isFixed={isUnnamedVoice(voiceId)}
-            className="text-[19px] font-bold"
+            className="text-title font-bold"
             onRename={(name) =>
               changeMap(bench, `Rename ${voice.name} to ${name}`, (map) => renameVoice(map, voiceId, name))
             }
@@ -96,7 +96,7 @@ function RoleBar({ lane }: { lane: LaneView }) {
           )}
         </div>
       )}
-      <p className="mt-1 text-[13px] text-muted">
+      <p className="mt-1 text-small text-muted">
         {total.toLocaleString("en")} {total === 1 ? "hit" : "hits"}
         {words.length > 1 ? `: ${words.join(", ")}` : ""}
       </p>
@@ -115,10 +115,10 @@ function Doubtful({ lane }: { lane: LaneView }) {
   };
   return (
     <p className="mt-2 flex items-center justify-between rounded-lg bg-amber-tint px-3 py-1">
-      <strong className="text-[13px]">
+      <strong className="text-small">
         {count} doubtful {count === 1 ? "hit" : "hits"}
       </strong>
-      <button type="button" className="text-[13px] font-bold text-spruce underline" onClick={review}>
+      <button type="button" className="text-small font-bold text-spruce underline" onClick={review}>
         Review
       </button>
     </p>

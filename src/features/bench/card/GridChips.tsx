@@ -47,7 +47,7 @@ export function GridChips({ chosen, best, fits, onPreview, onChoose, onCancel }:
   const isBestChosen = best !== null && sameSteps(chosen, best);
   return (
     <div className="mt-1.5">
-      <p className="flex justify-between text-[13px] text-muted">
+      <p className="flex justify-between text-small text-muted">
         <span>
           Grid <strong className="text-ink">{gridName(chosen)}</strong>
           {chosenShare !== null && `, fits ${percent(chosenShare)}`}
@@ -75,14 +75,14 @@ export function GridChips({ chosen, best, fits, onPreview, onChoose, onCancel }:
                 value={formatGrid(grid)}
                 aria-label={`${gridName(grid)}${share === null ? "" : `, fits ${percent(share)}`}${isBest ? ", best" : ""}`}
                 className={clsx(
-                  "relative rounded-md border px-1 pt-0.5 pb-1.5 text-[13px] whitespace-nowrap",
+                  "relative rounded-md border px-1 pt-0.5 pb-1.5 text-small whitespace-nowrap",
                   isChosen ? "border-amber bg-amber-tint font-bold" : "border-hairline-strong hover:bg-spruce-tint",
                 )}
                 onPointerEnter={() => onPreview(grid)}
                 onClick={() => isChosen && onChoose(grid)}
               >
                 {chipName(grid)}
-                {isBest && <span className="absolute top-0 right-0.5 text-[12px] leading-none text-spruce">•</span>}
+                {isBest && <span className="absolute top-0 right-0.5 text-fine leading-none text-spruce">•</span>}
                 <span className="mx-0.5 mt-0.5 block h-1 rounded-full bg-hairline">
                   <span
                     className="block h-full rounded-full bg-spruce"
@@ -95,7 +95,7 @@ export function GridChips({ chosen, best, fits, onPreview, onChoose, onCancel }:
         </RadioGroup.Root>
         <MenuButton
           label="All grids"
-          className="rounded-md border border-hairline-strong text-[13px] font-semibold hover:bg-spruce-tint data-[state=open]:bg-spruce-tint"
+          className="rounded-md border border-hairline-strong text-small font-semibold hover:bg-spruce-tint data-[state=open]:bg-spruce-tint"
           groups={GRID_GROUPS.map((group) => group.map((choice) => ({ ...choice, ...noteOf(choice.id) })))}
           onPreview={(id) => {
             const grid = parseGrid(id);

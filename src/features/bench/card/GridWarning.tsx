@@ -16,7 +16,7 @@ export function GridWarning({ lane, found, fits, setting }: WarningProps) {
   const { grid } = lane.treatment.timing;
   if (found.isPoor) {
     return (
-      <p className="mt-1 text-[13px] text-amber-text">
+      <p className="mt-1 text-small text-amber-text">
         No grid fits well: the best, {gridName(found.grid)}, holds {Math.round(found.shareExplained * 100)} % of the
         hits. Choose one by ear.
       </p>
@@ -54,7 +54,7 @@ export function GridWarning({ lane, found, fits, setting }: WarningProps) {
 /** Something to know of the grid, and what to do about it in one action. */
 function Offer({ words, offer, onUse }: { words: string; offer: string; onUse: () => void }) {
   return (
-    <p role="status" className="mt-1.5 rounded-lg bg-amber-tint px-2.5 py-1 text-[13px] leading-snug">
+    <p role="status" className="mt-1.5 rounded-lg bg-amber-tint px-2.5 py-1 text-small leading-snug">
       {words}{" "}
       <button type="button" className="font-bold text-spruce underline" onClick={onUse}>
         {offer}

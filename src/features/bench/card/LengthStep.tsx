@@ -53,7 +53,7 @@ export function LengthStep({ lane }: { lane: LaneView }) {
             : {number("fromMs", lengths)} and {number("toMs", lengths)}{" "}
             <button
               type="button"
-              className="text-[13px] font-bold text-spruce underline"
+              className="text-small font-bold text-spruce underline"
               onClick={() => commit({ ...lengths, seed: lengths.seed + 1 })}
             >
               Roll again
@@ -61,7 +61,7 @@ export function LengthStep({ lane }: { lane: LaneView }) {
           </>
         )}
       </p>
-      <p className="text-[13px] text-muted">
+      <p className="text-small text-muted">
         Written on export.{" "}
         {lengths ? "A note ends before the next of its kind, and where a hand or the foot stops it." : ""}
       </p>

@@ -16,7 +16,7 @@ interface MoreProps {
 export function More({ what, name = "More", isOpen, onOpenChange, children }: MoreProps) {
   return (
     <Collapsible.Root open={isOpen} onOpenChange={onOpenChange} className="mt-2">
-      <Collapsible.Trigger className="group flex items-center gap-0.5 text-left text-[13px] font-bold text-spruce underline">
+      <Collapsible.Trigger className="group flex items-center gap-0.5 text-left text-small font-bold text-spruce underline">
         <ChevronRight size={13} className="shrink-0 group-data-[state=open]:rotate-90" />
         {name}: {what}
       </Collapsible.Trigger>

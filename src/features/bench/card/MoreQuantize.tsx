@@ -72,7 +72,7 @@ export function MoreQuantize({ lane, found, setting }: MoreProps) {
 
 const chip = (isOn: boolean) =>
   clsx(
-    "rounded border px-1.5 text-[13px]",
+    "rounded border px-1.5 text-small",
     isOn ? "border-spruce bg-spruce-tint font-bold" : "border-hairline-strong text-muted hover:text-ink",
   );
 
@@ -108,7 +108,7 @@ function PushRow({ timing, setting }: { timing: LaneView["treatment"]["timing"];
         onCancel={setting.cancel}
       />
       {value !== 0 && (
-        <p className="pl-[102px] text-[13px] leading-[1.75]">
+        <p className="pl-[102px] text-small leading-[1.75]">
           in{" "}
           <SentenceChoice
             label="Unit of the push"
@@ -143,7 +143,7 @@ function Chance({ lane, setting }: Omit<MoreProps, "found">) {
         onCommit={(value) => setting.commit("humanize", { humanizeWanderPercent: Math.round(value) })}
         onCancel={setting.cancel}
       />
-      <p className="pl-[102px] text-[13px] leading-[1.75]">
+      <p className="pl-[102px] text-small leading-[1.75]">
         <SentenceChoice
           label="Shape of humanize"
           chosenId={timing.humanizeShape}

@@ -47,11 +47,11 @@ export function PartCard() {
     voiceIds.size === lanes.length ? "all voices" : voiceIds.size === 1 ? "1 voice" : `${voiceIds.size} voices`;
   return (
     <>
-      <h2 className="text-[19px] font-bold">Whole part</h2>
+      <h2 className="text-title font-bold">Whole part</h2>
       <Studying />
       {lanes.length > 0 && (
         <section aria-label="Settings of the part" className="mt-2">
-          <p className="mb-1.5 text-[13px] text-muted">Change {who} by the same, each from what it has:</p>
+          <p className="mb-1.5 text-small text-muted">Change {who} by the same, each from what it has:</p>
           {PART_FIELDS.map((field) => (
             <SettingRow
               key={field}
@@ -85,7 +85,7 @@ export function PartCard() {
           <Button onClick={() => doAndSay(bench, () => tightenAll(bench))}>
             Quantize {loose === 1 ? "1 voice" : `${loose} voices`}
           </Button>
-          <p className="mt-1.5 text-[13px] text-muted">Each on the grid it was played on. One undo takes it back.</p>
+          <p className="mt-1.5 text-small text-muted">Each on the grid it was played on. One undo takes it back.</p>
         </div>
       )}
     </>
@@ -137,7 +137,7 @@ function VoiceRow({ lane, isChosen, onChoose }: RowProps) {
       >
         <strong>{voice.name}</strong>
         <br />
-        <span className="text-[13px] text-muted">{settingWords(lane) || (found ? foundGridSentence(found) : "…")}</span>
+        <span className="text-small text-muted">{settingWords(lane) || (found ? foundGridSentence(found) : "…")}</span>
       </button>
     </li>
   );
@@ -161,7 +161,7 @@ function Studying() {
   const share = useBenchState(({ studiedShare, summaries }) => (summaries.size > 0 ? 1 : studiedShare));
   if (share === 1) return null;
   return (
-    <p className="mt-2 text-[13px]">
+    <p className="mt-2 text-small">
       <label>
         Finding the grid of each voice{" "}
         <progress className="ml-1 h-2 w-24 accent-spruce" value={share} max={1}>

@@ -59,7 +59,7 @@ export function StepTabs({ lane, shelf, besideStep }: StepProps & { besideStep: 
               key={id}
               value={id}
               className={clsx(
-                "relative flex flex-col items-center gap-0.5 rounded-t-lg border-t-[3px] pt-1 pb-1.5 text-[13px]",
+                "relative flex flex-col items-center gap-0.5 rounded-t-lg border-t-[3px] pt-1 pb-1.5 text-small",
                 openStep === id
                   ? "border-amber bg-paper font-bold"
                   : besideStep === id

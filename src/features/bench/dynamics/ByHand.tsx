@@ -54,7 +54,7 @@ export function ByHand() {
         By hand, lead {what} from {number("Shape from", "from")} to {number("Shape to", "to")},{" "}
         {choice("Shape", shape.contour, CONTOURS, (contour) => ({ ...shape, contour }))},{" "}
         {choice("Shape over", shape.span, CONTOUR_SPANS, (span) => ({ ...shape, span }))}:{" "}
-        <Button className="px-2 py-0 text-[13px]" onClick={() => doAndSay(bench, () => leadByHand(bench, shape))}>
+        <Button className="px-2 py-0 text-small" onClick={() => doAndSay(bench, () => leadByHand(bench, shape))}>
           Lead
         </Button>
       </p>

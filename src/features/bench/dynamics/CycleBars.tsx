@@ -66,7 +66,7 @@ export function CycleBars({ dynamics, setting }: CycleProps) {
           onCancel={setting.cancel}
         />
         , over and over:{" "}
-        <button type="button" className="text-[13px] font-bold text-spruce underline" onClick={() => set(undefined)}>
+        <button type="button" className="text-small font-bold text-spruce underline" onClick={() => set(undefined)}>
           as played
         </button>
       </span>
@@ -75,7 +75,7 @@ export function CycleBars({ dynamics, setting }: CycleProps) {
           <span
             // biome-ignore lint/suspicious/noArrayIndexKey: a step is its place
             key={step}
-            className="flex flex-col items-center text-[12px]"
+            className="flex flex-col items-center text-fine"
           >
             <Slider.Root
               orientation="vertical"

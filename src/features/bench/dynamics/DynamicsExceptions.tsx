@@ -45,7 +45,7 @@ export function DynamicsExceptions({ lane, dynamics, setting }: ExceptionsProps)
     exceptions: withException<Settings>(exceptions, one.startTick, one.endTick, settings),
   });
   return (
-    <div className="mt-1 text-[13px]">
+    <div className="mt-1 text-small">
       {exceptions.length > 0 && (
         <ul aria-label="Stretches of another loudness" className="max-h-[150px] overflow-y-auto">
           {exceptions.map((one) => {

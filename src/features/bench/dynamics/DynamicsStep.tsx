@@ -73,7 +73,7 @@ export function DynamicsStep({ lane }: { lane: LaneView }) {
           <p className="pl-[102px]">
             <button
               type="button"
-              className="text-[13px] font-bold text-spruce underline"
+              className="text-small font-bold text-spruce underline"
               onClick={() => setting.commit("humanize", { deviationSeed: dynamics.deviationSeed + 1 })}
             >
               Re-roll
@@ -140,7 +140,7 @@ function Spared({ lane, dynamics, setting }: PartProps) {
               type="button"
               aria-pressed={isSpared}
               className={clsx(
-                "rounded border px-1.5 text-[13px]",
+                "rounded border px-1.5 text-small",
                 isSpared
                   ? "border-spruce bg-spruce-tint font-bold"
                   : "border-hairline-strong text-muted hover:text-ink",
@@ -161,7 +161,7 @@ function Clipped({ lane, dynamics, setting }: PartProps) {
   const { clippedCount } = lane.cleaned;
   if (dynamics.fitsIn) {
     return (
-      <p className="mt-1 text-[13px]">
+      <p className="mt-1 text-small">
         Scaled to fit 1–127.{" "}
         <button type="button" className={linkClass} onClick={() => setting.commit("limits", { fitsIn: undefined })}>
           Clip instead
@@ -171,7 +171,7 @@ function Clipped({ lane, dynamics, setting }: PartProps) {
   }
   if (clippedCount <= FEW) return null;
   return (
-    <p role="status" className="mt-2 rounded-lg bg-amber-tint px-3 py-2 text-[13px]">
+    <p role="status" className="mt-2 rounded-lg bg-amber-tint px-3 py-2 text-small">
       <strong>{clippedCount} hits</strong> would clip.{" "}
       <button type="button" className={linkClass} onClick={() => setting.commit("limits", { fitsIn: true })}>
         Scale to fit
@@ -186,7 +186,7 @@ function Alike({ lane }: { lane: LaneView }) {
   const hits = alikeHits(lane);
   if (hits.length === 0) return null;
   return (
-    <p className="mt-1 text-[13px]">
+    <p className="mt-1 text-small">
       {hits.length.toLocaleString("en")} hits in a row have the same velocity.{" "}
       <button type="button" className={linkClass} onClick={() => showAlike(bench, lane)}>
         Show

@@ -19,8 +19,8 @@ export function LoudnessCompare({ lane }: { lane: LaneView }) {
   );
   const cell = "py-0.5 pl-1 text-right whitespace-nowrap tabular-nums";
   return (
-    <div className="relative mt-2 text-[13px]">
-      <table className="w-full text-[12px]">
+    <div className="relative mt-2 text-small">
+      <table className="w-full text-fine">
         <caption className="sr-only">Loudness as recorded and as cleaned, by role</caption>
         <thead className="text-muted">
           <tr>

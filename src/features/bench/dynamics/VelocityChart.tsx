@@ -112,7 +112,7 @@ function Chart({ lane, setting }: { lane: LaneView; setting: DynamicsSetting }) 
           className="block h-4 w-2 rounded-sm border border-sheet bg-spruce shadow"
         />
       </Slider.Root>
-      <figcaption className="text-[13px] leading-snug text-muted">
+      <figcaption className="text-small leading-snug text-muted">
         {bordersInWords(roleBorders)}
         {isSet && (
           <>

@@ -98,14 +98,14 @@ export function FeelStep({ lane }: { lane: LaneView }) {
         />
       )}
       {feel && (
-        <p className="text-[13px] text-muted">
+        <p className="text-small text-muted">
           {layer
             ? `${grooveWords(feel.groove, bpm)}, at ${Math.round(bpm)} bpm. Late is up; bars are velocity.`
             : `“${feel.groove.name}” says nothing of ${voice.family}, so this voice stays as it is.`}
         </p>
       )}
       {feel && layer && !isOnPlaces(handGridAt(lane.treatment.timing, 0), feel.groove.grid) && (
-        <p className="mt-1 text-[13px] text-amber-text">
+        <p className="mt-1 text-small text-amber-text">
           This voice plays {gridName(handGridAt(lane.treatment.timing, 0))}: hits between the steps of the groove take
           what is between them.
         </p>
@@ -117,7 +117,7 @@ export function FeelStep({ lane }: { lane: LaneView }) {
         </div>
       )}
       {feel?.isOn && (
-        <Button className="mt-1.5 px-2.5 text-[13px]" onClick={() => doAndSay(bench, () => giveFeel(bench, feel))}>
+        <Button className="mt-1.5 px-2.5 text-small" onClick={() => doAndSay(bench, () => giveFeel(bench, feel))}>
           Use for all voices
         </Button>
       )}

@@ -131,7 +131,7 @@ export function TakeGroove({ lane, shelf, onTaken }: TakeProps) {
             ink={`var(--${voice.ink})`}
             label={`What would be extracted: ${grooveWords(groove, bpm)}`}
           />
-          <p className="text-[13px] text-muted">
+          <p className="text-small text-muted">
             {grooveWords(groove, bpm)}, from {hitCount.toLocaleString("en")} {hitCount === 1 ? "hit" : "hits"}. Hollow
             steps were not played.
           </p>
@@ -141,16 +141,16 @@ export function TakeGroove({ lane, shelf, onTaken }: TakeProps) {
               placeholder={usual}
               value={name}
               maxLength={200}
-              className="min-w-0 flex-1 rounded-md border border-hairline-strong bg-paper px-2.5 py-0.5 text-[13px]"
+              className="min-w-0 flex-1 rounded-md border border-hairline-strong bg-paper px-2.5 py-0.5 text-small"
               onChange={(event) => setName(event.target.value)}
             />
-            <Button type="submit" className="px-2.5 text-[13px]">
+            <Button type="submit" className="px-2.5 text-small">
               Save
             </Button>
           </form>
         </>
       ) : (
-        <p className="text-[13px] text-muted">Nothing is played on these steps.</p>
+        <p className="text-small text-muted">Nothing is played on these steps.</p>
       )}
     </section>
   );

@@ -60,19 +60,19 @@ function paintGround(context: PaintContext, scene: LanesScene, lane: LanePicture
       if (!isPulse && stretches.some(({ startTick, endTick }) => tick >= startTick && tick < endTick)) return;
       // What is drawn on is seen as such, not guessed.
       const isDrawnOn = scene.isDrawing && !isPulse;
-      context.fillStyle = isDrawnOn ? inks.spruce : inks.hairline;
-      context.globalAlpha = isPulse ? 1 : isDrawnOn ? 0.4 : 0.55;
+      context.fillStyle = isDrawnOn ? inks.spruce : inks[isPulse ? "line-beat" : "line-step"];
+      context.globalAlpha = isDrawnOn ? 0.4 : 1;
       context.fillRect(Math.round(x), box.top, 1, box.height);
     });
     context.globalAlpha = 1;
-    context.fillStyle = inks["hairline-strong"];
+    context.fillStyle = inks["line-bar"];
     context.fillRect(Math.round(tickToX(viewport, bar.startTick)), box.top, 1, box.height);
   });
   if (box.open) paintStretches(context, scene, lane, box, box.open);
-  context.fillStyle = inks["hairline-strong"];
+  context.fillStyle = inks["line-bar"];
   context.fillRect(Math.round(tickToX(viewport, lengthTicks)), box.top, 2, box.height);
-  context.fillStyle = inks.hairline;
   context.fillRect(0, Math.round(box.base), widthPx, 1);
+  context.fillStyle = inks.hairline;
   context.fillRect(0, box.top + box.height - 1, widthPx, 1);
 }
 
@@ -98,7 +98,7 @@ function paintStretches(
       context.globalAlpha = 1;
     }
     context.fillRect(left, open.fieldTop - 4, Math.max(2, right - left - 1), 3);
-    context.font = `600 12px ${CANVAS_FONT}`;
+    context.font = `600 ${inks.fine} ${CANVAS_FONT}`;
     context.textBaseline = "top";
     context.textAlign = "left";
     const words = gridName(grid);
@@ -166,7 +166,7 @@ function paintKitLayers(context: PaintContext, { viewport, inks }: LanesScene, l
     if (named.some((other) => Math.abs(other - y) < LAYER_NAME_PX)) continue;
     named.push(y);
     context.fillStyle = isLit ? inks.ink : inks.muted;
-    context.font = `${isLit ? 700 : 400} 12px ${CANVAS_FONT}`;
+    context.font = `${isLit ? 700 : 400} ${inks.fine} ${CANVAS_FONT}`;
     context.textBaseline = "top";
     // Over borders of roles, which may go right through it.
     context.strokeText(`layer ${layer + 1}`, viewport.widthPx - 6, y + 2);
@@ -281,7 +281,7 @@ function paintRail(context: PaintContext, scene: LanesScene, lane: LanePicture, 
     open.railZero - (Math.max(-RAIL_MS, Math.min(RAIL_MS, driftMs)) / RAIL_MS) * open.railReach;
   if (lane.meanDriftMs !== null) {
     context.fillStyle = inks.hairline;
-    context.globalAlpha *= 0.7;
+    context.globalAlpha *= 0.4;
     const top = y(lane.meanDriftMs + lane.spreadMs);
     context.fillRect(0, top, viewport.widthPx, y(lane.meanDriftMs - lane.spreadMs) - top);
     context.globalAlpha = lane.isClear ? 1 : FADED;

@@ -33,15 +33,15 @@ export function paintRuler(context: PaintContext, scene: RulerScene, heightPx: n
   forBarsInView(viewport, meterMap, lengthTicks, narrowestPx, (bar) => {
     const x = tickToX(viewport, bar.startTick);
     if (bar.startTick >= lengthTicks) return;
-    context.fillStyle = inks["hairline-strong"];
+    context.fillStyle = inks["line-bar"];
     context.fillRect(Math.round(x), barsPx - 8, 1, 8);
     context.fillStyle = inks.ink;
-    context.font = `700 13px ${CANVAS_FONT}`;
+    context.font = `700 ${inks.small} ${CANVAS_FONT}`;
     context.fillText(String(bar.barIndex + 1), x + 5, middle);
     const pulsePx = (bar.pulseTicks[1] ?? 0) / viewport.ticksPerPx;
     if (pulsePx < 24) return;
     context.fillStyle = inks.muted;
-    context.font = `400 12px ${CANVAS_FONT}`;
+    context.font = `400 ${inks.fine} ${CANVAS_FONT}`;
     for (const [index, pulse] of bar.pulseTicks.entries()) {
       const startTick = bar.startTick + pulse;
       if (startTick >= bar.endTick) continue;
@@ -95,7 +95,7 @@ function paintMarkers(
 ): void {
   context.textBaseline = "middle";
   context.textAlign = "left";
-  context.font = `600 12px ${CANVAS_FONT}`;
+  context.font = `600 ${inks.fine} ${CANVAS_FONT}`;
   for (const [index, { tick, text }] of markers.entries()) {
     const x = tickToX(viewport, tick);
     const room = Math.min(MARKER_PX, (markers[index + 1] ? tickToX(viewport, markers[index + 1]!.tick) : Infinity) - x);

@@ -56,7 +56,7 @@ function contrast(a: string, b: string): number {
   return (light + 0.05) / (dark + 0.05);
 }
 
-const blocks = css.split(/(?=\[data-theme="?night|\.night|:root)/).filter((block) => block.includes("--cymbals"));
+const blocks = css.split(/(?=\[data-theme="?night|\.night|:root)/).filter((block) => block.includes("--cymbals: #"));
 
 describe("the inks of the families", () => {
   it("are set for day and night", () => {
@@ -72,6 +72,25 @@ describe("the inks of the families", () => {
           const [a, b] = [seen(colours.get(one)!, matrix), seen(colours.get(other)!, matrix)];
           const distance = Math.hypot(a.l - b.l, a.a - b.a, a.b - b.b);
           expect(distance, `${one} and ${other}`).toBeGreaterThan(TELLS_APART);
+        }
+      }
+    }
+  });
+
+  it("have lines of bars, beats and steps under them that are seen on every ground they cross", () => {
+    const over = (top: string, ground: string, share: number) => {
+      const [a, b] = [rgb(top), rgb(ground)];
+      const mixed = (channel: "r" | "g" | "b") => share * a[channel] + (1 - share) * b[channel];
+      return rgb(mixed("r"), mixed("g"), mixed("b")).formatHex();
+    };
+    const least = { "line-bar": 3, "line-beat": 2, "line-step": 1.25 };
+    for (const block of blocks) {
+      const colours = coloursOf(block);
+      const [paper, sheet] = [colours.get("paper")!, colours.get("sheet")!];
+      const bands = [over(colours.get("spruce-tint")!, sheet, 0.6), over(colours.get("hairline")!, sheet, 0.4)];
+      for (const [line, wanted] of Object.entries(least)) {
+        for (const ground of [paper, sheet, ...bands]) {
+          expect(contrast(colours.get(line)!, ground), `${line} on ${ground}`).toBeGreaterThanOrEqual(wanted);
         }
       }
     }

@@ -28,7 +28,7 @@ export function BestBars({ passes }: { passes: readonly Pass[] }) {
     });
   };
   return (
-    <table className="mt-2 text-[13px]">
+    <table className="mt-2 text-small">
       <caption className="sr-only">Which pass each bar plays</caption>
       <thead>
         <tr>

@@ -25,7 +25,7 @@ export function LastStroke() {
   );
   if (note === startNote) {
     return (
-      <p className="mt-1 text-[13px]">
+      <p className="mt-1 text-small">
         Note {note} from {input} starts and stops recording. {link("Let it play again", undefined)}
       </p>
     );
@@ -38,7 +38,7 @@ export function LastStroke() {
     store.commit(`Let note ${note} play ${name}`, nameNote(store.getState().pattern, note, wanted));
   };
   return (
-    <p className="mt-1 text-[13px]">
+    <p className="mt-1 text-small">
       Note {note} from {input} is heard as{" "}
       <SentenceChoice
         label={`Note ${note} is heard as`}

@@ -20,7 +20,7 @@ export function MeasureInput() {
   const link = "font-bold underline decoration-dotted underline-offset-4 hover:bg-spruce-tint";
   if (measuring?.kind === "striking") {
     return (
-      <p className="mt-2 text-[13px]" role="status">
+      <p className="mt-2 text-small" role="status">
         Strike with the click: <strong>{measuring.strokes}</strong> of {MEASURED_STROKES}.{" "}
         <button type="button" className={link} onClick={() => recording.measure.cancel()}>
           Leave it
@@ -31,7 +31,7 @@ export function MeasureInput() {
   if (measuring?.kind === "done") {
     const { input, result } = measuring;
     return (
-      <div className="mt-2 text-[13px]" role="status">
+      <div className="mt-2 text-small" role="status">
         <Offsets offsetsMs={result.offsetsMs} middleMs={"latencyMs" in result ? result.latencyMs : null} />
         {"problem" in result ? (
           <p>{result.problem}</p>
@@ -61,7 +61,7 @@ export function MeasureInput() {
     );
   }
   return (
-    <p className="mt-2 text-[13px] text-muted">
+    <p className="mt-2 text-small text-muted">
       {lastInput ? (
         <>
           Input from {lastInput} is heard{" "}

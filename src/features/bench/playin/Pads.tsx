@@ -26,8 +26,8 @@ export function Pads() {
     devices.length > 0 ? `Hearing ${devices.join(" and ")}.` : (problem ?? "No MIDI device is connected.");
   return (
     <div className="border-l border-hairline px-[18px] py-3 max-lg:border-l-0">
-      <h2 className="text-[15px] font-bold">
-        Pads <span className="text-[12px] font-normal text-muted">or a device, or keys</span>
+      <h2 className="text-lead font-bold">
+        Pads <span className="text-fine font-normal text-muted">or a device, or keys</span>
       </h2>
       <fieldset aria-label="Pads" className="mt-2 grid grid-cols-4 gap-1.5">
         {pads.map((pad) => (
@@ -35,7 +35,7 @@ export function Pads() {
         ))}
       </fieldset>
       <LastStroke />
-      <p className="mt-2 text-[12px] text-muted">
+      <p className="mt-2 text-fine text-muted">
         {devicesWords}
         {clockBpm !== null &&
           ` Its clock runs at ${clockBpm} bpm, starts and stops the take; the take keeps its own tempo.`}{" "}
@@ -55,7 +55,7 @@ function PadButton({ pad, label, isLit }: { pad: Pad; label: string; isLit: bool
     <button
       type="button"
       className={clsx(
-        "flex h-12 touch-none flex-col items-start justify-start rounded-lg border border-edge px-2 pt-1 text-left text-[12px] leading-tight font-semibold select-none",
+        "flex h-12 touch-none flex-col items-start justify-start rounded-lg border border-edge px-2 pt-1 text-left text-fine leading-tight font-semibold select-none",
         isLit ? "bg-amber-tint" : "bg-sheet hover:bg-spruce-tint",
       )}
       style={{ borderLeft: `4px solid var(--${pad.family})` }}

@@ -30,9 +30,9 @@ export function PassList() {
   const last = passes.at(-1);
   return (
     <div className="min-w-0 border-l border-hairline px-[18px] py-3 max-lg:border-l-0">
-      <h2 className="text-[15px] font-bold">Passes</h2>
+      <h2 className="text-lead font-bold">Passes</h2>
       {passes.length === 0 ? (
-        <p className="mt-2 max-w-[46ch] text-[13px] text-muted">
+        <p className="mt-2 max-w-[46ch] text-small text-muted">
           Nothing is played in yet. <strong>Record</strong> counts in and takes down what you play; each round of the
           loop is a pass of its own, kept in the order in which it was played.
         </p>
@@ -57,7 +57,7 @@ export function PassList() {
         </ul>
       )}
       {last && (
-        <p className="mt-2 flex flex-wrap gap-2 text-[13px]">
+        <p className="mt-2 flex flex-wrap gap-2 text-small">
           <Button onClick={() => commit(`Remove pass ${last.pass}`, removePass(store.getState().pattern, last.pass))}>
             Undo the last pass
           </Button>
@@ -111,7 +111,7 @@ function PassRow({ pass, range, isRecording, onMute, onRemove, onSelect }: PassR
   const name = `Pass ${pass.pass}`;
   const voices = pass.voiceIds.map((voiceId) => findVoice(noteMap, voiceId).name.toLowerCase()).join(", ");
   return (
-    <li className="flex items-center gap-3 border-b border-hairline py-1 text-[13px]">
+    <li className="flex items-center gap-3 border-b border-hairline py-1 text-small">
       <button
         type="button"
         role="switch"

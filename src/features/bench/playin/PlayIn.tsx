@@ -35,7 +35,7 @@ export function PlayIn() {
       {trouble && (
         <p
           role="alert"
-          className="absolute inset-x-0 bottom-0 border-t border-hairline bg-sheet px-[18px] py-2 text-[13px] text-brick"
+          className="absolute inset-x-0 bottom-0 border-t border-hairline bg-sheet px-[18px] py-2 text-small text-brick"
         >
           {trouble}
         </p>

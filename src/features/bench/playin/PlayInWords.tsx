@@ -46,8 +46,8 @@ export function PlayInWords() {
   const change = (next: Partial<PlayInSettings>) => changePlayIn(recording.state, next);
   return (
     <div className="px-[18px] py-3">
-      <h2 className="text-[15px] font-bold">Play in</h2>
-      <p className="mt-1 text-[14px] leading-[1.75]">
+      <h2 className="text-lead font-bold">Play in</h2>
+      <p className="mt-1 text-base leading-[1.75]">
         From{" "}
         <OneOf
           label="Who plays"

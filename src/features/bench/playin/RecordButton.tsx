@@ -45,12 +45,12 @@ export function RecordingWords({ children }: { children: ReactNode }) {
   if (phase === "idle") return children;
   const words = phase === "recording" && pass !== null ? `Pass ${pass} is recording` : PHASE_WORDS[phase];
   return (
-    <p role="status" className="flex flex-1 flex-wrap items-baseline gap-x-4 text-[14px]">
+    <p role="status" className="flex flex-1 flex-wrap items-baseline gap-x-4 text-base">
       <strong className="text-brick">{words}</strong>
       <span className="text-muted">
         {strokeCount === 1 ? "1 hit" : `${strokeCount} hits`} so far; {keyName("undo")} takes the last pass away
       </span>
-      <span className="ml-auto text-[12px] text-muted">
+      <span className="ml-auto text-fine text-muted">
         {keyName("record")} or {keyName("play")} stops
       </span>
     </p>

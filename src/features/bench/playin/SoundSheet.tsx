@@ -80,7 +80,7 @@ function OutWords() {
         .{mode !== "kit" && " Notes go out by the outgoing map, on its channels, with hat pedal and chokes."}
       </p>
       {mode !== "device" && speakers.length > 1 && (
-        <p className="mt-1 text-[13px]">
+        <p className="mt-1 text-small">
           The stand-in kit plays on{" "}
           <OneOf
             label="Speakers"
@@ -96,7 +96,7 @@ function OutWords() {
         </p>
       )}
       {mode !== "kit" && (
-        <p className="mt-1 flex items-center gap-2 text-[13px]">
+        <p className="mt-1 flex items-center gap-2 text-small">
           <Toggle
             label="Send MIDI clock"
             isOn={sendsClock}
@@ -106,12 +106,12 @@ function OutWords() {
         </p>
       )}
       {mode !== "kit" && deviceNames?.length === 0 && problem === null && (
-        <p className="mt-1 text-[13px] text-muted">
+        <p className="mt-1 text-small text-muted">
           No device that can play is connected. Plug one in; it is found by itself.
         </p>
       )}
       {problem && (
-        <p role="alert" className="mt-1 text-[13px] text-brick">
+        <p role="alert" className="mt-1 text-small text-brick">
           {problem}
         </p>
       )}
@@ -137,7 +137,7 @@ function Meter() {
     if (words.current) words.current.textContent = dB > QUIETEST_DB ? `${dB.toFixed(0)} dB` : "silent";
   });
   return (
-    <span className="flex flex-1 items-center gap-2 text-[13px] text-muted">
+    <span className="flex flex-1 items-center gap-2 text-small text-muted">
       <span className="relative h-2 flex-1 overflow-hidden rounded-full bg-hairline">
         <span ref={bar} className="absolute inset-y-0 left-0 bg-spruce" style={{ width: 0 }} />
       </span>

@@ -20,7 +20,7 @@ import { BarsMenu } from "../tools/BarsMenu.tsx";
 import { FillMenu, PasteMenu, RollMenu } from "../tools/WriteMenus.tsx";
 import { applyAct, previewAct, previewQuantize, quantizeSelection } from "./selection-actions.ts";
 
-const barButton = "rounded-md border px-2 py-0.5 text-[13px] font-semibold";
+const barButton = "rounded-md border px-2 py-0.5 text-small font-semibold";
 const plain = `${barButton} border-hairline-strong text-ink hover:bg-spruce-tint data-[state=open]:bg-spruce-tint`;
 
 /** Over the lanes: what can be done with just the selected hits. Without any, how to select some. */
@@ -35,7 +35,7 @@ export function SelectionBar() {
     >
       {count === 0 ? (
         <>
-          <p className="mr-1 text-[13px] text-muted">Click a hit, or drag around several, to work on just those.</p>
+          <p className="mr-1 text-small text-muted">Click a hit, or drag around several, to work on just those.</p>
           <FillMenu />
           <RollMenu />
           <PasteMenu />
@@ -43,7 +43,7 @@ export function SelectionBar() {
         </>
       ) : (
         <>
-          <strong className="text-[13px]">
+          <strong className="text-small">
             {count.toLocaleString("en")} {count === 1 ? "hit" : "hits"}
           </strong>
           <Hint text="Clear the selection" keys="Esc">
@@ -158,7 +158,7 @@ function Quantize() {
             onCancel={() => {}}
           />
           <Popover.Close asChild>
-            <Button kind="main" className="mt-2 px-3 text-[13px]" onClick={run}>
+            <Button kind="main" className="mt-2 px-3 text-small" onClick={run}>
               Quantize
             </Button>
           </Popover.Close>
@@ -205,7 +205,7 @@ function ActLine({ first }: { first: ChoreAct }) {
         />
       </span>
       <Button
-        className="shrink-0 px-2.5 py-0 text-[13px]"
+        className="shrink-0 px-2.5 py-0 text-small"
         aria-label={`Apply: ${kindOfAct(act).offers[0]!.name}`}
         onFocus={() => previewAct(bench, act)}
         onClick={() => {

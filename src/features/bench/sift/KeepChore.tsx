@@ -24,10 +24,10 @@ export function KeepChore({ draft, shelf }: { readonly draft: SiftDraft; readonl
         placeholder="Save as a chore, called …"
         value={name}
         maxLength={200}
-        className="min-w-0 flex-1 rounded-md border border-hairline-strong bg-paper px-2.5 py-0.5 text-[13px]"
+        className="min-w-0 flex-1 rounded-md border border-hairline-strong bg-paper px-2.5 py-0.5 text-small"
         onChange={(event) => setName(event.target.value)}
       />
-      <Button type="submit" className="px-2.5 text-[13px]">
+      <Button type="submit" className="px-2.5 text-small">
         Save
       </Button>
       {problem && <Refusal>{problem.message}</Refusal>}

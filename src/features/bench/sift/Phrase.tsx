@@ -85,7 +85,7 @@ function Part<Thing>({ part, onChange }: { part: PhrasePart<Thing>; onChange: (t
       return (
         <button
           type="button"
-          className="ml-1 text-[13px] font-bold text-spruce underline"
+          className="ml-1 text-small font-bold text-spruce underline"
           onClick={() => onChange(part.set())}
         >
           {part.name}
@@ -126,7 +126,7 @@ function Steps<Thing>({ part: { grid, steps, set }, onChange }: StepsProps<Thing
             type="button"
             aria-pressed={isOn.has(step)}
             aria-label={`Step ${step}`}
-            className={`h-6 min-w-6 rounded border text-[12px] ${isOn.has(step) ? "border-spruce bg-spruce text-sheet" : "border-hairline-strong text-muted"}`}
+            className={`h-6 min-w-6 rounded border text-fine ${isOn.has(step) ? "border-spruce bg-spruce text-sheet" : "border-hairline-strong text-muted"}`}
             onClick={() => {
               const next = isOn.has(step) ? steps.filter((one) => one !== step) : [...steps, step];
               if (next.length > 0)

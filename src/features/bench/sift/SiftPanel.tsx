@@ -64,7 +64,7 @@ export function SiftPanel() {
       className="relative w-[312px] shrink-0 overflow-y-auto border-l border-hairline bg-sheet px-[18px] py-3.5 max-lg:absolute max-lg:inset-y-0 max-lg:right-0 max-lg:z-20 max-lg:max-w-full max-lg:shadow-xl"
     >
       <header className="flex items-baseline justify-between">
-        <h2 className="text-[19px] font-bold">Sift</h2>
+        <h2 className="text-title font-bold">Sift</h2>
         <Hint text="Back to the lane card" keys={keyName("sift")}>
           <button type="button" aria-label="Close the rule" className="p-1" onClick={() => closeSift(store)}>
             <X size={16} />
@@ -77,12 +77,12 @@ export function SiftPanel() {
       <h3 className="mt-4 font-bold">Then</h3>
       <Acts draft={draft} shelf={shelf} onChange={change} />
       {hasActs && draft.isApplied && (
-        <p role="status" className="mt-2 text-[13px]">
+        <p role="status" className="mt-2 text-small">
           Applied. Change something, or apply it once more.
         </p>
       )}
       {hasActs && !draft.isApplied && (
-        <p role="status" className="mt-2 text-[13px]">
+        <p role="status" className="mt-2 text-small">
           <strong>{hitCount(run.changedIds.size)}</strong> would change; the lanes show it.{" "}
           {run.refusals.map((words) => (
             <span key={words} className="text-brick">
@@ -92,7 +92,7 @@ export function SiftPanel() {
         </p>
       )}
       {run.clippedCount > FEW_CLIPPED && !draft.isApplied && (
-        <p className="mt-2 rounded-lg bg-amber-tint px-3 py-2 text-[13px]">
+        <p className="mt-2 rounded-lg bg-amber-tint px-3 py-2 text-small">
           <strong>{hitCount(run.clippedCount)}</strong> would clip.{" "}
           <button
             type="button"
@@ -114,7 +114,7 @@ export function SiftPanel() {
         </p>
       )}
       {hasActs && <KeepChore draft={draft} shelf={shelf} />}
-      <p className="mt-5 border-t border-hairline pt-3 text-[13px] leading-[1.75]">
+      <p className="mt-5 border-t border-hairline pt-3 text-small leading-[1.75]">
         <button type="button" className={linkClass} onClick={() => say(ruleFromPicked(bench))}>
           Find a rule for the selection
         </button>
@@ -292,13 +292,13 @@ function Found({ count, draft, onChange }: DraftProps & { readonly count: number
           <button
             type="button"
             aria-pressed={fades}
-            className={`${linkClass} text-[13px]`}
+            className={`${linkClass} text-small`}
             onClick={() => store.setState({ fadesOthers: !fades })}
           >
             {fades ? "Show the others as well" : "Show only these"}
           </button>
           {draft.held && (
-            <span className="block text-[13px] text-muted">
+            <span className="block text-small text-muted">
               Kept as selected.{" "}
               <button type="button" className={linkClass} onClick={() => onChange({ held: null })}>
                 Ask again
@@ -328,7 +328,7 @@ function Acts({ draft, shelf, onChange }: DraftProps & ShelfProps) {
         ))}
         {more.map((step, index) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: a step is its place in the list
-          <li key={`more ${index}`} className="flex items-start gap-1 border-t border-hairline py-1.5 text-[13px]">
+          <li key={`more ${index}`} className="flex items-start gap-1 border-t border-hairline py-1.5 text-small">
             <span className="min-w-0 flex-1">After that: {choreSentence([step], noteMap)}</span>
             <button
               type="button"

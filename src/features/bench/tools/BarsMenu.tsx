@@ -19,7 +19,7 @@ export function BarsMenu() {
   return (
     <MenuButton
       label="Bars …"
-      className="shrink-0 rounded-md border border-hairline-strong px-2 py-0.5 text-[13px] font-semibold hover:bg-spruce-tint data-[state=open]:bg-spruce-tint"
+      className="shrink-0 rounded-md border border-hairline-strong px-2 py-0.5 text-small font-semibold hover:bg-spruce-tint data-[state=open]:bg-spruce-tint"
       groups={[
         [
           { id: "insert", name: `Insert ${count === 1 ? "a silent bar" : `${count} silent bars`} before ${name}` },

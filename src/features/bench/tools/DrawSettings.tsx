@@ -19,7 +19,7 @@ export function DrawSettings() {
   return (
     <section
       aria-label="Drawing"
-      className="flex min-w-0 flex-1 items-center gap-3 overflow-x-auto text-[13px] whitespace-nowrap"
+      className="flex min-w-0 flex-1 items-center gap-3 overflow-x-auto text-small whitespace-nowrap"
     >
       <OfLane />
       <span className="flex shrink-0 items-center gap-1.5">

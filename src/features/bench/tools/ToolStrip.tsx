@@ -23,7 +23,7 @@ export function ToolStrip() {
   const keyName = useKeyNames();
   useEffect(followClipboard, []);
   return (
-    <div className="flex h-9 shrink-0 items-center gap-3 border-b border-hairline bg-sheet px-3">
+    <div className="flex h-9 shrink-0 items-center gap-3 overflow-x-auto short:h-8 border-b border-hairline bg-sheet px-3">
       <RadioGroup.Root
         aria-label="Tool"
         orientation="horizontal"
@@ -38,7 +38,7 @@ export function ToolStrip() {
               <RadioGroup.Item
                 value={one}
                 className={clsx(
-                  "flex h-[26px] items-center gap-1.5 px-2 text-[13px] first:rounded-l-[5px] last:rounded-r-[5px]",
+                  "flex h-[26px] items-center gap-1.5 px-2 text-small first:rounded-l-[5px] last:rounded-r-[5px]",
                   one === tool ? "bg-amber-tint font-bold" : "text-muted hover:text-ink",
                 )}
               >
@@ -52,7 +52,7 @@ export function ToolStrip() {
       {tool === "select" && <SelectionBar />}
       {tool === "draw" && <DrawSettings />}
       {tool === "erase" && (
-        <p className="truncate text-[13px] text-muted">Click a hit, or drag across several, to remove them.</p>
+        <p className="truncate text-small text-muted">Click a hit, or drag across several, to remove them.</p>
       )}
     </div>
   );

@@ -37,7 +37,7 @@ function StripPopover({ name, act, onOpen, children }: StripPopoverProps) {
   };
   return (
     <Popover.Root open={isOpen} onOpenChange={setIsOpen}>
-      <Popover.Trigger className="shrink-0 rounded-md border border-hairline-strong px-2 py-0.5 text-[13px] font-semibold hover:bg-spruce-tint data-[state=open]:bg-spruce-tint">
+      <Popover.Trigger className="shrink-0 rounded-md border border-hairline-strong px-2 py-0.5 text-small font-semibold hover:bg-spruce-tint data-[state=open]:bg-spruce-tint">
         {name} …
       </Popover.Trigger>
       <Popover.Portal>
@@ -50,7 +50,7 @@ function StripPopover({ name, act, onOpen, children }: StripPopoverProps) {
         >
           {children}
           <Button
-            className="mt-1.5 px-2.5 text-[13px]"
+            className="mt-1.5 px-2.5 text-small"
             onClick={() => {
               setIsOpen(false);
               doAndSay(bench, () => act(bench));
@@ -268,7 +268,7 @@ export function PasteMenu() {
         .
       </p>
       {plan && (
-        <p role="status" className="text-[13px] text-muted">
+        <p role="status" className="text-small text-muted">
           {pasteWords(store.getState(), plan)}.
         </p>
       )}
