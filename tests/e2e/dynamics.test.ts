@@ -4,6 +4,7 @@ import { describe, expect, it } from "vitest";
 import { readMidiFile } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
 import { exportBytes, importBytes, openMore } from "./browser-tools.ts";
+import { fileOf, PPQ, type Struck } from "./small-take.ts";
 
 const pages = usePages();
 const ferry = new Uint8Array(readFileSync("demo/ferry-lights.mid"));
@@ -72,6 +73,48 @@ describe("the loudness of a voice", () => {
 
     await step(page).getByRole("switch", { name: "Dynamics" }).click();
     await expect.poll(() => exported(page, SNARE)).toEqual(before);
+  });
+
+  it("has borders of which each stops at the other, and two loudnesses are read either way", async () => {
+    const page = await pages.open();
+    await openStep(page, "Borders.mid", ferry, null);
+    await step(page).getByText("Ghosts up to 60, accents from 95.").waitFor();
+    const handle = (name: string) => step(page).getByRole("slider", { name });
+    await handle("Ghosts up to").press("End");
+    await step(page).getByText("Ghosts up to 94, accents from 95.").waitFor();
+    await page.keyboard.press("Control+z");
+    await step(page).getByText("Ghosts up to 60, accents from 95.").waitFor();
+    await handle("Accents from").press("Home");
+    await step(page).getByText("Ghosts up to 60, accents from 61.").waitFor();
+    await step(page).getByRole("button", { name: "As found" }).click();
+    await step(page).getByText("Ghosts up to 60, accents from 95.").waitFor();
+    // By hand, in one pull past the other.
+    const from = (await handle("Ghosts up to").boundingBox())!;
+    await page.mouse.move(from.x + 4, from.y + 8);
+    await page.mouse.down();
+    await page.mouse.move(from.x + 140, from.y + 8, { steps: 2 });
+    await step(page).getByText("Ghosts up to 94, accents from 95.").waitFor();
+    await page.mouse.move(from.x - 20, from.y + 8, { steps: 2 });
+    await page.mouse.up();
+    await step(page)
+      .getByText(/^Ghosts up to [45]\d, accents from 95\./)
+      .waitFor();
+    await step(page).getByRole("button", { name: "As found" }).click();
+    // A voice of two loudnesses, which only who played it knows.
+    const two = Array.from({ length: 64 }, (_, at): Struck => [38, at * PPQ, (at % 2 ? 98 : 66) + (at % 5) - 2]);
+    await page.getByRole("link", { name: "Shelf", exact: true }).click();
+    await openStep(page, "Two.mid", fileOf(two, 16), null);
+    await step(page)
+      .getByText(/^No ghosts, accents from \d+\./)
+      .waitFor();
+    await step(page).getByRole("button", { name: "Ghosts and normal" }).click();
+    await step(page)
+      .getByText(/^Ghosts up to \d+, no accents\./)
+      .waitFor();
+    await step(page).getByRole("button", { name: "As found" }).click();
+    await step(page)
+      .getByText(/^No ghosts, accents from \d+\./)
+      .waitFor();
   });
 
   it("goes round in the bar, with open and foot hats left alone", async () => {

@@ -5,6 +5,7 @@ import { GENERAL_MIDI, writeNamesDocument, writeXml } from "../../src/core/notem
 import { type MidiMessage, readMidiFile } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
 import { exportBytes, importBytes } from "./browser-tools.ts";
+import { fileOf, PPQ, type Struck, strokesOf } from "./small-take.ts";
 
 const pages = usePages();
 const deck = new Uint8Array(readFileSync("demo/slack-water-deck-kit.mid"));
@@ -21,6 +22,44 @@ async function openMap(page: Page, name: string, bytes: Uint8Array): Promise<voi
   await page.getByRole("link", { name: "Note maps" }).click();
   await page.getByRole("main", { name: "Note map" }).waitFor();
 }
+
+describe("an odd note of a kit", () => {
+  it("is pointed at when it comes in, and once it is named the export offers to send it as all know it", async () => {
+    const page = await pages.open();
+    const struck = Array.from({ length: 16 }, (_, bar): readonly Struck[] => [
+      ...[0, 2].map((beat): Struck => [36, (4 * bar + beat) * PPQ, 100]),
+      ...[1, 3].map((beat): Struck => [38, (4 * bar + beat) * PPQ, 96]),
+      ...Array.from({ length: 8 }, (_, eighth): Struck => [42, 4 * bar * PPQ + eighth * 240, 80]),
+      ...(bar % 6 === 2 ? [[73, (4 * bar + 3.5) * PPQ, 90] as const] : []),
+    ]).flat();
+    await importBytes(page, "Odd note.mid", fileOf(struck, 16));
+    const note = page.getByRole("region", { name: "What was imported" });
+    await note.getByText("3 hits on note 73, Guiro in General MIDI percussion: likely Snare, rim shot.").waitFor();
+    await note.getByRole("button", { name: "See guesses" }).click();
+    await page.getByRole("button", { name: "Accept the guess for note 73" }).click();
+    await page.keyboard.press("Escape");
+    const sent = async () => {
+      const { bytes } = await exportBytes(page);
+      return [73, 40].map((number) => strokesOf(bytes, number).length);
+    };
+    // To name it changes what is heard, and not what is written.
+    expect(await sent()).toEqual([3, 0]);
+    await page.getByRole("button", { name: "Export", exact: true }).click();
+    const sheet = page.getByRole("dialog", { name: "Export" });
+    await sheet.getByText("Snare, rim shot: 3 hits stay on note 73, which is Guiro in General MIDI.").waitFor();
+    await sheet.getByRole("button", { name: "Send them as note 40" }).click();
+    await expect.poll(() => sheet.getByText(/stay on note 73/).count()).toBe(0);
+    await page.keyboard.press("Escape");
+    expect(await sent()).toEqual([0, 3]);
+    // The map of the take remembers it, also for what is played in later; and it is one step.
+    await page.getByText("Saved", { exact: true }).waitFor();
+    await page.reload();
+    await page.getByRole("main", { name: "Lanes" }).waitFor();
+    expect(await sent()).toEqual([0, 3]);
+    await page.keyboard.press("Control+z");
+    await expect.poll(sent).toEqual([3, 0]);
+  });
+});
 
 describe("a take from an odd kit", () => {
   it("reads like a drum chart within ten actions, and goes out as it came", async () => {

@@ -6,6 +6,7 @@ import { META, type MidiMessage, readMidiFile, readText, writeMidiFile, writeTex
 import { usePages } from "./browser.ts";
 import { importBytes } from "./browser-tools.ts";
 import { baseUrl } from "./own-server.ts";
+import { fileOf, type Struck } from "./small-take.ts";
 
 const pages = usePages();
 const ferry = new Uint8Array(readFileSync("demo/ferry-lights.mid"));
@@ -30,6 +31,17 @@ async function openSong(page: Page, name: string, bytes: Uint8Array = ferry) {
   await page.getByRole("link", { name: "Song", exact: true }).click();
   await page.getByText("This take is not split yet").waitFor();
 }
+
+/** Sixteen bars of which each is as the one before. */
+const ALL_ALIKE = fileOf(
+  Array.from({ length: 16 }, (_, bar): readonly Struck[] => [
+    [36, bar * BAR, 100],
+    [38, bar * BAR + 480, 96],
+    [36, bar * BAR + 960, 98],
+    [38, bar * BAR + 1440, 94],
+  ]).flat(),
+  16,
+);
 
 async function cutByRepeats(page: Page) {
   await page.getByRole("button", { name: "Split by repeats" }).click();
@@ -61,6 +73,17 @@ const notesOf = (bytes: Uint8Array, note: number) =>
     .flatMap((one) =>
       one.kind === "channel" && (one.status & 0xf0) === 0x90 && one.data2 > 0 && one.data1 === note ? [one.tick] : [],
     );
+
+describe("a take that is one pattern throughout", () => {
+  it("is offered to be split every four bars instead", async () => {
+    const page = await pages.open();
+    await openSong(page, "All alike.mid", ALL_ALIKE);
+    await page.getByRole("button", { name: "Split by repeats" }).click();
+    await page.getByText("All of it is played alike, so that it is one pattern.").waitFor();
+    await page.getByRole("button", { name: "Split every 4 bars" }).click();
+    await page.getByText("Split the take into 4 patterns. The take stays whole.").waitFor();
+  });
+});
 
 describe("a song", () => {
   it("is cut from a take by what repeats, named, put in order, repeated, muted, and written with markers", async () => {

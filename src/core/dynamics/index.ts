@@ -13,6 +13,7 @@ export {
 export { dynamicsSentence } from "./dynamics-sentence.ts";
 export { findRoleBorders } from "./find-roles.ts";
 export { type KitProfile, layerAt, layerBorders, parseBorders } from "./kit-profile.ts";
+export { type OtherBorders, otherBorders } from "./other-borders.ts";
 export { bordersOf, rolesOf } from "./roles.ts";
 export { fitIn, type ShapedVelocities, shapeVelocities } from "./shape-lane.ts";
 export {

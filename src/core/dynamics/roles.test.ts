@@ -5,7 +5,14 @@ import { roleOf } from "../document/index.ts";
 import { USUAL_DYNAMICS } from "../document/treatment.ts";
 import { patternOf } from "../testing/patterns.ts";
 import { buildTimeMaps } from "../time/index.ts";
-import { barsThatDiffer, dynamicsSentence, findAlike, findRoleBorders, summarizeLoudness } from "./index.ts";
+import {
+  barsThatDiffer,
+  dynamicsSentence,
+  findAlike,
+  findRoleBorders,
+  otherBorders,
+  summarizeLoudness,
+} from "./index.ts";
 
 const around = (means: readonly number[], spread = 6) => {
   const random = createRandom(3);
@@ -30,6 +37,24 @@ describe("roles", () => {
     const strong = findRoleBorders([80, 118, 80, 80]);
     expect([80, 118].map((velocity) => roleOf(velocity, strong))).toEqual(["stroke", "accent"]);
     expect(findRoleBorders([80, 90, 80, 80])).toEqual({ ghostTop: 0, accentBottom: 128 });
+  });
+
+  it("of two loudnesses can be read as the other pair, and of one or three as no other", () => {
+    expect(otherBorders({ ghostTop: 0, accentBottom: 91 })).toEqual({
+      name: "Ghosts and normal",
+      borders: { ghostTop: 90, accentBottom: 128 },
+    });
+    expect(otherBorders({ ghostTop: 60, accentBottom: 61 })?.borders).toEqual({ ghostTop: 60, accentBottom: 128 });
+    const there = otherBorders({ ghostTop: 60, accentBottom: 128 })!.borders;
+    expect(there).toEqual({ ghostTop: 0, accentBottom: 61 });
+    expect(otherBorders(there)?.borders).toEqual({ ghostTop: 60, accentBottom: 128 });
+    for (const [ghostTop, accentBottom] of [
+      [0, 128],
+      [0, 1],
+      [127, 128],
+      [50, 95],
+    ] as const)
+      expect(otherBorders({ ghostTop, accentBottom })).toBeNull();
   });
 
   it("are all strokes in a voice of one loudness", () => {

@@ -23,5 +23,6 @@ export { faultOfNewTake, NEW_TAKE_DENOMINATORS, NEW_TAKE_LIMITS, type NewTake, n
 export type { Outgoing } from "./outgoing-track.ts";
 export { CHOKE_PRESSURE } from "./pedal.ts";
 export { describeExport, type OutgoingVoice, placeHits } from "./place-hits.ts";
+export { type StrayNote, strayNotes } from "./stray-notes.ts";
 export { removePart, type TakenOut, takeOut } from "./take-out.ts";
 export { readTones, type Tone } from "./tones.ts";

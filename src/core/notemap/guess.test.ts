@@ -129,6 +129,31 @@ describe("guessing drums from how they are played", () => {
     expect(otherGuess(time).meaning).toEqual(time.otherMeaning);
   });
 
+  it("takes a few strokes on a note that no kit has for a rim of it, and leaves what is often beside a kit", () => {
+    const kit = (oddNote: number, oddHits: number) => {
+      const beats = Array.from({ length: 32 }, (_, beat) =>
+        hitAt(beat * 960, { id: `k ${beat}`, note: 36, voiceId: "kick" }),
+      );
+      const backs = Array.from({ length: 32 }, (_, beat) =>
+        hitAt(beat * 960 + 480, { id: `s ${beat}`, note: 38, voiceId: "snare" }),
+      );
+      const hats = Array.from({ length: 128 }, (_, at) => hitAt(at * 240, { id: `h ${at}`, note: 42, voiceId: "hat" }));
+      const { voiceId } = meaningOf(GENERAL_MIDI, { note: oddNote, channel: 9, pedal: null });
+      const odd = Array.from({ length: oddHits }, (_, at) =>
+        hitAt(at * 3840 + 1440, { id: `o ${at}`, note: oddNote, voiceId }),
+      );
+      const hits = [...beats, ...backs, ...hats, ...odd].toSorted((a, b) => a.recordedTick! - b.recordedTick!);
+      return findDoubts(GENERAL_MIDI, hits, guess(patternOf(hits))).find(({ note }) => note === oddNote);
+    };
+    expect(kit(73, 3)).toMatchObject({
+      meaning: { voiceId: "snare", articulationId: "rim-shot" },
+      reason: "3 hits in a drum kit, where the map says Guiro",
+    });
+    expect(kit(73, 3)!.confidence).toBeLessThan(0.6);
+    expect(kit(56, 3)?.meaning.articulationId).not.toBe("rim-shot");
+    expect(kit(73, 40)?.meaning.articulationId).not.toBe("rim-shot");
+  });
+
   it("doubts names of percussion that is played as a drum kit, and no others", () => {
     const deck = demo("slack-water-deck-kit");
     const doubts = findDoubts(GENERAL_MIDI, deck.hits, guess(deck));

@@ -145,8 +145,54 @@ export function findDoubts(map: NoteMap, hits: readonly Hit[], guesses: readonly
   const telling = named.filter(({ guess }) => guess.confidence >= TELLING);
   const misfits = telling.filter(({ fits }) => !fits).length;
   const isOfAnotherKit = misfits >= FEWEST_MISFITS && misfits >= MISFIT_SHARE * telling.length;
-  return named.flatMap(({ guess, family, fits }) =>
+  const doubted = named.flatMap(({ guess, family, fits }) =>
     family === "percussion" || (isOfAnotherKit && !fits) ? [guess] : [],
+  );
+  const odd = findOddNotes(map, hits).filter(
+    ({ note }) => !doubted.some((guess) => guess.note === note && guess.confidence >= TELLING),
+  );
+  const oddNotes = new Set(odd.map(({ note }) => note));
+  return [...doubted.filter(({ note }) => !oddNotes.has(note)), ...odd];
+}
+
+/** What hardly stands among the drums of a kit: where a kit seems to strike it a few times, it is something else of the kit. */
+const RARE_BY_A_KIT: ReadonlySet<string> = new Set(
+  "maracas cabasa claves agogo surdo cuica guiro whistle vibraslap castanets jingle-bell bell-tree sticks slap scratch high-q square-click metronome".split(
+    " ",
+  ),
+);
+/** So few strokes tell nothing of themselves, if they are a small part of a take that has a kick and a snare. */
+const MOST_ODD_HITS = 8;
+const MOST_ODD_SHARE = 0.02;
+const FEWEST_OF_KIT = 8;
+const ODD_CONFIDENCE = 0.45;
+
+/** Notes of a few strokes whose name no kit has: most likely the rim or the edge of a pad. */
+function findOddNotes(map: NoteMap, hits: readonly Hit[]): readonly Guess[] {
+  const counts = new Map<string, number>();
+  const byNote = new Map<number, { readonly voiceId: string; count: number }>();
+  for (const { note, voiceId } of hits) {
+    counts.set(voiceId, (counts.get(voiceId) ?? 0) + 1);
+    const own = byNote.get(note) ?? { voiceId, count: 0 };
+    own.count++;
+    byNote.set(note, own);
+  }
+  const isKit = ["kick", "snare"].every((voiceId) => (counts.get(voiceId) ?? 0) >= FEWEST_OF_KIT);
+  if (!isKit) return [];
+  const most = Math.min(MOST_ODD_HITS, MOST_ODD_SHARE * hits.length);
+  return [...byNote].flatMap(([note, { voiceId, count }]) =>
+    count <= most && RARE_BY_A_KIT.has(voiceId)
+      ? [
+          {
+            note,
+            meaning: { voiceId: "snare", articulationId: "rim-shot" },
+            otherMeaning: null,
+            confidence: ODD_CONFIDENCE,
+            reason: `${count} ${count === 1 ? "hit" : "hits"} in a drum kit, where the map says ${findVoice(map, voiceId).name}`,
+            isSplitByPedal: false,
+          },
+        ]
+      : [],
   );
 }
 

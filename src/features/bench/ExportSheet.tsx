@@ -5,8 +5,18 @@ import { Button } from "../../components/Button.tsx";
 import { Hint } from "../../components/Hint.tsx";
 import { Refusal } from "../../components/Refusal.tsx";
 import { Sheet } from "../../components/Sheet.tsx";
-import { describeExport, type OutgoingVoice, TRACK_LAYOUTS, type TrackLayout } from "../../core/file/index.ts";
-import { useBenchState } from "../../store/bench-context.ts";
+import { useNoteMap } from "../../core/commands/index.ts";
+import { findVoice } from "../../core/document/index.ts";
+import {
+  describeExport,
+  type OutgoingVoice,
+  strayNotes,
+  TRACK_LAYOUTS,
+  type TrackLayout,
+} from "../../core/file/index.ts";
+import { GENERAL_MIDI, setOutgoing } from "../../core/notemap/index.ts";
+import { counted } from "../../core/ordinal.ts";
+import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { keepWord, readWord } from "../../store/browser-store.ts";
 import { exportPath, projectArchivePath } from "../../store/server-api.ts";
 import { type FileTask, FileTaskNote } from "../page/file-task.tsx";
@@ -121,6 +131,7 @@ function ExportForm({ task, onDone }: { task: FileTask; onDone: () => void }) {
           ))}
         </tbody>
       </table>
+      <Strays />
       <p className="mt-4 flex items-center gap-4">
         <Button kind="main" disabled={task.state !== null} onClick={() => void save(exportPath(projectId, layout))}>
           Save the file
@@ -146,6 +157,42 @@ function ExportForm({ task, onDone }: { task: FileTask; onDone: () => void }) {
       )}
     </>
   );
+}
+
+/** Notes that were named, and go out as they came: others take them for something else. */
+function Strays() {
+  const bench = useBench();
+  const pattern = useBenchState((state) => state.pattern);
+  const strays = useMemo(() => strayNotes(pattern), [pattern]);
+  return strays.map(({ meaning, name, note, knownNote, hitCount }) => (
+    <p
+      key={`${note} ${name}`}
+      className="mt-3 flex items-baseline gap-3 rounded-md bg-amber-tint px-3 py-1.5 text-small"
+    >
+      <span className="min-w-0 flex-1">
+        {name}: {counted(hitCount, "hit")} {hitCount === 1 ? "stays" : "stay"} on note {note}
+        {knownAs(note)}.
+      </span>
+      <button
+        type="button"
+        className="shrink-0 font-semibold text-spruce underline"
+        onClick={() => {
+          const { store } = bench;
+          const { pattern: now } = store.getState();
+          const noteMap = setOutgoing(now.noteMap, meaning, { note: knownNote, channel: null });
+          store.commit(`Send ${name} as note ${knownNote}`, useNoteMap(now, noteMap));
+        }}
+      >
+        Send {hitCount === 1 ? "it" : "them"} as note {knownNote}
+      </button>
+    </p>
+  ));
+}
+
+/** `, which is Guiro elsewhere`. */
+function knownAs(note: number): string {
+  const known = GENERAL_MIDI.entries.find((entry) => entry.note === note);
+  return known ? `, which is ${findVoice(GENERAL_MIDI, known.voiceId).name} in General MIDI` : "";
 }
 
 function noteWords({ notes }: OutgoingVoice): string {

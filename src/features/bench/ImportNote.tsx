@@ -1,7 +1,17 @@
 import { X } from "lucide-react";
 import { useState } from "react";
 import { isTreated } from "../../core/commands/index.ts";
-import { isUnnamedVoice, type NoteMap, type NoteStream, trackLabel } from "../../core/document/index.ts";
+import {
+  findVoice,
+  isUnnamedVoice,
+  type NoteMap,
+  type NoteStream,
+  type Pattern,
+  strokeName,
+  trackLabel,
+} from "../../core/document/index.ts";
+import type { Guess } from "../../core/notemap/index.ts";
+import { counted } from "../../core/ordinal.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { keepWord, readWord } from "../../store/browser-store.ts";
 import { tightenAll } from "./actions.ts";
@@ -20,7 +30,7 @@ export function ImportNote() {
   const [isShown, setIsShown] = useState(() => readWord(key) === null);
   const [areTracksOpen, setAreTracksOpen] = useState(false);
   const [areNamesOpen, setAreNamesOpen] = useState(false);
-  const doubts = useBenchState((state) => state.doubts.length);
+  const doubts = useBenchState((state) => state.doubts);
   // What most come for; it is offered as long as nobody has begun.
   const areLoose = useBenchState(
     ({ lanes }) => lanes.length > 0 && lanes.every(({ treatment }) => !isTreated(treatment)),
@@ -63,12 +73,11 @@ export function ImportNote() {
               Change
             </button>
           )}
-          {unnamed + doubts > 0 && (
+          {unnamed + doubts.length > 0 && (
             <span>
               {" "}
               {unnamed > 0 && `${unnamed === 1 ? "One note is" : `${unnamed} notes are`} unmapped. `}
-              {doubts > 0 &&
-                `${doubts === 1 ? "One name does" : `${doubts} names do`} not fit how ${doubts === 1 ? "it is" : "they are"} played. `}
+              {doubtWords(doubts, pattern)}{" "}
               <button type="button" className={LINK} onClick={() => setAreNamesOpen(true)}>
                 See guesses
               </button>
@@ -111,6 +120,22 @@ export function ImportNote() {
       {areTracksOpen && <TracksSheet isOpen onOpenChange={setAreTracksOpen} />}
     </section>
   );
+}
+
+/** So few are named one by one. */
+const MOST_NAMED = 2;
+
+/** `3 hits on note 73, Guiro in General MIDI percussion: likely Snare, rim shot.`; of many, how many there are. */
+function doubtWords(doubts: readonly Guess[], { hits, noteMap }: Pattern): string {
+  if (doubts.length === 0) return "";
+  if (doubts.length > MOST_NAMED) return `${doubts.length} names do not fit how they are played.`;
+  return doubts
+    .map(({ note, meaning }) => {
+      const own = hits.filter((hit) => hit.note === note);
+      const name = findVoice(noteMap, own[0]?.voiceId ?? "").name;
+      return `${counted(own.length, "hit")} on note ${note}, ${name} in ${noteMap.name}: likely ${strokeName(noteMap, meaning)}.`;
+    })
+    .join(" ");
 }
 
 /** Why the one track of a file is no drum part. */

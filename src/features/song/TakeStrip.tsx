@@ -4,6 +4,7 @@ import { type KeyboardEvent, memo, useMemo, useState } from "react";
 import { Button } from "../../components/Button.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
 import { say } from "../../components/say.ts";
+import { counted } from "../../core/ordinal.ts";
 import { cutBars, cutInto, cutsAt, cutsEvery, runsOf, toggleCut } from "../../core/song/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import type { LaneView } from "../../store/lane-view.ts";
@@ -37,13 +38,21 @@ export const TakeStrip = memo(function TakeStrip({ desk }: { desk: SongDesk }) {
   const cut = (label: string, make: Parameters<typeof cutInto>[1]) => {
     arrangeBy(bench, label, (before) => cutInto(before, make, store.newId));
     const { length } = arrangementOf(store.getState().pattern).patterns;
-    say(`Split the take into ${length} ${length === 1 ? "pattern" : "patterns"}. The take stays whole.`);
+    say(`Split the take into ${counted(length, "pattern")}. The take stays whole.`);
   };
+  const cutEvery = (step: number) => cut(`Split every ${step} bars`, cutsEvery(count, step));
   const byRepeats = async () => {
     setIsSeeking(true);
     const sections = await desk.sections();
     setIsSeeking(false);
     cut("Split the take by repeats", sections);
+    // One pattern of everything is no help to anybody who wanted it cut.
+    if (arrangementOf(store.getState().pattern).patterns.length === 1 && count > every) {
+      say("All of it is played alike, so that it is one pattern.", {
+        label: `Split every ${counted(every, "bar")}`,
+        act: () => cutEvery(every),
+      });
+    }
   };
   const toggle = (bar: number) => {
     const isCut = cuts.has(bar);
@@ -157,7 +166,7 @@ export const TakeStrip = memo(function TakeStrip({ desk }: { desk: SongDesk }) {
             Cut at its markers
           </Button>
         )}
-        <Button className="px-2.5 text-small" onClick={() => cut(`Split every ${every} bars`, cutsEvery(count, every))}>
+        <Button className="px-2.5 text-small" onClick={() => cutEvery(every)}>
           Split every
         </Button>
         <SentenceNumber

@@ -1,8 +1,8 @@
 import { line, max, scaleLinear } from "d3";
 import { Slider } from "radix-ui";
-import { useState } from "react";
+import { type KeyboardEvent, useRef, useState } from "react";
 import { ROLES, type RoleBorders } from "../../../core/document/index.ts";
-import { summarizeLoudness } from "../../../core/dynamics/index.ts";
+import { otherBorders, summarizeLoudness } from "../../../core/dynamics/index.ts";
 import type { LaneView } from "../../../store/lane-view.ts";
 import { useSettled } from "../../../store/use-settled.ts";
 import type { DynamicsSetting } from "./use-dynamics-setting.ts";
@@ -11,6 +11,7 @@ const WIDTH = 276;
 const HEIGHT = 84;
 const BIN = 4;
 const BINS = 32;
+const THUMB = "block h-4 w-2 rounded-sm border border-sheet bg-spruce shadow";
 
 /**
  * How loud the hits of a voice were recorded (dashed) and are now (bars, filled as their role is drawn), over the borders of the
@@ -41,10 +42,16 @@ function Chart({ lane, setting }: { lane: LaneView; setting: DynamicsSetting }) 
   const ink = `var(--${lane.voice.ink})`;
   const now = summarizeLoudness(lane.cleaned.velocities, roles);
   const words = now.map(({ role, count, mean }) => `${count} ${role}s around ${Math.round(mean)}`).join(", ");
-  const bordersFrom = ([ghostTop, accentBottom]: number[]): RoleBorders => ({
-    ghostTop: ghostTop!,
-    accentBottom: Math.max(accentBottom!, ghostTop! + 1),
-  });
+  const held = useRef<Held | null>(null);
+  const other = isSet ? null : otherBorders(roleBorders);
+  /** Home and End take the border that has the focus as far as it goes; left to itself, the slider would take the outer one. */
+  const toEnd = (least: number, most: number, place: 0 | 1) => (event: KeyboardEvent) => {
+    if (event.key !== "Home" && event.key !== "End") return;
+    event.preventDefault();
+    event.stopPropagation();
+    const moved = event.key === "Home" ? least : most;
+    setting.setBorders({ ...roleBorders, ...(place === 0 ? { ghostTop: moved } : { accentBottom: moved }) });
+  };
   return (
     <figure className="mt-2">
       <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} className="w-full" role="img" aria-label={`Loudness now: ${words}`}>
@@ -92,12 +99,16 @@ function Chart({ lane, setting }: { lane: LaneView; setting: DynamicsSetting }) 
         value={[roleBorders.ghostTop, roleBorders.accentBottom]}
         minStepsBetweenThumbs={1}
         onValueChange={(values) => {
-          setDragged(bordersFrom(values));
-          setting.previewBorders(bordersFrom(values));
+          held.current ??= heldBy(roleBorders, values);
+          const next = draggedTo(held.current, values);
+          setDragged(next);
+          setting.previewBorders(next);
         }}
         onValueCommit={(values) => {
+          const next = draggedTo(held.current ?? heldBy(roleBorders, values), values);
+          held.current = null;
           setDragged(null);
-          setting.setBorders(bordersFrom(values));
+          setting.setBorders(next);
         }}
       >
         <Slider.Track className="relative h-1 grow rounded-full bg-hairline-strong">
@@ -105,15 +116,25 @@ function Chart({ lane, setting }: { lane: LaneView; setting: DynamicsSetting }) 
         </Slider.Track>
         <Slider.Thumb
           aria-label="Ghosts up to"
-          className="block h-4 w-2 rounded-sm border border-sheet bg-spruce shadow"
+          className={THUMB}
+          onKeyDown={toEnd(0, roleBorders.accentBottom - 1, 0)}
         />
-        <Slider.Thumb
-          aria-label="Accents from"
-          className="block h-4 w-2 rounded-sm border border-sheet bg-spruce shadow"
-        />
+        <Slider.Thumb aria-label="Accents from" className={THUMB} onKeyDown={toEnd(roleBorders.ghostTop + 1, 128, 1)} />
       </Slider.Root>
       <figcaption className="text-small leading-snug text-muted">
         {bordersInWords(roleBorders)}
+        {other && (
+          <>
+            {" "}
+            <button
+              type="button"
+              className="font-bold text-spruce underline"
+              onClick={() => setting.setBorders(other.borders)}
+            >
+              {other.name}
+            </button>
+          </>
+        )}
         {isSet && (
           <>
             {" "}
@@ -125,6 +146,25 @@ function Chart({ lane, setting }: { lane: LaneView; setting: DynamicsSetting }) 
       </figcaption>
     </figure>
   );
+}
+
+/** Which border a slider with both has in hand, and where they were when it was taken. */
+interface Held {
+  readonly border: keyof RoleBorders;
+  readonly before: RoleBorders;
+}
+
+/** @param values where the two handles of the slider are, the lower first */
+const heldBy = (before: RoleBorders, values: readonly number[]): Held => ({
+  border: values[1] === before.accentBottom || values[0] === before.accentBottom ? "ghostTop" : "accentBottom",
+  before,
+});
+
+/** The borders as they are dragged: the one in hand stops at the other, though its handle is pulled past it. */
+function draggedTo({ border, before }: Held, values: readonly number[]): RoleBorders {
+  return border === "ghostTop"
+    ? { ...before, ghostTop: Math.min(...values, before.accentBottom - 1) }
+    : { ...before, accentBottom: Math.max(...values, before.ghostTop + 1) };
 }
 
 function bordersInWords({ ghostTop, accentBottom }: RoleBorders): string {
