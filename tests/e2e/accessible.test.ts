@@ -166,6 +166,49 @@ describe("a checker of accessibility finds nothing", () => {
 describe("the focus", () => {
   const focused = (page: Page) => page.evaluate(() => document.activeElement?.tagName ?? "BODY");
 
+  it("goes from the lanes to the transport and then to the card, and all heads of lanes are one stop with arrows inside", async () => {
+    const page = await pages.open();
+    await openProject(page, "Kettle Row");
+    const focused = () =>
+      page.evaluate(() => {
+        const { activeElement: at } = document;
+        return at?.getAttribute("aria-label") ?? at?.textContent ?? "";
+      });
+    const stops: string[] = [];
+    // Round once, from wherever it begins.
+    await page.keyboard.press("Tab");
+    for (const first = await focused(); stops.length < 150; await page.keyboard.press("Tab")) {
+      const name = await focused();
+      if (name === first && stops.length > 0) break;
+      stops.push(name);
+    }
+    const place = (name: RegExp) => stops.findIndex((stop) => name.test(stop));
+    const inOrder = [/^Snare/, /^Hits of all lanes$/, /^Play$/, /^Lane menu$/].map(place);
+    expect(inOrder).toEqual(inOrder.toSorted((one, other) => one - other));
+    expect(inOrder[0]).toBeGreaterThan(0);
+    expect(inOrder[2]).toBeLessThan(32);
+    expect(stops.filter((stop) => /^(Mute|Solo|Keep open)/.test(stop))).toEqual([]);
+    // Arrows go from head to head, and sideways over what a head has; louder and softer they mean elsewhere.
+    const heads = page.getByRole("toolbar", { name: "Lane heads" });
+    const names = await heads.locator("[data-lane-name]").allTextContents();
+    await heads
+      .getByRole("button", { name: /^Snare/ })
+      .first()
+      .focus();
+    await page.keyboard.press("Shift+Tab");
+    await page.keyboard.press("Tab");
+    await page.keyboard.press("ArrowRight");
+    expect(await focused()).toBe("Mute Snare");
+    await page.keyboard.press("ArrowDown");
+    const next = names[names.indexOf("Snare") + 1]!;
+    await expect.poll(focused).toMatch(new RegExp(`^${next}`));
+    await page.keyboard.press("Enter");
+    await page
+      .getByRole("complementary", { name: "Lane card" })
+      .getByRole("button", { name: next, exact: true })
+      .waitFor();
+  });
+
   it("never falls to the page: what closes gives it back", async () => {
     const page = await pages.open("/");
     await openProject(page, "Kettle Row");

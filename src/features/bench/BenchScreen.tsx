@@ -124,12 +124,17 @@ export function BenchScreen({ projectId }: { projectId: string }) {
           </TopBar>
           <Overview />
           <ImportNote />
-          <div className="relative flex min-h-0 flex-1 tiny:h-screen tiny:flex-none">
+          {/* In the order in which the Tab key goes; the card stands beside the lanes all the same. */}
+          <div className="relative grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_auto] grid-rows-[minmax(0,1fr)_auto_auto] tiny:flex-none tiny:grid-rows-[100vh_auto_auto]">
             <Lanes />
+            <div className="col-span-full row-start-2 min-w-0">
+              <PlayInPlace />
+            </div>
+            <div className="col-span-full row-start-3 min-w-0">
+              <TransportBar />
+            </div>
             <RightSide />
           </div>
-          <PlayInPlace />
-          <TransportBar />
         </div>
         <ExactSheet />
         <Sheets />

@@ -33,7 +33,7 @@ export function LaneCard() {
       {/* Where there is no room for both, as at twice the size, the card lies over the lanes when it is asked for. */}
       <Button
         aria-expanded={isShown}
-        className="absolute right-2 bottom-2 z-30 bg-sheet lg:hidden"
+        className="absolute right-2 bottom-2 z-30 col-span-full row-start-1 row-end-2 bg-sheet lg:hidden"
         onClick={() => setIsShown(!isShown)}
       >
         {isShown ? "Back to the lanes" : (openName ?? "Whole part")}
@@ -42,8 +42,8 @@ export function LaneCard() {
         aria-label="Lane card"
         className={clsx(
           openVoiceId !== null && besideStep ? "w-[628px]" : "w-[312px]",
-          "isolate shrink-0 overflow-y-auto border-l contain-strict border-hairline bg-sheet px-[18px] py-3.5",
-          "max-lg:absolute max-lg:inset-y-0 max-lg:right-0 max-lg:z-20 max-lg:max-w-full max-lg:pb-14 max-lg:shadow-xl",
+          "isolate col-start-2 row-start-1 row-end-2 shrink-0 overflow-y-auto border-l contain-strict border-hairline bg-sheet px-[18px] py-3.5",
+          "max-lg:absolute max-lg:col-span-full max-lg:inset-y-0 max-lg:right-0 max-lg:z-20 max-lg:max-w-full max-lg:pb-14 max-lg:shadow-xl",
           !isShown && "max-lg:hidden",
         )}
       >

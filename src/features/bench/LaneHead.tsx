@@ -23,8 +23,8 @@ function othersWords({ stretches = [], ghostGrid }: GridPlan): string {
     : `${ghosts}, others in ${stretches.length} ${stretches.length === 1 ? "place" : "places"}`;
 }
 
-/** Names a lane, says how its voice was played, and opens it. */
-export function LaneHead({ box }: { box: LaneBox }) {
+/** Names a lane, says how its voice was played, and opens it. @param isStop whether the Tab key stops here, of all heads */
+export function LaneHead({ box, isStop }: { box: LaneBox; isStop: boolean }) {
   const { store } = useBench();
   const { voice } = box;
   const voiceId = voice.id;
@@ -44,6 +44,7 @@ export function LaneHead({ box }: { box: LaneBox }) {
     : played;
   return (
     <div
+      data-lane={voiceId}
       className={clsx("group relative border-b border-hairline", isOpen && "bg-sheet", isBehind && "opacity-55")}
       style={{ height: box.height, "--family": `var(--${voice.ink})` } as React.CSSProperties}
     >
@@ -51,6 +52,7 @@ export function LaneHead({ box }: { box: LaneBox }) {
       <button
         type="button"
         aria-expanded={isOpen}
+        tabIndex={isStop ? 0 : -1}
         className={clsx(
           "absolute inset-x-0 top-0 flex flex-col items-start pr-2 pl-4 text-left -outline-offset-2",
           isOpen ? "h-20 pt-2" : "h-full justify-center",
@@ -140,6 +142,7 @@ function EarButton({
         type="button"
         aria-pressed={isOn}
         aria-label={`${verb} ${name}`}
+        tabIndex={-1}
         className={clsx(
           "flex h-[19px] items-center rounded border px-1 text-fine focus-visible:opacity-100",
           isOn ? "border-amber bg-amber-tint font-bold" : "border-hairline-strong bg-sheet text-muted hover:text-ink",
@@ -163,6 +166,7 @@ function KeepOpen({ voiceId, name }: { voiceId: string; name: string }) {
         type="button"
         aria-pressed={isKept}
         aria-label={`Keep open: ${name}`}
+        tabIndex={-1}
         className={clsx(
           "absolute top-[108px] left-4 h-[19px] rounded border px-1 text-fine",
           isKept ? "border-amber bg-amber-tint font-bold" : "border-hairline-strong bg-sheet text-muted hover:text-ink",

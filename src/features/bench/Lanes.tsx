@@ -1,5 +1,5 @@
 import clsx from "clsx";
-import { type RefObject, useEffect, useMemo, useRef } from "react";
+import { type KeyboardEvent, type RefObject, useEffect, useMemo, useRef, useState } from "react";
 import { useStore } from "zustand";
 import { useShallow } from "zustand/shallow";
 import { pulseAfter, pulseAt } from "../../core/commands/index.ts";
@@ -54,6 +54,9 @@ export function Lanes() {
   );
   const last = boxes.at(-1);
   const height = last ? last.top + last.height : 0;
+  const [focused, setFocused] = useState<string | null>(null);
+  const stop =
+    [focused, look.openVoiceId].find((id) => boxes.some(({ voice }) => voice.id === id)) ?? boxes[0]?.voice.id;
   const lanesRef = useRef<HTMLDivElement>(null);
   const rulerRef = useRef<HTMLDivElement>(null);
   usePainter(store, lanesRef, rulerRef);
@@ -64,7 +67,7 @@ export function Lanes() {
       aria-label="Lanes"
       tabIndex={-1}
       data-focus-home
-      className="relative isolate flex min-w-0 flex-1 flex-col outline-none"
+      className="relative isolate col-start-1 row-start-1 flex min-h-0 min-w-0 flex-col outline-none"
     >
       <h1 className="sr-only">Bench</h1>
       <ToolStrip />
@@ -72,9 +75,17 @@ export function Lanes() {
       <div ref={setView} data-scrolls-lanes className="min-h-0 flex-1 overflow-x-hidden overflow-y-auto">
         <PointMenu>
           <div className="relative flex" style={{ height }}>
-            <div className="shrink-0" style={{ width: HEAD_WIDTH_PX }}>
+            <div
+              role="toolbar"
+              aria-label="Lane heads"
+              aria-orientation="vertical"
+              className="shrink-0"
+              style={{ width: HEAD_WIDTH_PX }}
+              onFocus={({ target }) => setFocused(laneOf(target)?.dataset.lane ?? null)}
+              onKeyDown={goWithArrows}
+            >
               {boxes.map((box) => (
-                <LaneHead key={box.voice.id} box={box} />
+                <LaneHead key={box.voice.id} box={box} isStop={box.voice.id === stop} />
               ))}
             </div>
             <div className="relative min-w-0 flex-1">
@@ -101,6 +112,27 @@ export function Lanes() {
       <Legend />
     </main>
   );
+}
+
+const laneOf = (element: Element) => element.closest<HTMLElement>("[data-lane]");
+
+/**
+ * All heads are one stop of the Tab key: arrows go up and down from one to the next, and sideways over what it has. Whoever has only
+ * clicked there means the hits with them.
+ */
+function goWithArrows(event: KeyboardEvent<HTMLElement>): void {
+  const { target, currentTarget, key } = event;
+  if (!(target instanceof HTMLElement) || !target.matches(":focus-visible") || event.ctrlKey || event.shiftKey) return;
+  const lane = laneOf(target);
+  const isSideways = key === "ArrowLeft" || key === "ArrowRight";
+  if (!lane || !(isSideways || key === "ArrowUp" || key === "ArrowDown")) return;
+  const stops = isSideways
+    ? [...lane.querySelectorAll("button")]
+    : [...currentTarget.querySelectorAll<HTMLElement>("[data-lane]")].map((one) => one.querySelector("button")!);
+  const from = stops.indexOf(isSideways ? (target as HTMLButtonElement) : lane.querySelector("button")!);
+  stops[from + (key === "ArrowUp" || key === "ArrowLeft" ? -1 : 1)]?.focus();
+  event.preventDefault();
+  event.stopPropagation();
 }
 
 function Ruler({ ref }: { ref: RefObject<HTMLDivElement | null> }) {

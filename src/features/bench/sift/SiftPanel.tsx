@@ -61,7 +61,7 @@ export function SiftPanel() {
         event.stopPropagation();
         closeSift(store);
       }}
-      className="relative w-[312px] shrink-0 overflow-y-auto border-l border-hairline bg-sheet px-[18px] py-3.5 max-lg:absolute max-lg:inset-y-0 max-lg:right-0 max-lg:z-20 max-lg:max-w-full max-lg:shadow-xl"
+      className="relative col-start-2 row-start-1 row-end-2 w-[312px] shrink-0 overflow-y-auto border-l border-hairline bg-sheet px-[18px] py-3.5 max-lg:absolute max-lg:col-span-full max-lg:inset-y-0 max-lg:right-0 max-lg:z-20 max-lg:max-w-full max-lg:shadow-xl"
     >
       <header className="flex items-baseline justify-between">
         <h2 className="text-title font-bold">Sift</h2>
