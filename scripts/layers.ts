@@ -17,7 +17,7 @@ export const LAYERS: readonly Layer[] = [
     path: `src/features/${screen}`,
     uses: ["src/features/page", ...SHOWN],
   })),
-  { path: "src/features/page", uses: SHOWN },
+  { path: "src/features/page", uses: ["src/store", "src/components"] },
   { path: "src/components", uses: ["src/core"] },
   { path: "src/store", uses: ["src/workers", "src/audio", "src/standin", "src/api", "src/core"] },
   { path: "src/workers", uses: ["src/audio", "src/standin", "src/core"] },

@@ -53,6 +53,8 @@ export interface BenchState {
   readonly isSeekingGrids: boolean;
   /** How much of them is found, 0 to 1. */
   readonly soughtShare: number;
+  /** The keys that count as held while a finger works the lanes. */
+  readonly heldForFingers: { readonly isShift: boolean; readonly isAlt: boolean };
   /** How much of the analysis is done, 0 to 1. */
   readonly studiedShare: number;
   /** How each voice was played; empty until the analysis is done. */

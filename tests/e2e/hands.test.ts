@@ -382,6 +382,35 @@ describe("fingers", () => {
     await menu.waitFor({ state: "detached" });
   });
 
+  it("have Shift and Alt beside the tools: more are selected, copied, and a velocity line is drawn", async () => {
+    const page = await pages.open();
+    const session = await page.context().newCDPSession(page);
+    await session.send("Emulation.setTouchEmulationEnabled", { enabled: true });
+    const { x, laneBox } = await openSmall(page, "Finger keys", null);
+    const { tap, drag } = await fingersOf(page);
+    const { top, bottom } = await laneBox("Kick");
+    const key = (name: string) => page.getByRole("group", { name: "Keys for fingers" }).getByRole("button", { name });
+    const press = async (name: string) => {
+      const { x: left, y, width, height } = (await key(name).boundingBox())!;
+      await tap(left + width / 2, y + height / 2);
+    };
+    await tap(x(1920) + 2, bottom - 16);
+    await press("Shift");
+    await tap(x(2880) + 2, bottom - 16);
+    await selection(page).getByText("2 kick hits selected").waitFor();
+    await press("Shift");
+    expect(await key("Shift").getAttribute("aria-pressed")).toBe("false");
+    await press("Alt");
+    await drag([x(2880) + 2, bottom - 16], [x(4800) + 2, bottom - 16]);
+    await expect.poll(async () => (await ticksOf(page, "kick")).length).toBe(6);
+    const snare = await laneBox("Snare");
+    await drag([x(240), snare.top + 12], [x(3600), snare.bottom - 20]);
+    await expect
+      .poll(async () => (await shownOf(page, "snare")).map(({ velocity }) => velocity))
+      .toSatisfy((line: number[]) => line.every((velocity, at) => at === 0 || velocity < line[at - 1]!));
+    expect(top).toBeGreaterThan(0);
+  });
+
   it("take a mark to the row of another stroke, and a lane's edge to make it taller", async () => {
     const page = await pages.open();
     const { x, laneBox, head } = await openSmall(page, "Finger rows", "Hi-hat");

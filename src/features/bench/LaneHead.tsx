@@ -58,9 +58,9 @@ export function LaneHead({ box, isStop }: { box: LaneBox; isStop: boolean }) {
           isOpen ? "h-20 pt-2" : "h-full justify-center",
         )}
         onClick={(event) => {
-          if (event.shiftKey) {
+          const { openVoiceId, partVoiceIds, heldForFingers } = store.getState();
+          if (event.shiftKey || heldForFingers.isShift) {
             // Several lanes are worked on together, on the card of the whole part.
-            const { openVoiceId, partVoiceIds } = store.getState();
             const others = openVoiceId === null ? (partVoiceIds ?? []) : [openVoiceId];
             store.setState({ openVoiceId: null, partVoiceIds: new Set([...others, voiceId]) });
             return;

@@ -19,6 +19,7 @@ const POINTER: readonly (readonly [string, string])[] = [
     "Drawing: click or drag in a lane or a row",
     "write hits; with Shift, Snap turned round; with Alt, in place of others; other button, erase",
   ],
+  ["Fingers: Shift and Alt beside the tools", "stand for the keys, in all of this"],
   ["Wheel over a selected fin of this lane", "louder or softer"],
   ["Wheel, or one finger", "travel"],
   ["Alt + wheel", "taller or lower lanes"],

@@ -58,7 +58,11 @@ export function useLanePointer(bench: Bench, ref: RefObject<HTMLElement | null>)
       const { left, top } = field.getBoundingClientRect();
       return { x: event.clientX - left, y: event.clientY - top };
     };
-    const heldKeys = (event: MouseEvent): HeldKeys => ({ isShift: event.shiftKey, isAlt: event.altKey });
+    const heldKeys = (event: PointerEvent): HeldKeys => {
+      const { isShift, isAlt } = store.getState().heldForFingers;
+      const isFinger = event.pointerType === "touch";
+      return { isShift: event.shiftKey || (isFinger && isShift), isAlt: event.altKey || (isFinger && isAlt) };
+    };
 
     /** What a press at a point begins. */
     const gestureAt = (start: Point, event: PointerEvent): Gesture | null => {
@@ -76,13 +80,14 @@ export function useLanePointer(bench: Bench, ref: RefObject<HTMLElement | null>)
       const dot = dotAtPoint(state, start);
       if (dot) return startDriftDrag(stage, start, dot);
       const mark = markAtPoint(state, start);
-      const grabbed = mark ?? hitAtPoint(state, start, event.altKey);
-      const isAdding = event.shiftKey || event.ctrlKey || event.metaKey;
+      const { isShift, isAlt } = heldKeys(event);
+      const grabbed = mark ?? hitAtPoint(state, start, isAlt);
+      const isAdding = isShift || event.ctrlKey || event.metaKey;
       if (!grabbed) {
         // Alt draws loudness across any lane, from ground on which there is no hit to copy.
-        if (event.altKey && isReachable) return startShape(stage, start, lane.voiceId);
+        if (isAlt && isReachable) return startShape(stage, start, lane.voiceId);
         const frame = () => startMarquee(stage, start, isAdding);
-        return event.pointerType === "touch"
+        return event.pointerType === "touch" && !isShift
           ? startTravel(stage, start, scroller, frame, () => performance.now())
           : frame();
       }

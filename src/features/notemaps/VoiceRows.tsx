@@ -57,7 +57,7 @@ export function VoiceRows({ editor, voice, rows, struck, canMove, onMove }: Voic
                   {...attributes}
                   {...listeners}
                   aria-label={`Move ${voice.name}; Alt and an arrow key move it as well`}
-                  className="-ml-1 shrink-0 cursor-grab touch-none rounded text-muted opacity-40 group-hover/voice:opacity-100 focus-visible:opacity-100"
+                  className="-ml-1.5 grid size-6 shrink-0 cursor-grab place-items-center touch-none rounded text-muted opacity-40 group-hover/voice:opacity-100 focus-visible:opacity-100"
                   onKeyDown={(event) => {
                     if (event.altKey && (event.key === "ArrowUp" || event.key === "ArrowDown")) {
                       event.preventDefault();

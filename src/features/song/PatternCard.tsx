@@ -56,7 +56,7 @@ export function PatternCard({ pattern, onAlone }: PatternCardProps) {
       turned(one, quarters * take.ppq, startTicks.at(-1)!),
     );
   const action = (label: string, run: () => void, isOff = false) => (
-    <button type="button" className="underline disabled:opacity-40" disabled={isOff} onClick={run}>
+    <button type="button" className="min-h-7 underline disabled:opacity-40" disabled={isOff} onClick={run}>
       {label}
     </button>
   );
@@ -85,7 +85,7 @@ export function PatternCard({ pattern, onAlone }: PatternCardProps) {
             aria-label={colour}
             title={colour}
             style={{ background: `var(--${colour})` }}
-            className="size-5 rounded-full border-2 border-sheet outline-offset-1 aria-checked:outline-2 aria-checked:outline-ink"
+            className="size-7 rounded-full border-4 border-sheet outline-offset-1 aria-checked:outline-2 aria-checked:outline-ink"
             onClick={() => change(`Colour of ${name}`, () => ({ colour }))}
           />
         ))}
@@ -182,7 +182,7 @@ export function PatternCard({ pattern, onAlone }: PatternCardProps) {
       </p>
       <p className="mt-1.5 flex flex-wrap gap-x-4 gap-y-1 text-small font-bold text-spruce">
         {action("Loop", onAlone)}
-        <Link className="underline" href={`/bench/${projectId}?pattern=${id}`}>
+        <Link className="inline-flex min-h-7 items-center underline" href={`/bench/${projectId}?pattern=${id}`}>
           All its settings on the Bench
         </Link>
         {action("Add to the song", () => whole(`Add ${name} to the song`, (before) => addToSong(before, id, newId)))}
@@ -195,7 +195,7 @@ export function PatternCard({ pattern, onAlone }: PatternCardProps) {
         {action("Rotate back", () => turn(-1))}
         {action("Up", () => whole(`Move ${name} up`, (before) => movePattern(before, id, index - 1)), index === 0)}
         {action("Down", () => whole(`Move ${name} down`, (before) => movePattern(before, id, index + 1)), !next)}
-        <a className="underline" href={songPath(projectId, { patternId: id })} download>
+        <a className="inline-flex min-h-7 items-center underline" href={songPath(projectId, { patternId: id })} download>
           Export it
         </a>
         {action("Remove", () => {

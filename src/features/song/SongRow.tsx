@@ -139,7 +139,7 @@ function Block({ entry, pattern, index }: { entry: SongEntry; pattern: SongPatte
         {...attributes}
         {...listeners}
         aria-label={`Move ${pattern.name}, place ${index + 1}`}
-        className="cursor-grab px-0.5 text-muted"
+        className="grid w-7 shrink-0 cursor-grab touch-none place-items-center self-stretch text-muted"
       >
         <GripVertical size={13} />
       </button>
@@ -229,7 +229,7 @@ function EntryForm({ entry, pattern, index }: { entry: SongEntry; pattern: SongP
       <p className="mt-3 flex flex-wrap gap-x-4 text-small font-bold text-spruce">
         <button
           type="button"
-          className="underline disabled:opacity-40"
+          className="min-h-7 underline disabled:opacity-40"
           disabled={index === 0}
           onClick={() => move(index - 1)}
         >
@@ -237,7 +237,7 @@ function EntryForm({ entry, pattern, index }: { entry: SongEntry; pattern: SongP
         </button>
         <button
           type="button"
-          className="underline disabled:opacity-40"
+          className="min-h-7 underline disabled:opacity-40"
           disabled={index === last}
           onClick={() => move(index + 1)}
         >
@@ -245,7 +245,7 @@ function EntryForm({ entry, pattern, index }: { entry: SongEntry; pattern: SongP
         </button>
         <button
           type="button"
-          className="underline"
+          className="min-h-7 underline"
           onClick={() =>
             arrangeBy(bench, `Remove ${pattern.name} from the song`, (before) => removeFromSong(before, entry.id))
           }

@@ -121,7 +121,7 @@ export function SiftPanel() {
         <br />
         <button
           type="button"
-          className={linkClass}
+          className={`${linkClass} min-h-7`}
           onClick={() => store.setState({ siftDraft: { ...EMPTY_DRAFT, pickedBefore: draft.pickedBefore } })}
         >
           Clear

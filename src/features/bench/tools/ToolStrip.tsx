@@ -49,11 +49,37 @@ export function ToolStrip() {
           );
         })}
       </RadioGroup.Root>
+      <HeldKeys />
       {tool === "select" && <SelectionBar />}
       {tool === "draw" && <DrawSettings />}
       {tool === "erase" && (
         <p className="truncate text-small text-muted">Click a hit, or drag across several, to remove them.</p>
       )}
+    </div>
+  );
+}
+
+/** A finger has no keys beside it: these stand for them, where there are fingers. */
+function HeldKeys() {
+  const { store } = useBench();
+  const held = useBenchState((state) => state.heldForFingers);
+  return (
+    // biome-ignore lint/a11y/useSemanticElements: two switches are no set of fields
+    <div role="group" aria-label="Keys for fingers" className="hidden shrink-0 gap-1 any-pointer-coarse:flex">
+      {(["isShift", "isAlt"] as const).map((one) => (
+        <button
+          key={one}
+          type="button"
+          aria-pressed={held[one]}
+          className={clsx(
+            "h-[26px] rounded border px-2 text-small",
+            held[one] ? "border-amber bg-amber-tint font-bold" : "border-hairline-strong text-muted",
+          )}
+          onClick={() => store.setState({ heldForFingers: { ...held, [one]: !held[one] } })}
+        >
+          {one === "isShift" ? "Shift" : "Alt"}
+        </button>
+      ))}
     </div>
   );
 }
