@@ -195,7 +195,11 @@ export function PatternCard({ pattern, onAlone }: PatternCardProps) {
         {action("Rotate back", () => turn(-1))}
         {action("Up", () => whole(`Move ${name} up`, (before) => movePattern(before, id, index - 1)), index === 0)}
         {action("Down", () => whole(`Move ${name} down`, (before) => movePattern(before, id, index + 1)), !next)}
-        <a className="inline-flex min-h-7 items-center underline" href={songPath(projectId, { patternId: id })} download>
+        <a
+          className="inline-flex min-h-7 items-center underline"
+          href={songPath(projectId, { patternId: id })}
+          download
+        >
           Export it
         </a>
         {action("Remove", () => {
