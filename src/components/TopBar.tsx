@@ -51,7 +51,7 @@ export function TopBar({ here, projectId, children }: TopBarProps) {
         </Link>
         <nav
           aria-label="Screens"
-          className="flex h-[46px] items-stretch gap-1 max-w-full overflow-x-auto max-lg:h-9 short:h-8"
+          className="flex h-[46px] items-stretch gap-1 max-w-full overflow-x-auto max-lg:h-9 short:h-8 max-sm:h-auto max-sm:flex-wrap"
         >
           {SCREENS.map(({ name, path }) => (
             <Link
@@ -59,7 +59,7 @@ export function TopBar({ here, projectId, children }: TopBarProps) {
               href={path === null ? "/" : projectId ? `${path}/${projectId}` : path}
               aria-current={name === here ? "page" : undefined}
               className={clsx(
-                "flex items-center border-b-[3px] px-2.5 pt-[3px]",
+                "flex items-center border-b-[3px] px-2.5 pt-[3px] whitespace-nowrap",
                 name === here
                   ? "border-amber font-bold"
                   : "border-transparent forced-colors:border-[Canvas] text-muted hover:text-ink",

@@ -164,6 +164,10 @@ describe("large words", () => {
       }),
     );
     expect(inSight.filter(Boolean).length).toBeGreaterThanOrEqual(5);
+    // A song with its patterns is wider than one that is not cut yet.
+    await page.goto(`${baseUrl()}/song/${id}`);
+    await page.getByRole("button", { name: "Split every", exact: true }).click();
+    await page.getByText("Split the take into 1 pattern.").waitFor();
     for (const [width, height, drum] of [
       [640, 400, "Kick"],
       [320, 256, "Snare"],

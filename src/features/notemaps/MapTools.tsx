@@ -28,7 +28,7 @@ export function MapTools({ editor, search, onSearch, sort, onSort, children }: M
     onSearch(name);
   };
   return (
-    <div className="mt-3 mb-1 flex flex-wrap items-center gap-x-4 gap-y-1 whitespace-nowrap">
+    <div className="mt-3 mb-1 flex items-center gap-x-4 max-lg:flex-wrap gap-y-1 whitespace-nowrap">
       <SearchField
         label="Find a drum, a stroke or a note"
         placeholder="Find a drum or a note"

@@ -106,7 +106,7 @@ function Song({ projectId }: { projectId: string }) {
           </div>
         ) : (
           <div className="flex min-h-0 flex-1 gap-4 border-t border-hairline pl-5 max-lg:flex-col">
-            <div className="min-h-0 min-w-0 flex-1 overflow-auto pb-4">
+            <div className="relative min-h-0 min-w-0 flex-1 overflow-auto pb-4">
               {desk.laid === null && (
                 <p role="status" className="p-2 text-muted">
                   Laying the patterns …
