@@ -3,11 +3,11 @@
 import { useSearchParams } from "next/navigation";
 import { OpeningProject } from "../../components/OpeningProject.tsx";
 import { ProblemNote } from "../../components/ProblemNote.tsx";
-import { ProjectActions } from "../../components/ProjectActions.tsx";
 import { BenchContext, useProjectActions } from "../../store/bench-context.ts";
 import { useMessages } from "../../store/use-messages.ts";
 import { useOpenBench } from "../../store/use-open-bench.ts";
 import { PageBar } from "../page/PageBar.tsx";
+import { ProjectActions } from "../page/ProjectActions.tsx";
 import { MessageList } from "./MessageList.tsx";
 
 /** The screen that lists every message of a take. */

@@ -1,7 +1,6 @@
 "use client";
 
 import { useState } from "react";
-import { HistoryButtons } from "../../components/HistoryButtons.tsx";
 import { OpeningProject } from "../../components/OpeningProject.tsx";
 import { ProjectWords } from "../../components/ProjectWords.tsx";
 import { say, sayTrouble } from "../../components/say.ts";
@@ -17,6 +16,7 @@ import {
 import { usePageCommands } from "../../store/page-commands.ts";
 import { readMapFile, ServerProblem } from "../../store/server-api.ts";
 import { useOpenBench } from "../../store/use-open-bench.ts";
+import { HistoryButtons } from "../page/HistoryButtons.tsx";
 import { historyCommands } from "../page/history-commands.ts";
 import { PageBar } from "../page/PageBar.tsx";
 import { KeptMapView } from "./KeptMapView.tsx";

@@ -1,9 +1,7 @@
 import { CircleHelp, Search } from "lucide-react";
-import { useStore } from "zustand";
 import { Hint } from "../../components/Hint.tsx";
-import { type Keyed, keyChoices, keysOfCommand } from "../../store/key-choices.ts";
-import { shownKey, singleKeys } from "../../store/keyboard.ts";
 import { openKeys, openSearch, SHARED_COMMANDS } from "../../store/page-commands.ts";
+import { useKeyOf } from "./use-key-of.ts";
 
 const BUTTON = "rounded-md p-1.5 text-muted hover:text-ink";
 
@@ -26,10 +24,4 @@ export function KeysButton() {
       </button>
     </Hint>
   );
-}
-
-function useKeyOf(one: Keyed): string {
-  const choices = useStore(keyChoices);
-  const mode = useStore(singleKeys, (state) => state.mode);
-  return shownKey(keysOfCommand(one, choices)[0] ?? "", mode);
 }

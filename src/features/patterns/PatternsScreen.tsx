@@ -4,7 +4,6 @@ import { useCallback, useEffect, useMemo, useState } from "react";
 import { useStore } from "zustand";
 import { OpeningProject } from "../../components/OpeningProject.tsx";
 import { PlayButton } from "../../components/PlayButton.tsx";
-import { ProjectActions } from "../../components/ProjectActions.tsx";
 import { saveBytes } from "../../components/save-text.ts";
 import { say } from "../../components/say.ts";
 import {
@@ -25,6 +24,7 @@ import { type ShelfEntry, usePatternShelf } from "../../store/patterns/use-patte
 import { useOpenBench } from "../../store/use-open-bench.ts";
 import { historyCommands } from "../page/history-commands.ts";
 import { PageBar } from "../page/PageBar.tsx";
+import { ProjectActions } from "../page/ProjectActions.tsx";
 import { KnockStrip } from "./KnockStrip.tsx";
 import { makeLike } from "./make-like.ts";
 import { PatternDetail } from "./PatternDetail.tsx";

@@ -1,5 +1,7 @@
 import { History, Redo2, Undo2 } from "lucide-react";
-import { Hint } from "./Hint.tsx";
+import { Hint } from "../../components/Hint.tsx";
+import { SHARED_COMMANDS } from "../../store/page-commands.ts";
+import { useKeyOf } from "./use-key-of.ts";
 
 interface HistoryButtonsProps {
   /** What the next undo or redo is about; null if there is none. */
@@ -11,13 +13,10 @@ interface HistoryButtonsProps {
   readonly onList?: () => void;
 }
 
-const UNDO_KEYS = "Ctrl+Z";
-const REDO_KEYS = "Ctrl+Shift+Z";
-
 export function HistoryButtons({ undoStep, redoStep, onUndo, onRedo, onList }: HistoryButtonsProps) {
   return (
     <div className="flex items-center gap-0.5">
-      <Hint text={undoStep ? `Undo: ${undoStep}` : "Nothing to undo"} keys={UNDO_KEYS}>
+      <Hint text={undoStep ? `Undo: ${undoStep}` : "Nothing to undo"} keys={useKeyOf(SHARED_COMMANDS.undo)}>
         <button
           type="button"
           aria-label="Undo"
@@ -28,7 +27,7 @@ export function HistoryButtons({ undoStep, redoStep, onUndo, onRedo, onList }: H
           <Undo2 size={17} />
         </button>
       </Hint>
-      <Hint text={redoStep ? `Redo: ${redoStep}` : "Nothing to redo"} keys={REDO_KEYS}>
+      <Hint text={redoStep ? `Redo: ${redoStep}` : "Nothing to redo"} keys={useKeyOf(SHARED_COMMANDS.redo)}>
         <button
           type="button"
           aria-label="Redo"

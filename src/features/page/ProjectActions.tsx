@@ -1,7 +1,7 @@
 import type { ComponentProps } from "react";
+import { ProjectWords } from "../../components/ProjectWords.tsx";
+import { say } from "../../components/say.ts";
 import { HistoryButtons } from "./HistoryButtons.tsx";
-import { ProjectWords } from "./ProjectWords.tsx";
-import { say } from "./say.ts";
 
 interface ProjectActionsProps extends ComponentProps<typeof ProjectWords> {
   readonly undoStep: string | null;
