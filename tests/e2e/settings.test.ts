@@ -306,7 +306,7 @@ describe("what is otherwise for some hits of a voice", () => {
     await page.keyboard.press("Control+a");
     await page.getByText(/246 snare hits selected/).waitFor();
     await page.keyboard.press("4");
-    await expect.poll(offGrid, { timeout: 10_000 }).toBe(ghosts);
+    await expect.poll(offGrid).toBe(ghosts);
   });
 
   it("some hits stay straight while their lane swings", async () => {
