@@ -69,10 +69,14 @@ function suite(project) {
     counts.failed++;
     return;
   }
-  const { numPassedTests, numFailedTests } = report;
+  const { numPassedTests, numFailedTests, testResults } = report;
+  // A file that could not begin has no test that failed, only some that were not run.
+  const broken = testResults.filter(
+    (file) => file.status === "failed" && file.assertionResults.every((one) => one.status !== "failed"),
+  );
   counts.passed += numPassedTests;
-  counts.failed += numFailedTests;
-  if (status !== 0 && numFailedTests === 0) counts.failed++;
+  counts.failed += numFailedTests + broken.length;
+  if (status !== 0 && numFailedTests + broken.length === 0) counts.failed++;
   if (repeatsFailed && numFailedTests > 0) repeat(project, report);
 }
 

@@ -10,8 +10,8 @@ let server: RunningServer;
 beforeAll(async () => {
   const dataFolder = mkdtempSync(join(tmpdir(), "marten-e2e-"));
   cpSync(inject("freshFolder"), dataFolder, { recursive: true });
-  // Ports of several files lie far enough apart: a server that finds its own taken looks for the next.
-  server = await startServer({ dataFolder, port: 4000 + (process.pid % 500) * 10 });
+  // Ports of several files lie far enough apart: a server that finds its own taken looks for the next. From 20000 on, browsers refuse none.
+  server = await startServer({ dataFolder, port: 20_000 + (process.pid % 500) * 10 });
 });
 afterAll(() => server.stop());
 
