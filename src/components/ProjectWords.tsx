@@ -4,7 +4,7 @@ import { Hint } from "./Hint.tsx";
 import { LeaveGuard } from "./LeaveGuard.tsx";
 import type { ProblemWords } from "./ProblemNote.tsx";
 import { usePageTitle } from "./page-title.ts";
-import { say, sayUntilClosed } from "./say.ts";
+import { say, sayTrouble, sayUntilClosed } from "./say.ts";
 import { PageNotice } from "./TopBar.tsx";
 
 const SAVING = { seeking: "Finding grids …", saving: "Saving", saved: "Saved" };
@@ -15,7 +15,7 @@ export interface Saving {
   readonly isKeptHere: boolean;
   /** How much of the grids that are sought is found, 0 to 1, and what has them sought no longer. */
   readonly soughtShare: number;
-  readonly onLeaveSeeking: () => void;
+  readonly onLeaveSeeking: () => Promise<ProblemWords | null>;
   /** How many other windows have the same project open. */
   readonly otherWindows: number;
   readonly hasUnsaved: () => boolean;
@@ -47,6 +47,10 @@ export function ProjectWords({ name, book, saving }: ProjectWordsProps) {
       }),
     [onNotice],
   );
+  const leave = async () => {
+    const trouble = await saving.onLeaveSeeking();
+    if (trouble) sayTrouble(trouble);
+  };
   return (
     <>
       <p className="max-w-[300px] truncate text-muted" title={name}>
@@ -68,7 +72,7 @@ export function ProjectWords({ name, book, saving }: ProjectWordsProps) {
               {" "}
               {Math.round(100 * saving.soughtShare)} %{" "}
               <Hint text="Every drum stays on the usual grid; each can be put on another on its card">
-                <button type="button" className="font-semibold text-brick underline" onClick={saving.onLeaveSeeking}>
+                <button type="button" className="font-semibold text-brick underline" onClick={() => void leave()}>
                   Cancel
                 </button>
               </Hint>

@@ -61,7 +61,7 @@ export async function importRecording(
   const seeking = newSeeking();
   const { read, plan } = await importInProcess(bytes, handle, seeking);
   const stored = storeImport(db, { fileName, book: "" }, bytes, read);
-  keepSeeking(db, stored.id, seeking, plan);
+  void keepSeeking(db, stored.id, seeking, plan);
   return stored;
 }
 
@@ -88,6 +88,7 @@ interface Seeking {
   readonly onShare: (share: number) => void;
   /** How much is done, 0 to 1. */
   share: number;
+  /** Never rejects: whoever began it hears of what is wrong, others only wait. */
   isOver: Promise<void>;
 }
 
@@ -110,16 +111,20 @@ const holder = globalThis as { martenPlans?: Map<string, Seeking> };
 holder.martenPlans ??= new Map();
 const plans = holder.martenPlans;
 
-/** @param lanes null if no grids were found after all */
-function keepSeeking(db: Db, projectId: string, seeking: Seeking, lanes: Promise<string | null>): void {
+/**
+ * @param lanes null if no grids were found after all
+ * @returns what ends when they are taken, or says why they are not
+ */
+function keepSeeking(db: Db, projectId: string, seeking: Seeking, lanes: Promise<string | null>): Promise<void> {
   plans.set(projectId, seeking);
-  seeking.isOver = lanes
+  const taken = lanes
     .then((found) => {
       if (found !== null && db.open) takePlan(db, projectId, found);
     })
     .finally(() => plans.delete(projectId));
-  // Whoever waits for it hears of it; nobody may.
-  seeking.isOver.catch(() => {});
+  // A take without its grids is a take all the same: they are sought again when somebody asks for them, who then hears of it.
+  seeking.isOver = taken.catch(() => {});
+  return taken;
 }
 
 function takePlan(db: Db, projectId: string, lanes: string): void {
@@ -152,8 +157,8 @@ export async function plannedLanes(db: Db, id: string): Promise<PlannedLanes> {
     const seeking = newSeeking();
     const { signal, onShare } = seeking;
     const patternJson = patternText(db, id);
-    keepSeeking(db, id, seeking, runInProcess({ kind: "plan", patternJson }, { ticket: null, signal, onShare }));
-    await seeking.isOver.catch((error: unknown) => {
+    const found = runInProcess({ kind: "plan", patternJson }, { ticket: null, signal, onShare });
+    await keepSeeking(db, id, seeking, found).catch((error: unknown) => {
       // Given up, the lanes are as somebody wanted them.
       if (!isPlanned(db, id)) throw error;
     });

@@ -5,7 +5,7 @@ import type { BenchState } from "./bench-state.ts";
 import type { BenchStore } from "./bench-store.ts";
 import type { Playback } from "./playback.ts";
 import type { Recording } from "./playin/recording.ts";
-import { leavePlan } from "./server-api.ts";
+import { leavePlan, type Problem, ServerProblem } from "./server-api.ts";
 
 export interface Bench {
   readonly store: BenchStore;
@@ -28,6 +28,17 @@ export function useBenchState<Slice>(select: (state: BenchState) => Slice): Slic
   return useStore(useBench().store, select);
 }
 
+/** What the server says against something; null if it was done. */
+async function troubleOf(done: Promise<unknown>): Promise<Problem | null> {
+  try {
+    await done;
+    return null;
+  } catch (error) {
+    if (!(error instanceof ServerProblem)) throw error;
+    return error.problem;
+  }
+}
+
 /** Whether everything is saved, what keeps it from being saved, and what can be done about it. */
 export function useSaving() {
   const { store } = useBench();
@@ -41,7 +52,7 @@ export function useSaving() {
     saving: isInTrouble ? saveState.problem : isSeekingGrids ? ("seeking" as const) : saveState.kind,
     isKeptHere: !isInTrouble || saveState.isKeptHere,
     soughtShare,
-    onLeaveSeeking: () => void leavePlan(projectId),
+    onLeaveSeeking: () => troubleOf(leavePlan(projectId)),
     otherWindows,
     hasUnsaved: store.hasUnsaved,
     whenSaved: store.saved,

@@ -16,7 +16,7 @@ import {
 import { scopedEdit, scopedTake, scopeOf } from "../core/song/index.ts";
 import { barAt, barByIndex } from "../core/time/index.ts";
 import type { BenchState } from "./bench-state.ts";
-import { keepView, restoreView } from "./kept-view.ts";
+import { firstOpen, keepView, restoreView } from "./kept-view.ts";
 import { keptKit } from "./kit-choice.ts";
 import { deriveLanes, deriveMaps, type LaneView } from "./lane-view.ts";
 import { lanesWithMoved, lanesWithVelocities } from "./overlay.ts";
@@ -388,14 +388,4 @@ function firstTickOf({ hits, lengthTicks }: Pattern): number {
 function stillThere({ picked, pattern }: BenchState): ReadonlySet<string> {
   if (picked.size === 0) return picked;
   return new Set(pattern.hits.flatMap((hit) => (picked.has(hit.id) ? [hit.id] : [])));
-}
-
-/** An open lane would be all that a lower window shows. */
-const LOW_WINDOW_PX = 520;
-
-/** Which lane is open at first: the one that most come for. */
-function firstOpen({ lanes }: Pattern): string | null {
-  // Where there is no window, as in a test, there is room.
-  if ((globalThis.innerHeight ?? Number.POSITIVE_INFINITY) < LOW_WINDOW_PX) return null;
-  return lanes.some(({ voiceId }) => voiceId === "snare") ? "snare" : (lanes[0]?.voiceId ?? null);
 }

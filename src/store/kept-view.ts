@@ -123,3 +123,13 @@ export function restoreView(key: string, pattern: Pattern): Partial<BenchState> 
     viewport: { startTick, ticksPerPx, widthPx: 0 },
   };
 }
+
+/** An open lane would be all that a lower window shows. */
+const LOW_WINDOW_PX = 520;
+
+/** Which lane is open at first: the one that most come for. */
+export function firstOpen({ lanes }: Pattern): string | null {
+  // Where there is no window, as in a test, there is room.
+  if ((globalThis.innerHeight ?? Number.POSITIVE_INFINITY) < LOW_WINDOW_PX) return null;
+  return lanes.some(({ voiceId }) => voiceId === "snare") ? "snare" : (lanes[0]?.voiceId ?? null);
+}

@@ -260,6 +260,7 @@ export type {
   OpenProject,
   Problem,
   ProjectCard,
+  RemovedProject,
   StorageState,
   TaskState,
   Version,

@@ -55,6 +55,7 @@ export interface ExportChoice {
  * as it was, byte for byte; a removed hit goes with its note-off.
  * The file keeps its resolution if every position fits it, else it is written finer by a whole factor.
  * @param original the bytes as they were imported
+ * @param onProgress told after each stage about how much is done, 0 to 1
  * @returns the bytes of a Standard MIDI File
  */
 export function exportTake(

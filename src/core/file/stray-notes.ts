@@ -1,5 +1,5 @@
 import { isSameMeaning, type NoteMeaning, strokeName } from "../document/index.ts";
-import { hitsByVoice, type Pattern } from "../document/pattern.ts";
+import { type Hit, hitsByVoice, type Pattern } from "../document/pattern.ts";
 import { GENERAL_MIDI, outgoingStroke } from "../notemap/index.ts";
 import { noteOut } from "./place-hits.ts";
 
@@ -22,10 +22,18 @@ export interface StrayNote {
 export function strayNotes(pattern: Pattern): readonly StrayNote[] {
   if (pattern.outgoingMap !== null) return [];
   return [...hitsByVoice(pattern.hits)].flatMap(([, hits]) => {
-    const strays = new Map<string, StrayNote>();
-    let known = 0;
+    // Of hundreds of thousands of hits there are a few dozen sorts.
+    const sorts = new Map<string, { readonly hit: Hit; count: number }>();
     for (const hit of hits) {
       if (hit.isMuted) continue;
+      const key = `${hit.note} ${hit.streamIndex} ${hit.pedal} ${hit.articulationId}`;
+      const sort = sorts.get(key) ?? { hit, count: 0 };
+      sort.count++;
+      sorts.set(key, sort);
+    }
+    const strays = new Map<string, StrayNote>();
+    let known = 0;
+    for (const { hit, count } of sorts.values()) {
       const { voiceId, articulationId } = hit;
       const meaning = { voiceId, articulationId };
       const stroke = outgoingStroke(GENERAL_MIDI, meaning);
@@ -33,13 +41,13 @@ export function strayNotes(pattern: Pattern): readonly StrayNote[] {
       const { note } = noteOut(pattern, hit);
       // A stroke may have several notes that all know.
       if (GENERAL_MIDI.entries.some((entry) => entry.note === note && entry.voiceId === voiceId)) {
-        known++;
+        known += count;
         continue;
       }
       const key = `${note} ${articulationId}`;
       const own = strays.get(key);
       const name = strokeName(pattern.noteMap, meaning);
-      strays.set(key, { meaning, name, note, knownNote: stroke.note, hitCount: (own?.hitCount ?? 0) + 1 });
+      strays.set(key, { meaning, name, note, knownNote: stroke.note, hitCount: (own?.hitCount ?? 0) + count });
     }
     return [...strays.values()].filter(({ hitCount }) => known > hitCount);
   });

@@ -59,7 +59,8 @@ export function LaneHead({ box, isStop }: { box: LaneBox; isStop: boolean }) {
         )}
         onClick={(event) => {
           const { openVoiceId, partVoiceIds, heldForFingers } = store.getState();
-          if (event.shiftKey || heldForFingers.isShift) {
+          const isFinger = (event.nativeEvent as PointerEvent).pointerType === "touch";
+          if (event.shiftKey || (isFinger && heldForFingers.isShift)) {
             // Several lanes are worked on together, on the card of the whole part.
             const others = openVoiceId === null ? (partVoiceIds ?? []) : [openVoiceId];
             store.setState({ openVoiceId: null, partVoiceIds: new Set([...others, voiceId]) });

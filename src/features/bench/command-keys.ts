@@ -1,7 +1,6 @@
-import { useStore } from "zustand";
 import type { Bench } from "../../store/bench-context.ts";
-import { type Keyed, keyChoices, keysOfCommand } from "../../store/key-choices.ts";
-import { shownKey, singleKeys } from "../../store/keyboard.ts";
+import type { Keyed } from "../../store/key-choices.ts";
+import { useShownKeys } from "../page/use-key-of.ts";
 import { type Command, commandById } from "./commands.ts";
 
 /** What can be run on the Bench by key: a command, or what is kept on the shelf. */
@@ -11,10 +10,9 @@ export interface BenchKeyed extends Keyed, Pick<Command, "isHeld"> {
 
 /** Says the key of a command, for its tooltip; the component is drawn again when keys are chosen. */
 export function useKeyNames(): (id: string) => string {
-  const choices = useStore(keyChoices);
-  const mode = useStore(singleKeys, (state) => state.mode);
+  const shownKeys = useShownKeys();
   return (id) => {
     const command = commandById(id);
-    return command ? shownKey(keysOfCommand(command, choices)[0] ?? "", mode) : "";
+    return (command && shownKeys(command)[0]) ?? "";
   };
 }

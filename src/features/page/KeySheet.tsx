@@ -37,7 +37,6 @@ const MODIFIERS: ReadonlySet<string> = new Set(["Shift", "Control", "Alt", "Meta
 export function KeySheet({ groups, children }: { groups: readonly KeyGroup[]; children: ReactNode }) {
   const choices = useStore(keyChoices);
   const mode = useStore(singleKeys, (state) => state.mode);
-  const isOpen = useStore(pageTools, (tools) => tools.areKeysOpen);
   const [changing, setChanging] = useState<Keyed | null>(null);
   const [refusal, setRefusal] = useState<string | null>(null);
   const stop = () => {
@@ -67,7 +66,7 @@ export function KeySheet({ groups, children }: { groups: readonly KeyGroup[]; ch
     <Sheet
       title="Keys"
       lead="Choose a key to give a command another one. It is kept in this browser."
-      isOpen={isOpen}
+      isOpen
       onOpenChange={(isOpening) => {
         stop();
         pageTools.setState({ areKeysOpen: isOpening });

@@ -4,10 +4,10 @@ import { useStore } from "zustand";
 import { Key } from "../../components/Key.tsx";
 import { useBackCloses } from "../../components/use-back-closes.ts";
 import { useFocusBack } from "../../components/use-focus-back.ts";
-import { type Keyed, keyChoices, keysOfCommand } from "../../store/key-choices.ts";
-import { shownKey, singleKeys } from "../../store/keyboard.ts";
+import type { Keyed } from "../../store/key-choices.ts";
 import { pageTools } from "../../store/page-commands.ts";
 import type { Findable } from "./rank.ts";
+import { useShownKeys } from "./use-key-of.ts";
 
 /** Something that the search of a page finds. */
 export interface Found extends Findable {
@@ -96,8 +96,7 @@ export function SearchList<Entry extends Found>(props: SearchListProps<Entry>) {
 }
 
 function FoundItem({ entry, onRun }: { entry: Found; onRun: () => void }) {
-  const choices = useStore(keyChoices);
-  const mode = useStore(singleKeys, (state) => state.mode);
+  const shownKeys = useShownKeys();
   return (
     <Command.Item
       value={entry.id}
@@ -107,11 +106,7 @@ function FoundItem({ entry, onRun }: { entry: Found; onRun: () => void }) {
       <span className="min-w-0 truncate">{entry.name}</span>
       <span className="flex shrink-0 items-center gap-2 text-fine text-muted">
         {entry.place}
-        {entry.keyed &&
-          keysOfCommand(entry.keyed, choices).map((key) => {
-            const shown = shownKey(key, mode);
-            return shown && <Key key={key}>{shown}</Key>;
-          })}
+        {entry.keyed && shownKeys(entry.keyed).map((key) => <Key key={key}>{key}</Key>)}
       </span>
     </Command.Item>
   );

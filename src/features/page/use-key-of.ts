@@ -2,9 +2,15 @@ import { useStore } from "zustand";
 import { type Keyed, keyChoices, keysOfCommand } from "../../store/key-choices.ts";
 import { shownKey, singleKeys } from "../../store/keyboard.ts";
 
-/** The key of something, for its tooltip: as it was chosen, and as single keys are to be worked. */
-export function useKeyOf(one: Keyed): string {
+/** Says the keys of anything: as they were chosen, and as single keys are to be worked. What calls it is drawn again when that changes. */
+export function useShownKeys(): (one: Keyed) => readonly string[] {
   const choices = useStore(keyChoices);
   const mode = useStore(singleKeys, (state) => state.mode);
-  return shownKey(keysOfCommand(one, choices)[0] ?? "", mode);
+  return (one) =>
+    keysOfCommand(one, choices)
+      .map((key) => shownKey(key, mode))
+      .filter((key) => key !== "");
 }
+
+/** The key of something, for its tooltip; empty for none. */
+export const useKeyOf = (one: Keyed): string => useShownKeys()(one)[0] ?? "";

@@ -6,11 +6,12 @@ import { Key } from "../../components/Key.tsx";
 import { OneOf } from "../../components/OneOf.tsx";
 import { ProblemNote } from "../../components/ProblemNote.tsx";
 import { SearchField } from "../../components/SearchField.tsx";
-import { say } from "../../components/say.ts";
+import { say, sayTrouble } from "../../components/say.ts";
 import {
   listProjects,
   type Problem,
   type ProjectCard,
+  type RemovedProject,
   ServerProblem,
   type StorageState,
   setProjectRemoved,
@@ -54,14 +55,23 @@ export function ShelfScreen() {
   }, [rereadShelf]);
   useEffect(() => void refresh(), [refresh]);
 
-  const remove = async ({ id, name }: ProjectCard) => {
-    await setProjectRemoved(id, true);
+  /** @returns whether it was done; what the server says against it is told */
+  const move = async (id: string, isRemoved: boolean): Promise<boolean> => {
+    try {
+      await setProjectRemoved(id, isRemoved);
+    } catch (error) {
+      if (!(error instanceof ServerProblem)) throw error;
+      sayTrouble(error.problem);
+      return false;
+    }
     await refresh();
-    const putBack = async () => {
-      await setProjectRemoved(id, false);
-      await refresh();
-    };
-    say(`Deleted ${name}.`, { label: "Undo", act: () => void putBack() });
+    return true;
+  };
+  const remove = async ({ id, name }: ProjectCard) => {
+    if (await move(id, true)) say(`Deleted ${name}.`, { label: "Undo", act: () => void move(id, false) });
+  };
+  const putBack = async ({ id, name }: RemovedProject) => {
+    if (await move(id, false)) say(`${name} is back on the shelf.`);
   };
 
   return (
@@ -125,7 +135,7 @@ export function ShelfScreen() {
               ))}
             </ul>
           )}
-          <RemovedProjects onPutBack={() => void refresh()} />
+          <RemovedProjects onPutBack={(project) => void putBack(project)} />
         </main>
       </div>
       {isBeginning && <NewTakeSheet onClose={() => setIsBeginning(false)} />}
