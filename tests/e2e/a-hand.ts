@@ -9,7 +9,7 @@ export function handOf(page: Page) {
     },
     async key(keys: string) {
       actions++;
-      await page.keyboard.press(keys);
+      await (keys.length === 1 ? pressBriefly(page, keys) : page.keyboard.press(keys));
     },
     async type(text: string) {
       actions++;
@@ -36,26 +36,39 @@ export function handOf(page: Page) {
   };
 }
 
-/** Fingers on the screen, as the browser hears of them. */
+/** Presses a key and lets go of it at once, however busy the machine is: held a while, some keys do their work only until they are let go. */
+export async function pressBriefly(page: Page, key: string): Promise<void> {
+  await Promise.all([page.keyboard.down(key), page.keyboard.up(key)]);
+}
+
+type Touch = readonly (readonly [number, number])[];
+
+/**
+ * Fingers on the screen, as the browser hears of them. What belongs together is sent at once: a pause between two messages, on a busy
+ * machine, would make a finger rest where it only passes.
+ */
 export async function fingersOf(page: Page) {
   const session = await page.context().newCDPSession(page);
-  const send = (type: "touchStart" | "touchMove" | "touchEnd", points: readonly (readonly [number, number])[]) =>
+  const send = (type: "touchStart" | "touchMove" | "touchEnd", points: Touch) =>
     session.send("Input.dispatchTouchEvent", { type, touchPoints: points.map(([x, y], id) => ({ x, y, id })) });
+  const lift = () => send("touchEnd", []);
+  /** Fingers that come down and move, and stay. */
+  const slide = (first: Touch, ...then: readonly Touch[]) =>
+    Promise.all([send("touchStart", first), ...then.map((points) => send("touchMove", points))]);
   return {
-    send,
+    slide,
+    lift,
     async tap(x: number, y: number) {
-      await send("touchStart", [[x, y]]);
-      await send("touchEnd", []);
+      await Promise.all([slide([[x, y]]), lift()]);
     },
     async drag([x, y]: readonly [number, number], [toX, toY]: readonly [number, number]) {
-      await send("touchStart", [[x, y]]);
-      for (let step = 1; step <= 8; step++) {
-        await send("touchMove", [[x + ((toX - x) * step) / 8, y + ((toY - y) * step) / 8]]);
-      }
+      const shares = Array.from({ length: 9 }, (_, index) => index / 8);
+      const [first, ...then] = shares.map((share): Touch => [[x + (toX - x) * share, y + (toY - y) * share]]);
+      await slide(first!, ...then);
       // A finger that is lifted in full movement throws the page, and the next tap only stops it: this one comes to rest first.
       const since = await page.evaluate(() => performance.now());
       await page.waitForFunction((from) => performance.now() - from > 200, since);
-      await send("touchEnd", []);
+      await lift();
     },
   };
 }

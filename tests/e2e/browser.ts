@@ -71,17 +71,23 @@ export function usePages(): { open(path?: string): Promise<Page> } {
   };
 }
 
-/** Closes the pages of a context and takes all that they have kept, so that the next test begins as in a new browser. */
+/**
+ * Closes the pages of a context and takes all that they have kept, so that the next test begins as in a new browser. The last page is
+ * emptied first and asked to do it: what a page keeps when it goes is gone then, too, and no window is opened for it.
+ */
 async function empty(context: BrowserContext): Promise<void> {
   await context.unrouteAll({ behavior: "ignoreErrors" });
-  for (const page of context.pages()) await page.close();
-  const page = await context.newPage();
-  const session = await context.newCDPSession(page);
+  const [last, ...others] = context.pages();
+  for (const page of others) await page.close();
+  if (!last) return;
+  last.removeAllListeners("dialog");
+  await last.goto("about:blank");
+  const session = await context.newCDPSession(last);
   await session.send("Storage.clearDataForOrigin", {
     origin: baseUrl(),
     storageTypes: "local_storage,indexeddb,cookies",
   });
-  await page.close();
+  await last.close();
 }
 
 /** A trace of what was done, and of each page a picture, its content by role, and what it keeps in the browser. */

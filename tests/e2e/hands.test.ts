@@ -1,6 +1,6 @@
 import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
-import { fingersOf } from "./a-hand.ts";
+import { fingersOf, pressBriefly } from "./a-hand.ts";
 import { usePages } from "./browser.ts";
 import { twoFrames } from "./browser-tools.ts";
 import { dragTo, openSmall, type Place, PPQ, press, selection, shownOf, ticksOf, tool } from "./small-take.ts";
@@ -193,7 +193,7 @@ describe("tools", () => {
     const { bottom } = await laneBox("Kick");
     await page.mouse.click(x(0) + 2, bottom - 16);
     await selection(page).getByText("1 kick hit selected").waitFor();
-    await page.keyboard.press("d");
+    await pressBriefly(page, "d");
     await expect.poll(() => tool(page, "Draw").getAttribute("aria-checked")).toBe("true");
     await page.keyboard.press("Escape");
     await expect.poll(() => tool(page, "Select").getAttribute("aria-checked")).toBe("true");
@@ -361,13 +361,13 @@ describe("fingers", () => {
   it("open the menu of a place by resting there, filled, and it stays when they are lifted", async () => {
     const page = await pages.open();
     const { x, laneBox } = await openSmall(page, "Resting finger", null);
-    const { send, tap } = await fingersOf(page);
+    const { slide, lift, tap } = await fingersOf(page);
     const { bottom } = await laneBox("Kick");
     const menu = page.getByRole("menu");
-    await send("touchStart", [[x(1920) + 2, bottom - 16]]);
+    await slide([[x(1920) + 2, bottom - 16]]);
     const item = menu.getByRole("menuitem", { name: "Remove" });
     await item.waitFor();
-    await send("touchEnd", []);
+    await lift();
     // Two frames are enough for what would close it.
     await twoFrames(page);
     const { x: left, y: top } = (await item.boundingBox())!;
@@ -375,9 +375,9 @@ describe("fingers", () => {
     await expect.poll(() => ticksOf(page, "kick")).toEqual([0, 960, 2880]);
     await menu.waitFor({ state: "detached" });
     // On free ground it is about the place.
-    await send("touchStart", [[x(5000), bottom - 16]]);
+    await slide([[x(5000), bottom - 16]]);
     await menu.getByRole("menuitem", { name: "Write a hit here" }).waitFor();
-    await send("touchEnd", []);
+    await lift();
     await page.keyboard.press("Escape");
     await menu.waitFor({ state: "detached" });
   });

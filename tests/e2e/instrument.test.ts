@@ -1,7 +1,7 @@
 import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { META, type MidiMessage, writeMidiFile, writeText } from "../../src/core/smf/index.ts";
-import { fingersOf } from "./a-hand.ts";
+import { fingersOf, pressBriefly } from "./a-hand.ts";
 import { usePages } from "./browser.ts";
 import { exportBytes, finsOf, importBytes, keptView } from "./browser-tools.ts";
 import { strokesOf } from "./small-take.ts";
@@ -121,7 +121,7 @@ describe("shaping by pointer", () => {
     expect(copied).toHaveLength(17);
     expect(copied.filter(({ velocity }) => velocity === 44)).toHaveLength(2);
 
-    await page.keyboard.press("d");
+    await pressBriefly(page, "d");
     await page.mouse.move(x(4 * QUARTER), y(100));
     await page.keyboard.down("Alt");
     await page.mouse.down();
@@ -285,7 +285,7 @@ describe("for everyone", () => {
   it("travels and zooms by fingers, and picks by a tap", async () => {
     const page = await pages.open();
     const { x, y } = await openTake(page);
-    const { send, tap } = await fingersOf(page);
+    const { slide, lift, tap } = await fingersOf(page);
     const startTick = async () => {
       const { startTick, ticksPerPx } = await keptView(page);
       return { startTick, ticksPerPx };
@@ -294,22 +294,13 @@ describe("for everyone", () => {
     await selection(page).getByText("1 snare hit selected at 1:2").waitFor();
     const before = await startTick();
     const middle = x(8 * QUARTER);
-    await send("touchStart", [
-      [middle - 40, y(100)],
-      [middle + 40, y(100)],
-    ]);
-    for (const apart of [60, 80, 120, 160]) {
-      await send("touchMove", [
-        [middle - apart, y(100)],
-        [middle + apart, y(100)],
-      ]);
-    }
-    await send("touchEnd", []);
+    const apart = (px: number) => [[middle - px, y(100)] as const, [middle + px, y(100)] as const];
+    await slide(apart(40), apart(60), apart(80), apart(120), apart(160));
+    await lift();
     const zoomed = await startTick();
     expect(before.ticksPerPx / zoomed.ticksPerPx).toBeCloseTo(4, 1);
-    await send("touchStart", [[middle, y(120)]]);
-    for (const way of [20, 60, 100]) await send("touchMove", [[middle - way, y(120)]]);
-    await send("touchEnd", []);
+    await slide([[middle, y(120)]], ...[20, 60, 100].map((way) => [[middle - way, y(120)] as const]));
+    await lift();
     const travelled = await startTick();
     expect(travelled.startTick).toBeCloseTo(zoomed.startTick + 100 * zoomed.ticksPerPx, -1);
     expect(travelled.ticksPerPx).toBe(zoomed.ticksPerPx);

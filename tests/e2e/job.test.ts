@@ -2,6 +2,7 @@ import { readFileSync } from "node:fs";
 import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { type MidiMessage, readMidiFile, writeMidiFile } from "../../src/core/smf/index.ts";
+import { pressBriefly } from "./a-hand.ts";
 import { usePages } from "./browser.ts";
 import { exportBytes, finsOf, importBytes, keptView, openProject, twoFrames } from "./browser-tools.ts";
 
@@ -48,11 +49,11 @@ describe("the whole job", () => {
     await page.getByRole("button", { name: "Play", exact: true }).click();
     const place = page.getByTestId("place");
     await expect.poll(() => place.textContent()).not.toBe("1:1");
-    await page.keyboard.press("r");
+    await pressBriefly(page, "r");
     await expect.poll(() => page.getByRole("radio", { name: "Recorded" }).getAttribute("aria-checked")).toBe("true");
     const before = await place.textContent();
     await expect.poll(() => place.textContent()).not.toBe(before);
-    await page.keyboard.press("r");
+    await pressBriefly(page, "r");
     await page.getByRole("button", { name: "Stop" }).click();
 
     // Undo the strength, redo it, and find everything after a reload.

@@ -1,5 +1,6 @@
 import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
+import { pressBriefly } from "./a-hand.ts";
 import { usePages } from "./browser.ts";
 import { exportBytes, importBytes } from "./browser-tools.ts";
 import { fileOf, PPQ, type Struck, selection, strokesOf } from "./small-take.ts";
@@ -149,13 +150,13 @@ describe("single keys", () => {
       await sheet.waitFor({ state: "detached" });
     };
     await setMode("work with Alt held");
-    await page.keyboard.press("d");
+    await pressBriefly(page, "d");
     await page.keyboard.press("Alt+d");
     await expect.poll(() => tool("Draw").getAttribute("aria-checked")).toBe("true");
     await page.keyboard.press("Alt+d");
     await expect.poll(() => tool("Select").getAttribute("aria-checked")).toBe("true");
     await setMode("do nothing");
-    await page.keyboard.press("d");
+    await pressBriefly(page, "d");
     await page.keyboard.press("Alt+d");
     await page.keyboard.press("?");
     // Keys with names go on as ever.

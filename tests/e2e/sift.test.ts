@@ -3,7 +3,7 @@ import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { readMidiFile } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
-import { exportBytes, importBytes } from "./browser-tools.ts";
+import { exportBytes, importBytes, openProject } from "./browser-tools.ts";
 
 const pages = usePages();
 const ferry = new Uint8Array(readFileSync("demo/ferry-lights.mid"));
@@ -146,11 +146,7 @@ describe("a chore", () => {
     await sheet.getByRole("checkbox", { name: /^Nudge/ }).check();
     await sheet.getByRole("button", { name: "Run on 1 project" }).click();
     await page.getByText(/^Snare back, feet down: \d+ hits in 1 project/).waitFor();
-    await page.getByRole("link", { name: /Nudge/ }).first().click();
-    await page
-      .getByRole("button", { name: /^Snare/ })
-      .first()
-      .waitFor();
+    await openProject(page, "Nudge");
     const late = Math.round((6 / (60_000 / 92)) * 480);
     const before = notesOf(ferry, SNARE);
     const after = await exported(page, SNARE);

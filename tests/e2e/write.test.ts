@@ -2,6 +2,7 @@ import { readFileSync } from "node:fs";
 import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { readMidiFile } from "../../src/core/smf/index.ts";
+import { pressBriefly } from "./a-hand.ts";
 import { usePages } from "./browser.ts";
 import { exportBytes, finsOf, importBytes, keptView } from "./browser-tools.ts";
 
@@ -30,7 +31,7 @@ describe("writing on the Bench", () => {
     const page = await pages.open();
     await importBytes(page, "Draw.mid", moth);
     const { left, y } = await clapLane(page);
-    await page.keyboard.press("d");
+    await pressBriefly(page, "d");
     await expect.poll(() => page.getByRole("radio", { name: "Draw" }).getAttribute("aria-checked")).toBe("true");
     await page.mouse.move(left + 60, y);
     await page.mouse.down();
