@@ -166,6 +166,8 @@ export interface MapReading {
 
 /** How many projects an archive lacks, since they could not be read. */
 export const LEFT_OUT_HEADER = "x-marten-left-out";
+/** How many bytes an answer has once it is unpacked: for whoever shows how far it has come. */
+export const BYTES_HEADER = "x-marten-bytes";
 
 /** What came of an archive. */
 export interface BroughtIn {

@@ -1,3 +1,5 @@
+import { Progress } from "radix-ui";
+
 interface TaskNoteProps {
   /** What is being done, such as “Reading Take.mid”. */
   readonly what: string;
@@ -19,7 +21,17 @@ export function TaskNote({ what, state, onCancel }: TaskNoteProps) {
       <span className="min-w-0 flex-1">
         {what}: {words} …
         {share !== null && (
-          <progress className="mt-1 block h-1.5 w-full accent-spruce" value={share} max={1} aria-label={what} />
+          <Progress.Root
+            value={share}
+            max={1}
+            aria-label={what}
+            className="mt-1 block h-1.5 w-full overflow-hidden rounded-full border border-edge"
+          >
+            <Progress.Indicator
+              className="block h-full bg-spruce forced-colors:bg-[Highlight]"
+              style={{ width: `${100 * share}%` }}
+            />
+          </Progress.Root>
         )}
       </span>
       <button type="button" className="shrink-0 font-semibold text-brick underline" onClick={onCancel}>

@@ -28,7 +28,7 @@ import type {
   Version,
   VersionRequest,
 } from "../api/wire.ts";
-import { LEFT_OUT_HEADER, projectPath } from "../api/wire.ts";
+import { BYTES_HEADER, LEFT_OUT_HEADER, projectPath } from "../api/wire.ts";
 import type { TickRange } from "../core/commands/index.ts";
 import type { Hit, LogEntry, NoteMap } from "../core/document/index.ts";
 import type { KitProfile } from "../core/dynamics/index.ts";
@@ -53,8 +53,8 @@ interface Reading<Body> {
   readonly body: Body;
 }
 
-async function ask<Value>(path: string, init?: RequestInit): Promise<Value> {
-  const { body: answer, status } = await read<Answer<Value>>(path, init);
+async function ask<Value>(path: string, init?: RequestInit, onShare?: OnShare): Promise<Value> {
+  const { body: answer, status } = await read<Answer<Value>>(path, init, onShare);
   if (!answer.ok) throw new ServerProblem(answer.problem, status);
   return answer.value;
 }
@@ -78,15 +78,34 @@ async function reach(path: string, init?: RequestInit): Promise<Response> {
   }
 }
 
-async function read<Body>(path: string, init?: RequestInit): Promise<Reading<Body>> {
+/** Told how much of an answer has come, 0 to 1. */
+type OnShare = (share: number) => void;
+
+async function read<Body>(path: string, init?: RequestInit, onShare?: OnShare): Promise<Reading<Body>> {
   const response = await reach(path, init);
   try {
-    return { status: response.status, body: (await response.json()) as Body };
+    const body: Body = await (onShare ? watched(response, onShare) : response).json();
+    return { status: response.status, body };
   } catch (error) {
     // An answer that is no JSON or breaks off is not our server's.
     if (!(error instanceof SyntaxError || error instanceof TypeError)) throw error;
     throw new ServerProblem(UNREACHABLE, 0, { cause: error });
   }
+}
+
+/** The same answer, which tells how much of it has come where its length is known. */
+function watched(response: Response, onShare: OnShare): Response {
+  const length = Number(response.headers.get(BYTES_HEADER) ?? 0);
+  if (!response.body || length === 0) return response;
+  let come = 0;
+  const counting = new TransformStream<Uint8Array, Uint8Array>({
+    transform(chunk, pass) {
+      come += chunk.length;
+      onShare(Math.min(1, come / length));
+      pass.enqueue(chunk);
+    },
+  });
+  return new Response(response.body.pipeThrough(counting), response);
 }
 
 const asJson = (method: string, body: unknown): RequestInit => ({
@@ -97,7 +116,10 @@ const asJson = (method: string, body: unknown): RequestInit => ({
 
 export const listProjects = () => ask<readonly ProjectCard[]>("/api/projects");
 export const listRemovedProjects = () => ask<readonly RemovedProject[]>("/api/projects?removed");
-export const openProject = (id: string) => ask<OpenProject>(projectPath(id));
+export function openProject(id: string, signal?: AbortSignal, onShare?: OnShare): Promise<OpenProject> {
+  const limit = AbortSignal.timeout(LONGEST_ANSWER_MS);
+  return ask(projectPath(id), { signal: signal ? AbortSignal.any([signal, limit]) : limit }, onShare);
+}
 /** The lanes on their grids, once these are found. */
 export const readPlannedLanes = (id: string) => ask<PlannedLanes>(`${projectPath(id)}/lanes`);
 /** How much of them is found, 0 to 1. */

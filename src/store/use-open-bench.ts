@@ -42,21 +42,43 @@ async function plannedLanes(projectId: string, store: BenchStore): Promise<Plann
   }
 }
 
+/** What is opened in less than this needs no figure. */
+const SHOW_SHARE_AFTER_MS = 600;
+
+/** A project on its way to the screen. */
+export interface Opening {
+  readonly bench: Bench | null;
+  /** Why there is none. */
+  readonly problem: Problem | null;
+  /** How much of it has come, 0 to 1, if that takes a while. */
+  readonly share: number | null;
+  readonly retry: () => void;
+}
+
 /**
  * Opens a project and closes it with the screen.
  * @param isStudied whether the screen shows how it was played and what its file says of it, which a processor finds out in a while
- * @returns the Bench, or why there is none, and what tries again
  */
-export function useOpenBench(projectId: string, isStudied = true): [Bench | null, Problem | null, () => void] {
+export function useOpenBench(projectId: string, isStudied = true): Opening {
   const [bench, setBench] = useState<Bench | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
+  const [share, setShare] = useState<number | null>(null);
   const [turn, setTurn] = useState(0);
   useEffect(() => {
     let isLeft = false;
     let close = () => {};
+    const leaving = new AbortController();
     setProblem(null);
+    setShare(null);
+    let come = 0;
+    const showing = setTimeout(() => setShare(come), SHOW_SHARE_AFTER_MS);
+    const tellShare = (now: number) => {
+      come = now;
+      setShare((shown) => (shown === null ? null : now));
+    };
     const open = async () => {
-      const project = await openProject(projectId);
+      const project = await openProject(projectId, leaving.signal, tellShare);
+      clearTimeout(showing);
       if (isLeft) return;
       const store = createBenchStore(project, () => crypto.randomUUID());
       const playback = new Playback(store);
@@ -102,20 +124,20 @@ export function useOpenBench(projectId: string, isStudied = true): [Bench | null
       if (!isLeft) await store.takeLog(log);
     };
     open().catch((error: unknown) => {
+      if (leaving.signal.aborted) return;
       if (!(error instanceof ServerProblem)) console.error(error);
-      if (!isLeft) setProblem(error instanceof ServerProblem ? error.problem : FAULT);
+      setProblem(error instanceof ServerProblem ? error.problem : FAULT);
     });
     return () => {
       isLeft = true;
+      clearTimeout(showing);
+      leaving.abort();
       close();
     };
   }, [projectId, turn, isStudied]);
-  return [
-    bench,
-    problem,
-    () => {
-      setBench(null);
-      setTurn(turn + 1);
-    },
-  ];
+  const retry = () => {
+    setBench(null);
+    setTurn(turn + 1);
+  };
+  return { bench, problem, share, retry };
 }

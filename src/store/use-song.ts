@@ -11,7 +11,7 @@ import {
   type SongEntry,
   unpackSheet,
 } from "../core/song/index.ts";
-import { startSong } from "../workers/index.ts";
+import { calledBack, startSong } from "../workers/index.ts";
 import type { BenchStore } from "./bench-store.ts";
 
 /** How a groove is taken from cells. */
@@ -50,10 +50,16 @@ export class SongDesk {
     return this.#entries;
   }
 
-  sections(): Promise<readonly FoundSection[]> {
-    const { pattern } = this.#store.getState();
+  /**
+   * The sections of the take, by what repeats.
+   * @param goesOn told now and then how far it is, 0 to 1; false gives it up
+   * @returns null if it was given up
+   */
+  async sections(goesOn: (share: number) => boolean): Promise<readonly FoundSection[] | null> {
+    await this.#open(this.#store.getState().shown);
     // The channel's types take a union of promises for the promise of a union.
-    return this.#helper.run((song) => song.sections(pattern) as Promise<readonly FoundSection[]>);
+    const asked = calledBack(async (share: number) => goesOn(share));
+    return this.#helper.run((song) => song.sections(asked) as Promise<readonly FoundSection[] | null>);
   }
 
   /** What is shown of a pattern; undefined until it is laid. */
@@ -90,20 +96,27 @@ export class SongDesk {
     const { shown } = this.#store.getState();
     if (this.#isRunning || this.#isEnded || this.#isLaid(shown)) return;
     this.#isRunning = true;
-    if (!this.#take || !isSameTake(this.#take, shown)) {
-      await this.#helper.run((song) => song.open(shown));
-      this.#take = shown;
-    }
+    await this.#open(shown);
+    const take = this.#take;
     const arrangement = shown.arrangement ?? NO_ARRANGEMENT;
     const laid = await this.#helper.run((song) => song.lay(arrangement) as Promise<PackedSong | null>);
     this.#isRunning = false;
     if (this.#isEnded) return;
-    this.#laidFor = shown.arrangement;
+    // A newer take may have been opened while this one was laid.
+    this.#laidFor = take === this.#take ? shown.arrangement : "nothing";
     this.laid = laid;
     this.#sheets = new Map();
     await this.#play();
     // Something may have changed in the meantime.
     void this.#update();
+  }
+
+  /** Has the take on the worker's desk, as it is now. */
+  async #open(shown: Pattern): Promise<void> {
+    if (this.#take && isSameTake(this.#take, shown)) return;
+    await this.#helper.run((song) => song.open(shown));
+    this.#take = shown;
+    this.#laidFor = "nothing";
   }
 
   #isLaid(shown: Pattern): boolean {

@@ -2,18 +2,17 @@ import { expose, transfer } from "comlink";
 import type { GrooveLayer, Pattern } from "../core/document/index.ts";
 import {
   type Arrangement,
-  barsOf,
   type CellPlace,
   type FoundSection,
-  findSections,
   type PackedSong,
   type PlayableSong,
   packSong,
   SongDesk,
   type SongEntry,
-  songVoices,
 } from "../core/song/index.ts";
-import { buildTimeMaps } from "../core/time/index.ts";
+
+/** A step is over in a moment; who waits is told less often. */
+const ASK_EVERY_MS = 30;
 
 let desk: SongDesk | null = null;
 
@@ -41,11 +40,22 @@ const song = {
     return desk?.take(places, wish) ?? [];
   },
 
-  /** The sections of a take, by what repeats. */
-  sections(take: Pattern): readonly FoundSection[] {
-    const maps = buildTimeMaps(take);
-    const bars = barsOf(take, maps);
-    return findSections(songVoices(take, maps, bars), bars, take.ppq);
+  /**
+   * The sections of the take that is on the desk, by what repeats.
+   * @param goesOn told now and then how far it is, 0 to 1; answers whether it is still wanted
+   * @returns null if it was given up
+   */
+  async sections(goesOn: (share: number) => Promise<boolean>): Promise<readonly FoundSection[] | null> {
+    const steps = desk?.seekSections();
+    let askedMs = performance.now();
+    for (;;) {
+      const step = steps?.next();
+      if (!step) return null;
+      if (step.done) return step.value;
+      if (performance.now() - askedMs < ASK_EVERY_MS) continue;
+      if (!(await goesOn(step.value))) return null;
+      askedMs = performance.now();
+    }
   },
 };
 

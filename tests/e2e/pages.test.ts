@@ -1,4 +1,4 @@
-import type { Page } from "playwright-core";
+import type { Page, Route } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { usePages } from "./browser.ts";
 import { importBytes } from "./browser-tools.ts";
@@ -95,17 +95,77 @@ describe("every page", () => {
   });
 });
 
+/** Holds back requests, each until it is let go by name. */
+async function holdBack(page: Page, url: RegExp) {
+  const waiting: Route[] = [];
+  await page.route(url, (route) => {
+    waiting.push(route);
+  });
+  return {
+    async next(end: (route: Route) => Promise<void>) {
+      await expect.poll(() => waiting.length).toBe(1);
+      await end(waiting.pop()!);
+    },
+  };
+}
+
+describe("an opening", () => {
+  it("that takes a while says how far it is, and is cancelled", async () => {
+    const page = await pages.open();
+    await importBytes(page, "Small fry.mid", fileOf(QUARTERS));
+    await go(page, "Shelf");
+    const held = await holdBack(page, /\/api\/projects\/[^/?]+$/);
+    await page.getByRole("link", { name: "Small fry", exact: true }).first().click();
+    const note = page.getByRole("status").filter({ hasText: "Opening the take: 0 %" });
+    const given = page.waitForEvent("requestfailed");
+    await note.getByRole("button", { name: "Cancel" }).click();
+    await page.getByRole("heading", { name: "Drop a recording here" }).waitFor();
+    await given;
+    await held.next(() => Promise.resolve());
+    await page.getByRole("link", { name: "Small fry", exact: true }).first().click();
+    await held.next((route) => route.continue());
+    await page.getByRole("main", { name: "Lanes" }).waitFor();
+  });
+});
+
+describe("listening for repeats", () => {
+  it("says how far it is in a long take, is cancelled without a trace, and begun again", async () => {
+    const page = await pages.open();
+    const bar: readonly Struck[] = Array.from({ length: 16 }, (_, step): Struck => [42, step * 120, 60 + step]);
+    const bars = 2400;
+    const hats = Array.from({ length: bars }, (_, at) =>
+      bar.map(([note, tick, vel]): Struck => [note, tick + at * 1920, vel]),
+    );
+    await importBytes(page, "Long.mid", fileOf(hats.flat(), bars));
+    await go(page, "Song");
+    const split = page.getByRole("button", { name: "Split by repeats" });
+    await page.getByText("This take is not split yet").waitFor();
+    // Whatever the machine: it is cancelled in the moment in which that can be done.
+    await page.evaluate(() => {
+      new MutationObserver((_, watching) => {
+        const note = [...document.querySelectorAll("[role=status]")].find((one) =>
+          /^Listening for repeats: \d+ %/.test(one.textContent ?? ""),
+        );
+        if (!note) return;
+        watching.disconnect();
+        document.title = "seen";
+        note.querySelector("button")!.click();
+      }).observe(document.body, { subtree: true, childList: true });
+    });
+    await split.click();
+    await expect.poll(() => page.title()).toBe("seen");
+    await page.getByRole("status").filter({ hasText: "Listening for repeats" }).waitFor({ state: "detached" });
+    await page.getByText("This take is not split yet").waitFor();
+    await split.click();
+    await page.getByText("Split the take into 150 patterns. The take stays whole.").waitFor();
+  });
+});
+
 describe("an export", () => {
   it("goes on under the top bar when its sheet is closed, and is cancelled there", async () => {
     const page = await pages.open();
     await importBytes(page, "Small fry.mid", fileOf(QUARTERS));
-    let go = () => {};
-    await page.route(/\/api\/projects\/[^/]+\/export/, async (route) => {
-      await new Promise<void>((resolve) => {
-        go = resolve;
-      });
-      await route.continue();
-    });
+    const held = await holdBack(page, /\/api\/projects\/[^/]+\/export/);
     const ask = async () => {
       await page.getByRole("button", { name: "Export", exact: true }).click();
       const sheet = page.getByRole("dialog", { name: "Export" });
@@ -120,23 +180,16 @@ describe("an export", () => {
     await page.keyboard.press("Control+a");
     await selection(page).getByText("16 snare hits selected").waitFor();
     await note.waitFor();
-    const [download] = await Promise.all([page.waitForEvent("download"), Promise.resolve().then(() => go())]);
+    const [download] = await Promise.all([page.waitForEvent("download"), held.next((route) => route.continue())]);
     expect(download.suggestedFilename()).toMatch(/\.mid$/);
     await note.waitFor({ state: "detached" });
     await ask();
     await note.getByRole("button", { name: "Cancel" }).click();
     await note.waitFor({ state: "detached" });
-    go();
+    await held.next((route) => route.continue());
     // What fails after the sheet is closed is said there, too.
-    await page.unrouteAll({ behavior: "ignoreErrors" });
-    await page.route(/\/api\/projects\/[^/]+\/export/, async (route) => {
-      await new Promise<void>((resolve) => {
-        go = resolve;
-      });
-      await route.abort();
-    });
     await ask();
-    go();
+    await held.next((route) => route.abort());
     const alert = page.getByRole("alert").filter({ hasText: "No file was written." });
     await alert.getByRole("button", { name: "Close" }).click();
     await alert.waitFor({ state: "detached" });

@@ -27,9 +27,14 @@ const COST_OF_ODD_LENGTH = 1.2;
 /** Sections that are alike from here on are the same part. */
 const SAME_PART = 0.62;
 const FILL_BARS = 1;
+/** How much of the time it takes to read what the bars play. */
+const READING_SHARE = 0.4;
+
+/** Work in steps, each of which says how much is done, 0 to 1: whoever runs it may look elsewhere in between, or stop. */
+type Steps<Result> = Generator<number, Result, void>;
 
 /** What each bar of a take plays, from the slots that its hits were played for: two performances of one bar say the same. */
-function contentsOf(voices: readonly SongVoice[], bars: readonly Bar[], ppq: number): readonly BarContent[] {
+function* contentsOf(voices: readonly SongVoice[], bars: readonly Bar[], ppq: number): Steps<readonly BarContent[]> {
   const found = bars.map(() => new Map<number, number>());
   for (const [lane, { lane: own, hits, barStarts, settledBy }] of voices.entries()) {
     const { placed, roles } = settledBy(own.treatment);
@@ -43,6 +48,7 @@ function contentsOf(voices: readonly SongVoice[], bars: readonly Bar[], ppq: num
         found[index]!.set(key, Math.max(weight, found[index]!.get(key) ?? 0));
       }
     }
+    yield (lane + 1) / voices.length;
   }
   return found.map((content) => {
     const sorted = [...content].sort(([a], [b]) => a - b);
@@ -74,8 +80,21 @@ function likeness(a: BarContent, b: BarContent): number {
  * @source segmentation of least cost: Σ bars · (1 − mean likeness within) + the cost of each cut
  */
 export function findSections(voices: readonly SongVoice[], bars: readonly Bar[], ppq: number): readonly FoundSection[] {
-  const contents = contentsOf(voices, bars, ppq);
-  const stretches = cheapestStretches(contents);
+  const steps = seekSections(voices, bars, ppq);
+  for (;;) {
+    const { done, value } = steps.next();
+    if (done) return value;
+  }
+}
+
+/** The same in steps, for takes that are long. */
+export function* seekSections(
+  voices: readonly SongVoice[],
+  bars: readonly Bar[],
+  ppq: number,
+): Steps<readonly FoundSection[]> {
+  const contents = yield* shareOf(contentsOf(voices, bars, ppq), 0, READING_SHARE);
+  const stretches = yield* shareOf(cheapestStretches(contents), READING_SHARE, 1);
   const parts = partsOf(stretches, contents);
   const counts = new Map<number, number>();
   const total = new Map<number, number>();
@@ -92,6 +111,15 @@ export function findSections(voices: readonly SongVoice[], bars: readonly Bar[],
   });
 }
 
+/** Steps that are a part of a longer way. */
+function* shareOf<Result>(steps: Steps<Result>, from: number, to: number): Steps<Result> {
+  for (;;) {
+    const { done, value } = steps.next();
+    if (done) return value;
+    yield from + value * (to - from);
+  }
+}
+
 function letterOf(part: number): string {
   const letter = String.fromCharCode(65 + (part % 26));
   return part < 26 ? letter : `${letterOf(Math.floor(part / 26) - 1)}${letter}`;
@@ -99,7 +127,7 @@ function letterOf(part: number): string {
 
 type Stretch = readonly [firstBar: number, endBar: number];
 
-function cheapestStretches(contents: readonly BarContent[]): readonly Stretch[] {
+function* cheapestStretches(contents: readonly BarContent[]): Steps<readonly Stretch[]> {
   const count = contents.length;
   const costs = new Float64Array(count + 1).fill(Number.POSITIVE_INFINITY);
   const from = new Int32Array(count + 1);
@@ -119,6 +147,7 @@ function cheapestStretches(contents: readonly BarContent[]): readonly Stretch[] 
         from[end] = first;
       }
     }
+    yield (first + 1) / count;
   }
   const stretches: Stretch[] = [];
   for (let end = count; end > 0; end = from[end]!) stretches.unshift([from[end]!, end]);

@@ -3,7 +3,7 @@ export { addPattern } from "./add-pattern.ts";
 export * from "./change-cells.ts";
 export * from "./change-patterns.ts";
 export { exportSong } from "./export-song.ts";
-export { type FoundSection, findSections } from "./find-sections.ts";
+export { type FoundSection, findSections, seekSections } from "./find-sections.ts";
 export { barTicksOf, type LaidPattern, type LaidSide, type LaidVoice, layPattern, withoutFeel } from "./lay-pattern.ts";
 export { type LaidSong, type PatternSheet, type PlayableSong, SongDesk } from "./lay-song.ts";
 export { type PackedSong, packSong, unpackSheet } from "./pack-sheets.ts";

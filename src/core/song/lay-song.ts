@@ -5,6 +5,7 @@ import { isSameValue } from "../document/stale.ts";
 import { type GrooveWish, takeGroove } from "../groove/take-groove.ts";
 import { type Bar, buildTimeMaps, type TimeMaps } from "../time/index.ts";
 import type { CellPlace } from "./change-cells.ts";
+import { type FoundSection, seekSections } from "./find-sections.ts";
 import { barTicksOf, type LaidPattern, layPattern } from "./lay-pattern.ts";
 import { type FeelProfile, profileOf, type Sameness, samenessOf } from "./sameness.ts";
 import { type HeardVoice, heardVoices, type SongTime, songTime } from "./song-time.ts";
@@ -91,6 +92,11 @@ export class SongDesk {
 
   get voiceIds(): readonly string[] {
     return this.#voices.map(({ lane }) => lane.voiceId);
+  }
+
+  /** Finds the sections of the take by what repeats, in steps that say how far it is, 0 to 1. */
+  seekSections(): Generator<number, readonly FoundSection[], void> {
+    return seekSections(this.#voices, this.#bars, this.#take.ppq);
   }
 
   /** @param entries what is played; null for the song */

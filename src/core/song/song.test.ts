@@ -22,6 +22,7 @@ import {
   profileOf,
   repeatInSong,
   SIDES,
+  SongDesk,
   type SongPattern,
   samenessOf,
   songTime,
@@ -261,6 +262,9 @@ describe("finding sections", () => {
         const maps = buildTimeMaps(take);
         const bars = barsOf(take, maps);
         const found = findSections(songVoices(take, maps, bars), bars, 480);
+        const shares = [...new SongDesk(take).seekSections()];
+        expect(shares).toEqual(shares.toSorted((a, b) => a - b));
+        expect([shares.length, shares.at(-1)]).toEqual([voiceIds.length + bars.length, 1]);
         expect(found.map(({ firstBar, endBar }) => [firstBar, endBar])).toEqual([
           [0, 8],
           [8, 16],

@@ -107,14 +107,15 @@ function useUnits(bench: Bench | null): InUnit {
 
 /** The screen on which a pattern is cleaned. */
 export function BenchScreen({ projectId }: { projectId: string }) {
-  const [bench, problem, retry] = useOpenBench(projectId);
+  const opening = useOpenBench(projectId);
+  const { bench } = opening;
   useKeys(bench);
   useWantedHit(bench);
   useWantedScope(bench);
   const asked = useWantedTools(bench);
   useEffect(() => (bench ? loadLater() : undefined), [bench]);
   const inUnit = useUnits(bench);
-  if (!bench) return <OpeningProject here="Bench" problem={problem} onRetry={retry} />;
+  if (!bench) return <OpeningProject here="Bench" {...opening} />;
   return (
     <BenchContext value={bench}>
       <Units value={inUnit}>

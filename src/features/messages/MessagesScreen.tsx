@@ -12,8 +12,9 @@ import { MessageList } from "./MessageList.tsx";
 
 /** The screen that lists every message of a take. */
 export function MessagesScreen({ projectId }: { projectId: string }) {
-  const [bench, problem, retry] = useOpenBench(projectId, false);
-  if (!bench) return <OpeningProject here="Messages" problem={problem} onRetry={retry} />;
+  const opening = useOpenBench(projectId, false);
+  const { bench } = opening;
+  if (!bench) return <OpeningProject here="Messages" {...opening} />;
   return (
     <BenchContext value={bench}>
       <div className="flex h-screen flex-col overflow-hidden max-lg:h-auto max-lg:overflow-visible">

@@ -26,10 +26,11 @@ import { type KeptMaps, useKeptMaps } from "./use-kept-maps.ts";
 
 /** The screen on which notes are named: the map of the open take, and the maps on the shelf. */
 export function MapsScreen({ projectId }: { projectId: string }) {
-  const [bench, problem, retry] = useOpenBench(projectId);
+  const opening = useOpenBench(projectId);
+  const { bench } = opening;
   const kept = useKeptMaps();
-  const trouble = problem ?? kept.problem;
-  if (!bench || !kept.maps || trouble) return <OpeningProject here="Note maps" problem={trouble} onRetry={retry} />;
+  const trouble = opening.problem ?? kept.problem;
+  if (!bench || !kept.maps || trouble) return <OpeningProject here="Note maps" {...opening} problem={trouble} />;
   return (
     <BenchContext value={bench}>
       <Maps kept={kept} projectId={projectId} />

@@ -36,8 +36,9 @@ import { savePatterns } from "./save-patterns.ts";
 
 /** Patterns of all takes and of the stand-in drummer: found by knocking, made fuller or sparser, and put into the song. */
 export function PatternsScreen({ projectId }: { projectId: string }) {
-  const [bench, problem, retry] = useOpenBench(projectId, false);
-  if (!bench) return <OpeningProject here="Patterns" problem={problem} onRetry={retry} />;
+  const opening = useOpenBench(projectId, false);
+  const { bench } = opening;
+  if (!bench) return <OpeningProject here="Patterns" {...opening} />;
   return (
     <BenchContext value={bench}>
       <Patterns projectId={projectId} />

@@ -25,8 +25,9 @@ import { TakeStrip } from "./TakeStrip.tsx";
 
 /** The song: a take cut into patterns, the order they are played in, and what every voice does in each of them. */
 export function SongScreen({ projectId }: { projectId: string }) {
-  const [bench, problem, retry] = useOpenBench(projectId);
-  if (!bench) return <OpeningProject here="Song" problem={problem} onRetry={retry} />;
+  const opening = useOpenBench(projectId);
+  const { bench } = opening;
+  if (!bench) return <OpeningProject here="Song" {...opening} />;
   return (
     <BenchContext value={bench}>
       <SongOrNone projectId={projectId} />

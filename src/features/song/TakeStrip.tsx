@@ -1,9 +1,10 @@
 import clsx from "clsx";
 import { Scissors } from "lucide-react";
-import { type KeyboardEvent, memo, useMemo, useState } from "react";
+import { type KeyboardEvent, memo, useEffect, useMemo, useRef, useState } from "react";
 import { Button } from "../../components/Button.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
 import { say } from "../../components/say.ts";
+import { TaskNote } from "../../components/TaskNote.tsx";
 import { counted } from "../../core/ordinal.ts";
 import { cutBars, cutInto, cutsAt, cutsEvery, runsOf, toggleCut } from "../../core/song/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
@@ -29,7 +30,7 @@ export const TakeStrip = memo(function TakeStrip({ desk }: { desk: SongDesk }) {
   const bars = useMemo(() => takeBars(store.getState()), [store, maps, lengthTicks]);
   const counts = useMemo(() => hitsPerBar(lanes, bars), [lanes, bars]);
   const [every, setEvery] = useState(4);
-  const [isSeeking, setIsSeeking] = useState(false);
+  const seeking = useSeeking();
   const [cursor, setCursor] = useState(1);
   const [pointed, setPointed] = useState<number | null>(null);
   const cuts = cutBars(arrangement);
@@ -42,9 +43,8 @@ export const TakeStrip = memo(function TakeStrip({ desk }: { desk: SongDesk }) {
   };
   const cutEvery = (step: number) => cut(`Split every ${step} bars`, cutsEvery(count, step));
   const byRepeats = async () => {
-    setIsSeeking(true);
-    const sections = await desk.sections();
-    setIsSeeking(false);
+    const sections = await seeking.run((goesOn) => desk.sections(goesOn));
+    if (!sections) return;
     cut("Split the take by repeats", sections);
     // One pattern of everything is no help to anybody who wanted it cut.
     if (arrangementOf(store.getState().pattern).patterns.length === 1 && count > every) {
@@ -155,9 +155,16 @@ export const TakeStrip = memo(function TakeStrip({ desk }: { desk: SongDesk }) {
         )}
       </div>
       <div className="col-start-2 mt-1.5 flex flex-wrap items-center gap-3 text-small">
-        <Button className="px-2.5 text-small" disabled={isSeeking} onClick={() => void byRepeats()}>
-          {isSeeking ? "Listening for repeats …" : "Split by repeats"}
+        <Button className="px-2.5 text-small" disabled={seeking.isRunning} onClick={() => void byRepeats()}>
+          Split by repeats
         </Button>
+        {seeking.share !== null && (
+          <TaskNote
+            what="Listening for repeats"
+            state={{ kind: "running", done: seeking.share, of: 1 }}
+            onCancel={seeking.cancel}
+          />
+        )}
         {markers.length > 0 && (
           <Button
             className="px-2.5 text-small"
@@ -186,6 +193,34 @@ export const TakeStrip = memo(function TakeStrip({ desk }: { desk: SongDesk }) {
     </section>
   );
 });
+
+/** Something that is sought in steps: how far it is, once that takes a moment, and how it is given up. */
+function useSeeking() {
+  const [isRunning, setIsRunning] = useState(false);
+  const [share, setShare] = useState<number | null>(null);
+  const isWanted = useRef(true);
+  useEffect(
+    () => () => {
+      isWanted.current = false;
+    },
+    [],
+  );
+  const run = async <Found,>(seek: (goesOn: (share: number) => boolean) => Promise<Found | null>) => {
+    isWanted.current = true;
+    setIsRunning(true);
+    const found = await seek((now) => {
+      setShare(now);
+      return isWanted.current;
+    });
+    setIsRunning(false);
+    setShare(null);
+    return isWanted.current ? found : null;
+  };
+  const cancel = () => {
+    isWanted.current = false;
+  };
+  return { isRunning, share, run, cancel };
+}
 
 function Line({ at, className }: { at: number; className: string }) {
   return (

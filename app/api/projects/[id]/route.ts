@@ -1,5 +1,6 @@
 import { BODY_LIMITS } from "../../../../src/api/limits.ts";
 import { isProjectChange } from "../../../../src/api/schemas.ts";
+import { BYTES_HEADER } from "../../../../src/api/wire.ts";
 import { readJson, respond, respondToChange } from "../../../../src/server/http.ts";
 import { database } from "../../../../src/server/storage/shared-database.ts";
 import { changeProject, openAsText } from "../../../../src/server/use-cases.ts";
@@ -9,7 +10,10 @@ type Context = { params: Promise<{ id: string }> };
 export function GET(_request: Request, { params }: Context): Promise<Response> {
   return respond(async () => {
     const project = await openAsText(database(), (await params).id);
-    return new Response(`{"ok":true,"value":${project}}`, { headers: { "content-type": "application/json" } });
+    const body = Buffer.from(`{"ok":true,"value":${project}}`);
+    return new Response(body, {
+      headers: { "content-type": "application/json", [BYTES_HEADER]: String(body.length) },
+    });
   });
 }
 
