@@ -80,7 +80,8 @@ async function empty(context: BrowserContext): Promise<void> {
   const [last, ...others] = context.pages();
   for (const page of others) await page.close();
   if (!last) return;
-  last.removeAllListeners("dialog");
+  // Nothing that is said from here on belongs to a test.
+  for (const event of ["dialog", "pageerror", "console"]) last.removeAllListeners(event);
   await last.goto("about:blank");
   const session = await context.newCDPSession(last);
   await session.send("Storage.clearDataForOrigin", {

@@ -75,7 +75,7 @@ describe("first use", () => {
       .waitFor();
     // Measured against the slots that were meant, the figure does not flatter.
     await card(page)
-      .getByText(/from sixteenths, as played$/)
+      .getByText(/^Now .* from sixteenths\.$/)
       .waitFor();
     await hand.choose("Use sixteenths");
     await card(page).getByRole("radio", { name: "sixteenths, fits 100 %, best", checked: true }).waitFor();

