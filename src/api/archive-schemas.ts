@@ -13,11 +13,13 @@ import { newGroove, recipeTiming } from "../core/document/shapes/treatment-shape
 import { byId, list, shared, tick } from "../core/document/shapes/values.ts";
 import type { KitProfile } from "../core/dynamics/index.ts";
 import { id, oneLine, orNull, record, withOptional } from "../core/json-shape.ts";
+import type { PatternMark } from "../core/pattern/index.ts";
 import type { Notice } from "../core/smf/index.ts";
 import { type ShapeTest, shapeTest } from "./ajv.ts";
 import { newChore } from "./chore-schemas.ts";
 import { logDefs, logEntry } from "./edit-schemas.ts";
 import { kit } from "./kit-schema.ts";
+import { patternMark } from "./mark-schema.ts";
 import type { NewChore, NewGroove, NewRecipe, Version } from "./wire.ts";
 
 // What goes out as a file and comes in on another machine: whole projects, and what is on the shelf. docs/storage.md tells the form.
@@ -66,6 +68,8 @@ export interface PortableShelf {
   readonly grooves: readonly NewGroove[];
   readonly maps: readonly NoteMap[];
   readonly kits: readonly KitProfile[];
+  /** What was said of patterns. */
+  readonly marks: readonly PatternMark[];
 }
 
 export const SHELF_SORTS = [
@@ -74,6 +78,7 @@ export const SHELF_SORTS = [
   "grooves",
   "maps",
   "kits",
+  "marks",
 ] as const satisfies readonly (keyof PortableShelf)[];
 
 const text = { type: "string", maxLength: 10_000 };
@@ -171,7 +176,7 @@ export interface ArchiveWish {
 
 const archiveWish = record({
   projectIds: orNull(some(id)),
-  sorts: { type: "array", maxItems: 5, items: { enum: SHELF_SORTS } },
+  sorts: { type: "array", maxItems: SHELF_SORTS.length, items: { enum: SHELF_SORTS } },
   kits: some(kit),
 });
 
@@ -185,4 +190,5 @@ export const SHELF_CHECKS: { readonly [Sort in keyof PortableShelf]: ShapeTest<P
   grooves: shapeTest<PortableShelf["grooves"]>(some(newGroove)),
   maps: shapeTest<PortableShelf["maps"]>(some(noteMap)),
   kits: shapeTest<PortableShelf["kits"]>(some(kit)),
+  marks: shapeTest<PortableShelf["marks"]>(some(patternMark)),
 };

@@ -17,6 +17,8 @@ export const BODY_LIMITS = {
   groove: 4 * MIB,
   noteMap: 2 * MIB,
   kit: 256 * KIB,
+  /** What is said of a pattern, with what it plays. */
+  patternMark: 256 * KIB,
   /** Which projects, and the layers of kits. */
   archiveWish: MIB,
   /** Whole projects with their takes and all that was done to them. */

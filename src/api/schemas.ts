@@ -13,12 +13,14 @@ import {
 } from "../core/file/index.ts";
 import { id, oneLine, orNull, record, withOptional } from "../core/json-shape.ts";
 import { shapeOf } from "../core/limit.ts";
+import type { PatternMark } from "../core/pattern/index.ts";
 import { MOST_SWING_PERCENT, STRAIGHT_PERCENT } from "../core/time/index.ts";
 import { type ShapeTest, shapeTest } from "./ajv.ts";
 import { logDefs, logEntry } from "./edit-schemas.ts";
 import { grooveFile } from "./groove-file.ts";
 import { kit } from "./kit-schema.ts";
 import { MOST_ENTRIES } from "./limits.ts";
+import { patternMark } from "./mark-schema.ts";
 import { type NoteMapFile, noteMapFile } from "./note-map-file.ts";
 import type { NewGroove, NewRecipe, NewTakeRequest, Problem, SaveRequest, VersionRequest } from "./wire.ts";
 
@@ -154,6 +156,7 @@ export const isRecipe = shapeTest<NewRecipe>(record({ name: oneLine, timing: rec
 /** The grid plans of a take, as a report of the command line has them. */
 export const isGridPlans = shapeTest<{ readonly lanes: readonly PlannedVoice[] }>(gridPlans);
 export const isPart = shapeTest<Part>(partSchema);
+export const isPatternMark = shapeTest<PatternMark>(patternMark);
 export const isNoteMap = shapeTest<NoteMap>(noteMap);
 export const isGrooveFile: ShapeTest<{ readonly groove: NewGroove }> = shapeTest<{
   readonly groove: NewGroove;

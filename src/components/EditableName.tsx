@@ -15,14 +15,21 @@ interface EditableNameProps {
 export function EditableName({ label, name, onRename, isFixed = false, className }: EditableNameProps) {
   const [draft, setDraft] = useState<string | null>(null);
   const [refusal, setRefusal] = useState<string | null>(null);
+  /** Whether a key ended it: then the focus goes back to where it came from. */
+  const [isBack, setIsBack] = useState(false);
   if (isFixed) return <span className={className}>{name}</span>;
   if (draft === null) {
     return (
       <button
         type="button"
+        // biome-ignore lint/a11y/noAutofocus: the button takes the place of the field that had the focus
+        autoFocus={isBack}
         title="Rename"
         className={clsx("max-w-full truncate rounded text-left hover:bg-spruce-tint", className)}
-        onClick={() => setDraft(name)}
+        onClick={() => {
+          setIsBack(false);
+          setDraft(name);
+        }}
       >
         {name}
       </button>
@@ -53,8 +60,13 @@ export function EditableName({ label, name, onRename, isFixed = false, className
           setRefusal(null);
         }}
         onKeyDown={(event) => {
-          if (event.key === "Enter") take();
-          if (event.key === "Escape") end();
+          if (event.key === "Enter" || event.key === "Escape") {
+            // Otherwise the button that takes the focus would be pressed by the same key.
+            event.preventDefault();
+            setIsBack(true);
+            if (event.key === "Enter") take();
+            else end();
+          }
           event.stopPropagation();
         }}
         onBlur={() => (refusal === null ? take() : end())}

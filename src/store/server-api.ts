@@ -33,6 +33,7 @@ import type { TickRange } from "../core/commands/index.ts";
 import type { Hit, LogEntry, NoteMap } from "../core/document/index.ts";
 import type { KitProfile } from "../core/dynamics/index.ts";
 import type { Part, TrackLayout } from "../core/file/index.ts";
+import type { PatternMark } from "../core/pattern/index.ts";
 
 /** A problem that the server answered with, or that kept us from reaching it. */
 export class ServerProblem extends Error {
@@ -228,6 +229,9 @@ export const removeMap = (id: string) => ask<unknown>(`/api/maps/${id}`, { metho
 export const putMapBack = (id: string) => ask<unknown>(`/api/maps/${id}`, { method: "POST" });
 export const readMapFile = (file: File) =>
   ask<MapReading>(`/api/maps/read?name=${encodeURIComponent(file.name)}`, { method: "POST", body: file });
+
+export const listMarks = () => ask<readonly PatternMark[]>("/api/patterns");
+export const setMark = (mark: PatternMark) => ask<PatternMark>("/api/patterns", asJson("PUT", mark));
 
 export const listRecipes = () => ask<readonly KeptRecipe[]>("/api/recipes");
 export const keepRecipe = (recipe: NewRecipe) => ask<KeptRecipe>("/api/recipes", asJson("POST", recipe));

@@ -21,8 +21,8 @@ export function useRereadShelf(): () => void {
   return useCallback(() => void cache.invalidateQueries(), [cache]);
 }
 
-/** What is on the shelf of a sort, and what can be done with it. */
-export function useShelf<Kept, New>({ sort, list, keep, remove, putBack }: ShelfCalls<Kept, New>) {
+/** What is on the shelf of a sort, read again after whatever is attempted. */
+export function useReadShelf<Kept>(sort: string, list: () => Promise<readonly Kept[]>) {
   const cache = useQueryClient();
   const { data, error } = useQuery({
     queryKey: [sort],
@@ -55,6 +55,15 @@ export function useShelf<Kept, New>({ sort, list, keep, remove, putBack }: Shelf
   return {
     kept: data ?? null,
     problem: refused ?? (error instanceof ServerProblem ? error.problem : null),
+    attempt,
+  };
+}
+
+/** What is on the shelf of a sort, and what can be done with it. */
+export function useShelf<Kept, New>({ sort, list, keep, remove, putBack }: ShelfCalls<Kept, New>) {
+  const { attempt, ...read } = useReadShelf(sort, list);
+  return {
+    ...read,
     attempt,
     keep: (one: New) => attempt(() => keep(one)),
     remove: (id: string) => attempt(() => remove(id)),

@@ -23,6 +23,8 @@ import { bytesOfPattern, shelfPatterns } from "../standin/shelf-patterns.ts";
 /** A pattern on the shelf. */
 export interface ShelfEntry {
   readonly id: string;
+  /** What it plays, as `twinKey` has it. */
+  readonly played: string;
   readonly name: string;
   /** What it was cut from, in words. */
   readonly from: string;
@@ -42,7 +44,7 @@ const indexed: IndexedRhythm[] = [];
 const keys = new Set<string>();
 
 /** Takes patterns onto the shelf, twins folded into the first of them. */
-function shelve(found: readonly Omit<ShelfEntry, "facts" | "twins">[]): readonly ShelfEntry[] {
+function shelve(found: readonly Omit<ShelfEntry, "facts" | "twins" | "played">[]): readonly ShelfEntry[] {
   const entries = new Map<string, ShelfEntry>();
   for (const one of found) {
     if (one.rhythm.strokes.length === 0) continue;
@@ -50,7 +52,7 @@ function shelve(found: readonly Omit<ShelfEntry, "facts" | "twins">[]): readonly
     const known = entries.get(key);
     if (known) entries.set(key, { ...known, twins: known.twins + 1 });
     else if (!keys.has(key)) {
-      entries.set(key, { ...one, facts: factsOf(one.rhythm), twins: 0 });
+      entries.set(key, { ...one, played: key, facts: factsOf(one.rhythm), twins: 0 });
       keys.add(key);
       indexed.push(indexRhythm(one.id, one.rhythm));
     }

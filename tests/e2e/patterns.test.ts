@@ -125,6 +125,65 @@ describe("patterns", () => {
     await page.getByText(/^\d+ patterns/).waitFor();
   });
 
+  it("are given names, tags and stars that stay, are found by their words, and swept over", async () => {
+    const page = await pages.open("/");
+    await openProject(page, "Tin Orchard");
+    await openPatterns(page);
+    const count = async () => Number(/\d+/.exec((await page.getByText(/^\d+ patterns?/).textContent()) ?? "")?.[0]);
+    const whole = await count();
+    const options = list(page).getByRole("option");
+    await options.nth(3).click();
+    const cutName = (await card(page).getByRole("heading").first().textContent()) ?? "";
+    // One right after the other: none takes the place of another.
+    await card(page).getByRole("button", { name: "Favourite" }).click();
+    await card(page).getByRole("textbox", { name: "Add a tag" }).fill("Zigzag");
+    await page.keyboard.press("Enter");
+    await card(page).getByRole("button", { name: cutName, exact: true }).click();
+    await card(page).getByRole("textbox", { name: "Name of the pattern" }).fill("  Slow zephyr ");
+    await page.keyboard.press("Enter");
+    await card(page).getByRole("heading", { name: "Slow zephyr" }).waitFor();
+    await page.locator("button:focus", { hasText: "Slow zephyr" }).waitFor();
+
+    // It is kept, and what it is of is still said.
+    await page.reload();
+    const words = page.getByRole("searchbox", { name: "Find a pattern by its words" });
+    await words.fill("zigz");
+    await page.waitForFunction(() => !document.body.textContent.includes("takes are still being cut"));
+    await expect.poll(count).toBe(1);
+    await card(page).getByRole("heading", { name: "Slow zephyr" }).waitFor();
+    await card(page).getByText(`${cutName}: `).waitFor();
+    expect(await card(page).getByRole("button", { name: "Favourite" }).getAttribute("aria-pressed")).toBe("true");
+    await words.fill("zeph slow");
+    await expect.poll(count).toBe(1);
+    await words.fill("");
+    await page.getByRole("button", { name: /^Which/ }).click();
+    await page.getByRole("menuitemradio", { name: "favourites" }).click();
+    await expect.poll(count).toBe(1);
+    await page.getByRole("button", { name: /^Tag:/ }).click();
+    await page.getByRole("menuitemradio", { name: "zigzag" }).click();
+    await expect.poll(count).toBe(1);
+    // Taken back, nothing is left of it.
+    await card(page).getByRole("button", { name: "Remove the tag zigzag" }).click();
+    await expect.poll(count).toBe(0);
+    await page.getByRole("button", { name: "List all again" }).click();
+    await expect.poll(count).toBe(whole);
+
+    // The field lies by other sides, and what is swept over is listed.
+    await page.getByRole("button", { name: /^To the right/ }).click();
+    await page.getByRole("menuitemradio", { name: "how fast" }).click();
+    const field = (await page.getByRole("img", { name: /^\d+ patterns by how fast and how hard$/ }).boundingBox())!;
+    await page.mouse.move(field.x + field.width * 0.6, field.y + 8);
+    await page.mouse.down();
+    await page.mouse.move(field.x + field.width - 4, field.y + field.height - 30, { steps: 5 });
+    await page.mouse.up();
+    await page.getByText(/swept over\./).waitFor();
+    const swept = await count();
+    expect(swept).toBeGreaterThan(2);
+    expect(swept).toBeLessThan(whole);
+    await page.getByRole("button", { name: "All again" }).click();
+    await expect.poll(count).toBe(whole);
+  });
+
   it("say what is no knock, and go out as files", async () => {
     const page = await pages.open("/");
     await openProject(page, "Moth Parade");

@@ -19,6 +19,8 @@ export interface PatternFacts {
   readonly loudness: number;
   /** `straight`, `triplets` or `swung 58 %`. */
   readonly grid: string;
+  /** Where strokes between beats lie in the middle, in percent of the beat: 50 is straight, 67 a triplet. */
+  readonly swingPercent: number;
 }
 
 /** Slots of a beat that strokes between beats are told apart by. */
@@ -39,7 +41,7 @@ export function factsOf({ bars, strokes }: Rhythm): PatternFacts {
     families: FAMILIES.filter((family) => byFamily.has(family)).toSorted((a, b) => byFamily.get(b)! - byFamily.get(a)!),
     fullness: weight / Math.max(1, bars.length),
     loudness: velocities[velocities.length >> 1] ?? 1,
-    grid: gridWords(strokes),
+    ...gridOf(strokes),
   };
 }
 
@@ -59,17 +61,21 @@ export function kindOf(rhythm: Rhythm): PatternKind {
   return factsOf(rhythm).fullness < BREAK_FULLNESS ? "break" : "groove";
 }
 
-/** How the beats are divided, in words: by where strokes between them lie. */
-function gridWords(strokes: readonly RhythmStroke[]): string {
+const STRAIGHT = { grid: "straight", swingPercent: 50 } as const;
+
+/** How the beats are divided: by where strokes between them lie. */
+function gridOf(strokes: readonly RhythmStroke[]): Pick<PatternFacts, "grid" | "swingPercent"> {
   const places = strokes.map(({ quarters }) => quarters - Math.floor(quarters + NEAR_SHARE));
   const near = (share: number) => places.filter((place) => Math.abs(place - share) < NEAR_SHARE).length;
   const triplets = near(1 / 3) + near(2 / 3);
   const sixteenths = near(1 / 4) + near(3 / 4);
   const offBeats = places.filter((place) => place > 0.4 && place < 0.72);
   const middle = offBeats.toSorted((a, b) => a - b)[offBeats.length >> 1];
-  if (near(1 / 3) > 0 && triplets > sixteenths) return "triplets";
+  if (near(1 / 3) > 0 && triplets > sixteenths) return { grid: "triplets", swingPercent: 67 };
   const isSwung = middle !== undefined && offBeats.length >= FEWEST_OFF_BEATS && middle > STRAIGHT_SHARE;
-  return isSwung ? `swung ${Math.round(middle * 100)} %` : "straight";
+  if (!isSwung) return STRAIGHT;
+  const swingPercent = Math.round(middle * 100);
+  return { grid: `swung ${swingPercent} %`, swingPercent };
 }
 
 /**

@@ -2,6 +2,7 @@ export { cutRhythm, factsOf, kindOf, PATTERN_KINDS, type PatternFacts, type Patt
 export { type FoundPattern, findPatterns } from "./find-patterns.ts";
 export { faultOfKnock, type Knock, knockOf } from "./knock.ts";
 export { makeNew } from "./make-new.ts";
+export { isBlankMark, LONGEST_PLAYED, type PatternMark } from "./mark.ts";
 export { pathsOf, patternFile } from "./pattern-file.ts";
 export { barOf, type IndexedRhythm, indexRhythm } from "./pattern-index.ts";
 export { endOf, placeWords, type Rhythm, type RhythmBar, type RhythmStroke, rhythmOf, weightOf } from "./rhythm.ts";

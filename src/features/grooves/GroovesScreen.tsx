@@ -10,6 +10,7 @@ import { SearchField } from "../../components/SearchField.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
 import { saveBytes, saveText } from "../../components/save-text.ts";
 import { say } from "../../components/say.ts";
+import { Tags } from "../../components/Tags.tsx";
 import type { Groove } from "../../core/document/index.ts";
 import { grooveToMidi, grooveWords } from "../../core/groove/index.ts";
 import { type KeptGroove, writeGrooveFile } from "../../store/server-api.ts";
@@ -18,7 +19,6 @@ import { PageBar } from "../page/PageBar.tsx";
 import { GrooveProfile } from "./GrooveProfile.tsx";
 import { HearGroove } from "./HearGroove.tsx";
 import { MakeGroove } from "./MakeGroove.tsx";
-import { Tags } from "./Tags.tsx";
 
 const USUAL_BPM = 96;
 

@@ -1,10 +1,15 @@
-import { Dices } from "lucide-react";
+import { Dices, Star } from "lucide-react";
 import { useMemo } from "react";
 import { Button } from "../../components/Button.tsx";
+import { EditableName } from "../../components/EditableName.tsx";
+import { Hint } from "../../components/Hint.tsx";
 import { SettingRow } from "../../components/SettingRow.tsx";
+import { Tags } from "../../components/Tags.tsx";
 import type { Family } from "../../core/document/index.ts";
-import { roomOf, type Variation, type VariedStroke } from "../../core/pattern/index.ts";
+import { toOneLine } from "../../core/json-shape.ts";
+import { type PatternMark, roomOf, type Variation, type VariedStroke } from "../../core/pattern/index.ts";
 import type { ShelfEntry } from "../../store/patterns/use-pattern-shelf.ts";
+import { type MarkedEntry, markOf } from "./marked.ts";
 import { PatternFins } from "./PatternFins.tsx";
 import { FAMILY_NAMES, factWords } from "./pattern-words.ts";
 
@@ -15,12 +20,14 @@ const MOST_SHOWN_ROOM = 12;
 const STEPS = { step: 1, unit: "", usual: 0, isWhole: true } as const;
 
 interface PatternDetailProps {
-  readonly entry: ShelfEntry;
+  readonly entry: MarkedEntry;
   readonly elsewhere: readonly ShelfEntry[];
   readonly variation: Variation;
   readonly strokes: readonly VariedStroke[];
   /** Why it fits what was knocked; null where nothing was. */
   readonly found: { readonly agrees: readonly string[]; readonly differs: readonly string[] } | null;
+  /** What is said of it. */
+  readonly onMark: (mark: PatternMark) => void;
   readonly onVary: (variation: Variation) => void;
   readonly onSong: () => void;
   readonly onBench: () => void;
@@ -31,7 +38,7 @@ interface PatternDetailProps {
 
 /** One pattern: what it is, fuller or sparser, harder or softer, and where it goes. */
 export function PatternDetail(props: PatternDetailProps) {
-  const { entry, elsewhere, variation, strokes, found, onVary, onSong, onBench, onSave, onNew } = props;
+  const { entry, elsewhere, variation, strokes, found, onMark, onVary, onSong, onBench, onSave, onNew } = props;
   const { facts, rhythm } = entry;
   // Asks for all that could be added, which is too much for every step of a slider.
   const rooms = useMemo(() => {
@@ -49,8 +56,35 @@ export function PatternDetail(props: PatternDetailProps) {
       className="flex min-h-0 flex-col gap-3 overflow-y-auto *:shrink-0 border-l border-hairline bg-sheet p-[18px]"
     >
       <div>
-        <h2 className="text-lead font-bold">{entry.name}</h2>
-        <p className="text-small text-muted">{factWords(entry)}</p>
+        <div className="flex items-start gap-2">
+          <h2 className="min-w-0 flex-1 text-lead font-bold">
+            <EditableName
+              key={entry.id}
+              label="Name of the pattern"
+              name={entry.name}
+              onRename={(name) => {
+                onMark(markOf(entry, { name: toOneLine(name) }));
+                return null;
+              }}
+            />
+          </h2>
+          <Hint text={entry.isFavourite ? "A favourite" : "Make it a favourite"}>
+            <button
+              type="button"
+              aria-label="Favourite"
+              aria-pressed={entry.isFavourite}
+              className="grid size-8 shrink-0 place-items-center rounded-md text-amber-text hover:bg-spruce-tint"
+              onClick={() => onMark(markOf(entry, { isFavourite: !entry.isFavourite }))}
+            >
+              <Star size={18} fill={entry.isFavourite ? "currentColor" : "none"} />
+            </button>
+          </Hint>
+        </div>
+        <p className="mb-1.5 text-small text-muted">
+          {entry.name !== entry.cutName && `${entry.cutName}: `}
+          {factWords(entry)}
+        </p>
+        <Tags tags={entry.tags} onChange={(tags) => onMark(markOf(entry, { tags }))} />
       </div>
       <PatternFins
         rhythm={rhythm}

@@ -1,9 +1,10 @@
 import { useRef } from "react";
 import { LimitedNumber } from "../../components/LimitedNumber.tsx";
 import { OneOf } from "../../components/OneOf.tsx";
+import { SearchField } from "../../components/SearchField.tsx";
 import type { Limit } from "../../core/limit.ts";
 import { PATTERN_KINDS } from "../../core/pattern/index.ts";
-import type { ShelfEntry } from "../../store/patterns/use-pattern-shelf.ts";
+import type { MarkedEntry } from "./marked.ts";
 
 /** Which patterns are listed. */
 export interface PatternWish {
@@ -14,6 +15,10 @@ export interface PatternWish {
   /** Strokes a bar. */
   readonly sparsest: number;
   readonly fullest: number;
+  /** Words that its name, tags, or what it was cut from begin with. */
+  readonly words: string;
+  readonly isFavourite: boolean;
+  readonly tag: string;
 }
 
 const ANY = "any";
@@ -33,14 +38,21 @@ export const EVERY_PATTERN: PatternWish = {
   fastestBpm: BPM.max,
   sparsest: STROKES.min,
   fullest: STROKES.max,
+  words: "",
+  isFavourite: false,
+  tag: ANY,
 };
 
 /** An end of a range that stands at its limit asks for nothing: what lies beyond it is listed too. */
 const isBetween = (value: number, from: number, to: number, { min, max }: Pick<Limit, "min" | "max">) =>
   (from === min || value >= from) && (to === max || value <= to);
 
-export function isWished(wish: PatternWish, { kind, bpm, facts }: ShelfEntry): boolean {
+export function isWished(wish: PatternWish, entry: MarkedEntry): boolean {
+  const { kind, bpm, facts, tags, isFavourite } = entry;
   return (
+    (!wish.isFavourite || isFavourite) &&
+    (wish.tag === ANY || tags.includes(wish.tag)) &&
+    hasWords(wish.words, entry) &&
     (wish.kind === ANY || kind === wish.kind) &&
     (wish.meter === ANY || facts.meter === wish.meter) &&
     isBetween(bpm, wish.slowestBpm, wish.fastestBpm, BPM) &&
@@ -48,14 +60,25 @@ export function isWished(wish: PatternWish, { kind, bpm, facts }: ShelfEntry): b
   );
 }
 
+/** Whether each word that is typed begins one of those that a pattern is known by. */
+function hasWords(typed: string, { name, cutName, from, kind, words, tags }: MarkedEntry): boolean {
+  const sought = wordsIn(typed);
+  if (sought.length === 0) return true;
+  const known = wordsIn([name, cutName, from, kind, ...words, ...tags].join(" "));
+  return sought.every((word) => known.some((one) => one.startsWith(word)));
+}
+
+const wordsIn = (text: string) => text.toLowerCase().match(/[\p{L}\p{N}]+/gu) ?? [];
+
 interface FilterProps {
   readonly wish: PatternWish;
   readonly meters: readonly string[];
+  readonly tags: readonly string[];
   readonly onChange: (wish: PatternWish) => void;
 }
 
 /** What narrows the list, in words. */
-export function PatternFilter({ wish, meters, onChange }: FilterProps) {
+export function PatternFilter({ wish, meters, tags, onChange }: FilterProps) {
   const change = (part: Partial<PatternWish>) => onChange({ ...wish, ...part });
   /** What was wished before a number began to change. */
   const before = useRef<PatternWish | null>(null);
@@ -78,8 +101,25 @@ export function PatternFilter({ wish, meters, onChange }: FilterProps) {
     />
   );
   return (
-    <p className="border-b border-hairline px-4 py-1 text-small leading-[1.75]">
+    <div className="border-b border-hairline px-4 py-1 text-small leading-[1.75]">
+      <SearchField
+        label="Find a pattern by its words"
+        placeholder="by name, tag, or what it was cut from"
+        value={wish.words}
+        className="mt-1 w-full"
+        onChange={(words) => change({ words })}
+      />
       Listed is{" "}
+      <OneOf
+        label="Which"
+        chosenId={wish.isFavourite ? "favourites" : ANY}
+        choices={[
+          { id: ANY, name: "all" },
+          { id: "favourites", name: "favourites" },
+        ]}
+        onChoose={(which) => change({ isFavourite: which === "favourites" })}
+      />{" "}
+      of{" "}
       <OneOf
         label="Kind"
         chosenId={wish.kind}
@@ -93,8 +133,19 @@ export function PatternFilter({ wish, meters, onChange }: FilterProps) {
         choices={[{ id: ANY, name: "any meter" }, ...meters.map((id) => ({ id, name: id }))]}
         onChoose={(meter) => change({ meter })}
       />
+      {tags.length > 0 && (
+        <>
+          , tagged{" "}
+          <OneOf
+            label="Tag"
+            chosenId={wish.tag}
+            choices={[{ id: ANY, name: "anyhow" }, ...tags.map((id) => ({ id, name: id }))]}
+            onChoose={(tag) => change({ tag })}
+          />
+        </>
+      )}
       , from {number("slowestBpm")} to {number("fastestBpm")} bpm, with {number("sparsest")} to {number("fullest")}{" "}
       strokes a bar.
-    </p>
+    </div>
   );
 }

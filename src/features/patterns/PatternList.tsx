@@ -1,14 +1,14 @@
 import { useVirtualizer } from "@tanstack/react-virtual";
 import clsx from "clsx";
-import { Play, Square } from "lucide-react";
+import { Play, Square, Star } from "lucide-react";
 import { useEffect, useRef } from "react";
-import type { ShelfEntry } from "../../store/patterns/use-pattern-shelf.ts";
+import type { MarkedEntry } from "./marked.ts";
 import { PatternFins } from "./PatternFins.tsx";
 
 const ROW_PX = 62;
 
 interface PatternListProps {
-  readonly entries: readonly ShelfEntry[];
+  readonly entries: readonly MarkedEntry[];
   readonly likeness: ReadonlyMap<string, number> | null;
   readonly chosenId: string | null;
   readonly isPlaying: boolean;
@@ -75,8 +75,16 @@ export function PatternList({ entries, likeness, chosenId, isPlaying, onChoose, 
                 )}
               </span>
               <span className="min-w-0">
-                <strong className="block truncate">{entry.name}</strong>
-                <span className="block truncate text-fine text-muted">{entry.from}</span>
+                <strong className="flex items-center gap-1">
+                  <span className="truncate">{entry.name}</span>
+                  {entry.isFavourite && (
+                    <Star size={12} fill="currentColor" className="shrink-0 text-amber-text" aria-label="favourite" />
+                  )}
+                </strong>
+                <span className="block truncate text-fine text-muted">
+                  {entry.tags.length > 0 && <b>{entry.tags.join(", ")}; </b>}
+                  {entry.from}
+                </span>
               </span>
               <PatternFins
                 rhythm={entry.rhythm}

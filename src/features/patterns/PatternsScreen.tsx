@@ -20,6 +20,7 @@ import { SHARED_COMMANDS, usePageCommands } from "../../store/page-commands.ts";
 import { KnockInput, questionOf } from "../../store/patterns/knock-input.ts";
 import { askWithLoop, knockLoosely, type Question } from "../../store/patterns/knock-questions.ts";
 import { PatternScore } from "../../store/patterns/pattern-score.ts";
+import { usePatternMarks } from "../../store/patterns/use-pattern-marks.ts";
 import { type ShelfEntry, usePatternShelf } from "../../store/patterns/use-pattern-shelf.ts";
 import { useOpenBench } from "../../store/use-open-bench.ts";
 import { historyCommands } from "../page/history-commands.ts";
@@ -27,6 +28,7 @@ import { PageBar } from "../page/PageBar.tsx";
 import { ProjectActions } from "../page/ProjectActions.tsx";
 import { KnockStrip } from "./KnockStrip.tsx";
 import { makeLike } from "./make-like.ts";
+import { withMarks } from "./marked.ts";
 import { PatternDetail } from "./PatternDetail.tsx";
 import { PatternField } from "./PatternField.tsx";
 import { EVERY_PATTERN, isWished, PatternFilter } from "./PatternFilter.tsx";
@@ -59,6 +61,7 @@ function Patterns({ projectId }: { projectId: string }) {
   const isPlaying = useBenchState((state) => state.isPlaying);
   const [chosenId, setChosenId] = useState<string | null>(null);
   const [wish, setWish] = useState(EVERY_PATTERN);
+  const [swept, setSwept] = useState<ReadonlySet<string> | null>(null);
   const [variations, setVariations] = useState<ReadonlyMap<string, Variation>>(new Map());
   const bpm = Math.round(bpmAt(maps.tempoMap, 0));
   const firstBar = barAt(maps.meterMap, 0);
@@ -75,15 +78,16 @@ function Patterns({ projectId }: { projectId: string }) {
   const likeness = useMemo(() => found && new Map(found.map(({ id, likeness: like }) => [id, like])), [found]);
   /** Made here of pieces of others; they are kept by putting them somewhere. */
   const [made, setMade] = useState<readonly ShelfEntry[]>([]);
-  const byId = useMemo(
-    () => new Map([...made, ...shelf.entries].map((entry) => [entry.id, entry])),
-    [made, shelf.entries],
+  const marks = usePatternMarks();
+  const all = useMemo(
+    () => withMarks([...made, ...shelf.entries], marks.byPlayed),
+    [made, shelf.entries, marks.byPlayed],
   );
-  const listed = (
-    found
-      ? found.flatMap(({ id, likeness: like }) => (like >= LEAST_LIKE ? (byId.get(id) ?? []) : []))
-      : [...made, ...shelf.entries]
+  const byId = useMemo(() => new Map(all.map((entry) => [entry.id, entry])), [all]);
+  const wished = (
+    found ? found.flatMap(({ id, likeness: like }) => (like >= LEAST_LIKE ? (byId.get(id) ?? []) : [])) : all
   ).filter((entry) => isWished(wish, entry));
+  const listed = swept ? wished.filter(({ id }) => swept.has(id)) : wished;
   const chosen = (chosenId !== null ? byId.get(chosenId) : undefined) ?? listed[0];
   const variation = (chosen && variations.get(chosen.id)) ?? NO_VARIATION;
   const elsewhere = useMemo(
@@ -145,6 +149,7 @@ function Patterns({ projectId }: { projectId: string }) {
   ]);
   const ask = ({ strokes: heard, counted }: Question) => knock.take(heard, counted);
   const meters = [...new Set(shelf.entries.map(({ facts }) => facts.meter))].sort();
+  const tags = [...new Set(all.flatMap((one) => one.tags))].sort();
   const reasons = found?.find(({ id }) => id === chosen?.id) ?? null;
   return (
     <div className="flex h-screen flex-col overflow-hidden max-lg:h-auto max-lg:overflow-auto">
@@ -161,20 +166,23 @@ function Patterns({ projectId }: { projectId: string }) {
         />
         <div className="grid min-h-0 flex-1 grid-cols-[minmax(260px,4fr)_minmax(420px,6fr)_minmax(300px,3fr)] max-lg:grid-cols-1">
           <div className="min-h-0 overflow-y-auto border-r border-hairline px-[18px] py-3">
-            <h2 className="text-base font-bold">
-              Where they lie{" "}
-              <span className="text-fine font-normal text-muted">
-                {likeness ? "the more like the knock, the stronger" : "each dot a pattern"}
-              </span>
-            </h2>
-            <PatternField entries={listed} likeness={likeness} chosenId={chosen?.id ?? null} onChoose={setChosenId} />
+            <h2 className="text-base font-bold">Where they lie</h2>
+            <PatternField
+              entries={wished}
+              likeness={likeness}
+              chosenId={chosen?.id ?? null}
+              swept={swept}
+              onChoose={setChosenId}
+              onSweep={setSwept}
+            />
           </div>
           <div className="flex min-h-0 flex-col max-lg:h-[420px]">
             <p className="flex items-baseline justify-between gap-3 border-b border-hairline px-4 py-2 text-small">
               <span role="status">
                 {fault ?? (
                   <>
-                    <strong>{listed.length}</strong> {found ? "are like it" : "patterns"}
+                    <strong>{listed.length.toLocaleString("en")}</strong>{" "}
+                    {found ? "are like it" : listed.length === 1 ? "pattern" : "patterns"}
                     {shelf.isFilling && ", takes are still being cut"}
                   </>
                 )}
@@ -188,7 +196,12 @@ function Patterns({ projectId }: { projectId: string }) {
                 Save all
               </button>
             </p>
-            <PatternFilter wish={wish} meters={meters} onChange={setWish} />
+            <PatternFilter wish={wish} meters={meters} tags={tags} onChange={setWish} />
+            {marks.problem && (
+              <p role="alert" className="border-b border-hairline px-4 py-1.5 text-small text-brick">
+                {marks.problem.message} {marks.problem.remedy}
+              </p>
+            )}
             {shelf.unread.length > 0 && (
               <p role="alert" className="border-b border-hairline px-4 py-1.5 text-small text-brick">
                 {shelf.unread.join(", ")} could not be read; their patterns are missing.
@@ -197,6 +210,16 @@ function Patterns({ projectId }: { projectId: string }) {
             {listed.length === 0 && !shelf.isFilling ? (
               <p className="m-auto max-w-[40ch] p-6 text-center text-muted">
                 Nothing fits. Change what is listed, or clear the knock.
+                <button
+                  type="button"
+                  className="mt-2 block w-full font-bold text-spruce underline"
+                  onClick={() => {
+                    setWish(EVERY_PATTERN);
+                    setSwept(null);
+                  }}
+                >
+                  List all again
+                </button>
               </p>
             ) : (
               <PatternList
@@ -233,6 +256,7 @@ function Patterns({ projectId }: { projectId: string }) {
                       setChosenId(next.id);
                     }
               }
+              onMark={marks.set}
               onVary={(next) => setVariations((before) => new Map(before).set(chosen.id, next))}
               onSong={put}
               onBench={() =>

@@ -1,4 +1,4 @@
-import { factsOf, makeNew } from "../../core/pattern/index.ts";
+import { factsOf, makeNew, twinKey } from "../../core/pattern/index.ts";
 import type { ShelfEntry } from "../../store/patterns/use-pattern-shelf.ts";
 import { FAMILY_NAMES } from "./pattern-words.ts";
 
@@ -16,6 +16,7 @@ export function makeLike(entry: ShelfEntry, others: readonly ShelfEntry[], numbe
   return {
     ...entry,
     id: `made ${number}`,
+    played: twinKey(made.rhythm),
     name: `New ${number}`,
     from: [entry.name, ...sources].join(", "),
     rhythm: made.rhythm,

@@ -38,6 +38,7 @@ const SORTS = [
   { id: "grooves", name: "Grooves" },
   { id: "maps", name: "Note maps" },
   { id: "kits", name: "Kit layers" },
+  { id: "marks", name: "Names and tags of patterns" },
 ] as const;
 
 type SortId = (typeof SORTS)[number]["id"];

@@ -2,10 +2,12 @@ import { createHash, randomUUID } from "node:crypto";
 import type { PortableShelf } from "../../api/archive-schemas.ts";
 import type { BroughtIn } from "../../api/wire.ts";
 import { isSameValue } from "../../core/document/index.ts";
+import { isBlankMark } from "../../core/pattern/index.ts";
 import { CHORE_SORT } from "../chores.ts";
 import { GROOVE_SORT } from "../grooves.ts";
 import { type KeptSort, keep, listKept } from "../kept.ts";
 import { keepMap, listMaps } from "../note-maps.ts";
+import { listMarks, setMark } from "../pattern-marks.ts";
 import { insertPattern } from "../patterns.ts";
 import { insertProject, touchProject } from "../projects.ts";
 import { RECIPE_SORT } from "../recipes.ts";
@@ -108,6 +110,13 @@ function bringInShelf(db: Db, shelf: PortableShelf): number {
   for (const { id, ...content } of shelf.maps) {
     if (maps.some((other) => isSameValue(other, content))) continue;
     keepMap(db, { id, ...content });
+    count++;
+  }
+  // What is said here already stays: an archive is older, or somebody else's.
+  const marked = new Set(listMarks(db).map(({ played }) => played));
+  for (const mark of shelf.marks) {
+    if (marked.has(mark.played) || isBlankMark(mark)) continue;
+    setMark(db, mark);
     count++;
   }
   return count;

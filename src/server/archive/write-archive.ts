@@ -14,6 +14,7 @@ import { CHORE_SORT } from "../chores.ts";
 import { GROOVE_SORT } from "../grooves.ts";
 import { type KeptSort, listKept } from "../kept.ts";
 import { listMaps } from "../note-maps.ts";
+import { listMarks } from "../pattern-marks.ts";
 import { jsonOfRow, type PatternRow } from "../patterns.ts";
 import { noSuchProject } from "../problem-error.ts";
 import { readTakeBytes } from "../projects.ts";
@@ -169,6 +170,8 @@ function shelfOf(db: Db, sort: keyof PortableShelf, kits: readonly KitProfile[])
       return listMaps(db).flatMap(({ map, isBuiltIn }) => (isBuiltIn ? [] : [map]));
     case "kits":
       return kits;
+    case "marks":
+      return listMarks(db);
     default:
       return sort satisfies never;
   }

@@ -107,9 +107,12 @@ export const feel = record({
   timingPercent: feelPercent,
   accentPercent: feelPercent,
 });
-export const newGroove = withOptional(record({ name: grooveName, ...grooveFields }), {
-  tags: { type: "array", maxItems: MOST_TAGS, items: { type: "string", minLength: 1, maxLength: LONGEST_TAG } },
-});
+export const tags = {
+  type: "array",
+  maxItems: MOST_TAGS,
+  items: { type: "string", minLength: 1, maxLength: LONGEST_TAG },
+};
+export const newGroove = withOptional(record({ name: grooveName, ...grooveFields }), { tags });
 export const roleShape = withOptional(record({}), limited(ROLE_SHAPE_LIMITS));
 export const dynamics = withOptional(
   record({

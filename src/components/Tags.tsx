@@ -1,6 +1,6 @@
 import { X } from "lucide-react";
 import { type FormEvent, useState } from "react";
-import { LONGEST_TAG, MOST_TAGS } from "../../core/document/index.ts";
+import { LONGEST_TAG, MOST_TAGS } from "../core/document/index.ts";
 
 interface TagsProps {
   readonly tags: readonly string[];
@@ -8,7 +8,7 @@ interface TagsProps {
   readonly onChange: ((tags: readonly string[]) => void) | null;
 }
 
-/** The words that a groove is found by. */
+/** The words that something on a shelf is found by. */
 export function Tags({ tags, onChange }: TagsProps) {
   const [text, setText] = useState("");
   const submit = (event: FormEvent) => {
