@@ -19,6 +19,8 @@ export const BODY_LIMITS = {
   kit: 256 * KIB,
   /** What is said of a pattern, with what it plays. */
   patternMark: 256 * KIB,
+  /** A file whose patterns go onto the shelf. */
+  patternFile: MIB,
   /** Which projects, and the layers of kits. */
   archiveWish: MIB,
   /** Whole projects with their takes and all that was done to them. */

@@ -169,6 +169,18 @@ export const LEFT_OUT_HEADER = "x-marten-left-out";
 /** How many bytes an answer has once it is unpacked: for whoever shows how far it has come. */
 export const BYTES_HEADER = "x-marten-bytes";
 
+/** Some of the files whose patterns are on the shelf. */
+export interface PatternFilePage {
+  readonly files: readonly {
+    /** By what its bytes are: the hash of them. */
+    readonly id: string;
+    /** Where it lay, as far as that is known: `Loops/verse.mid`. */
+    readonly path: string;
+    readonly base64: string;
+  }[];
+  readonly isLast: boolean;
+}
+
 /** What came of an archive. */
 export interface BroughtIn {
   readonly projects: readonly ImportedProject[];

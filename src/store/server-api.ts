@@ -16,6 +16,7 @@ import type {
   NewRecipe,
   NewTakeRequest,
   OpenProject,
+  PatternFilePage,
   PlannedLanes,
   Problem,
   ProjectCard,
@@ -232,6 +233,16 @@ export const readMapFile = (file: File) =>
 
 export const listMarks = () => ask<readonly PatternMark[]>("/api/patterns");
 export const setMark = (mark: PatternMark) => ask<PatternMark>("/api/patterns", asJson("PUT", mark));
+
+export const listPatternFiles = (after: string) =>
+  ask<PatternFilePage>(`/api/patterns/files?after=${encodeURIComponent(after)}`);
+export const addPatternFile = (path: string, bytes: Uint8Array<ArrayBuffer>) =>
+  ask<{ readonly isNew: boolean }>(`/api/patterns/files?path=${encodeURIComponent(path)}`, {
+    method: "POST",
+    body: new Blob([bytes]),
+  });
+export const removePatternFile = (id: string) => ask<null>(`/api/patterns/files/${id}`, { method: "DELETE" });
+export const putPatternFileBack = (id: string) => ask<null>(`/api/patterns/files/${id}`, { method: "POST" });
 
 export const listRecipes = () => ask<readonly KeptRecipe[]>("/api/recipes");
 export const keepRecipe = (recipe: NewRecipe) => ask<KeptRecipe>("/api/recipes", asJson("POST", recipe));

@@ -17,6 +17,7 @@ import {
   rhythmOf,
   twinKey,
 } from "../core/pattern/index.ts";
+import { MidiFileError } from "../core/smf/index.ts";
 import { bpmAt, buildTempoMap } from "../core/time/index.ts";
 import { bytesOfPattern, shelfPatterns } from "../standin/shelf-patterns.ts";
 
@@ -35,11 +36,28 @@ export interface ShelfEntry {
   readonly bpm: number;
   readonly facts: PatternFacts;
   readonly rhythm: Rhythm;
+  /** The file that it came in with, if it is of no take. */
+  readonly fileId: string | null;
   /** How many others are the same up to how they are played. */
   readonly twins: number;
 }
 
 const BARS_OF_CUT = 2;
+/** A file is one pattern up to so many bars; longer ones are cut. */
+const LONGEST_WHOLE = 8;
+const BARS_OF_FILE = 4;
+
+/** What a file is known by, or why it has no patterns. */
+export type FileReading = { readonly id: string } | { readonly fault: string };
+
+/** Files that were read and are not on the shelf yet, by what they are known by. */
+const files = new Map<string, { readonly path: string; readonly take: Pattern }>();
+
+async function hashOf(bytes: Uint8Array<ArrayBuffer>): Promise<string> {
+  const hash = new Uint8Array(await crypto.subtle.digest("SHA-256", bytes));
+  return Array.from(hash, (byte) => byte.toString(16).padStart(2, "0")).join("");
+}
+
 const indexed: IndexedRhythm[] = [];
 const keys = new Set<string>();
 
@@ -67,7 +85,17 @@ const patterns = {
       shelfPatterns().map((pattern) => {
         const { pattern: take } = importUnplanned(bytesOfPattern(pattern), GENERAL_MIDI);
         const { id, name, kind, style, words, part } = pattern;
-        return { id, name, kind, style, words, bpm: part.bpm, from: "the stand-in drummer", rhythm: rhythmOf(take) };
+        return {
+          id,
+          name,
+          kind,
+          style,
+          words,
+          bpm: part.bpm,
+          from: "the stand-in drummer",
+          rhythm: rhythmOf(take),
+          fileId: null,
+        };
       }),
     );
   },
@@ -93,7 +121,57 @@ const patterns = {
         const rhythm = cutRhythm(whole, first, end);
         const from = `${takeName}, bars ${first + 1}–${end}`;
         const id = `${takeId} ${first}-${end}`;
-        return { id, name, from, kind: kindOf(rhythm), style: takeId, words: [], bpm, rhythm };
+        return { id, name, from, kind: kindOf(rhythm), style: takeId, words: [], bpm, rhythm, fileId: null };
+      }),
+    );
+  },
+
+  /**
+   * Reads a file that is to go onto the shelf, and keeps it until `shelveFile` asks for it.
+   * @param path where it lay: what it is called, and which others are of its style
+   */
+  async readFile(path: string, bytes: Uint8Array<ArrayBuffer>): Promise<FileReading> {
+    try {
+      const { pattern } = importUnplanned(bytes, GENERAL_MIDI);
+      if (pattern.hits.length === 0) return { fault: "no drum part was found" };
+      const id = await hashOf(bytes);
+      files.set(id, { path, take: pattern });
+      return { id };
+    } catch (error) {
+      if (!(error instanceof MidiFileError)) throw error;
+      return { fault: error.message };
+    }
+  },
+
+  /** The patterns of a file that was read. */
+  shelveFile(id: string): readonly ShelfEntry[] {
+    const file = files.get(id);
+    files.delete(id);
+    if (!file) return [];
+    const { path, take } = file;
+    const whole = rhythmOf(take);
+    const bpm = Math.round(bpmAt(buildTempoMap(take.ppq, take.tempos), 0) * 10) / 10;
+    const name = path.replace(/^.*\//, "").replace(/\.[^.]*$/, "");
+    const style = `files ${path.replace(/[^/]*$/, "")}`;
+    const count = whole.bars.length;
+    const step = count <= LONGEST_WHOLE ? count : BARS_OF_FILE;
+    const firsts = Array.from({ length: Math.ceil(count / step) }, (_, index) => index * step);
+    return shelve(
+      firsts.map((first) => {
+        const end = Math.min(count, first + step);
+        const rhythm = cutRhythm(whole, first, end);
+        const bars = `${first + 1}–${end}`;
+        return {
+          id: `${id} ${first}-${end}`,
+          name: step === count ? name : `${name}, ${bars}`,
+          from: step === count ? path : `${path}, bars ${bars}`,
+          kind: kindOf(rhythm),
+          style,
+          words: [],
+          bpm,
+          rhythm,
+          fileId: id,
+        };
       }),
     );
   },

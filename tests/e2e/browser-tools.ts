@@ -1,4 +1,4 @@
-import { type Browser, chromium, type Page } from "playwright-core";
+import { type Browser, chromium, type Locator, type Page } from "playwright-core";
 import type { PictureDesk } from "../../src/features/bench/paint/picture-desk.ts";
 import type { LoopRange } from "../../src/store/bench-state.ts";
 import type { Viewport } from "../../src/store/viewport.ts";
@@ -98,6 +98,12 @@ export async function exportBytes(page: Page, layout?: string): Promise<{ name: 
   const chunks: Buffer[] = [];
   for await (const chunk of await download.createReadStream()) chunks.push(chunk as Buffer);
   return { name: download.suggestedFilename(), bytes: new Uint8Array(Buffer.concat(chunks)) };
+}
+
+/** Where something is once it stays there: what opens is put in its place a moment after it is there. */
+export async function restingBox(what: Locator) {
+  await what.hover({ trial: true });
+  return (await what.boundingBox())!;
 }
 
 /** Opens what is behind lines such as “More” on the lane card. */

@@ -4,7 +4,7 @@ import { describe, expect, it } from "vitest";
 import type { Pattern } from "../../src/core/document/index.ts";
 import { isNoteOn, readMidiFile } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
-import { importBytes, openProject } from "./browser-tools.ts";
+import { importBytes, openProject, restingBox } from "./browser-tools.ts";
 import { device, withDevice } from "./simulated-device.ts";
 import { fileOf, SMALL } from "./small-take.ts";
 
@@ -237,7 +237,7 @@ describe("patterns", () => {
     const count = () => page.getByText(/^\d+ patterns/).textContent();
     const before = await count();
     await page.getByRole("button", { name: /^Fullest:/ }).click();
-    const rail = (await page.getByRole("dialog", { name: "Fullest" }).getByRole("slider").boundingBox())!;
+    const rail = await restingBox(page.getByRole("dialog", { name: "Fullest" }).getByRole("slider"));
     await page.mouse.move(rail.x + rail.width / 2, rail.y + rail.height / 2);
     await page.mouse.down();
     await page.mouse.move(rail.x + 2, rail.y + rail.height / 2, { steps: 4 });

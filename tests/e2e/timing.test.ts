@@ -3,7 +3,16 @@ import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { readMidiFile } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
-import { exportBytes, importBytes, openMore, openStep, painted, paintedFins, setNumber } from "./browser-tools.ts";
+import {
+  exportBytes,
+  importBytes,
+  openMore,
+  openStep,
+  painted,
+  paintedFins,
+  restingBox,
+  setNumber,
+} from "./browser-tools.ts";
 
 const pages = usePages();
 const moth = new Uint8Array(readFileSync("demo/moth-parade.mid"));
@@ -56,7 +65,7 @@ describe("the timing of a voice", () => {
       await card(page)
         .getByRole("button", { name: /^Strength:/ })
         .click();
-      const rail = (await page.getByRole("dialog").getByRole("slider", { name: "Strength" }).boundingBox())!;
+      const rail = await restingBox(page.getByRole("dialog").getByRole("slider", { name: "Strength" }));
       const y = rail.y + rail.height / 2;
       await page.mouse.move(rail.x + rail.width / 2, y);
       await page.mouse.down();

@@ -85,7 +85,8 @@ export function SearchList<Entry extends Found>(props: SearchListProps<Entry>) {
                 {entries
                   .filter(({ place }) => place === group)
                   .map((entry) => (
-                    <FoundItem key={entry.id} entry={entry} onRun={() => close(entry)} />
+                    // Where it belongs stands over all of them.
+                    <FoundItem key={entry.id} entry={{ ...entry, place: "" }} onRun={() => close(entry)} />
                   ))}
               </Command.Group>
             ))

@@ -32,13 +32,16 @@ interface PatternDetailProps {
   readonly onSong: () => void;
   readonly onBench: () => void;
   readonly onSave: () => void;
+  /** Takes the file that it came in with off the shelf; null where it came in with none. */
+  readonly onTakeOff: (() => void) | null;
   /** Makes another one like it; null where there is nothing to make it of. */
   readonly onNew: (() => void) | null;
 }
 
 /** One pattern: what it is, fuller or sparser, harder or softer, and where it goes. */
 export function PatternDetail(props: PatternDetailProps) {
-  const { entry, elsewhere, variation, strokes, found, onMark, onVary, onSong, onBench, onSave, onNew } = props;
+  const { entry, elsewhere, variation, strokes, found, onMark, onVary, onSong, onBench, onSave, onNew, onTakeOff } =
+    props;
   const { facts, rhythm } = entry;
   // Asks for all that could be added, which is too much for every step of a slider.
   const rooms = useMemo(() => {
@@ -100,6 +103,7 @@ export function PatternDetail(props: PatternDetailProps) {
         <Button onClick={onBench}>Lay on the take</Button>
         <Button onClick={onSave}>Save as a file</Button>
         {onNew && <Button onClick={onNew}>A new one like it</Button>}
+        {onTakeOff && <Button onClick={onTakeOff}>Take off the shelf</Button>}
       </p>
       {found && <Reasons {...found} />}
       <section aria-label="How full, how hard">

@@ -1,5 +1,5 @@
 import { extent, scaleLinear } from "d3";
-import { type PointerEvent, useState } from "react";
+import { memo, type PointerEvent, useMemo, useState } from "react";
 import { OneOf } from "../../components/OneOf.tsx";
 import type { ShelfEntry } from "../../store/patterns/use-pattern-shelf.ts";
 
@@ -37,15 +37,7 @@ export function PatternField({ entries, likeness, chosenId, swept, onChoose, onS
   const [across, setAcross] = useState<AxisId>("fullness");
   const [up, setUp] = useState<AxisId>("loudness");
   const [sweep, setSweep] = useState<readonly [Point, Point] | null>(null);
-  const x = scaleOf(entries, across, EDGE + 14, WIDTH - 10);
-  const y = scaleOf(entries, up, HEIGHT - EDGE, 10);
-  // What lies on one spot is spread a little, always alike.
-  const spread = (index: number, by: number) => (((index * by) % 17) / 17 - 0.5) * 10;
-  const places = entries.map((entry, index) => ({
-    entry,
-    cx: x(AXES[across].of(entry)) + spread(index, 7),
-    cy: y(AXES[up].of(entry)) + spread(index, 11),
-  }));
+  const places = useMemo(() => placesOf(entries, across, up), [entries, across, up]);
   const chosen = places.find(({ entry }) => entry.id === chosenId);
   const box = sweep && boxOf(sweep);
   const begin = (event: PointerEvent<SVGSVGElement>) => {
@@ -113,27 +105,7 @@ export function PatternField({ entries, likeness, chosenId, swept, onChoose, onS
             {AXES[up].high}
           </text>
         </g>
-        {places.map(({ entry, cx, cy }) => {
-          const like = likeness ? (likeness.get(entry.id) ?? 0) : 0.6;
-          const isOut = swept !== null && !swept.has(entry.id);
-          return (
-            // biome-ignore lint/a11y/noStaticElementInteractions: a dot among hundreds; the list beside it is what is read and stepped through
-            <circle
-              key={entry.id}
-              cx={cx}
-              cy={cy}
-              r={likeness && like > 0.6 ? 6 : 4}
-              fill={like > 0.05 && !isOut ? "var(--spruce)" : "none"}
-              fillOpacity={like ** 2}
-              stroke="var(--spruce)"
-              strokeOpacity={isOut ? 0.25 : 0.55}
-              className="cursor-pointer"
-              onClick={() => onChoose(entry.id)}
-            >
-              <title>{entry.name}</title>
-            </circle>
-          );
-        })}
+        <Dots places={places} likeness={likeness} swept={swept} onChoose={onChoose} />
         {chosen && (
           <circle cx={chosen.cx} cy={chosen.cy} r={8} fill="var(--amber)" stroke="var(--ink)" pointerEvents="none" />
         )}
@@ -153,6 +125,53 @@ export function PatternField({ entries, likeness, chosenId, swept, onChoose, onS
     </>
   );
 }
+
+interface Place {
+  readonly entry: ShelfEntry;
+  readonly cx: number;
+  readonly cy: number;
+}
+
+function placesOf(entries: readonly ShelfEntry[], across: AxisId, up: AxisId): readonly Place[] {
+  const x = scaleOf(entries, across, EDGE + 14, WIDTH - 10);
+  const y = scaleOf(entries, up, HEIGHT - EDGE, 10);
+  // What lies on one spot is spread a little, always alike.
+  const spread = (index: number, by: number) => (((index * by) % 17) / 17 - 0.5) * 10;
+  return entries.map((entry, index) => ({
+    entry,
+    cx: x(AXES[across].of(entry)) + spread(index, 7),
+    cy: y(AXES[up].of(entry)) + spread(index, 11),
+  }));
+}
+
+interface DotsProps extends Pick<PatternFieldProps, "likeness" | "swept" | "onChoose"> {
+  readonly places: readonly Place[];
+}
+
+/** One for each pattern. Thousands are not drawn anew because another one is chosen, or a pointer sweeps. */
+const Dots = memo(function Dots({ places, likeness, swept, onChoose }: DotsProps) {
+  return places.map(({ entry, cx, cy }) => {
+    const like = likeness ? (likeness.get(entry.id) ?? 0) : 0.6;
+    const isOut = swept !== null && !swept.has(entry.id);
+    return (
+      // biome-ignore lint/a11y/noStaticElementInteractions: a dot among hundreds; the list beside it is what is read and stepped through
+      <circle
+        key={entry.id}
+        cx={cx}
+        cy={cy}
+        r={likeness && like > 0.6 ? 6 : 4}
+        fill={like > 0.05 && !isOut ? "var(--spruce)" : "none"}
+        fillOpacity={like ** 2}
+        stroke="var(--spruce)"
+        strokeOpacity={isOut ? 0.25 : 0.55}
+        className="cursor-pointer"
+        onClick={() => onChoose(entry.id)}
+      >
+        <title>{entry.name}</title>
+      </circle>
+    );
+  });
+});
 
 /** Where on the picture something lies, with a little room at both ends. */
 function scaleOf(entries: readonly ShelfEntry[], axis: AxisId, from: number, to: number) {

@@ -22,6 +22,7 @@ import { askWithLoop, knockLoosely, type Question } from "../../store/patterns/k
 import { PatternScore } from "../../store/patterns/pattern-score.ts";
 import { usePatternMarks } from "../../store/patterns/use-pattern-marks.ts";
 import { type ShelfEntry, usePatternShelf } from "../../store/patterns/use-pattern-shelf.ts";
+import { ServerProblem } from "../../store/server-api.ts";
 import { useOpenBench } from "../../store/use-open-bench.ts";
 import { historyCommands } from "../page/history-commands.ts";
 import { PageBar } from "../page/PageBar.tsx";
@@ -34,6 +35,7 @@ import { PatternField } from "./PatternField.tsx";
 import { EVERY_PATTERN, isWished, PatternFilter } from "./PatternFilter.tsx";
 import { PatternList } from "./PatternList.tsx";
 import { layOnTake, putIntoSong } from "./pattern-actions.ts";
+import { ShelfFiles } from "./ShelfFiles.tsx";
 import { savePatterns } from "./save-patterns.ts";
 
 /** Patterns of all takes and of the stand-in drummer: found by knocking, made fuller or sparser, and put into the song. */
@@ -84,9 +86,12 @@ function Patterns({ projectId }: { projectId: string }) {
     [made, shelf.entries, marks.byPlayed],
   );
   const byId = useMemo(() => new Map(all.map((entry) => [entry.id, entry])), [all]);
-  const wished = (
-    found ? found.flatMap(({ id, likeness: like }) => (like >= LEAST_LIKE ? (byId.get(id) ?? []) : [])) : all
-  ).filter((entry) => isWished(wish, entry));
+  const wished = useMemo(() => {
+    const asked = found
+      ? found.flatMap(({ id, likeness: like }) => (like >= LEAST_LIKE ? (byId.get(id) ?? []) : []))
+      : all;
+    return asked.filter((entry) => isWished(wish, entry));
+  }, [found, byId, all, wish]);
   const listed = swept ? wished.filter(({ id }) => swept.has(id)) : wished;
   const chosen = (chosenId !== null ? byId.get(chosenId) : undefined) ?? listed[0];
   const variation = (chosen && variations.get(chosen.id)) ?? NO_VARIATION;
@@ -132,6 +137,23 @@ function Patterns({ projectId }: { projectId: string }) {
     const at = listed.findIndex(({ id }) => id === chosen?.id);
     const next = listed[Math.max(0, Math.min(listed.length - 1, at + step))];
     if (next) setChosenId(next.id);
+  };
+  const setFileRemoved = async (fileId: string, isRemoved: boolean): Promise<boolean> => {
+    try {
+      await shelf.setRemoved(fileId, isRemoved);
+      return true;
+    } catch (error) {
+      if (!(error instanceof ServerProblem)) throw error;
+      say(`${error.problem.message} ${error.problem.remedy}`);
+      return false;
+    }
+  };
+  const takeOff = async ({ fileId, name }: ShelfEntry) => {
+    if (fileId === null || !(await setFileRemoved(fileId, true))) return;
+    say(`Took the file of “${name}” off the shelf.`, {
+      label: "Put it back",
+      act: () => void setFileRemoved(fileId, false),
+    });
   };
   const put = () => {
     if (!chosen) return;
@@ -202,11 +224,7 @@ function Patterns({ projectId }: { projectId: string }) {
                 {marks.problem.message} {marks.problem.remedy}
               </p>
             )}
-            {shelf.unread.length > 0 && (
-              <p role="alert" className="border-b border-hairline px-4 py-1.5 text-small text-brick">
-                {shelf.unread.join(", ")} could not be read; their patterns are missing.
-              </p>
-            )}
+            <ShelfFiles shelf={shelf} />
             {listed.length === 0 && !shelf.isFilling ? (
               <p className="m-auto max-w-[40ch] p-6 text-center text-muted">
                 Nothing fits. Change what is listed, or clear the knock.
@@ -257,6 +275,7 @@ function Patterns({ projectId }: { projectId: string }) {
                     }
               }
               onMark={marks.set}
+              onTakeOff={chosen.fileId === null ? null : () => void takeOff(chosen)}
               onVary={(next) => setVariations((before) => new Map(before).set(chosen.id, next))}
               onSong={put}
               onBench={() =>

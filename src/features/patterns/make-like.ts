@@ -22,5 +22,6 @@ export function makeLike(entry: ShelfEntry, others: readonly ShelfEntry[], numbe
     rhythm: made.rhythm,
     facts: factsOf(made.rhythm),
     twins: 0,
+    fileId: null,
   };
 }

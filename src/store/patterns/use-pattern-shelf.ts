@@ -1,9 +1,10 @@
-import { useEffect, useMemo, useState } from "react";
+import { useCallback, useEffect, useMemo, useState } from "react";
 import type { FoundPattern, Knock } from "../../core/pattern/index.ts";
 import { startPatterns } from "../../workers/index.ts";
 import type { ShelfEntry } from "../../workers/patterns.worker.ts";
 import type { BenchStore } from "../bench-store.ts";
-import { listProjects, openProject, ServerProblem } from "../server-api.ts";
+import { listProjects, openProject, putPatternFileBack, removePatternFile, ServerProblem } from "../server-api.ts";
+import { type AddedFiles, addFiles, shelveKeptFiles, type UnreadFile } from "./pattern-files.ts";
 
 export type { ShelfEntry };
 
@@ -15,9 +16,33 @@ export interface PatternShelf {
   readonly entries: readonly ShelfEntry[];
   /** Whether takes are still being cut. */
   readonly isFilling: boolean;
-  /** Takes that could not be read, by name. */
-  readonly unread: readonly string[];
+  /** Takes and files that could not be read. */
+  readonly unread: readonly UnreadFile[];
+  /** Puts files onto the shelf. @throws ServerProblem if one cannot be kept */
+  add(files: readonly File[], goesOn: (share: number) => boolean): Promise<AddedFiles>;
+  /** Takes the patterns of a file off the shelf, or puts them back. @throws ServerProblem */
+  setRemoved(fileId: string, isRemoved: boolean): Promise<void>;
+  forgetUnread(): void;
   find(knock: Knock, most: number): Promise<readonly FoundPattern[]>;
+}
+
+/** A screen that lists thousands is not drawn anew for each of them. */
+const HEAP_MS = 250;
+
+/** Hands on what comes one after the other, some at a time. */
+function inHeaps(hand: (entries: readonly ShelfEntry[]) => void) {
+  let heap: ShelfEntry[] = [];
+  let handedMs = performance.now();
+  const end = () => {
+    if (heap.length > 0) hand(heap);
+    heap = [];
+    handedMs = performance.now();
+  };
+  const take = (more: readonly ShelfEntry[]) => {
+    heap.push(...more);
+    if (performance.now() - handedMs > HEAP_MS) end();
+  };
+  return { take, end };
 }
 
 /** All patterns there are: of the take that is open, of the stand-in drummer, and of every other take. Filled in a worker. */
@@ -25,12 +50,14 @@ export function usePatternShelf(store: BenchStore): PatternShelf {
   const helper = useMemo(() => startPatterns(), []);
   const [entries, setEntries] = useState<readonly ShelfEntry[]>([]);
   const [isFilling, setIsFilling] = useState(true);
-  const [unread, setUnread] = useState<readonly string[]>([]);
+  const [unread, setUnread] = useState<readonly UnreadFile[]>([]);
+  const [hidden, setHidden] = useState<ReadonlySet<string>>(new Set());
   useEffect(() => {
     let isOver = false;
     const add = (more: readonly ShelfEntry[]) => {
-      if (!isOver) setEntries((before) => [...before, ...more]);
+      if (!isOver && more.length > 0) setEntries((before) => [...before, ...more]);
     };
+    const kept = inHeaps(add);
     const fill = async () => {
       const { project } = store.getState();
       const own = store.take();
@@ -45,11 +72,23 @@ export function usePatternShelf(store: BenchStore): PatternShelf {
           add(await helper.run((call) => call.cut(id, name, pattern) as Promise<readonly ShelfEntry[]>));
         } catch (error) {
           if (!(error instanceof ServerProblem)) throw error;
-          setUnread((before) => [...before, name]);
+          setUnread((before) => [...before, { path: name, why: error.problem.message }]);
         }
       }
+      const lost = await shelveKeptFiles(
+        helper,
+        () => isOver,
+        (_, more) => kept.take(more),
+      );
+      kept.end();
+      setUnread((before) => [...before, ...lost]);
     };
-    void fill().finally(() => setIsFilling(false));
+    fill()
+      .catch((error: unknown) => {
+        if (!(error instanceof ServerProblem)) throw error;
+        setUnread((before) => [...before, { path: "The shelf", why: error.problem.message }]);
+      })
+      .finally(() => setIsFilling(false));
     return () => {
       isOver = true;
       helper.end();
@@ -60,5 +99,30 @@ export function usePatternShelf(store: BenchStore): PatternShelf {
       helper.run((call) => call.find(knock, most) as Promise<readonly FoundPattern[]>),
     [helper],
   );
-  return { entries, isFilling, unread, find };
+  const add = useCallback(
+    async (files: readonly File[], goesOn: (share: number) => boolean) => {
+      const heap = inHeaps((more) => setEntries((before) => [...before, ...more]));
+      try {
+        const found = await addFiles(helper, files, goesOn, (fileId, more) => {
+          setHidden((before) => (before.has(fileId) ? new Set([...before].filter((id) => id !== fileId)) : before));
+          heap.take(more);
+        });
+        setUnread((before) => [...before, ...found.unread]);
+        return found;
+      } finally {
+        heap.end();
+      }
+    },
+    [helper],
+  );
+  const setRemoved = useCallback(async (fileId: string, isRemoved: boolean) => {
+    await (isRemoved ? removePatternFile(fileId) : putPatternFileBack(fileId));
+    setHidden((before) => new Set([...[...before].filter((id) => id !== fileId), ...(isRemoved ? [fileId] : [])]));
+  }, []);
+  const listed = useMemo(
+    () => (hidden.size === 0 ? entries : entries.filter(({ fileId }) => fileId === null || !hidden.has(fileId))),
+    [entries, hidden],
+  );
+  const forgetUnread = useCallback(() => setUnread([]), []);
+  return { entries: listed, isFilling, unread, find, add, setRemoved, forgetUnread };
 }
