@@ -26,21 +26,25 @@ export interface PatternShelf {
   find(knock: Knock, most: number): Promise<readonly FoundPattern[]>;
 }
 
-/** A screen that lists thousands is not drawn anew for each of them. */
+/** A screen that lists thousands is not drawn anew for each of them: the more there are, the more come at once. */
 const HEAP_MS = 250;
+const HEAP_SHARE = 0.15;
 
 /** Hands on what comes one after the other, some at a time. */
 function inHeaps(hand: (entries: readonly ShelfEntry[]) => void) {
   let heap: ShelfEntry[] = [];
+  let handedCount = 0;
   let handedMs = performance.now();
   const end = () => {
     if (heap.length > 0) hand(heap);
+    handedCount += heap.length;
     heap = [];
     handedMs = performance.now();
   };
   const take = (more: readonly ShelfEntry[]) => {
     heap.push(...more);
-    if (performance.now() - handedMs > HEAP_MS) end();
+    const isMuch = heap.length > HEAP_SHARE * handedCount;
+    if (isMuch && performance.now() - handedMs > HEAP_MS) end();
   };
   return { take, end };
 }
