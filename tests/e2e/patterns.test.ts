@@ -81,6 +81,31 @@ describe("patterns", () => {
     await more.focus();
     await more.press("ArrowRight");
     await card(page).getByText("1 added").waitFor();
+    // What is added is named, and kept or thrown out by itself: one that is kept stays while the others are other ones.
+    const added = card(page).getByRole("list", { name: "Added strokes" });
+    const namesOf = () => added.getByRole("listitem").allTextContents();
+    const [wantedOne] = await namesOf();
+    await added.getByRole("button", { name: `Keep ${wantedOne}` }).click();
+    await expect
+      .poll(() => added.getByRole("button", { name: `Keep ${wantedOne}` }).getAttribute("aria-pressed"))
+      .toBe("true");
+    await more.focus();
+    await more.press("ArrowRight");
+    await card(page).getByText("2 added").waitFor();
+    await card(page).getByRole("button", { name: "others" }).click();
+    await expect.poll(namesOf).toContain(wantedOne);
+    const other = (await namesOf()).find((name) => name !== wantedOne)!;
+    await added.getByRole("button", { name: `Throw out ${other}` }).click();
+    await expect.poll(namesOf).toEqual([wantedOne]);
+    await more.focus();
+    await more.press("ArrowRight");
+    await card(page).getByText("2 added").waitFor();
+    expect(await namesOf()).not.toContain(other);
+    await more.press("ArrowLeft");
+    await expect.poll(namesOf).toEqual([wantedOne]);
+    await card(page)
+      .getByText(/^Counts least, of 3: /)
+      .waitFor();
     const softer = card(page).getByRole("slider", { name: "Kick velocity" });
     await softer.focus();
     await softer.press("ArrowLeft");

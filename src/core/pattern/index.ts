@@ -6,5 +6,15 @@ export { isBlankMark, LONGEST_PLAYED, type PatternMark } from "./mark.ts";
 export { pathsOf, patternFile } from "./pattern-file.ts";
 export { barOf, type IndexedRhythm, indexRhythm } from "./pattern-index.ts";
 export { endOf, placeWords, type Rhythm, type RhythmBar, type RhythmStroke, rhythmOf, weightOf } from "./rhythm.ts";
-export { clashesOf, countsFor, NO_VARIATION, roomOf, type Variation, type VariedStroke, varied } from "./vary.ts";
+export {
+  clashesOf,
+  countsFor,
+  NO_VARIATION,
+  roomOf,
+  throwOut,
+  toggleKept,
+  type Variation,
+  type VariedStroke,
+  varied,
+} from "./vary.ts";
 export { patternToMidi } from "./write-pattern.ts";

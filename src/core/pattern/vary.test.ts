@@ -17,7 +17,10 @@ import {
   type Rhythm,
   rhythmOf,
   roomOf,
+  throwOut,
+  toggleKept,
   twinKey,
+  type Variation,
   varied,
 } from "./index.ts";
 
@@ -106,6 +109,35 @@ describe("a varied pattern", () => {
           own.strokes,
         );
       }),
+    );
+  });
+
+  it("keeps what is kept whatever the seed, and never adds again what is thrown out, nor anything in its stead", () => {
+    fc.assert(
+      fc.property(
+        lines,
+        fc.array(lines, { minLength: 1, maxLength: 3 }),
+        fc.integer({ min: 1, max: 8 }),
+        fc.nat(),
+        fc.nat(),
+        (line, rest, wish, seed, which) => {
+          const [own, others] = [rhythm(line), rest.map((row) => rhythm(row))];
+          const first: Variation = { ...NO_VARIATION, strokes: { snare: wish } };
+          const addedBy = (variation: Variation) => varied(own, others, variation).filter(({ isAdded }) => isAdded);
+          const added = addedBy(first);
+          const one = added[which % Math.max(1, added.length)];
+          if (!one) return;
+          const kept = toggleKept(first, one.addedAt!);
+          expect(addedBy({ ...kept, seed })).toContainEqual(one);
+          expect(addedBy({ ...kept, seed, strokes: { snare: 1 } })).toEqual([one]);
+          expect(toggleKept(kept, one.addedAt!)).toEqual(first);
+          const thrown = throwOut({ ...kept, strokes: { snare: added.length } }, one);
+          const left = addedBy(thrown);
+          expect(left).toHaveLength(added.length - 1);
+          for (const again of [left, addedBy({ ...thrown, seed, strokes: { snare: 40 } })])
+            expect(again.map(({ addedAt }) => addedAt)).not.toContain(one.addedAt);
+        },
+      ),
     );
   });
 

@@ -10,14 +10,20 @@ export interface Variation {
   readonly velocity: Readonly<Partial<Record<Family, number>>>;
   /** Another number makes other strokes of those that are as likely. */
   readonly seed: number;
+  /** Added strokes that stay whatever the seed, by where they are (`addedAt`), each with the seed that it was made of. */
+  readonly kept: Readonly<Record<string, number>>;
+  /** Where nothing is to be added. */
+  readonly thrown: readonly string[];
 }
 
-export const NO_VARIATION: Variation = { strokes: {}, velocity: {}, seed: 1 };
+export const NO_VARIATION: Variation = { strokes: {}, velocity: {}, seed: 1, kept: {}, thrown: [] };
 
 /** A stroke of a pattern as it is varied. */
 export interface VariedStroke extends RhythmStroke {
   /** Whether it is not in the pattern itself. */
   readonly isAdded: boolean;
+  /** Where it was added: by this it is kept, or thrown out. */
+  readonly addedAt?: string;
 }
 
 /** Two strokes of one hand lie at least so far apart; what is nearer is one moment. */
@@ -35,13 +41,14 @@ const HANDS = 2;
 export function varied(
   pattern: Rhythm,
   elsewhere: readonly Rhythm[],
-  { strokes: wanted, velocity, seed }: Variation,
+  variation: Variation,
 ): readonly VariedStroke[] {
+  const { strokes: wanted, velocity } = variation;
   let strokes: readonly VariedStroke[] = pattern.strokes.map((stroke) => ({ isAdded: false, ...stroke }));
   for (const [name, count = 0] of Object.entries(wanted)) {
     const family = name as Family;
     if (count < 0) strokes = without(strokes, pattern, family, -count);
-    else if (count > 0) strokes = withMore(strokes, pattern.bars, donorsOf(pattern, elsewhere, family), count, seed);
+    else if (count > 0) strokes = withMore(strokes, pattern.bars, donorsOf(pattern, elsewhere, family), count, variation);
   }
   return strokes
     .map((stroke) => {
@@ -49,6 +56,20 @@ export function varied(
       return louder === 0 ? stroke : { ...stroke, velocity: Math.max(1, Math.min(127, stroke.velocity + louder)) };
     })
     .sort((a, b) => a.quarters - b.quarters);
+}
+
+/** A variation in which an added stroke stays as it is, whatever else is added or taken away; or, kept already, no longer. */
+export function toggleKept(variation: Variation, addedAt: string): Variation {
+  const { [addedAt]: keptBy, ...others } = variation.kept;
+  return { ...variation, kept: keptBy === undefined ? { ...others, [addedAt]: variation.seed } : others };
+}
+
+/** A variation without an added stroke: nothing is added there again, and nothing in its stead. */
+export function throwOut(variation: Variation, { family, addedAt }: VariedStroke): Variation {
+  if (addedAt === undefined) return variation;
+  const { [addedAt]: _, ...kept } = variation.kept;
+  const strokes = { ...variation.strokes, [family]: Math.max(0, (variation.strokes[family] ?? 0) - 1) };
+  return { ...variation, strokes, kept, thrown: [...variation.thrown, addedAt] };
 }
 
 /** How many strokes could be added to a family, and how many it has. */
@@ -131,27 +152,34 @@ function donorsOf(pattern: Rhythm, elsewhere: readonly Rhythm[], family: Family)
     .sort((a, b) => b.played.length - a.played.length || a.place - b.place);
 }
 
+/** Adds strokes where others are played elsewhere: those that are kept first, as they were made; then what is played most often. */
 function withMore(
   strokes: readonly VariedStroke[],
   bars: readonly RhythmBar[],
   donors: readonly Donor[],
   count: number,
-  seed: number,
+  { seed, kept, thrown }: Variation,
 ): readonly VariedStroke[] {
   const all = [...strokes];
   let left = count;
-  for (const { place, played } of donors) {
-    for (const [index, bar] of bars.entries()) {
-      if (left === 0) return all;
-      // As one of those that are played there, which one by the seed.
-      const one = played[mixed(seed, place, index) % played.length]!;
-      const quarters = bar.startQuarters + place / PLACES_PER_QUARTER + one.offQuarters;
-      const stroke: VariedStroke = { ...one.stroke, quarters: Math.max(0, quarters), isAdded: true };
-      if (place >= bar.lengthQuarters * PLACES_PER_QUARTER || !canBePlayed(stroke, all)) continue;
-      all.push(stroke);
-      left--;
+  const addWhere = (isWanted: (addedAt: string) => boolean) => {
+    for (const { place, played } of donors) {
+      for (const [index, bar] of bars.entries()) {
+        if (left === 0) return;
+        const addedAt = `${played[0]!.stroke.family} ${index} ${place}`;
+        if (!isWanted(addedAt)) continue;
+        // As one of those that are played there, which one by the seed.
+        const one = played[mixed(kept[addedAt] ?? seed, place, index) % played.length]!;
+        const quarters = bar.startQuarters + place / PLACES_PER_QUARTER + one.offQuarters;
+        const stroke: VariedStroke = { ...one.stroke, quarters: Math.max(0, quarters), isAdded: true, addedAt };
+        if (place >= bar.lengthQuarters * PLACES_PER_QUARTER || !canBePlayed(stroke, all)) continue;
+        all.push(stroke);
+        left--;
+      }
     }
-  }
+  };
+  addWhere((addedAt) => addedAt in kept);
+  addWhere((addedAt) => !(addedAt in kept) && !thrown.includes(addedAt));
   return all;
 }
 

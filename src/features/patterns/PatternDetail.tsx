@@ -7,8 +7,9 @@ import { SettingRow } from "../../components/SettingRow.tsx";
 import { Tags } from "../../components/Tags.tsx";
 import type { Family } from "../../core/document/index.ts";
 import { toOneLine } from "../../core/json-shape.ts";
-import { type PatternMark, roomOf, type Variation, type VariedStroke } from "../../core/pattern/index.ts";
+import { NO_VARIATION, type PatternMark, roomOf, type Variation, type VariedStroke } from "../../core/pattern/index.ts";
 import type { ShelfEntry } from "../../store/patterns/use-pattern-shelf.ts";
+import { AddedStrokes, CountsLeast } from "./AddedStrokes.tsx";
 import { type MarkedEntry, markOf } from "./marked.ts";
 import { PatternFins } from "./PatternFins.tsx";
 import { FAMILY_NAMES, factWords } from "./pattern-words.ts";
@@ -50,9 +51,14 @@ export function PatternDetail(props: PatternDetailProps) {
     return shown.map((family) => ({ family, room: roomOf(rhythm, others, family) }));
   }, [elsewhere, facts, rhythm]);
   const added = strokes.filter(({ isAdded }) => isAdded).length;
-  const left = rhythm.strokes.length + added - strokes.length;
+  const gone = useMemo(() => {
+    const there = new Set(strokes.map(({ hit, quarters }) => `${hit.id} ${quarters}`));
+    return rhythm.strokes.filter(({ hit, quarters }) => !there.has(`${hit.id} ${quarters}`));
+  }, [rhythm, strokes]);
   const isVaried =
-    variation.seed !== 1 || [variation.strokes, variation.velocity].some((by) => Object.values(by).some(Boolean));
+    variation.seed !== 1 ||
+    variation.thrown.length > 0 ||
+    [variation.strokes, variation.velocity].some((by) => Object.values(by).some(Boolean));
   return (
     <aside
       aria-label="Pattern"
@@ -92,6 +98,7 @@ export function PatternDetail(props: PatternDetailProps) {
       <PatternFins
         rhythm={rhythm}
         strokes={strokes}
+        gone={gone}
         width={270}
         height={110}
         label={`${entry.name}, ${strokes.length} strokes`}
@@ -108,6 +115,7 @@ export function PatternDetail(props: PatternDetailProps) {
       {found && <Reasons {...found} />}
       <section aria-label="How full, how hard">
         <h3 className="mb-1 text-small text-muted">How full, in strokes more or fewer</h3>
+        <CountsLeast rhythm={rhythm} strokes={strokes} />
         {rooms.map(({ family, room }) => {
           return (
             <SettingRow
@@ -143,15 +151,12 @@ export function PatternDetail(props: PatternDetailProps) {
             onCancel={() => {}}
           />
         ))}
+        <AddedStrokes rhythm={rhythm} strokes={strokes} variation={variation} onVary={onVary} />
         {(isVaried || added > 0) && (
           <p role="status" className="mt-2 rounded-lg bg-paper px-3 py-2 text-small">
             {added > 0 && <strong>{added} added, where these drums play elsewhere. </strong>}
-            {left > 0 && <strong>{left} left out, what counts least first. </strong>}
-            <button
-              type="button"
-              className="font-bold text-spruce underline"
-              onClick={() => onVary({ strokes: {}, velocity: {}, seed: 1 })}
-            >
+            {gone.length > 0 && <strong>{gone.length} left out, what counts least first. </strong>}
+            <button type="button" className="font-bold text-spruce underline" onClick={() => onVary(NO_VARIATION)}>
               Back to as it was played
             </button>
             {added > 0 && (
