@@ -83,6 +83,7 @@ describe("the database", () => {
     db.exec(
       "DROP TABLE versions; DROP TABLE recipes; DROP TABLE chores; DROP TABLE grooves; ALTER TABLE takes DROP COLUMN sha256; ALTER TABLE patterns DROP COLUMN is_planned",
     );
+    db.exec("DROP TABLE pattern_marks; DROP TABLE pattern_files");
     db.pragma("user_version = 1");
     db.close();
     const migrated = openDatabase(folder);
