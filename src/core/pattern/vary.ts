@@ -38,17 +38,14 @@ const HANDS = 2;
  * @param pattern one that was varied before keeps its marks: what was added to it counts least
  * @param elsewhere other bars of the same player, or of the same style
  */
-export function varied(
-  pattern: Rhythm,
-  elsewhere: readonly Rhythm[],
-  variation: Variation,
-): readonly VariedStroke[] {
+export function varied(pattern: Rhythm, elsewhere: readonly Rhythm[], variation: Variation): readonly VariedStroke[] {
   const { strokes: wanted, velocity } = variation;
   let strokes: readonly VariedStroke[] = pattern.strokes.map((stroke) => ({ isAdded: false, ...stroke }));
   for (const [name, count = 0] of Object.entries(wanted)) {
     const family = name as Family;
     if (count < 0) strokes = without(strokes, pattern, family, -count);
-    else if (count > 0) strokes = withMore(strokes, pattern.bars, donorsOf(pattern, elsewhere, family), count, variation);
+    else if (count > 0)
+      strokes = withMore(strokes, pattern.bars, donorsOf(pattern, elsewhere, family), count, variation);
   }
   return strokes
     .map((stroke) => {
