@@ -85,8 +85,10 @@ function NumberSetting({ isClosed, onDone, ...props }: NumberSettingProps) {
   // The browser moves the thumb itself, and the number beside it is written without React: a drag does both on every frame.
   useEffect(() => {
     if (rail.current) rail.current.value = String(value);
+    // A value that comes from elsewhere does not take the place of what somebody is typing.
+    const isTyping = field.current !== null && field.current.value !== written.current;
     written.current = format(value);
-    if (field.current) field.current.value = written.current;
+    if (field.current && !isTyping) field.current.value = written.current;
   }, [value]);
   useEffect(() => {
     const input = rail.current;

@@ -105,6 +105,23 @@ describe("a setting", () => {
 });
 
 describe("two windows of one project", () => {
+  it("leave each other what is being typed", async () => {
+    const page = await pages.open();
+    await importBytes(page, "Typed.mid", kettle);
+    const other = await another(page);
+    await card(page)
+      .getByRole("button", { name: /^Strength:/ })
+      .click();
+    const sheet = page.getByRole("dialog", { name: "Strength" });
+    await sheet.getByRole("textbox").fill("77");
+    await setNumber(other, "Strength", "60");
+    // It has come in, and the field is as it was.
+    await expect.poll(() => sheet.getByRole("slider").inputValue()).toBe("60");
+    expect(await sheet.getByRole("textbox").inputValue()).toBe("77");
+    await sheet.getByRole("textbox").press("Enter");
+    for (const one of [page, other]) await card(one).getByRole("button", { name: "Strength: 77 %" }).waitFor();
+  });
+
   it("show what the other saves, say that it is open twice, and lose nothing when they disagree", async () => {
     const page = await pages.open();
     await importBytes(page, "Twice.mid", kettle);
