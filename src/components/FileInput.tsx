@@ -1,5 +1,8 @@
 import type { RefObject } from "react";
 
+/** Files that may be recordings, as a browser asks for them. */
+export const MIDI_ACCEPT = ".mid,.midi,.smf,.kar,.rmi,audio/midi";
+
 interface FileInputProps {
   /** Clicked by the button that asks for a file. */
   readonly inputRef: RefObject<HTMLInputElement | null>;

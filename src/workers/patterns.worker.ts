@@ -78,6 +78,39 @@ function shelve(found: readonly Omit<ShelfEntry, "facts" | "twins" | "played">[]
   return [...entries.values()];
 }
 
+/** Some bars of a take that are a pattern. */
+interface Stretch {
+  readonly name: string;
+  readonly from: string;
+  readonly first: number;
+  /** Not included. */
+  readonly end: number;
+}
+
+/** Takes stretches of a take or file onto the shelf. @param id of it, which each of its patterns begins with */
+function shelveStretches(
+  take: Pattern,
+  whole: Rhythm,
+  id: string,
+  about: Pick<ShelfEntry, "style" | "fileId">,
+  stretches: readonly Stretch[],
+): readonly ShelfEntry[] {
+  const bpm = Math.round(bpmAt(buildTempoMap(take.ppq, take.tempos), 0) * 10) / 10;
+  return shelve(
+    stretches.map(({ name, from, first, end }) => {
+      const rhythm = cutRhythm(whole, first, end);
+      return { ...about, id: `${id} ${first}-${end}`, name, from, kind: kindOf(rhythm), words: [], bpm, rhythm };
+    }),
+  );
+}
+
+/** Where bars begin that are cut every few. */
+const everyFew = (count: number, step: number) =>
+  Array.from({ length: Math.ceil(count / step) }, (_, index) => ({
+    first: index * step,
+    end: Math.min(count, (index + 1) * step),
+  }));
+
 const patterns = {
   /** The patterns that the stand-in drummer has ready. */
   standIn(): readonly ShelfEntry[] {
@@ -103,26 +136,23 @@ const patterns = {
   /** The patterns of a take: those of its song, or two bars each where it was never cut. */
   cut(takeId: string, takeName: string, take: Pattern): readonly ShelfEntry[] {
     const whole = rhythmOf(take);
-    const bpm = Math.round(bpmAt(buildTempoMap(take.ppq, take.tempos), 0) * 10) / 10;
-    const barCount = whole.bars.length;
     const stretches =
       take.arrangement?.patterns.flatMap(({ name, bars }) => {
         const first = bars[0];
         const isOneStretch = bars.every((bar, index) => bar !== null && first != null && bar === first + index);
         return isOneStretch && first != null ? [{ name, first, end: first + bars.length }] : [];
       }) ??
-      Array.from({ length: Math.ceil(barCount / BARS_OF_CUT) }, (_, index) => {
-        const first = index * BARS_OF_CUT;
-        const end = Math.min(barCount, first + BARS_OF_CUT);
-        return { name: `${takeName}, ${first + 1}–${end}`, first, end };
-      });
-    return shelve(
-      stretches.map(({ name, first, end }) => {
-        const rhythm = cutRhythm(whole, first, end);
-        const from = `${takeName}, bars ${first + 1}–${end}`;
-        const id = `${takeId} ${first}-${end}`;
-        return { id, name, from, kind: kindOf(rhythm), style: takeId, words: [], bpm, rhythm, fileId: null };
-      }),
+      everyFew(whole.bars.length, BARS_OF_CUT).map(({ first, end }) => ({
+        name: `${takeName}, ${first + 1}–${end}`,
+        first,
+        end,
+      }));
+    return shelveStretches(
+      take,
+      whole,
+      takeId,
+      { style: takeId, fileId: null },
+      stretches.map((one) => ({ ...one, from: `${takeName}, bars ${one.first + 1}–${one.end}` })),
     );
   },
 
@@ -150,30 +180,17 @@ const patterns = {
     if (!file) return [];
     const { path, take } = file;
     const whole = rhythmOf(take);
-    const bpm = Math.round(bpmAt(buildTempoMap(take.ppq, take.tempos), 0) * 10) / 10;
     const name = path.replace(/^.*\//, "").replace(/\.[^.]*$/, "");
     const style = `files ${path.replace(/[^/]*$/, "")}`;
     const count = whole.bars.length;
-    const step = count <= LONGEST_WHOLE ? count : BARS_OF_FILE;
-    const firsts = Array.from({ length: Math.ceil(count / step) }, (_, index) => index * step);
-    return shelve(
-      firsts.map((first) => {
-        const end = Math.min(count, first + step);
-        const rhythm = cutRhythm(whole, first, end);
-        const bars = `${first + 1}–${end}`;
-        return {
-          id: `${id} ${first}-${end}`,
-          name: step === count ? name : `${name}, ${bars}`,
-          from: step === count ? path : `${path}, bars ${bars}`,
-          kind: kindOf(rhythm),
-          style,
-          words: [],
-          bpm,
-          rhythm,
-          fileId: id,
-        };
-      }),
-    );
+    const stretches =
+      count <= LONGEST_WHOLE
+        ? [{ name, from: path, first: 0, end: count }]
+        : everyFew(count, BARS_OF_FILE).map(({ first, end }) => {
+            const bars = `${first + 1}–${end}`;
+            return { name: `${name}, ${bars}`, from: `${path}, bars ${bars}`, first, end };
+          });
+    return shelveStretches(take, whole, id, { style, fileId: id }, stretches);
   },
 
   /** What is most like a knock, best first. */

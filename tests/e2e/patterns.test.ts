@@ -97,6 +97,8 @@ describe("patterns", () => {
     const other = (await namesOf()).find((name) => name !== wantedOne)!;
     await added.getByRole("button", { name: `Throw out ${other}` }).click();
     await expect.poll(namesOf).toEqual([wantedOne]);
+    // The button is gone, and the focus is still among them.
+    expect(await added.evaluate((element) => element === document.activeElement)).toBe(true);
     await more.focus();
     await more.press("ArrowRight");
     await card(page).getByText("2 added").waitFor();

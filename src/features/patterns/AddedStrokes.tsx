@@ -1,5 +1,7 @@
 import clsx from "clsx";
 import { Pin, X } from "lucide-react";
+import { useMemo, useRef } from "react";
+import { useFocusBack } from "../../components/use-focus-back.ts";
 import {
   countsFor,
   type Rhythm,
@@ -19,10 +21,12 @@ interface AddedStrokesProps {
 
 /** The strokes that were added to a pattern, each to be kept or thrown out. */
 export function AddedStrokes({ rhythm, strokes, variation, onVary }: AddedStrokesProps) {
+  const list = useRef<HTMLUListElement>(null);
   const added = strokes.filter(({ isAdded }) => isAdded);
+  useFocusBack(added.length > 0);
   if (added.length === 0) return null;
   return (
-    <ul aria-label="Added strokes" className="mt-2 flex flex-wrap gap-1.5 text-small">
+    <ul ref={list} tabIndex={-1} aria-label="Added strokes" className="mt-2 flex flex-wrap gap-1.5 text-small">
       {added.map((stroke) => {
         const { addedAt = "" } = stroke;
         const isKept = addedAt in variation.kept;
@@ -48,7 +52,11 @@ export function AddedStrokes({ rhythm, strokes, variation, onVary }: AddedStroke
               aria-label={`Throw out ${words}`}
               title="Throw it out, and add nothing there"
               className="grid size-7 place-items-center text-muted hover:text-brick"
-              onClick={() => onVary(throwOut(variation, stroke))}
+              onClick={() => {
+                // The button goes with the stroke; the focus stays here.
+                list.current?.focus();
+                onVary(throwOut(variation, stroke));
+              }}
             >
               <X size={14} />
             </button>
@@ -63,11 +71,15 @@ const MOST_NAMED = 3;
 
 /** What would be left out next, and how much it counts. */
 export function CountsLeast({ rhythm, strokes }: { rhythm: Rhythm; strokes: readonly VariedStroke[] }) {
-  const least = strokes
-    .filter(({ isAdded }) => !isAdded)
-    .map((stroke) => ({ stroke, counts: countsFor(stroke, rhythm) }))
-    .sort((a, b) => a.counts - b.counts)
-    .slice(0, MOST_NAMED)
-    .map(({ stroke, counts }) => `${strokeWords(rhythm, stroke)} (${counts.toFixed(1)})`);
+  const least = useMemo(
+    () =>
+      strokes
+        .filter(({ isAdded }) => !isAdded)
+        .map((stroke) => ({ stroke, counts: countsFor(stroke, rhythm) }))
+        .sort((a, b) => a.counts - b.counts)
+        .slice(0, MOST_NAMED)
+        .map(({ stroke, counts }) => `${strokeWords(rhythm, stroke)} (${counts.toFixed(1)})`),
+    [rhythm, strokes],
+  );
   return least.length === 0 ? null : <p className="text-fine text-muted">Counts least, of 3: {least.join(", ")}.</p>;
 }

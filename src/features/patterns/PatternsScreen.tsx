@@ -170,8 +170,8 @@ function Patterns({ projectId }: { projectId: string }) {
     ),
   ]);
   const ask = ({ strokes: heard, counted }: Question) => knock.take(heard, counted);
-  const meters = [...new Set(shelf.entries.map(({ facts }) => facts.meter))].sort();
-  const tags = [...new Set(all.flatMap((one) => one.tags))].sort();
+  const meters = useMemo(() => [...new Set(all.map(({ facts }) => facts.meter))].sort(), [all]);
+  const tags = useMemo(() => [...new Set(all.flatMap((one) => one.tags))].sort(), [all]);
   const reasons = found?.find(({ id }) => id === chosen?.id) ?? null;
   return (
     <div className="flex h-screen flex-col overflow-hidden max-lg:h-auto max-lg:overflow-auto">

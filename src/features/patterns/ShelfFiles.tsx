@@ -1,63 +1,43 @@
-import { type ChangeEvent, useEffect, useRef, useState } from "react";
+import { type ChangeEvent, useRef, useState } from "react";
+import { MIDI_ACCEPT } from "../../components/FileInput.tsx";
 import { say } from "../../components/say.ts";
 import { TaskNote } from "../../components/TaskNote.tsx";
+import { useFocusBack } from "../../components/use-focus-back.ts";
 import { counted } from "../../core/ordinal.ts";
 import type { AddedFiles, UnreadFile } from "../../store/patterns/pattern-files.ts";
 import type { PatternShelf } from "../../store/patterns/use-pattern-shelf.ts";
 import { type Problem, ServerProblem } from "../../store/server-api.ts";
-
-const MIDI_FILES = ".mid,.midi,.smf,.kar,.rmi,audio/midi";
+import { useSeeking } from "../../store/use-seeking.ts";
 
 /** Puts files of others onto the shelf of patterns, how far that is, and what could not be read. */
 export function ShelfFiles({ shelf }: { shelf: PatternShelf }) {
-  const [share, setShare] = useState<number | null>(null);
+  const { isRunning, share, run, cancel } = useSeeking();
+  useFocusBack(share !== null);
   const [problem, setProblem] = useState<Problem | null>(null);
-  const isWanted = useRef(true);
-  useEffect(
-    () => () => {
-      isWanted.current = false;
-    },
-    [],
-  );
   const take = async (event: ChangeEvent<HTMLInputElement>) => {
     const files = [...(event.target.files ?? [])];
     event.target.value = "";
-    if (files.length === 0) return;
-    isWanted.current = true;
+    if (files.length === 0 || isRunning) return;
     setProblem(null);
-    setShare(0);
     try {
-      const found = await shelf.add(files, (now) => {
-        setShare(now);
-        return isWanted.current;
-      });
-      say(wordsOf(found));
+      say(wordsOf(await run((goesOn) => shelf.add(files, goesOn))));
     } catch (error) {
       if (!(error instanceof ServerProblem)) throw error;
       setProblem(error.problem);
-    } finally {
-      setShare(null);
     }
   };
   const trouble = "border-b border-hairline px-4 py-1.5 text-small text-brick";
   return (
     <>
       <div className="flex items-center gap-4 border-b border-hairline px-4 py-1 text-small">
+        {/* They stay, so that the focus does. */}
+        <FilesButton name="Add files" isIdle={!isRunning} onFiles={(event) => void take(event)} />
+        <FilesButton name="Add a folder" isFolder isIdle={!isRunning} onFiles={(event) => void take(event)} />
         {share === null ? (
-          <>
-            <FilesButton name="Add files" onFiles={(event) => void take(event)} />
-            <FilesButton name="Add a folder" isFolder onFiles={(event) => void take(event)} />
-            <span className="text-muted">of .mid, to be found by knocking</span>
-          </>
+          <span className="text-muted">of .mid, to be found by knocking</span>
         ) : (
           <div className="flex-1">
-            <TaskNote
-              what="Reading the files"
-              state={{ kind: "running", done: share, of: 1 }}
-              onCancel={() => {
-                isWanted.current = false;
-              }}
-            />
+            <TaskNote what="Reading the files" state={{ kind: "running", done: share, of: 1 }} onCancel={cancel} />
           </div>
         )}
       </div>
@@ -78,18 +58,21 @@ export function ShelfFiles({ shelf }: { shelf: PatternShelf }) {
 interface FilesButtonProps {
   readonly name: string;
   readonly isFolder?: boolean;
+  /** Whether some can be chosen now. */
+  readonly isIdle: boolean;
   readonly onFiles: (event: ChangeEvent<HTMLInputElement>) => void;
 }
 
 /** The browser's choice of files, or of a folder with all that is in it. */
-function FilesButton({ name, isFolder = false, onFiles }: FilesButtonProps) {
+function FilesButton({ name, isFolder = false, isIdle, onFiles }: FilesButtonProps) {
   const input = useRef<HTMLInputElement>(null);
   return (
     <>
       <button
         type="button"
-        className="font-bold whitespace-nowrap text-spruce underline"
-        onClick={() => input.current?.click()}
+        aria-disabled={!isIdle}
+        className="font-bold whitespace-nowrap text-spruce underline aria-disabled:text-muted"
+        onClick={() => isIdle && input.current?.click()}
       >
         {name} …
       </button>
@@ -100,7 +83,7 @@ function FilesButton({ name, isFolder = false, onFiles }: FilesButtonProps) {
         }}
         type="file"
         multiple
-        accept={MIDI_FILES}
+        accept={MIDI_ACCEPT}
         aria-label={isFolder ? "Folder of patterns" : "Files of patterns"}
         className="sr-only"
         tabIndex={-1}

@@ -4,7 +4,7 @@ import clsx from "clsx";
 import { useRouter } from "next/navigation";
 import { useEffect, useRef, useState } from "react";
 import { Button } from "../../components/Button.tsx";
-import { FileInput } from "../../components/FileInput.tsx";
+import { FileInput, MIDI_ACCEPT } from "../../components/FileInput.tsx";
 import { ProblemNote } from "../../components/ProblemNote.tsx";
 import { say } from "../../components/say.ts";
 import { TaskNote } from "../../components/TaskNote.tsx";
@@ -87,7 +87,7 @@ export function DropPlace({ onBroughtIn }: { onBroughtIn: () => void }) {
         <FileInput
           inputRef={input}
           label="Recording to import"
-          accept=".mid,.midi,.smf,.kar,.rmi,audio/midi,.zip,application/zip"
+          accept={`${MIDI_ACCEPT},.zip,application/zip`}
           onFile={(file) => void take(file)}
         />
       </div>

@@ -1,14 +1,16 @@
 import clsx from "clsx";
 import { Scissors } from "lucide-react";
-import { type KeyboardEvent, memo, useEffect, useMemo, useRef, useState } from "react";
+import { type KeyboardEvent, memo, useMemo, useState } from "react";
 import { Button } from "../../components/Button.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
 import { say } from "../../components/say.ts";
 import { TaskNote } from "../../components/TaskNote.tsx";
+import { useFocusBack } from "../../components/use-focus-back.ts";
 import { counted } from "../../core/ordinal.ts";
 import { cutBars, cutInto, cutsAt, cutsEvery, runsOf, toggleCut } from "../../core/song/index.ts";
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import type { LaneView } from "../../store/lane-view.ts";
+import { useSeeking } from "../../store/use-seeking.ts";
 import type { SongDesk } from "../../store/use-song.ts";
 import { arrangeBy, arrangementOf, namedBars, takeBars } from "./song-actions.ts";
 
@@ -31,6 +33,7 @@ export const TakeStrip = memo(function TakeStrip({ desk }: { desk: SongDesk }) {
   const counts = useMemo(() => hitsPerBar(lanes, bars), [lanes, bars]);
   const [every, setEvery] = useState(4);
   const seeking = useSeeking();
+  useFocusBack(seeking.share !== null);
   const [cursor, setCursor] = useState(1);
   const [pointed, setPointed] = useState<number | null>(null);
   const cuts = cutBars(arrangement);
@@ -43,7 +46,11 @@ export const TakeStrip = memo(function TakeStrip({ desk }: { desk: SongDesk }) {
   };
   const cutEvery = (step: number) => cut(`Split every ${step} bars`, cutsEvery(count, step));
   const byRepeats = async () => {
-    const sections = await seeking.run((goesOn) => desk.sections(goesOn));
+    const sections = await seeking.run(async (goesOn) => {
+      const found = await desk.sections(goesOn);
+      // It may have been given up after it was last asked about.
+      return goesOn(1) ? found : null;
+    });
     if (!sections) return;
     cut("Split the take by repeats", sections);
     // One pattern of everything is no help to anybody who wanted it cut.
@@ -193,34 +200,6 @@ export const TakeStrip = memo(function TakeStrip({ desk }: { desk: SongDesk }) {
     </section>
   );
 });
-
-/** Something that is sought in steps: how far it is, once that takes a moment, and how it is given up. */
-function useSeeking() {
-  const [isRunning, setIsRunning] = useState(false);
-  const [share, setShare] = useState<number | null>(null);
-  const isWanted = useRef(true);
-  useEffect(
-    () => () => {
-      isWanted.current = false;
-    },
-    [],
-  );
-  const run = async <Found,>(seek: (goesOn: (share: number) => boolean) => Promise<Found | null>) => {
-    isWanted.current = true;
-    setIsRunning(true);
-    const found = await seek((now) => {
-      setShare(now);
-      return isWanted.current;
-    });
-    setIsRunning(false);
-    setShare(null);
-    return isWanted.current ? found : null;
-  };
-  const cancel = () => {
-    isWanted.current = false;
-  };
-  return { isRunning, share, run, cancel };
-}
 
 function Line({ at, className }: { at: number; className: string }) {
   return (

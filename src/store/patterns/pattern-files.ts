@@ -1,3 +1,4 @@
+import { BODY_LIMITS } from "../../api/limits.ts";
 import type { Helper } from "../../workers/index.ts";
 import type { FileReading, Patterns, ShelfEntry } from "../../workers/patterns.worker.ts";
 import { addPatternFile, listPatternFiles } from "../server-api.ts";
@@ -24,7 +25,6 @@ type GivenFile = Pick<File, "name" | "size" | "arrayBuffer"> & { readonly webkit
 
 /** Files by whose names nobody expects patterns are passed over unsaid: folders hold pictures and texts, too. */
 const MIDI_NAME = /\.(midi?|smf|kar|rmi)$/i;
-const MOST_BYTES = 1024 * 1024;
 
 const pathOf = ({ name, webkitRelativePath }: GivenFile) => webkitRelativePath || name;
 const byName = (a: GivenFile, b: GivenFile) => pathOf(a).localeCompare(pathOf(b), "en", { numeric: true });
@@ -49,7 +49,7 @@ export async function addFiles(
   for (const [index, file] of files.entries()) {
     if (!goesOn(index / files.length)) return { ...counts, unread, wasCancelled: true };
     const path = pathOf(file);
-    if (file.size > MOST_BYTES) {
+    if (file.size > BODY_LIMITS.patternFile) {
       unread.push({ path, why: "it is larger than 1 MB: bring it in as a take" });
       continue;
     }

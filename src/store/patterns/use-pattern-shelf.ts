@@ -55,6 +55,12 @@ export function usePatternShelf(store: BenchStore): PatternShelf {
   const [entries, setEntries] = useState<readonly ShelfEntry[]>([]);
   const [isFilling, setIsFilling] = useState(true);
   const [unread, setUnread] = useState<readonly UnreadFile[]>([]);
+  /** Each is told once, however often it was given. */
+  const tellUnread = useCallback(
+    (more: readonly UnreadFile[]) =>
+      setUnread((before) => [...new Map([...before, ...more].map((one) => [one.path, one])).values()]),
+    [],
+  );
   const [hidden, setHidden] = useState<ReadonlySet<string>>(new Set());
   useEffect(() => {
     let isOver = false;
@@ -76,7 +82,7 @@ export function usePatternShelf(store: BenchStore): PatternShelf {
           add(await helper.run((call) => call.cut(id, name, pattern) as Promise<readonly ShelfEntry[]>));
         } catch (error) {
           if (!(error instanceof ServerProblem)) throw error;
-          setUnread((before) => [...before, { path: name, why: error.problem.message }]);
+          tellUnread([{ path: name, why: error.problem.message }]);
         }
       }
       const lost = await shelveKeptFiles(
@@ -85,19 +91,19 @@ export function usePatternShelf(store: BenchStore): PatternShelf {
         (_, more) => kept.take(more),
       );
       kept.end();
-      setUnread((before) => [...before, ...lost]);
+      tellUnread(lost);
     };
     fill()
       .catch((error: unknown) => {
         if (!(error instanceof ServerProblem)) throw error;
-        setUnread((before) => [...before, { path: "The shelf", why: error.problem.message }]);
+        tellUnread([{ path: "The shelf", why: error.problem.message }]);
       })
       .finally(() => setIsFilling(false));
     return () => {
       isOver = true;
       helper.end();
     };
-  }, [helper, store]);
+  }, [helper, store, tellUnread]);
   const find = useMemo(
     () => (knock: Knock, most: number) =>
       helper.run((call) => call.find(knock, most) as Promise<readonly FoundPattern[]>),
@@ -111,13 +117,13 @@ export function usePatternShelf(store: BenchStore): PatternShelf {
           setHidden((before) => (before.has(fileId) ? new Set([...before].filter((id) => id !== fileId)) : before));
           heap.take(more);
         });
-        setUnread((before) => [...before, ...found.unread]);
+        tellUnread(found.unread);
         return found;
       } finally {
         heap.end();
       }
     },
-    [helper],
+    [helper, tellUnread],
   );
   const setRemoved = useCallback(async (fileId: string, isRemoved: boolean) => {
     await (isRemoved ? removePatternFile(fileId) : putPatternFileBack(fileId));
