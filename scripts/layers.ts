@@ -29,7 +29,7 @@ export const LAYERS: readonly Layer[] = [
   core("tempo", ["commands", "timing", "document", "time"]),
   core("pattern", ["smf", "document", "time"]),
   core("record", ["commands", "document", "time"]),
-  core("song", ["file", "treat.ts", "groove", "smf", "document", "time"]),
+  core("song", ["file", "treat.ts", "chance.ts", "groove", "smf", "document", "time"]),
   core("messages", ["file", "smf", "document", "time"]),
   core("overview", ["timing", "document", "time"]),
   core("chore", [
@@ -43,7 +43,7 @@ export const LAYERS: readonly Layer[] = [
     "json-shape.ts",
     "time",
   ]),
-  core("file", ["treat.ts", "humanize.ts", "commands", "notemap", "smf", "limit.ts", "document", "time"]),
+  core("file", ["treat.ts", "chance.ts", "humanize.ts", "commands", "notemap", "smf", "limit.ts", "document", "time"]),
   core("commands", ["treat.ts", "extent.ts", "limit.ts", "timing", "notemap", "document", "time"]),
   core("groove", ["groove/lay-on.ts", "sift", "notemap", "smf", "humanize.ts", "document", "time"]),
   core("sift", [
@@ -64,6 +64,7 @@ export const LAYERS: readonly Layer[] = [
   core("notemap", ["smf", "document", "time"]),
   core("phrase.ts", ["limit.ts", "document", "time"]),
   core("recipe.ts", ["ordinal.ts", "document"]),
+  core("chance.ts", ["humanize.ts", "document"]),
   core("humanize.ts", ["document"]),
   core("smf", []),
   core("document", ["limit.ts", "json-shape.ts", "time"]),

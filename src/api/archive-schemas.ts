@@ -2,6 +2,7 @@ import type { Hit, LogEntry, NoteMap, Pattern } from "../core/document/index.ts"
 import { noteMap } from "../core/document/shapes/note-map-shape.ts";
 import {
   changedMessage,
+  fullness,
   levels,
   meters,
   songEntries,
@@ -112,6 +113,7 @@ const pattern = withOptional(
     arrangement: record({ patterns: list(songPattern), song: songEntries, grooves: byId(shared("groove")) }),
     otherSide: shared("otherSide"),
     levels,
+    fullness,
   },
 );
 

@@ -23,7 +23,8 @@ export interface Loop {
 
 /** Where events come from. It is asked anew for every stretch, so that a changed setting is heard at once. */
 export interface EventSource {
-  eventsBetween(startMs: number, endMs: number): readonly SoundEvent[];
+  /** @param round how often the loop has come round since this began */
+  eventsBetween(startMs: number, endMs: number, round: number): readonly SoundEvent[];
   loop(): Loop | null;
   endMs(): number;
 }
@@ -52,6 +53,7 @@ export class Transport {
   #head: Anchor;
   #anchors: Anchor[];
   #planned = new Set<string>();
+  #round = 0;
   #endTimeS: number | null = null;
 
   constructor(source: EventSource, startTimeS: number, startMs: number) {
@@ -98,7 +100,7 @@ export class Transport {
 
   #take(startMs: number, stopMs: number, anchor: Anchor, planned: PlannedEvent[]): void {
     if (stopMs <= startMs) return;
-    for (const event of this.#source.eventsBetween(startMs, stopMs)) {
+    for (const event of this.#source.eventsBetween(startMs, stopMs, this.#round)) {
       if (this.#planned.has(event.key)) continue;
       this.#planned.add(event.key);
       planned.push({ event, timeS: anchor.timeS + (event.ms - anchor.ms) / 1000 });
@@ -109,6 +111,7 @@ export class Transport {
     this.#head = { timeS: this.#head.timeS, ms };
     this.#anchors.push(this.#head);
     this.#planned.clear();
+    this.#round++;
   }
 
   #forgetAnchorsBefore(nowS: number): void {

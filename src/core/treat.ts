@@ -105,9 +105,10 @@ export function giveFeel(
   const placed = rowsOfPlaced(settled.placed, firstRow, endRow);
   const felt = feel(placed, lane, treatment, family, maps, span.firstBar);
   const moved = pushAndHumanize(felt.ticks, placed, settled, treatment.timing, maps, span);
+  const own = offsetByHand(moved, settled.lane, maps, lengthTicks, span);
   const velocities = rowsOf(settled.shaped.velocities, firstRow, endRow);
   return {
-    ticks: keepOrder(lane, moved, lengthTicks),
+    ticks: keepOrder(lane, own, lengthTicks),
     clippedCount: settled.shaped.clippedCount,
     velocities: accented(velocities, felt.accents, treatment, lane),
     feelTicks: felt.feelTicks,
@@ -125,8 +126,9 @@ function rowsOf(column: Uint8Array, firstRow: number, endRow: number): Uint8Arra
 }
 
 /** Where the hits of a settled voice are without any feel: no groove, no push, nothing left to chance. */
-export function plainTicks({ lane, placed }: SettledVoice, lengthTicks: number): Float64Array {
-  return keepOrder(lane, placed.ticks, lengthTicks);
+export function plainTicks({ lane, placed }: SettledVoice, maps: TimeMaps, lengthTicks: number): Float64Array {
+  const all = { firstRow: 0, endRow: placed.ticks.length, firstBar: 0 };
+  return keepOrder(lane, offsetByHand(placed.ticks, lane, maps, lengthTicks, all), lengthTicks);
 }
 
 /** What the second half needs of a lane. */
@@ -242,7 +244,7 @@ function pushAndHumanize(
   if (!isOn || !isMoved) return ticks;
   const settingsAt = settingsByRow(timing, slotTicks);
   const chances = all.some(({ humanizeMs }) => humanizeMs)
-    ? chancesOf(hits, roles, timing, slotTicks, firstRow, tempoMap.ppq)
+    ? chancesOf(hits, roles, lane, timing, slotTicks, firstRow, tempoMap.ppq)
     : null;
   const moved = ticks.slice();
   for (let row = 0; row < moved.length; row++) {
@@ -262,11 +264,12 @@ function pushAndHumanize(
 
 /**
  * The chance of each hit, in units of its spread: dice for each, a slow wander that hits near one another share, or some of both,
- * spread as wide; and as much of it as its role takes.
+ * spread as wide; and as much of it as its role and the hit itself take.
  */
 function chancesOf(
   hits: readonly Hit[],
   roles: Uint8Array,
+  { deviationShares }: LaneColumns,
   { humanizeSeed: seed, humanizeShape: shape, humanizeWanderPercent = 0, byRole }: TimingTreatment,
   slotTicks: Float64Array,
   firstRow: number,
@@ -274,14 +277,33 @@ function chancesOf(
 ): Float64Array {
   const dice = noiseOfHits(hits, seed, shape).subarray(firstRow, firstRow + slotTicks.length);
   const isSame = byRole?.ghost?.humanizePercent === undefined && byRole?.accent?.humanizePercent === undefined;
-  if (humanizeWanderPercent === 0 && isSame) return dice;
+  if (humanizeWanderPercent === 0 && isSame && !deviationShares) return dice;
   // By their places in `ROLES`: ghost, stroke, accent.
   const shares = [byRole?.ghost, undefined, byRole?.accent].map((role) => (role?.humanizePercent ?? 100) / 100);
   const wandering = humanizeWanderPercent / 100;
   const [ofDice, ofWander] = [Math.sqrt(1 - wandering), Math.sqrt(wandering)];
   return dice.map((own, row) => {
     const wander = ofWander === 0 ? 0 : ofWander * wanderAt(slotTicks[row]! / ppq, seed, shape);
-    return shares[roles[firstRow + row]!]! * (ofDice * own + wander);
+    const share = shares[roles[firstRow + row]!]! * (deviationShares?.[firstRow + row] ?? 1);
+    return share * (ofDice * own + wander);
+  });
+}
+
+/** Moves hits that a hand has given an offset by as many ms, wherever they are: those that are pinned as well. */
+function offsetByHand(
+  ticks: Float64Array,
+  { offsetsMs, isPinned }: LaneColumns,
+  { tempoMap }: TimeMaps,
+  lengthTicks: number,
+  { firstRow }: RowSpan,
+): Float64Array {
+  if (!offsetsMs) return ticks;
+  return ticks.map((tick, row) => {
+    const ms = offsetsMs[firstRow + row]!;
+    if (ms === 0) return tick;
+    const moved = tickAfterMs(tempoMap, tick, ms);
+    // What is pinned is rounded by nobody else.
+    return isPinned[firstRow + row] === 1 ? Math.max(0, Math.min(lengthTicks - 1, Math.round(moved))) : moved;
   });
 }
 

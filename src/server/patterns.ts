@@ -214,6 +214,7 @@ const UNSEEN_ON_THE_SHELF: ReadonlySet<string> = new Set([
   "otherSide",
   "outgoingMap",
   "levels",
+  "fullness",
 ]);
 
 /** @returns whether there were any */

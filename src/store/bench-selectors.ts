@@ -1,5 +1,6 @@
 import type { PlacedHit } from "../core/commands/index.ts";
-import type { Hit } from "../core/document/index.ts";
+import { type Fullness, type Hit, type Pattern, USUAL_FULLNESS } from "../core/document/index.ts";
+import { scopeOf } from "../core/song/index.ts";
 import type { BenchState } from "./bench-state.ts";
 import type { LaneView } from "./lane-view.ts";
 
@@ -67,6 +68,19 @@ export function visibleLanes({ lanes, hidden }: Pick<BenchState, "lanes" | "hidd
   const visible = lanes.filter((lane) => !hidden.has(lane.voiceId));
   visibleOf.set(lanes, { hidden, visible });
   return visible;
+}
+
+/** How full the part is played: as the pattern that it is seen through says, or the take. */
+export function fullnessOf({
+  pattern,
+  scopeId,
+}: {
+  readonly pattern: Pick<Pattern, "arrangement" | "fullness">;
+  readonly scopeId: string | null;
+}): Fullness {
+  const { fullness = USUAL_FULLNESS } = pattern;
+  const percent = scopeOf(pattern, scopeId)?.fullnessPercent;
+  return percent === undefined ? fullness : { ...fullness, percent };
 }
 
 /** Whether a voice is heard: not muted, and soloed if any is. */

@@ -310,8 +310,8 @@ export class Playback {
 
   #source(): EventSource {
     return {
-      eventsBetween: (startMs, endMs) => [
-        ...this.#score().eventsBetween(startMs, endMs),
+      eventsBetween: (startMs, endMs, round) => [
+        ...this.#score().eventsBetween(startMs, endMs, round),
         ...clickEvents(this.#store.getState().click, this.#score(), startMs, endMs),
       ],
       loop: () => {

@@ -6,8 +6,11 @@ import { barAt, msToTick, type TimeMaps, tickToMs } from "../core/time/index.ts"
 export interface Score {
   readonly maps: TimeMaps;
   readonly lengthTicks: number;
-  /** In ms from its beginning; the end is not included. */
-  eventsBetween(startMs: number, endMs: number): readonly SoundEvent[];
+  /**
+   * In ms from its beginning; the end is not included.
+   * @param round how often a loop has come round since it began to play: what is left to chance is drawn anew
+   */
+  eventsBetween(startMs: number, endMs: number, round: number): readonly SoundEvent[];
 }
 
 const levels = new WeakMap<object, Map<Side, number>>();

@@ -1,6 +1,7 @@
 import type { SoundEvent } from "../audio/index.ts";
+import { isPlayed } from "../core/chance.ts";
 import { tickToMs } from "../core/time/index.ts";
-import { isAudible } from "./bench-selectors.ts";
+import { fullnessOf, isAudible } from "./bench-selectors.ts";
 import type { BenchState } from "./bench-state.ts";
 import { shownSide, sideOf } from "./lane-view.ts";
 import { levelOf, type Score } from "./score.ts";
@@ -10,11 +11,15 @@ export function takeScore(state: BenchState): Score {
   return {
     maps: state.maps,
     lengthTicks: state.pattern.lengthTicks,
-    eventsBetween: (startMs, endMs) => [...hitEvents(state, startMs, endMs), ...toneEvents(state, startMs, endMs)],
+    eventsBetween: (startMs, endMs, round) => [
+      ...hitEvents(state, startMs, endMs, round),
+      ...toneEvents(state, startMs, endMs),
+    ],
   };
 }
 
-function hitEvents(state: BenchState, startMs: number, endMs: number): SoundEvent[] {
+function hitEvents(state: BenchState, startMs: number, endMs: number, round: number): SoundEvent[] {
+  const fullness = fullnessOf(state);
   const events: SoundEvent[] = [];
   const gain = levelOf(state.lanes, state.side, (side) => state.lanes.map((lane) => sideOf(lane, side).velocities));
   for (const lane of state.lanes) {
@@ -24,9 +29,10 @@ function hitEvents(state: BenchState, startMs: number, endMs: number): SoundEven
     // A plain scan: 50,000 comparisons take well under a millisecond, and recorded times may be out of order.
     for (let row = 0; row < timesMs.length; row++) {
       if (timesMs[row]! < startMs || timesMs[row]! >= endMs) continue;
-      const { id, voiceId, articulationId, isMuted, pedal } = lane.hits[row]!;
+      const { id, voiceId, articulationId, isMuted, pedal, chance } = lane.hits[row]!;
       // What the repair leaves out is still heard on the side that is as recorded.
       if (isMuted || (side !== "recorded" && lane.cleaned.isLeftOut[row] === 1)) continue;
+      if (chance && side !== "recorded" && !isPlayed(id, chance, fullness, round)) continue;
       const event = {
         key: id,
         ms: timesMs[row]!,

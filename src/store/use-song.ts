@@ -140,7 +140,8 @@ function isSameTake(a: Pattern, b: Pattern): boolean {
     a.meters === b.meters &&
     a.tempos === b.tempos &&
     a.noteMap === b.noteMap &&
-    a.lengthTicks === b.lengthTicks
+    a.lengthTicks === b.lengthTicks &&
+    a.fullness === b.fullness
   );
 }
 

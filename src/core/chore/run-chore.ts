@@ -1,5 +1,5 @@
 import type { Edit } from "../document/index.ts";
-import { applyEdit } from "../document/index.ts";
+import { applyEdit, pinsIn } from "../document/index.ts";
 import type { Pattern } from "../document/pattern.ts";
 import { limitVelocity } from "../dynamics/index.ts";
 import { type SiftedHit, siftHits, siftLanesOf } from "../sift/index.ts";
@@ -92,10 +92,11 @@ function runStep(pattern: Pattern, sifted: readonly SiftedHit[], acts: readonly 
   const refusal = isInside ? undefined : acts.map((act) => kindOfAct(act).beyondEnd).find((words) => words);
   if (refusal) refused.push(refusal);
   else if (moved.length > 0) {
+    const pinOf = pinsIn(pattern);
     const moves = moved.map(({ sifted: { hit }, tick }) => ({
       hitId: hit.id,
       fromTick: hit.pinnedTick,
-      toTick: Math.max(0, Math.min(pattern.lengthTicks - 1, Math.round(tick))),
+      toTick: pinOf(hit, Math.max(0, Math.min(pattern.lengthTicks - 1, Math.round(tick)))),
     }));
     own.push({ kind: "moveHits", moves });
   }

@@ -1,5 +1,5 @@
 import type { Edit, HitMove, VelocityChange } from "../document/index.ts";
-import { findVoice } from "../document/index.ts";
+import { findVoice, pinsIn } from "../document/index.ts";
 import { hitsByVoice, type Pattern } from "../document/pattern.ts";
 import type { Treatment } from "../document/treatment.ts";
 import { buildTimeMaps } from "../time/index.ts";
@@ -22,6 +22,7 @@ export interface TickRange {
 export function bakeIn(pattern: Pattern, voiceIds: ReadonlySet<string>, range: TickRange | null): Edit {
   const maps = buildTimeMaps(pattern);
   const byVoice = hitsByVoice(pattern.hits);
+  const pinOf = pinsIn(pattern);
   const lanes = pattern.lanes.filter((lane) => voiceIds.has(lane.voiceId) && isTreated(lane.treatment));
   const moves: HitMove[] = [];
   const changes: VelocityChange[] = [];
@@ -42,7 +43,7 @@ export function bakeIn(pattern: Pattern, voiceIds: ReadonlySet<string>, range: T
       const { feel } = treatment;
       const isMoved = (timing.isOn || feel?.isOn) && (range !== null || toTick !== hit.recordedTick);
       const isShaped = (dynamics?.isOn || feel?.isOn) && (range !== null || toVelocity !== hit.recordedVelocity);
-      if (isMoved && hit.pinnedTick === null) moves.push({ hitId: hit.id, fromTick: null, toTick });
+      if (isMoved && hit.pinnedTick === null) moves.push({ hitId: hit.id, fromTick: null, toTick: pinOf(hit, toTick) });
       if (isShaped && hit.pinnedVelocity === null) changes.push({ hitId: hit.id, fromVelocity: null, toVelocity });
       if (range === null && isLeftOut[row] === 1 && !hit.isMuted) muted.push(hit.id);
     }

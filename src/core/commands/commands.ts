@@ -1,4 +1,4 @@
-import type { Edit } from "../document/index.ts";
+import { type Edit, pinsIn } from "../document/index.ts";
 import { baseVelocity, type Hit, type HitMarks, marksOf, type Pattern } from "../document/pattern.ts";
 import type { TimingTreatment, Treatment } from "../document/treatment.ts";
 
@@ -24,9 +24,14 @@ export function loudnessOf(placed: readonly PlacedHit[]): (hit: Hit) => number {
  */
 export function moveHitsBy(pattern: Pattern, placed: readonly PlacedHit[], deltaTicks: number): Edit {
   const delta = farthestMove(pattern, placed, deltaTicks);
+  const pinOf = pinsIn(pattern);
   return {
     kind: "moveHits",
-    moves: placed.map(({ hit, tick }) => ({ hitId: hit.id, fromTick: hit.pinnedTick, toTick: tick + delta })),
+    moves: placed.map(({ hit, tick }) => ({
+      hitId: hit.id,
+      fromTick: hit.pinnedTick,
+      toTick: pinOf(hit, tick + delta),
+    })),
   };
 }
 
@@ -42,8 +47,9 @@ export function farthestMove(pattern: Pattern, placed: readonly PlacedHit[], del
 }
 
 /** Pins hits where they sound. */
-export function pinHits(placed: readonly PlacedHit[]): Edit {
-  const moves = placed.map(({ hit, tick }) => ({ hitId: hit.id, fromTick: hit.pinnedTick, toTick: tick }));
+export function pinHits(pattern: Pattern, placed: readonly PlacedHit[]): Edit {
+  const pinOf = pinsIn(pattern);
+  const moves = placed.map(({ hit, tick }) => ({ hitId: hit.id, fromTick: hit.pinnedTick, toTick: pinOf(hit, tick) }));
   return { kind: "moveHits", moves };
 }
 
@@ -114,14 +120,14 @@ export function keepHits(pattern: Pattern, hits: readonly Hit[]): Edit {
   });
 }
 
-/** Says of hits what a hand knows better: their role, or how much they swing. Undefined takes it back. */
-export function markHits(
-  hits: readonly Hit[],
-  marks: { readonly [Mark in keyof HitMarks]: HitMarks[Mark] | undefined },
-): Edit {
+type MarkChange = { readonly [Mark in keyof HitMarks]: HitMarks[Mark] | undefined };
+
+/** Says of hits what a hand knows better: their role, how much they swing, or when they are played. Undefined takes it back. */
+export function markHits(hits: readonly Hit[], marks: MarkChange | ((hit: Hit) => MarkChange)): Edit {
   const changes = hits.map((hit) => {
     const from = marksOf(hit);
-    const to = Object.fromEntries(Object.entries({ ...from, ...marks }).filter(([, value]) => value !== undefined));
+    const own = typeof marks === "function" ? marks(hit) : marks;
+    const to = Object.fromEntries(Object.entries({ ...from, ...own }).filter(([, value]) => value !== undefined));
     return { hitId: hit.id, from, to };
   });
   return { kind: "markHits", changes };

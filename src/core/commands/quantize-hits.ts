@@ -1,4 +1,4 @@
-import type { Edit, HitMove, Pattern } from "../document/index.ts";
+import { type Edit, type HitMove, type Pattern, pinsIn } from "../document/index.ts";
 import { type Grid, SlotFinder, type TimeMaps } from "../time/index.ts";
 import type { PlacedHit } from "./commands.ts";
 
@@ -16,11 +16,12 @@ export interface QuantizeWish {
  * @param placed with the ticks at which they sound now
  */
 export function quantizeHits(
-  { lengthTicks }: Pattern,
+  pattern: Pattern,
   placed: readonly PlacedHit[],
   { strengthPercent, gridOf }: QuantizeWish,
   { meterMap }: TimeMaps,
 ): Edit {
+  const pinOf = pinsIn(pattern);
   const finders = new Map<string, SlotFinder>();
   const finderOf = (voiceId: string) => {
     const known = finders.get(voiceId) ?? new SlotFinder(gridOf(voiceId), meterMap);
@@ -30,7 +31,8 @@ export function quantizeHits(
   const moves = placed.map(({ hit, tick }): HitMove => {
     const { slotTick } = finderOf(hit.voiceId).find(tick);
     const wanted = Math.round(tick + (slotTick - tick) * (strengthPercent / 100));
-    return { hitId: hit.id, fromTick: hit.pinnedTick, toTick: Math.max(0, Math.min(lengthTicks - 1, wanted)) };
+    const toTick = pinOf(hit, Math.max(0, Math.min(pattern.lengthTicks - 1, wanted)));
+    return { hitId: hit.id, fromTick: hit.pinnedTick, toTick };
   });
   return { kind: "moveHits", moves };
 }

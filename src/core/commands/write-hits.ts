@@ -1,5 +1,5 @@
 import type { Edit } from "../document/index.ts";
-import { LONGEST_TAKE_TICKS, meaningWithoutName } from "../document/index.ts";
+import { LONGEST_TAKE_TICKS, meaningWithoutName, pinsIn } from "../document/index.ts";
 import { baseVelocity, compareHits, type Hit, type Pattern } from "../document/pattern.ts";
 import { extentOf } from "../extent.ts";
 import { outgoingStroke } from "../notemap/index.ts";
@@ -191,10 +191,11 @@ export function stretchHits(
   fromTick: number,
   factor: number,
 ): Edit | null {
+  const pinOf = pinsIn(pattern);
   const moves = placed.map(({ hit, tick }) => ({
     hitId: hit.id,
     fromTick: hit.pinnedTick,
-    toTick: Math.round(fromTick + (tick - fromTick) * factor),
+    toTick: pinOf(hit, Math.round(fromTick + (tick - fromTick) * factor)),
   }));
   const isInside = moves.every(({ toTick }) => toTick >= 0 && toTick < LONGEST_TAKE_TICKS);
   if (!isInside) return null;

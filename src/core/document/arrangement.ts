@@ -22,6 +22,8 @@ export interface CellTreatment {
   readonly feel?: CellFeel | null;
   /** Ahead of the beat is negative. */
   readonly pushMs?: number;
+  /** A length of its own, which it plays over and over until the pattern ends. Left out, that of the pattern. */
+  readonly ownLengthTicks?: number;
 }
 
 export type Cells = Readonly<Record<string, CellTreatment>>;
@@ -38,6 +40,8 @@ export interface SongPattern {
   readonly bars: readonly (number | null)[];
   /** How far everything is turned round in the pattern, in ticks. Left out, not at all. */
   readonly turnedTicks?: number;
+  /** How full it is played, for hits that depend on it, 0 to 100. Left out, as the take. */
+  readonly fullnessPercent?: number;
   /** Whose settings it takes where it has none of its own. Left out, those of the take. */
   readonly followsId?: string;
   /** By voice. Left out, there are none. */

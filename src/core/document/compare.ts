@@ -10,6 +10,7 @@ export type Difference =
   | "length"
   | "role"
   | "swing"
+  | "chance"
   | "another drum";
 
 /** How a hit differs between two states of a take. */
@@ -30,12 +31,13 @@ export function differencesBetween(
     const was = before.get(hit.id);
     if (!was) return [{ hit, how: ["added"] }];
     const how: Difference[] = [];
-    if (was.pinnedTick !== hit.pinnedTick) how.push("moved");
+    if (was.pinnedTick !== hit.pinnedTick || was.offsetMs !== hit.offsetMs) how.push("moved");
     if (was.pinnedVelocity !== hit.pinnedVelocity) how.push("loudness");
     if (was.isMuted !== hit.isMuted) how.push("muted");
     if (was.lengthTicks !== hit.lengthTicks) how.push("length");
     if (was.role !== hit.role) how.push("role");
     if (was.swingSharePercent !== hit.swingSharePercent) how.push("swing");
+    if (!isSameValue(was.chance, hit.chance) || was.deviationPercent !== hit.deviationPercent) how.push("chance");
     if (was.voiceId !== hit.voiceId || was.articulationId !== hit.articulationId) how.push("another drum");
     return how.length > 0 ? [{ hit, how }] : [];
   });

@@ -80,7 +80,7 @@ function editOf(
     case "move":
       return moveHitsBy(pattern, chosen, amount);
     case "pin":
-      return pinHits(chosen);
+      return pinHits(pattern, chosen);
     case "unpin":
       return unpinHits(chosen.map(({ hit }) => hit));
     case "louder":

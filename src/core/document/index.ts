@@ -1,4 +1,15 @@
 export { type Arranging, arranging } from "./arrange.ts";
+export {
+  ALWAYS,
+  CHANCE_LIMITS,
+  FULLNESS_LIMITS,
+  type Fullness,
+  type HitChance,
+  OWN_LENGTH_LIMIT,
+  OWN_LIMITS,
+  ownWords,
+  USUAL_FULLNESS,
+} from "./chance.ts";
 export { type Difference, differencesBetween, type HitDifference } from "./compare.ts";
 export type { FileTimes } from "./edits/change-messages.ts";
 export type { Touched } from "./edits/edit-kind.ts";
@@ -95,6 +106,7 @@ export {
   passMarksOf,
   strikeOf,
 } from "./pattern.ts";
+export { pinsIn } from "./pins.ts";
 export { type Rebased, rebase, tryEdit } from "./rebase.ts";
 export { ROLES, type Role, type RoleBorders, roleOf } from "./role.ts";
 export {

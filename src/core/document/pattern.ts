@@ -1,5 +1,6 @@
 import type { MeterChange, TempoChange } from "../time/index.ts";
 import type { Arrangement } from "./arrangement.ts";
+import type { Fullness, HitChance } from "./chance.ts";
 import type { NoteMap, NoteStream, Strike } from "./index.ts";
 import type { Levels } from "./levels.ts";
 import { trackLabel } from "./note-stream.ts";
@@ -40,6 +41,12 @@ export interface Hit {
   readonly role?: Role;
   /** How much of the swing of its grid it follows, 0 to 100. Left out, as the treatment says: all of it, as a rule. */
   readonly swingSharePercent?: number;
+  /** Left out, it is played always. */
+  readonly chance?: HitChance;
+  /** How much of its lane's deviation in time and loudness it takes, 0 to 200. Left out, 100. */
+  readonly deviationPercent?: number;
+  /** How far it is moved from where its lane's treatment or a hand has put it, at any tempo; later is positive. Left out, 0. */
+  readonly offsetMs?: number;
   /** Where it is in the file. Left out unless the take is on a time of its own, and not on that of its file. */
   readonly inFile?: FilePlace;
   /** In which pass it was played in, from 1 on. Left out for hits of the file, and for those added by hand. */
@@ -61,11 +68,25 @@ export function isOfFile(hit: Hit): boolean {
 }
 
 /** What a hand says of a hit, so that treatments know. Left out, its loudness and its lane say it. */
-export type HitMarks = Pick<Hit, "role" | "swingSharePercent">;
+export type HitMarks = Pick<Hit, (typeof HIT_MARKS)[number]>;
+const HIT_MARKS = ["role", "swingSharePercent", "chance", "deviationPercent", "offsetMs"] as const;
 
 /** What a hand says of a hit; nothing that it does not say is in it. */
-export function marksOf({ role, swingSharePercent }: Hit): HitMarks {
-  return { ...(role ? { role } : {}), ...(swingSharePercent === undefined ? {} : { swingSharePercent }) };
+export function marksOf(hit: Hit): HitMarks {
+  return Object.fromEntries(HIT_MARKS.flatMap((mark) => (hit[mark] === undefined ? [] : [[mark, hit[mark]]])));
+}
+
+/** A hit with other marks instead of its own. */
+export function withMarks(hit: Hit, marks: HitMarks): Hit {
+  const {
+    role: _role,
+    swingSharePercent: _share,
+    chance: _chance,
+    deviationPercent: _own,
+    offsetMs: _off,
+    ...rest
+  } = hit;
+  return { ...rest, ...marks };
 }
 
 /** A message as a hand changed it; null for one that was taken out. */
@@ -105,6 +126,8 @@ export interface Pattern {
   readonly arrangement?: Arrangement;
   /** How loud drums are in the mix. Left out, all are as the kit has them. */
   readonly levels?: Levels;
+  /** Which of the hits that are not played always are played. Left out, as usual. */
+  readonly fullness?: Fullness;
   /** Left out until a second set of settings is kept. */
   readonly otherSide?: OtherSide;
 }
@@ -167,6 +190,10 @@ export interface LaneColumns {
   readonly roleMarks: Uint8Array | null;
   /** The shares of swing that a hand has set, or -1. Null if there are none. */
   readonly swingShares: Float64Array | null;
+  /** How much of the deviation each takes, 1 for all of it. Null if all take all. */
+  readonly deviationShares: Float64Array | null;
+  /** How far a hand has moved each off its place. Null if none. */
+  readonly offsetsMs: Float64Array | null;
 }
 
 /** Lanes are treated on every frame of a drag, and their hits never change, so the columns of each are read once. */
@@ -186,6 +213,12 @@ export function columnsOf(hits: readonly Hit[]): LaneColumns {
       : null,
     swingShares: hits.some(({ swingSharePercent }) => swingSharePercent !== undefined)
       ? columnOf(hits, ({ swingSharePercent = -1 }) => swingSharePercent)
+      : null,
+    deviationShares: hits.some(({ deviationPercent }) => deviationPercent !== undefined)
+      ? columnOf(hits, ({ deviationPercent = 100 }) => deviationPercent / 100)
+      : null,
+    offsetsMs: hits.some(({ offsetMs }) => offsetMs !== undefined)
+      ? columnOf(hits, ({ offsetMs = 0 }) => offsetMs)
       : null,
   };
   columnsOfHits.set(hits, columns);

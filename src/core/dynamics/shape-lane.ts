@@ -47,6 +47,7 @@ export function shapeVelocities(
   const noise = dynamics.deviation > 0 ? noiseOfLane(hits, dynamics.deviationSeed, dynamics.deviationShape) : null;
   const { deviation } = dynamics;
   const chances = Float64Array.from(ROLES, (role) => (dynamics.byRole?.[role]?.chancePercent ?? 100) / 100);
+  const { deviationShares } = lane;
   const wanted = new Float64Array(velocities.length);
   for (let row = 0; row < wanted.length; row++) {
     if (isKept[row] === 1) {
@@ -55,7 +56,8 @@ export function shapeVelocities(
     }
     const table = exceptions.length === 0 ? usual : (exceptionAt(exceptions, slotTicks[row]!)?.table ?? usual);
     const shaped = table[cells[row]!]! * (factors ? factors[row]! : 1);
-    wanted[row] = noise ? shaped + deviation * noise[row]! * chances[roles[row]!]! : shaped;
+    const share = chances[roles[row]!]! * (deviationShares?.[row] ?? 1);
+    wanted[row] = noise ? shaped + deviation * noise[row]! * share : shaped;
   }
   if (dynamics.fitsIn) fitIn(wanted, roles, isKept, dynamics);
   return limited(wanted, velocities, isKept, dynamics);

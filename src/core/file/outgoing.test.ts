@@ -153,7 +153,7 @@ describe("a voice taken out", () => {
     const once = applyEdit(pattern, tight);
     const rim = once.hits.find(({ note }) => note === 40)!;
     const louder = applyEdit(once, changeVelocityBy([rim], 20));
-    return applyEdit(louder, pinHits([{ hit: rim, tick: 500 }]));
+    return applyEdit(louder, pinHits(louder, [{ hit: rim, tick: 500 }]));
   };
 
   it("is a file with its hits alone, and what says where in the music they are", () => {

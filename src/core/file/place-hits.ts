@@ -1,3 +1,4 @@
+import { isPlayed } from "../chance.ts";
 import {
   entryOf,
   findVoice,
@@ -7,6 +8,7 @@ import {
   type NoteMeaning,
   strokeName,
   trackLabel,
+  USUAL_FULLNESS,
 } from "../document/index.ts";
 import { type Hit, hitsByVoice, type Pattern, strikeOf } from "../document/pattern.ts";
 import { outgoingStroke } from "../notemap/index.ts";
@@ -29,9 +31,10 @@ export interface Placement {
   readonly playsInstead: NoteMeaning | null | undefined;
 }
 
-/** Where every hit ends up that is neither muted nor left out by the repair: its cleaned place and loudness, and the note that the outgoing map gives it. */
+/** Where every hit ends up that is neither muted, nor left out by the repair, nor by chance: its cleaned place and loudness, and the note that the outgoing map gives it. */
 export function placeHits(pattern: Pattern): ReadonlyMap<string, Placement> {
   const maps = buildTimeMaps(pattern);
+  const { fullness = USUAL_FULLNESS } = pattern;
   const byVoice = hitsByVoice(pattern.hits);
   const placements = new Map<string, Placement>();
   // Of hundreds of thousands of hits there are a few dozen sorts.
@@ -48,7 +51,10 @@ export function placeHits(pattern: Pattern): ReadonlyMap<string, Placement> {
   for (const { voiceId, treatment } of pattern.lanes) {
     const hits = byVoice.get(voiceId) ?? [];
     const cleaned = treat(hits, treatment, maps, pattern.lengthTicks, findVoice(pattern.noteMap, voiceId).family);
-    const isSilent = cleaned.isLeftOut.map((isLeftOut, row) => (isLeftOut === 1 || hits[row]!.isMuted ? 1 : 0));
+    const isSilent = cleaned.isLeftOut.map((isLeftOut, row) => {
+      const { id, isMuted, chance } = hits[row]!;
+      return isLeftOut === 1 || isMuted || (chance && !isPlayed(id, chance, fullness, 0)) ? 1 : 0;
+    });
     const lengths = noteLengths(hits, cleaned.ticks, isSilent, treatment.lengths, maps.tempoMap);
     for (let row = 0; row < hits.length; row++) {
       const hit = hits[row]!;
@@ -110,6 +116,8 @@ export interface OutgoingVoice {
   readonly changedCount: number;
   /** Hits that a hand has muted, or that the repair leaves out: they stay in the take and are not written. */
   readonly mutedCount: number;
+  /** Hits that are played sometimes, and not this time. */
+  readonly unplayedCount: number;
   readonly notes: readonly { readonly note: number; readonly channel: number; readonly hitCount: number }[];
   /** Strokes that have no note of their own, each with what sounds instead, in words. */
   readonly fallbacks: readonly string[];
@@ -120,6 +128,7 @@ export function describeExport(pattern: Pattern): readonly OutgoingVoice[] {
   const placements = placeHits(pattern);
   const byVoice = hitsByVoice(pattern.hits);
   const targetMap = pattern.outgoingMap ?? pattern.noteMap;
+  const { fullness = USUAL_FULLNESS } = pattern;
   return pattern.lanes.map(({ voiceId }) => {
     const voice = findVoice(pattern.noteMap, voiceId);
     const ownHits = byVoice.get(voiceId) ?? [];
@@ -139,8 +148,11 @@ export function describeExport(pattern: Pattern): readonly OutgoingVoice[] {
       if (playsInstead !== undefined) fallbacks.add(fallbackWords(pattern.noteMap, targetMap, hit, playsInstead));
     }
     const sorted = [...notes.values()].sort((a, b) => a.note - b.note);
-    const mutedCount = ownHits.length - hits.length;
-    const counts = { hitCount: hits.length, changedCount, mutedCount };
+    const isUnplayed = ({ id, isMuted, chance }: Hit) =>
+      !placements.has(id) && !isMuted && chance !== undefined && !isPlayed(id, chance, fullness, 0);
+    const unplayedCount = ownHits.filter(isUnplayed).length;
+    const mutedCount = ownHits.length - hits.length - unplayedCount;
+    const counts = { hitCount: hits.length, changedCount, mutedCount, unplayedCount };
     return { voiceId, name: voice.name, ...counts, notes: sorted, fallbacks: [...fallbacks] };
   });
 }

@@ -1,4 +1,4 @@
-import type { ChangedMessage, Edit, FileTimes, Hit, Pattern } from "../document/index.ts";
+import { type ChangedMessage, type Edit, type FileTimes, type Hit, type Pattern, pinsIn } from "../document/index.ts";
 import { placeHits, readTimes, resolutionOf } from "../file/index.ts";
 import type { MidiFile } from "../smf/index.ts";
 import { withBytes } from "./message-table.ts";
@@ -18,6 +18,7 @@ export interface WantedMessage {
 export function changeMessages(pattern: Pattern, file: MidiFile, wanted: readonly WantedMessage[]): Edit {
   const hitsById = new Map(pattern.hits.map((hit) => [hit.id, hit]));
   const placements = placeHits(pattern);
+  const pinOf = pinsIn(pattern);
   const removed: Hit[] = [];
   const moves: { hitId: string; fromTick: number | null; toTick: number | null }[] = [];
   const velocities: { hitId: string; fromVelocity: number | null; toVelocity: number | null }[] = [];
@@ -31,7 +32,7 @@ export function changeMessages(pattern: Pattern, file: MidiFile, wanted: readonl
     else {
       // What is as it goes out now was not typed, and stays with the treatment.
       const placed = placements.get(hit.id);
-      const toTick = to.tick === placed?.tick ? hit.pinnedTick : to.tick;
+      const toTick = to.tick === placed?.tick ? hit.pinnedTick : pinOf(hit, to.tick);
       const velocity = to.bytes[2] ?? 1;
       const toVelocity = velocity === placed?.velocity ? hit.pinnedVelocity : velocity;
       if (toTick !== hit.pinnedTick) moves.push({ hitId: hit.id, fromTick: hit.pinnedTick, toTick });

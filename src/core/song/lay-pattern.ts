@@ -1,4 +1,4 @@
-import { type Arrangement, isHeardIn, type SongPattern, treatmentIn } from "../document/arrangement.ts";
+import { type Arrangement, cellOf, isHeardIn, type SongPattern, treatmentIn } from "../document/arrangement.ts";
 import type { TimingTreatment, Treatment } from "../document/treatment.ts";
 import { type Bar, type TimeMaps, tickToMs } from "../time/index.ts";
 import { giveFeel, plainTicks, type SettledVoice } from "../treat.ts";
@@ -111,7 +111,7 @@ function layVoice(
   const settled = settledBy(settling);
   const { slotTicks, driftsMs, leaders } = settled.placed;
   const { velocities } = settled.shaped;
-  const plainTicks = plainTicksOf(settled);
+  const plainTicks = plainTicksOf(settled, maps);
   const isFelt = hasFeel(treatment);
   const count = runs.reduce((sum, run) => sum + barStarts[run.firstBar + run.count]! - barStarts[run.firstBar]!, 0);
   const laid = emptyVoice(lane.voiceId, count);
@@ -145,8 +145,10 @@ function layVoice(
       laid.isSilent[at] = hit.isMuted || settled.isLeftOut[row] === 1 || !isHeardIn(pattern, hit) ? 1 : 0;
     }
   }
-  if (pattern.turnedTicks) turnRound(laid, pattern.turnedTicks, lengthTicks);
-  return laid;
+  const { ownLengthTicks } = cellOf(arrangement, pattern, lane.voiceId);
+  const whole = ownLengthTicks && ownLengthTicks < lengthTicks ? goingRound(laid, ownLengthTicks, lengthTicks) : laid;
+  if (pattern.turnedTicks) turnRound(whole, pattern.turnedTicks, lengthTicks);
+  return whole;
 }
 
 const NO_END = Number.MAX_SAFE_INTEGER;
@@ -154,8 +156,8 @@ const NO_END = Number.MAX_SAFE_INTEGER;
 /** A voice without feel is the same in every pattern that does not settle it otherwise. */
 const plainOfVoices = new WeakMap<SettledVoice, Float64Array>();
 
-function plainTicksOf(settled: SettledVoice): Float64Array {
-  const ticks = plainOfVoices.get(settled) ?? plainTicks(settled, NO_END);
+function plainTicksOf(settled: SettledVoice, maps: TimeMaps): Float64Array {
+  const ticks = plainOfVoices.get(settled) ?? plainTicks(settled, maps, NO_END);
   plainOfVoices.set(settled, ticks);
   return ticks;
 }
@@ -207,6 +209,29 @@ function emptyVoice(voiceId: string, count: number): LaidVoice {
     isSilent: bytes(3),
     isFollower: bytes(4),
   };
+}
+
+/** A voice with a length of its own plays what it has in that, over and over; the last time it is cut off where the pattern ends. */
+function goingRound(laid: LaidVoice, ownTicks: number, lengthTicks: number): LaidVoice {
+  const own = [...laid.slotTicks.keys()].filter((at) => laid.slotTicks[at]! < ownTicks);
+  const rounds = Array.from({ length: Math.ceil(lengthTicks / ownTicks) }, (_, round) => round * ownTicks);
+  const entries = rounds.flatMap((shift) =>
+    own.flatMap((at) => (laid.slotTicks[at]! + shift < lengthTicks ? [{ at, shift }] : [])),
+  );
+  const whole = emptyVoice(laid.voiceId, entries.length);
+  for (const [to, { at, shift }] of entries.entries()) {
+    whole.rows[to] = laid.rows[at]!;
+    whole.slotTicks[to] = laid.slotTicks[at]! + shift;
+    for (const side of ["cleaned", "plain", "recorded"] as const) {
+      whole[side].ticks[to] = laid[side].ticks[at]! + shift;
+      whole[side].velocities[to] = laid[side].velocities[at]!;
+    }
+    whole.cleanedMs[to] = laid.cleanedMs[at]!;
+    whole.recordedMs[to] = laid.recordedMs[at]!;
+    whole.isSilent[to] = laid.isSilent[at]!;
+    whole.isFollower[to] = laid.isFollower[at]!;
+  }
+  return whole;
 }
 
 /** Hits go with their slots: what is ahead of the first one stays ahead of it. */

@@ -105,7 +105,12 @@ export class SongDesk {
     const laid = new Map(time.places.map(({ pattern }) => [pattern.id, this.#layOne(pattern).laid]));
     return {
       time,
-      parts: heardVoices(time, laid, this.voiceIds),
+      parts: heardVoices(
+        time,
+        laid,
+        this.#voices.map(({ lane: { voiceId }, hits }) => ({ voiceId, hits })),
+        this.#take.fullness,
+      ),
     };
   }
 

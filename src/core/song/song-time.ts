@@ -1,4 +1,7 @@
+import { isPlayed } from "../chance.ts";
 import type { Arrangement, SongEntry, SongPattern } from "../document/arrangement.ts";
+import { type Fullness, USUAL_FULLNESS } from "../document/chance.ts";
+import type { Hit } from "../document/pattern.ts";
 import {
   type Bar,
   buildTimeMaps,
@@ -7,7 +10,7 @@ import {
   type TimeMaps,
   ticksToMs,
 } from "../time/index.ts";
-import { barTicksOf, type LaidPattern, type LaidSide } from "./lay-pattern.ts";
+import { barTicksOf, type LaidPattern, type LaidSide, type LaidVoice } from "./lay-pattern.ts";
 
 /** A pattern at one of its places in the song. */
 export interface PlacedPattern {
@@ -109,25 +112,35 @@ export interface HeardVoice {
   readonly sides: Readonly<Record<Side, LaidSide & { readonly timesMs: Float64Array }>>;
 }
 
-/** All that is heard of a song: laid patterns at their places, without what is muted. */
+/**
+ * All that is heard of a song: laid patterns at their places, without what is muted. Hits that are not played always are drawn anew
+ * each time that their pattern comes round.
+ * @param fullness of the take; a pattern can be fuller or sparser
+ */
 export function heardVoices(
   { places, maps }: SongTime,
   laid: ReadonlyMap<string, LaidPattern>,
-  voiceIds: readonly string[],
+  voices: readonly { readonly voiceId: string; readonly hits: readonly Hit[] }[],
+  fullness: Fullness = USUAL_FULLNESS,
 ): readonly HeardVoice[] {
-  return voiceIds.map((voiceId, lane): HeardVoice => {
-    const heard = places.flatMap(({ entry, pattern, startTick }) => {
+  const turns = turnsOf(places);
+  return voices.map(({ voiceId, hits }, lane): HeardVoice => {
+    const hasChance = hits.some(({ chance }) => chance);
+    const heard = places.flatMap(({ entry, pattern, startTick }, place) => {
       const voice = laid.get(pattern.id)?.voices[lane];
       const isHeard = voice && !entry.isMuted && !entry.mutedVoiceIds?.includes(voiceId);
-      return isHeard ? [{ voice, startTick }] : [];
+      if (!isHeard) return [];
+      const drawn = { ...fullness, percent: pattern.fullnessPercent ?? fullness.percent };
+      const isSilent = hasChance ? withoutUnplayed(voice, hits, drawn, turns[place]!) : voice.isSilent;
+      return [{ voice, startTick, isSilent }];
     });
-    const count = heard.reduce((sum, { voice }) => sum + countOf(voice.isSilent), 0);
+    const count = heard.reduce((sum, { isSilent }) => sum + countOf(isSilent), 0);
     const rows = new Int32Array(count);
     const sides = { recorded: emptySide(count), cleaned: emptySide(count), plain: emptySide(count) };
     let at = 0;
-    for (const { voice, startTick } of heard) {
+    for (const { voice, startTick, isSilent } of heard) {
       for (let own = 0; own < voice.rows.length; own++) {
-        if (voice.isSilent[own] === 1) continue;
+        if (isSilent[own] === 1) continue;
         rows[at] = voice.rows[own]!;
         for (const side of SIDES) {
           sides[side].ticks[at] = Math.max(0, startTick + voice[side].ticks[own]!);
@@ -144,6 +157,38 @@ export function heardVoices(
     };
   });
 }
+
+/** Which time its pattern comes round in the song, for each place: from 0. */
+function turnsOf(places: readonly PlacedPattern[]): readonly number[] {
+  const counts = new Map<string, number>();
+  return places.map(({ pattern: { id } }) => {
+    const turn = counts.get(id) ?? 0;
+    counts.set(id, turn + 1);
+    return turn;
+  });
+}
+
+/** What is silent with what is not played this time. A hit that a pattern plays more than once is drawn each time by its place. */
+function withoutUnplayed(
+  { rows, slotTicks, isSilent }: LaidVoice,
+  hits: readonly Hit[],
+  fullness: Fullness,
+  turn: number,
+): Uint8Array {
+  const places = new Map<number, number>();
+  return isSilent.map((silent, at) => {
+    const row = rows[at]!;
+    const { id, chance } = hits[row]!;
+    if (!chance || silent === 1) return silent;
+    const first = places.get(row) ?? Math.round(slotTicks[at]!);
+    places.set(row, first);
+    const again = Math.round(slotTicks[at]!) - first;
+    return isPlayed(id, chance, fullness, turn + again * LONGEST_SONG_TURNS) ? silent : 1;
+  });
+}
+
+/** More than a pattern ever comes round, so that no turn is that of another place. */
+const LONGEST_SONG_TURNS = 1_000_003;
 
 function emptySide(count: number): LaidSide {
   return { ticks: new Float64Array(count), velocities: new Uint8Array(count) };

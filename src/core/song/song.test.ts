@@ -137,7 +137,7 @@ describe("the song", () => {
         const parts = heardVoices(
           time,
           laid,
-          take.lanes.map(({ voiceId }) => voiceId),
+          take.lanes.map(({ voiceId }) => ({ voiceId, hits: [] })),
         );
         const whole = laidOf(take, cutAll(8)).laid.values().next().value!;
         for (const [lane, part] of parts.entries()) {
@@ -192,7 +192,11 @@ describe("the song", () => {
     const { laid, maps, bars } = laidOf(take, arrangement);
     const time = songTime(arrangement, bars, maps, take.tempos);
     expect(time.lengthTicks).toBe(8 * BAR);
-    const counts = heardVoices(time, laid, ["hat", "snare", "kick"]).map(({ rows }) => rows.length);
+    const counts = heardVoices(
+      time,
+      laid,
+      ["hat", "snare", "kick"].map((voiceId) => ({ voiceId, hits: [] })),
+    ).map(({ rows }) => rows.length);
     expect(counts).toEqual([0, 12, 12]);
     const heard = toggleVoiceOfEntry(toggleEntry(arrangement, second!), first!, "hat");
     expect(heard.song).toEqual(

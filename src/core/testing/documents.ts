@@ -1,6 +1,7 @@
 import fc from "fast-check";
 import { type Arrangement, PATTERN_COLOURS } from "../document/arrangement.ts";
 import {
+  ALWAYS,
   applyEdit,
   compareHits,
   EDIT_KINDS,
@@ -36,20 +37,16 @@ const hit = (tick: number): fc.Arbitrary<Hit> =>
       lengthTicks: maybe(fc.integer({ min: 1, max: 2000 })),
       role: maybe(fc.constantFrom(...ROLES)),
       swingSharePercent: maybe(fc.integer({ min: 0, max: 100 })),
+      chance: maybe(fc.constantFrom({ ...ALWAYS, chancePercent: 60 }, { ...ALWAYS, fromPercent: 40 })),
+      deviationPercent: maybe(fc.integer({ min: 0, max: 200 })),
+      offsetMs: maybe(fc.integer({ min: -50, max: 50 })),
       pass: maybe(fc.integer({ min: 1, max: 3 })),
       replacedBy: maybe(fc.integer({ min: 2, max: 4 })),
     })
-    .map(({ isMuted, lengthTicks, role, swingSharePercent, pass, replacedBy, ...set }) =>
-      hitAt(tick, {
-        ...set,
-        ...(isMuted ? { isMuted } : {}),
-        ...(lengthTicks === null ? {} : { lengthTicks }),
-        ...(role === null ? {} : { role }),
-        ...(swingSharePercent === null ? {} : { swingSharePercent }),
-        ...(pass === null ? {} : { pass }),
-        ...(replacedBy === null ? {} : { replacedBy }),
-      }),
-    );
+    .map(({ isMuted, voiceId, pinnedTick, pinnedVelocity, ...optional }) => {
+      const own = Object.fromEntries(Object.entries(optional).filter(([, value]) => value !== null));
+      return hitAt(tick, { voiceId, pinnedTick, pinnedVelocity, ...(isMuted ? { isMuted } : {}), ...own });
+    });
 
 /** Each state lacks some of the hits that others have. What was recorded is the same in all of them. */
 const hits = fc
@@ -120,6 +117,7 @@ const parts = {
     fc.constantFrom(null, { tick: 30, bytes: [0xb9, 4, 3] }),
   ),
   arrangement: maybe(arrangement),
+  fullness: maybe(fc.constantFrom({ percent: 80, seed: 1 }, { percent: 50, seed: 3 })),
   levels: maybe(fc.constantFrom({ snare: { gainDb: -3, panPercent: 20 } }, { click: { gainDb: 6, panPercent: 0 } })),
   timeline: maybe(
     fc.constantFrom([], [{ tick: 1920, ticks: 3840 }], [{ tick: 0, ticks: -480 }]).map((barChanges) => ({
@@ -136,10 +134,16 @@ const parts = {
 /** Any state of one and the same take. */
 export const anyState: fc.Arbitrary<Pattern> = fc
   .record(parts)
-  .map(({ arrangement, timeline, levels, otherSide, ...rest }): Pattern => {
+  .map(({ arrangement, timeline, levels, fullness, otherSide, ...rest }): Pattern => {
     const timed = { ...rest, ...(timeline ? { timeline } : {}) };
     const placed = hitsOnTimeline(rest.hits, timed).toSorted(compareHits);
-    const state = { ...timed, hits: placed, ...(arrangement ? { arrangement } : {}), ...(levels ? { levels } : {}) };
+    const state = {
+      ...timed,
+      hits: placed,
+      ...(arrangement ? { arrangement } : {}),
+      ...(levels ? { levels } : {}),
+      ...(fullness ? { fullness } : {}),
+    };
     return otherSide ? { ...state, otherSide: sideOfNow(state, otherSide) } : state;
   });
 

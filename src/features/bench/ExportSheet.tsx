@@ -53,7 +53,10 @@ function ExportForm({ task, onDone }: { task: FileTask; onDone: () => void }) {
   const projectId = useBenchState((state) => state.project.id);
   // A drum without hits sends nothing out.
   const voices = useMemo(
-    () => describeExport(pattern).filter(({ hitCount, mutedCount }) => hitCount + mutedCount > 0),
+    () =>
+      describeExport(pattern).filter(
+        ({ hitCount, mutedCount, unplayedCount }) => hitCount + mutedCount + unplayedCount > 0,
+      ),
     [pattern],
   );
   const [layout, setLayout] = useState(() => TRACK_LAYOUTS.find((one) => one === readWord(LAYOUT_KEY)) ?? "asRecorded");
@@ -64,7 +67,7 @@ function ExportForm({ task, onDone }: { task: FileTask; onDone: () => void }) {
   const sum = (count: (voice: OutgoingVoice) => number) => voices.reduce((total, voice) => total + count(voice), 0);
   const hits = sum((voice) => voice.hitCount);
   const changed = sum((voice) => voice.changedCount);
-  const muted = sum((voice) => voice.mutedCount);
+  const muted = sum((voice) => voice.mutedCount + voice.unplayedCount);
   return (
     <>
       <RadioGroup.Root
@@ -120,6 +123,9 @@ function ExportForm({ task, onDone }: { task: FileTask; onDone: () => void }) {
                   <span className="block text-muted">
                     {voice.mutedCount} muted {voice.mutedCount === 1 ? "hit is" : "hits are"} left out
                   </span>
+                )}
+                {voice.unplayedCount > 0 && (
+                  <span className="block text-muted">{voice.unplayedCount} played sometimes, and not this time</span>
                 )}
                 {voice.fallbacks.length > 0 && (
                   <span className="block text-amber-text">{voice.fallbacks.join("; ")}</span>

@@ -3,7 +3,7 @@ import { useStore } from "zustand";
 import { Messages } from "../../components/Messages.tsx";
 import { messages } from "../../components/message-list.ts";
 import type { Hit, Voice } from "../../core/document/index.ts";
-import { ROLES } from "../../core/document/index.ts";
+import { ownWords, ROLES } from "../../core/document/index.ts";
 import { layerAt, layerBorders } from "../../core/dynamics/index.ts";
 import { formatBarBeat, tickToMs } from "../../core/time/index.ts";
 import { useBenchState } from "../../store/bench-context.ts";
@@ -80,6 +80,7 @@ function selectionWords(state: BenchState): [string, string] {
   let pedal = "";
   let mutedCount = 0;
   let moved: readonly string[] = [];
+  let own: readonly string[] = [];
   const voices = new Set<Voice>();
   const roles = new Set<string>();
   for (const lane of lanes) {
@@ -95,6 +96,7 @@ function selectionWords(state: BenchState): [string, string] {
       pedal = pedalWords(hit, lane.voice);
       moved = side === "cleaned" ? movedWords(lane, row) : [];
       if (hit.isMuted) mutedCount++;
+      own = ownWords(hit);
       voices.add(lane.voice);
       roles.add(ROLES[lane.roles[row]!]!);
     }
@@ -108,9 +110,10 @@ function selectionWords(state: BenchState): [string, string] {
   const muted = mutedCount === 0 ? "" : mutedCount === count ? ", muted" : `, ${mutedCount} muted`;
   const movedBy = count === 1 && moved.length > 0 ? ` (${moved.join(", ")})` : "";
   const layer = count === 1 ? layerWords(layerBorders(kit, voice?.id ?? ""), loudest) : "";
+  const ofItsOwn = count === 1 && own.length > 0 ? `, ${own.join(", ")}` : "";
   return [
     `${count.toLocaleString("en")} ${what}${count === 1 ? `hit selected at ${place}` : "hits selected"}`,
-    `${roleWords}velocity ${range}${layer}, ${mean}${movedBy}${count > 1 ? " on average" : pedal}${muted}`,
+    `${roleWords}velocity ${range}${layer}, ${mean}${movedBy}${count > 1 ? " on average" : pedal}${muted}${ofItsOwn}`,
   ];
 }
 

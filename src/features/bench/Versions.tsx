@@ -148,6 +148,7 @@ const WORDS: Readonly<Record<Difference, string>> = {
   length: "of another length",
   role: "of another role",
   swing: "swung more or less",
+  chance: "played more or less often",
   "another drum": "on another drum",
 };
 

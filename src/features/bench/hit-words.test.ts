@@ -27,7 +27,7 @@ describe("a hit read out", () => {
   it("says what a hand did to it", () => {
     const { store } = openABench();
     const hit = store.getState().pattern.hits.find(({ id }) => id === "k")!;
-    store.commit("Pin", pinHits([{ hit, tick: 10 }]));
+    store.commit("Pin", pinHits(store.getState().pattern, [{ hit, tick: 10 }]));
     store.commit("Mute", toggleMuted([store.getState().pattern.hits.find(({ id }) => id === "k")!]));
     const kick = store.getState().lanes.find(({ voiceId }) => voiceId === "kick")!;
     expect(hitWords(kick, 0, "cleaned")).toMatch(/^Kick, bar 1 beat 1, .*10 ms late, pinned, muted$/);

@@ -1,4 +1,4 @@
-import { baseTick, ROLES } from "../../core/document/index.ts";
+import { baseTick, ownWords, ROLES } from "../../core/document/index.ts";
 import type { Side } from "../../core/song/index.ts";
 import { barAt, tickToBarBeat, tickToMs } from "../../core/time/index.ts";
 import { type LaneView, sideOf } from "../../store/lane-view.ts";
@@ -39,6 +39,7 @@ export function hitWords(lane: LaneView, row: number, side: Side): string {
   ];
   if (hit.pinnedTick !== null && side !== "recorded") words.push("pinned");
   else if (side === "cleaned") words.push(...movedWords(lane, row));
+  if (side !== "recorded") words.push(...ownWords(hit));
   if (hit.isMuted) words.push("muted");
   if (lane.cleaned.isLeftOut[row] === 1 && side !== "recorded") words.push("left out by the repair");
   return words.join(", ");

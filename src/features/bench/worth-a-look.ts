@@ -117,7 +117,10 @@ export function takeOtherSlot(bench: Bench): string | null | void {
       const lane = lanes.find(({ voiceId }) => voiceId === hit.voiceId);
       return lane && hit.recordedTick !== null ? [{ hit, tick: otherSlot(lane, hit.recordedTick) }] : [];
     });
-    bench.store.commit(`Take the other slot for ${hitCount(moved.length)}`, pinHits(moved));
+    bench.store.commit(
+      `Take the other slot for ${hitCount(moved.length)}`,
+      pinHits(bench.store.getState().pattern, moved),
+    );
     return `Moved ${hitCount(moved.length)} to the other slot.`;
   });
 }
@@ -134,7 +137,10 @@ export function otherSlot({ treatment, maps }: LaneView, recordedTick: number): 
 export function leaveAsRecorded(bench: Bench): string | null | void {
   return needPicked(bench, (placed) => {
     const recorded = placed.flatMap(({ hit }) => (hit.recordedTick === null ? [] : [{ hit, tick: hit.recordedTick }]));
-    bench.store.commit(`Leave ${hitCount(recorded.length)} as recorded`, pinHits(recorded));
+    bench.store.commit(
+      `Leave ${hitCount(recorded.length)} as recorded`,
+      pinHits(bench.store.getState().pattern, recorded),
+    );
     return recorded.length === 1
       ? "1 hit stays where it was recorded."
       : `${hitCount(recorded.length)} stay where they were recorded.`;

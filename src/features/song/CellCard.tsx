@@ -2,9 +2,10 @@ import { Button } from "../../components/Button.tsx";
 import { Refusal } from "../../components/Refusal.tsx";
 import { SentenceChoice } from "../../components/SentenceChoice.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
-import type { Groove } from "../../core/document/index.ts";
+import { type Groove, OWN_LENGTH_LIMIT } from "../../core/document/index.ts";
 import { type Treatment, USUAL_DYNAMICS } from "../../core/document/treatment.ts";
 import { grooveWords } from "../../core/groove/index.ts";
+import { sayLimited } from "../../core/limit.ts";
 import {
   type Arrangement,
   type CellChange,
@@ -28,6 +29,7 @@ import {
   clearCells,
   previewArrange,
   sharedBy,
+  sixteenthsOf,
 } from "./song-actions.ts";
 import { TakeFromCells } from "./TakeFromCells.tsx";
 
@@ -214,6 +216,20 @@ export function CellCard({ desk, shelf, range }: CellCardProps) {
             bySettling(({ dynamics = USUAL_DYNAMICS }) => ({
               dynamics: { ...dynamics, isOn: true, loudnessPercent: Math.round(next) },
             })),
+          )}
+        />
+        , its length{" "}
+        <SentenceNumber
+          min={OWN_LENGTH_LIMIT.min}
+          max={OWN_LENGTH_LIMIT.max}
+          step={1}
+          unit="sixteenths, 0 as the pattern"
+          say={(count) => sayLimited(OWN_LENGTH_LIMIT, count)}
+          {...number(
+            OWN_LENGTH_LIMIT.label,
+            shared(({ ownLengthTicks }) => sixteenthsOf(ownLengthTicks, take.ppq)),
+            0,
+            (count) => inCells(() => ({ ownLengthTicks: count >= 1 ? Math.round((count * take.ppq) / 4) : undefined })),
           )}
         />
         .

@@ -291,10 +291,11 @@ interface MatrixCellProps {
 }
 
 function MatrixCell(props: MatrixCellProps) {
+  const ppq = useBenchState((state) => state.pattern.ppq);
   const { arrangement, pattern, lane, voice, profile, isSlim, isChosen, isActive, onChoose, onKeyDown } = props;
   const { groove, isOwn, pushMs } = marksOfCell(arrangement, pattern, lane.voiceId);
   const isEmpty = profile !== undefined && profile.quarters.length === 0;
-  const label = `${voice.name} in ${pattern.name}: ${isEmpty ? "not played" : cellWords(arrangement, pattern, lane)}`;
+  const label = `${voice.name} in ${pattern.name}: ${isEmpty ? "not played" : cellWords(arrangement, pattern, lane, ppq)}`;
   return (
     <td className="p-0.5">
       <button

@@ -4,7 +4,7 @@ import { EditableName } from "../../components/EditableName.tsx";
 import { OneOf } from "../../components/OneOf.tsx";
 import { SentenceNumber } from "../../components/SentenceNumber.tsx";
 import { say } from "../../components/say.ts";
-import { findVoice, strokeName } from "../../core/document/index.ts";
+import { FULLNESS_LIMITS, findVoice, strokeName, USUAL_FULLNESS } from "../../core/document/index.ts";
 import {
   type Arrangement,
   addToSong,
@@ -25,6 +25,8 @@ import {
 import { useBench, useBenchState } from "../../store/bench-context.ts";
 import { songPath } from "../../store/server-api.ts";
 import { arrangeBy, arrangementOf, barWords, previewArrange, takeBars } from "./song-actions.ts";
+
+const asFull = (percent: number) => ({ fullnessPercent: Math.round(percent) });
 
 interface PatternCardProps {
   readonly pattern: SongPattern;
@@ -116,7 +118,21 @@ export function PatternCard({ pattern, onAlone }: PatternCardProps) {
             change(`Settings of ${name}`, () => ({ followsId: leader === "take" ? undefined : leader }))
           }
         />
-        , where it has none of its own.
+        , where it has none of its own. Played at{" "}
+        <SentenceNumber
+          label="Fullness of the pattern"
+          min={FULLNESS_LIMITS.percent.min}
+          max={FULLNESS_LIMITS.percent.max}
+          step={1}
+          unit="%"
+          say={(value) => `${value} % fullness`}
+          value={pattern.fullnessPercent ?? take.fullness?.percent ?? USUAL_FULLNESS.percent}
+          usual={take.fullness?.percent ?? USUAL_FULLNESS.percent}
+          onPreview={(value) => previewArrange(bench, (before) => changePattern(before, id, () => asFull(value)))}
+          onCommit={(value) => change(`Fullness of ${name}`, () => asFull(value))}
+          onCancel={() => store.endPreview()}
+        />
+        .
         {pattern.only && (
           <>
             {" "}

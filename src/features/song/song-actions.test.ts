@@ -75,11 +75,11 @@ describe("what a cell does", () => {
   const snare = take.lanes[1]!;
 
   it("is said in words and marks, with whether it is its own", () => {
-    expect(cellWords(leaned, leaned.patterns[1]!, snare)).toBe(
+    expect(cellWords(leaned, leaned.patterns[1]!, snare, 480)).toBe(
       `${GROOVES[2]!.name}, timing 90 %, loudness 30 %, 7 ms ahead`,
     );
-    expect(cellWords(leaned, leaned.patterns[2]!, snare)).toBe("no groove, 7 ms ahead");
-    expect(cellWords(leaned, leaned.patterns[0]!, snare)).toBe("no groove, as the take");
+    expect(cellWords(leaned, leaned.patterns[2]!, snare, 480)).toBe("no groove, 7 ms ahead");
+    expect(cellWords(leaned, leaned.patterns[0]!, snare, 480)).toBe("no groove, as the take");
     expect(marksOfCell(leaned, leaned.patterns[1]!, "snare")).toEqual({
       groove: GROOVES[2]!.name,
       isOwn: true,

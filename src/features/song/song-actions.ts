@@ -1,6 +1,7 @@
 import type { Edit, Pattern } from "../../core/document/index.ts";
-import { arranging, findVoice, type Voice } from "../../core/document/index.ts";
+import { arranging, findVoice, OWN_LENGTH_LIMIT, type Voice } from "../../core/document/index.ts";
 import type { Marker } from "../../core/file/index.ts";
+import { sayLimited } from "../../core/limit.ts";
 import {
   type Arrangement,
   barsOf,
@@ -125,6 +126,7 @@ export function cellWords(
   arrangement: Arrangement,
   pattern: SongPattern,
   { voiceId, treatment }: Pattern["lanes"][number],
+  ppq: number,
 ) {
   const cell = cellOf(arrangement, pattern, voiceId);
   const laid =
@@ -138,11 +140,17 @@ export function cellWords(
     laid ? `${laid.groove.name}, timing ${laid.timingPercent} %, loudness ${laid.accentPercent} %` : "no groove",
     ...(pushMs === 0 ? [] : [`${Math.abs(pushMs)} ms ${pushMs < 0 ? "ahead" : "behind"}`]),
     ...(cell.timing ? [`quantized ${cell.timing.strengthPercent} %`] : []),
+    ...(cell.ownLengthTicks
+      ? [`over and over in ${sayLimited(OWN_LENGTH_LIMIT, sixteenthsOf(cell.ownLengthTicks, ppq))}`]
+      : []),
     ...(cell.dynamics?.isOn ? [`velocity ${cell.dynamics.loudnessPercent} %`] : []),
   ];
   const isOwn = Object.keys(cell).length > 0;
   return `${words.join(", ")}${isOwn ? "" : ", as the take"}`;
 }
+
+/** A length in sixteenths, as it is set. */
+export const sixteenthsOf = (ticks: number | undefined, ppq: number) => Math.round((4 * (ticks ?? 0)) / ppq);
 
 export interface CellMarks {
   readonly groove: string | null;
@@ -178,6 +186,7 @@ export function clearCells(arrangement: Arrangement, places: readonly CellPlace[
     dynamics: undefined,
     feel: undefined,
     pushMs: undefined,
+    ownLengthTicks: undefined,
   }));
 }
 

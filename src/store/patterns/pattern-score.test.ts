@@ -14,7 +14,7 @@ const oneBar = (voiceId: string, velocity = 90) =>
 const heard = (score: PatternScore, fromMs: number, toMs: number) =>
   score
     .score()
-    .eventsBetween(fromMs, toMs)
+    .eventsBetween(fromMs, toMs, 0)
     .map(({ voiceId, ms }) => `${voiceId} ${ms}`);
 
 describe("patterns that are heard", () => {
@@ -42,11 +42,11 @@ describe("patterns that are heard", () => {
     const score = new PatternScore(120);
     const [soft, loud] = [oneBar("kick", 42), oneBar("kick", 120)];
     score.choose("a", soft, soft.strokes, null);
-    const [quiet] = score.score().eventsBetween(0, 10);
+    const [quiet] = score.score().eventsBetween(0, 10, 0);
     score.choose("a", soft, soft.strokes.slice(0, 1), 500);
     expect(heard(score, 0, 2500)).toEqual(["kick 0", "kick 2000"]);
     score.choose("b", loud, loud.strokes, null);
-    const [strong] = score.score().eventsBetween(0, 10);
+    const [strong] = score.score().eventsBetween(0, 10, 0);
     expect(quiet!.gain! * 42).toBeCloseTo(strong!.gain! * 120, 5);
   });
 });

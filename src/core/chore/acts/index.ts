@@ -1,4 +1,14 @@
 import type { ActKind } from "./act-kind.ts";
+import {
+  type ChanceAct,
+  chance,
+  type OffsetAct,
+  type OwnDeviationAct,
+  offset,
+  ownDeviation,
+  type WindowAct,
+  window,
+} from "./chance.ts";
 import { type ContourAct, contour } from "./contour.ts";
 import {
   type MuteAct,
@@ -51,7 +61,11 @@ export type ChoreAct =
   | MuteAct
   | RemoveAct
   | StretchTimeAct
-  | TakeOutAct;
+  | TakeOutAct
+  | ChanceAct
+  | WindowAct
+  | OwnDeviationAct
+  | OffsetAct;
 
 /** Every act, in the order in which they are offered. */
 export const ACT_KINDS = {
@@ -70,6 +84,10 @@ export const ACT_KINDS = {
   remove,
   stretchTime,
   takeOut,
+  chance,
+  window,
+  ownDeviation,
+  offset,
 } satisfies { readonly [Kind in ChoreAct["kind"]]: ActKind<Extract<ChoreAct, { readonly kind: Kind }>> };
 
 /** The record holds for each kind what takes acts of that kind, which the compiler knows of each and not of any. */

@@ -14,6 +14,7 @@ import { type MuteHits, muteHits } from "./mute-hits.ts";
 import { type ReassignHits, reassignHits } from "./reassign-hits.ts";
 import { type Retime, retime } from "./retime.ts";
 import { type SetDrumStream, setDrumStream } from "./set-drum-stream.ts";
+import { type SetFullness, setFullness } from "./set-fullness.ts";
 import { type SetLength, setLength } from "./set-length.ts";
 import { type SetLengths, setLengths } from "./set-lengths.ts";
 import { type SetLevels, setLevels } from "./set-levels.ts";
@@ -38,6 +39,7 @@ export type Edit =
   | SetTreatments
   | SetOutgoingMap
   | SetLevels
+  | SetFullness
   | ChangeMessages
   | KeepSide
   | TurnSide
@@ -85,6 +87,7 @@ export const EDIT_KINDS = {
   addHits,
   setOutgoingMap,
   setLevels,
+  setFullness,
   changeMessages,
   keepSide,
   arrange,

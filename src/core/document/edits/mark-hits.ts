@@ -1,12 +1,12 @@
 import { id, record } from "../../json-shape.ts";
-import { type HitMarks, marksOf } from "../pattern.ts";
+import { type HitMarks, marksOf, withMarks } from "../pattern.ts";
 import { hitMarks } from "../shapes/pattern-shape.ts";
 import { list } from "../shapes/values.ts";
 import { isSameValue } from "../stale.ts";
 import { changedBetween, changeHits, expectSame, type HitChange, hitIdsOf, turnedRound } from "./change-hits.ts";
 import type { EditKind } from "./edit-kind.ts";
 
-/** A hand says what hits are: their role, and how much of the swing they follow. */
+/** A hand says what hits are: their role, how much of the swing they follow, and when they are played. */
 export interface MarkHits {
   readonly kind: "markHits";
   readonly changes: readonly HitChange<HitMarks>[];
@@ -16,8 +16,7 @@ export const markHits: EditKind<MarkHits> = {
   apply: (pattern, { changes }) =>
     changeHits(pattern, changes, (hit, { from, to }) => {
       expectSame(hit, marksOf(hit), from);
-      const { role: _role, swingSharePercent: _share, ...rest } = hit;
-      return { ...rest, ...to };
+      return withMarks(hit, to);
     }),
   invert: ({ kind, changes }) => ({ kind, changes: turnedRound(changes) }),
   isEmpty: ({ changes }) => changes.every(({ from, to }) => isSameValue(from, to)),

@@ -1,6 +1,7 @@
 import { id, orNull, record, sevenBits, withOptional } from "../../json-shape.ts";
 import { shapeOf } from "../../limit.ts";
 import { MOST_PATTERN_BARS, MOST_REPEATS, PATTERN_COLOURS } from "../arrangement.ts";
+import { FULLNESS_LIMITS, fullnessShape, hitChanceShape, OWN_LIMITS } from "../chance.ts";
 import { LEVEL_LIMITS } from "../levels.ts";
 import { LONGEST_TAKE_TICKS, MOST_BAR_CHANGES } from "../limits.ts";
 import { SIDE_LETTERS } from "../other-side.ts";
@@ -11,7 +12,13 @@ import { byId, list, shared, tick, velocity } from "./values.ts";
 
 // The parts of a pattern as they are stored, and as edits carry them before and after.
 
-const marks = { role: { enum: ROLES }, swingSharePercent: { type: "number", minimum: 0, maximum: 100 } };
+const marks = {
+  role: { enum: ROLES },
+  swingSharePercent: { type: "number", minimum: 0, maximum: 100 },
+  chance: record(hitChanceShape),
+  deviationPercent: shapeOf(OWN_LIMITS.deviationPercent),
+  offsetMs: shapeOf(OWN_LIMITS.offsetMs),
+};
 export const hitMarks = withOptional(record({}), marks);
 const passNumber = { type: "integer", minimum: 1, maximum: 1_000_000 };
 const ofPasses = { pass: passNumber, replacedBy: passNumber };
@@ -66,6 +73,7 @@ const cell = withOptional(record({}), {
   dynamics,
   feel: orNull(record({ grooveId: grooveId, timingPercent: feelPercent, accentPercent: feelPercent })),
   pushMs,
+  ownLengthTicks: { type: "integer", minimum: 1, maximum: LONGEST_TAKE_TICKS },
 });
 export const songPattern = withOptional(
   record({
@@ -76,6 +84,7 @@ export const songPattern = withOptional(
   }),
   {
     turnedTicks: tick,
+    fullnessPercent: shapeOf(FULLNESS_LIMITS.percent),
     followsId: id,
     cells: { type: "object", maxProperties: 500, additionalProperties: shared("cell") },
     only: { type: "array", maxItems: 500, items: record({ voiceId: id, articulationId: orNull(id) }) },
@@ -91,6 +100,8 @@ export const songEntries = list(
 export const levels = byId(
   record({ gainDb: shapeOf(LEVEL_LIMITS.gainDb), panPercent: shapeOf(LEVEL_LIMITS.panPercent) }),
 );
+
+export const fullness = record(fullnessShape);
 
 const otherSide = record({
   letter: { enum: SIDE_LETTERS },

@@ -119,3 +119,16 @@ export const pinned: TestKind<PinnedTest> = {
   ],
   holds: ({ what }, { hit }) => (what === "time" ? hit.pinnedTick !== null : hit.pinnedVelocity !== null),
 };
+
+export interface ChanceTest {
+  readonly kind: "chance";
+}
+
+export const chance: TestKind<ChanceTest> = {
+  name: "played sometimes",
+  first: { kind: "chance" },
+  fields: {},
+  place: "condition",
+  phrase: () => ["played sometimes"],
+  holds: (_test, { hit }) => hit.chance !== undefined,
+};

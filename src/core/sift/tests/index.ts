@@ -1,5 +1,7 @@
 import {
+  type ChanceTest,
   type CompanyTest,
+  chance,
   company,
   type DriftTest,
   drift,
@@ -33,7 +35,8 @@ export type SiftTest =
   | DriftTest
   | BarsTest
   | CompanyTest
-  | PinnedTest;
+  | PinnedTest
+  | ChanceTest;
 
 /** Every test, in the order in which they are offered. */
 export const TEST_KINDS = {
@@ -48,6 +51,7 @@ export const TEST_KINDS = {
   bars,
   company,
   pinned,
+  chance,
 } satisfies { readonly [Kind in SiftTest["kind"]]: TestKind<Extract<SiftTest, { readonly kind: Kind }>> };
 
 /** The record holds for each kind what answers tests of that kind, which the compiler knows of each and not of any. */

@@ -11,6 +11,7 @@ import type { LaneView } from "../../../store/lane-view.ts";
 import { useSettled } from "../../../store/use-settled.ts";
 import { tightenAll } from "../actions.ts";
 import { doAndSay } from "../do-and-say.ts";
+import { FullnessRow } from "./FullnessRow.tsx";
 
 /** How far each setting is moved at once, from what each voice has. */
 const FARTHEST: Readonly<Record<PartField, number>> = {
@@ -65,6 +66,7 @@ export function PartCard() {
           ))}
         </section>
       )}
+      {lanes.some(({ hits }) => hits.some(({ chance }) => chance)) && <FullnessRow />}
       <ul className="mt-3">
         {lanes.map((lane) => (
           <VoiceRow

@@ -16,6 +16,7 @@ import {
   tightenAll,
   toggleTiming,
 } from "../actions.ts";
+import { rerollFullness } from "../fullness-actions.ts";
 import { moveLane, putAway } from "../lane-actions.ts";
 import { setRole, setSwingShare } from "../mark-actions.ts";
 import { applyAct, quantizeSelection } from "../selection/selection-actions.ts";
@@ -57,7 +58,9 @@ export const CHANGE: readonly GroupedCommand[] = [
     name: "Pin: keep where it is",
     keys: ["P"],
     run: (bench) =>
-      needPicked(bench, (placed) => bench.store.commit(`Pin ${hitCount(placed.length)}`, pinHits(placed))),
+      needPicked(bench, (placed) =>
+        bench.store.commit(`Pin ${hitCount(placed.length)}`, pinHits(bench.store.getState().pattern, placed)),
+      ),
   },
   {
     id: "unpin",
@@ -132,6 +135,13 @@ export const CHANGE: readonly GroupedCommand[] = [
     keys: [],
     run: (bench) => applyAct(bench, { kind: "humanize", ms: 3, velocity: 3, seed: Date.now() % 1_000_000 }),
   },
+  {
+    id: "playSometimes",
+    name: "Play the selection sometimes",
+    keys: [],
+    run: (bench) => applyAct(bench, { kind: "chance", percent: 60 }),
+  },
+  { id: "rerollFullness", name: "Re-roll what is played sometimes", keys: [], run: rerollFullness },
   { id: "timing", name: "Quantize this lane on, off", keys: ["T"], run: toggleTiming },
   {
     id: "tightenAll",

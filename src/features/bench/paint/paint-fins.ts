@@ -3,7 +3,7 @@ import { rowsBetween } from "../../../store/rows-between.ts";
 import { tickToX, type Viewport } from "../../../store/viewport.ts";
 import type { LaneBox } from "../lane-layout.ts";
 import type { Inks } from "./inks.ts";
-import { BIT } from "./picture.ts";
+import { ALWAYS_PLAYED, BIT } from "./picture.ts";
 
 /** Only what painting needs, so that a test can pass a recorder instead of a canvas. */
 export type PaintContext = Pick<
@@ -48,6 +48,8 @@ export interface FinRow {
   readonly nextTicks: Float64Array | null;
   /** Of `BIT`. */
   readonly bits: Uint8Array;
+  /** How often each hit is played, in percent, or `ALWAYS_PLAYED`. Null if all are played always. */
+  readonly chances: Uint8Array | null;
 }
 
 const GHOST = ROLES.indexOf("ghost");
@@ -88,7 +90,7 @@ export function paintFins(
   // Fills and outlines go into one path each: a path per hit made scrolling three times slower.
   context.beginPath();
   for (let at = first; at < end; at++) {
-    if (row.roles[at] !== GHOST && !isHollow(row, at) && !is(row, at, BIT.muted))
+    if (row.roles[at] !== GHOST && !isHollow(row, at) && !is(row, at, BIT.muted) && isAlways(row, at))
       traceFin(context, row, box, viewport, at);
   }
   context.fill();
@@ -96,10 +98,12 @@ export function paintFins(
   let hasMuted = false;
   for (let at = first; at < end; at++) {
     if (is(row, at, BIT.muted)) hasMuted = true;
+    else if (!isAlways(row, at)) continue;
     else if (row.marks[at] === OPEN) traceOpenTail(context, row, box, viewport, at);
     else if (row.roles[at] === GHOST || isHollow(row, at)) traceFin(context, row, box, viewport, at);
   }
   context.stroke();
+  if (row.chances) paintSometimes(context, row, box, viewport, first, end);
   if (hasMuted) paintMuted(context, row, box, viewport, first, end);
   for (let at = first; at < end; at++) {
     if (is(row, at, BIT.muted)) continue;
@@ -129,6 +133,50 @@ function paintMuted(
   context.stroke();
   context.setLineDash([]);
 }
+
+const DASH_PX = [4, 2.5];
+/** How much of the ink is left where a hit is not played always. */
+const SOMETIMES_SHARE = 0.4;
+const LABEL_ROOM_PX = 34;
+const LABELLED_FROM_PX = 60;
+
+/** What is not played always has a broken outline, and stands back; an open lane says how often it is played. */
+function paintSometimes(
+  context: PaintContext,
+  row: FinRow,
+  box: LaneBox,
+  viewport: Viewport,
+  first: number,
+  end: number,
+): void {
+  const { globalAlpha } = context;
+  const trace = (isWanted: (at: number) => boolean) => {
+    context.beginPath();
+    for (let at = first; at < end; at++) {
+      if (!isAlways(row, at) && !is(row, at, BIT.muted) && isWanted(at)) traceFin(context, row, box, viewport, at);
+    }
+  };
+  trace((at) => row.roles[at] !== GHOST && !isHollow(row, at));
+  context.globalAlpha = globalAlpha * SOMETIMES_SHARE;
+  context.fill();
+  context.globalAlpha = globalAlpha;
+  context.setLineDash(DASH_PX);
+  trace(() => true);
+  context.stroke();
+  context.setLineDash([]);
+  if (box.finHeight < LABELLED_FROM_PX) return;
+  context.textAlign = "left";
+  context.textBaseline = "alphabetic";
+  for (let at = first; at < end; at++) {
+    const chance = row.chances![at]!;
+    const room = (nextTick(row, at) - row.ticks[at]!) / viewport.ticksPerPx;
+    if (chance >= 100 || room < LABEL_ROOM_PX) continue;
+    const x = tickToX(viewport, row.ticks[at]!);
+    context.fillText(`${chance} %`, x + 3, Math.max(box.top + 10, box.base - heightAt(row, box, at) - 4));
+  }
+}
+
+const isAlways = (row: FinRow, at: number) => !row.chances || row.chances[at] === ALWAYS_PLAYED;
 
 function is(row: FinRow, at: number, bit: number): boolean {
   return (row.bits[at]! & bit) !== 0;

@@ -271,6 +271,7 @@ function someOf(row: FinRow, rows: readonly number[]): FinRow {
     nextTicks: Float64Array.from(rows, (at) => row.ticks[at + 1] ?? Number.POSITIVE_INFINITY),
     marks: bytesOf(row.marks),
     bits: bytesOf(row.bits),
+    chances: row.chances && bytesOf(row.chances),
   };
 }
 

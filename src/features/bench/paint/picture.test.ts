@@ -58,6 +58,7 @@ function stateOf(pattern: Pattern, more: Partial<PicturedState> = {}): PicturedS
     lanes: deriveLanes(pattern, [], maps),
     maps,
     pattern,
+    scopeId: null,
     hidden: new Set(),
     openVoiceId: null,
     keptOpen: new Set(),

@@ -11,6 +11,9 @@ import type { Inks } from "./inks.ts";
 /** What is marked on single hits. */
 export const BIT = { picked: 1, pinned: 2, muted: 4, flagged: 8 } as const;
 
+/** Stands among chances for a hit that is played in every repeat, however full the part is. */
+export const ALWAYS_PLAYED = 255;
+
 /** One lane. Row i of every column belongs to hit i. */
 export interface LanePicture {
   readonly voiceId: string;
@@ -36,6 +39,8 @@ export interface LanePicture {
   readonly ringTicks: Float64Array;
   /** Of `BIT`. */
   readonly bits: Uint8Array;
+  /** How often each hit is played, in percent; `ALWAYS_PLAYED` for always. Null if all are. */
+  readonly chances: Uint8Array | null;
   /** For the open lane. */
   readonly cleanedTicks: Float64Array;
   readonly slotTicks: Float64Array;

@@ -1,14 +1,23 @@
-import type { TreatmentChange } from "../../../core/document/index.ts";
+import { isPlayed } from "../../../core/chance.ts";
+import type { Fullness, TreatmentChange } from "../../../core/document/index.ts";
 import { layerBorders } from "../../../core/dynamics/index.ts";
 import { handGridAt, type TimeMaps } from "../../../core/time/index.ts";
-import { isAudible, pickedRows, visibleLanes } from "../../../store/bench-selectors.ts";
+import { fullnessOf, isAudible, pickedRows, visibleLanes } from "../../../store/bench-selectors.ts";
 import type { BenchState } from "../../../store/bench-state.ts";
 import { type LaneView, shownSide, sideOf } from "../../../store/lane-view.ts";
 import { hitInksOf } from "../colours.ts";
 import { boxesOf, type LaneBox } from "../lane-layout.ts";
 import { looksOf } from "../worth-a-look.ts";
 import type { Inks } from "./inks.ts";
-import { BIT, differences, type LanePicture, type LaneSource, type PictureNews, type ScenePicture } from "./picture.ts";
+import {
+  ALWAYS_PLAYED,
+  BIT,
+  differences,
+  type LanePicture,
+  type LaneSource,
+  type PictureNews,
+  type ScenePicture,
+} from "./picture.ts";
 
 /** What the picture of the Bench needs of its state. */
 export type PicturedState = Pick<
@@ -34,12 +43,13 @@ export type PicturedState = Pick<
   | "tool"
   | "drawing"
   | "drawGrids"
+  | "scopeId"
   | "kit"
   | "loop"
   | "markers"
 > & {
   readonly maps: TimeMaps;
-  readonly pattern: Pick<BenchState["pattern"], "streams" | "lengthTicks">;
+  readonly pattern: Pick<BenchState["pattern"], "streams" | "lengthTicks" | "arrangement" | "fullness">;
 };
 
 /**
@@ -134,6 +144,7 @@ function pictureOf(state: PicturedState, lane: LaneView, before: LanePicture | u
   const rows = pickedRows(lane.hits, state.picked);
   const { summaries, seen, colourBy, kit, pattern } = state;
   const drawGrid = state.drawGrids.get(lane.voiceId);
+  const fullness = fullnessOf(state);
   const of = [
     side,
     isClear,
@@ -144,6 +155,8 @@ function pictureOf(state: PicturedState, lane: LaneView, before: LanePicture | u
     kit,
     pattern.streams,
     drawGrid,
+    fullness.percent,
+    fullness.seed,
   ];
   const known = made.get(lane);
   if (known?.of.every((value, index) => value === of[index])) return known.picture;
@@ -151,7 +164,7 @@ function pictureOf(state: PicturedState, lane: LaneView, before: LanePicture | u
   const { ticks, velocities } = sideOf(lane, side);
   const { timing } = lane.treatment;
   const found = summaries.get(lane.voiceId)?.found;
-  const bits = bitsOf(state, lane, rows, isCleaned);
+  const bits = bitsOf(state, lane, rows, isCleaned, fullness);
   const hitInks = hitInksOf(lane, colourBy, pattern.streams);
   const picture: LanePicture = {
     voiceId: lane.voiceId,
@@ -168,6 +181,7 @@ function pictureOf(state: PicturedState, lane: LaneView, before: LanePicture | u
     marks: lane.marks,
     ringTicks: lane.ringTicks,
     bits: sameColumn(before?.bits, bits),
+    chances: chancesOf(lane.hits),
     cleanedTicks: lane.cleaned.ticks,
     slotTicks: lane.cleaned.slotTicks,
     articulationRows: lane.articulationRows,
@@ -196,22 +210,62 @@ function sameColumn<Column extends Uint8Array | null>(before: Column | undefined
 /** The bits of a lane by its flags, which stay while its hits are dragged about. */
 const knownBits = new WeakMap<Uint8Array, { readonly of: readonly unknown[]; readonly bits: Uint8Array }>();
 
-function bitsOf(state: PicturedState, lane: LaneView, picked: readonly number[], isCleaned: boolean): Uint8Array {
+function bitsOf(
+  state: PicturedState,
+  lane: LaneView,
+  picked: readonly number[],
+  isCleaned: boolean,
+  fullness: Fullness,
+): Uint8Array {
   const { flags, isLeftOut } = lane.cleaned;
   const { summaries, seen } = state;
-  const of = [lane.hits, isLeftOut, picked, isCleaned, summaries, seen, lane.treatment.timing.isOn];
+  const of = [
+    lane.hits,
+    isLeftOut,
+    picked,
+    isCleaned,
+    summaries,
+    seen,
+    lane.treatment.timing.isOn,
+    fullness.percent,
+    fullness.seed,
+  ];
   const known = knownBits.get(flags);
   if (known?.of.every((value, index) => value === of[index])) return known.bits;
-  const bits = markBits(state, lane, picked, isCleaned);
+  const bits = markBits(state, lane, picked, isCleaned, fullness);
   knownBits.set(flags, { of, bits });
   return bits;
 }
 
-function markBits(state: PicturedState, lane: LaneView, picked: readonly number[], isCleaned: boolean): Uint8Array {
+function markBits(
+  state: PicturedState,
+  lane: LaneView,
+  picked: readonly number[],
+  isCleaned: boolean,
+  fullness: Fullness,
+): Uint8Array {
   const bits = lastingBits(lane, isCleaned).slice();
+  if (isCleaned && chancesOf(lane.hits)) {
+    for (const [row, { id, chance }] of lane.hits.entries()) {
+      if (chance && !isPlayed(id, chance, fullness, 0)) bits[row]! |= BIT.muted;
+    }
+  }
   for (const row of picked) bits[row]! |= BIT.picked;
   if (isCleaned) for (const { row } of looksOf(state, lane)) bits[row]! |= BIT.flagged;
   return bits;
+}
+
+/** Which hits are not played always stays as long as the hits do. */
+const knownChances = new WeakMap<LaneView["hits"], Uint8Array | null>();
+
+function chancesOf(hits: LaneView["hits"]): Uint8Array | null {
+  const known = knownChances.get(hits);
+  if (known !== undefined) return known;
+  const chances = hits.some(({ chance }) => chance)
+    ? Uint8Array.from(hits, ({ chance }) => chance?.chancePercent ?? ALWAYS_PLAYED)
+    : null;
+  knownChances.set(hits, chances);
+  return chances;
 }
 
 /** Those that no picking changes: a marquee picks other hits on every frame. */

@@ -128,6 +128,8 @@ export const KIN: Readonly<Record<string, string>> = {
   export: "save midi file render bounce download write standard midi file smf share output",
   tracks: "channels import drums which tracks bass other instruments",
   keys: "shortcuts hotkeys keyboard help key commands cheat sheet manual",
+  playSometimes: "chance probability random often percent maybe vary repeat condition fullness",
+  rerollFullness: "seed dice chance probability random again other fullness",
   humanizeSelection: "random randomize randomise loose human chance jitter natural",
   kit: "velocity layers samples drum module sampler",
 };

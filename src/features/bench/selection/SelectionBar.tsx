@@ -1,4 +1,4 @@
-import { X } from "lucide-react";
+import { Trash2, VolumeX, X } from "lucide-react";
 import { Popover } from "radix-ui";
 import { type ReactNode, useState } from "react";
 import { Button } from "../../../components/Button.tsx";
@@ -11,6 +11,7 @@ import { TIMING_LIMITS } from "../../../core/document/index.ts";
 import { formatGrid, gridName, parseGrid, STRAIGHT_PERCENT } from "../../../core/time/index.ts";
 import { useBench, useBenchState } from "../../../store/bench-context.ts";
 import { muteHits, removePicked } from "../actions.ts";
+import { FullnessRow } from "../card/FullnessRow.tsx";
 import { useKeyNames } from "../command-keys.ts";
 import { doAndSay } from "../do-and-say.ts";
 import { GRID_GROUPS } from "../grid-groups.ts";
@@ -22,6 +23,8 @@ import { applyAct, previewAct, previewQuantize, quantizeSelection } from "./sele
 
 const barButton = "rounded-md border px-2 py-0.5 text-small font-semibold";
 const plain = `${barButton} border-hairline-strong text-ink hover:bg-spruce-tint data-[state=open]:bg-spruce-tint`;
+
+const iconOnly = `${plain} flex h-[1.75rem] items-center`;
 
 /** Over the lanes: what can be done with just the selected hits. Without any, how to select some. */
 export function SelectionBar() {
@@ -59,6 +62,9 @@ export function SelectionBar() {
           <Quantize />
           <ActMenu name="Timing" acts={TIMING_ACTS} />
           <ActMenu name="Velocity" acts={VELOCITY_ACTS} />
+          <ActMenu name="Sometimes" acts={CHANCE_ACTS}>
+            <FullnessRow />
+          </ActMenu>
           <MenuButton
             label="Role"
             className={plain}
@@ -72,13 +78,23 @@ export function SelectionBar() {
           </Hint>
           <RollMenu />
           <Hint text="Mute or unmute" keys={keyName("muteHits")}>
-            <button type="button" className={plain} onClick={() => doAndSay(bench, () => muteHits(bench))}>
-              Mute
+            <button
+              type="button"
+              aria-label="Mute"
+              className={iconOnly}
+              onClick={() => doAndSay(bench, () => muteHits(bench))}
+            >
+              <VolumeX size={15} aria-hidden="true" />
             </button>
           </Hint>
           <Hint text="Remove" keys={keyName("remove")}>
-            <button type="button" className={plain} onClick={() => doAndSay(bench, () => removePicked(bench))}>
-              Remove
+            <button
+              type="button"
+              aria-label="Remove"
+              className={iconOnly}
+              onClick={() => doAndSay(bench, () => removePicked(bench))}
+            >
+              <Trash2 size={15} aria-hidden="true" />
             </button>
           </Hint>
         </>
@@ -95,6 +111,7 @@ const ROLES = [
 ] as const;
 
 const VELOCITY_ACTS: readonly ChoreAct["kind"][] = ["set", "add", "scale", "range", "evenOut", "contour", "fitIn"];
+const CHANCE_ACTS: readonly ChoreAct["kind"][] = ["chance", "window", "ownDeviation", "offset"];
 const TIMING_ACTS: readonly ChoreAct["kind"][] = ["shiftMs", "shiftTicks", "humanize", "stretchTime"];
 
 /** Quantize as it was done last, and what it does. */
@@ -169,7 +186,7 @@ function Quantize() {
 }
 
 /** A few things that can be done to the selection, each a sentence whose values can be set, shown while it is pointed at. */
-function ActMenu({ name, acts }: { name: string; acts: readonly ChoreAct["kind"][] }) {
+function ActMenu({ name, acts, children }: { name: string; acts: readonly ChoreAct["kind"][]; children?: ReactNode }) {
   const { store } = useBench();
   const offers = acts.flatMap((kind) => ACT_KINDS[kind].offers.map(({ act }): ChoreAct => act));
   return (
@@ -182,6 +199,7 @@ function ActMenu({ name, acts }: { name: string; acts: readonly ChoreAct["kind"]
             <ActLine key={index} first={first} />
           ))}
         </ul>
+        {children}
       </Panel>
     </Popover.Root>
   );
