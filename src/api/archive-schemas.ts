@@ -20,6 +20,7 @@ import { type ShapeTest, shapeTest } from "./ajv.ts";
 import { newChore } from "./chore-schemas.ts";
 import { logDefs, logEntry } from "./edit-schemas.ts";
 import { kit } from "./kit-schema.ts";
+import { BODY_LIMITS } from "./limits.ts";
 import { patternMark } from "./mark-schema.ts";
 import type { NewChore, NewGroove, NewRecipe, Version } from "./wire.ts";
 
@@ -71,6 +72,8 @@ export interface PortableShelf {
   readonly kits: readonly KitProfile[];
   /** What was said of patterns. */
   readonly marks: readonly PatternMark[];
+  /** Files whose patterns are on the shelf of patterns. */
+  readonly patternFiles: readonly { readonly path: string; readonly base64: string }[];
 }
 
 export const SHELF_SORTS = [
@@ -80,6 +83,7 @@ export const SHELF_SORTS = [
   "maps",
   "kits",
   "marks",
+  "patternFiles",
 ] as const satisfies readonly (keyof PortableShelf)[];
 
 const text = { type: "string", maxLength: 10_000 };
@@ -182,6 +186,14 @@ const archiveWish = record({
   kits: some(kit),
 });
 
+/** A file on the shelf of patterns, as text. */
+const base64OfFile = {
+  type: "string",
+  minLength: 4,
+  maxLength: Math.ceil(BODY_LIMITS.patternFile / 3) * 4,
+  pattern: "^[A-Za-z0-9+/]+={0,2}$",
+};
+
 export const isArchiveWish = shapeTest<ArchiveWish>(archiveWish);
 export const isArchiveHead = shapeTest<ArchiveHead>(archiveHead);
 export const isPortableProject = shapeTest<PortableProject>(portableProject);
@@ -193,4 +205,5 @@ export const SHELF_CHECKS: { readonly [Sort in keyof PortableShelf]: ShapeTest<P
   maps: shapeTest<PortableShelf["maps"]>(some(noteMap)),
   kits: shapeTest<PortableShelf["kits"]>(some(kit)),
   marks: shapeTest<PortableShelf["marks"]>(some(patternMark)),
+  patternFiles: shapeTest<PortableShelf["patternFiles"]>(some(record({ path: oneLine, base64: base64OfFile }))),
 };

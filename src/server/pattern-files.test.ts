@@ -3,8 +3,12 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { bringIn } from "./archive/bring-in.ts";
+import { makeArchive } from "./archive/make-archive.ts";
+import { readArchive } from "./archive/read-archive.ts";
 import { addPatternFile, listPatternFiles, setPatternFileRemoved } from "./pattern-files.ts";
 import { type Db, openDatabase, sha256 } from "./storage/database.ts";
+import { NO_HANDLE } from "./task-queue.ts";
 
 const freshDb = () => openDatabase(mkdtempSync(join(tmpdir(), "marten-files-")));
 
@@ -46,6 +50,25 @@ describe("files of patterns", () => {
       }),
       { numRuns: 25 },
     );
+  });
+
+  it("go over to another machine in an archive, once each", async () => {
+    const [here, there] = [freshDb(), freshDb()];
+    addPatternFile(here, "Loops/one.mid", Uint8Array.of(1, 2, 3));
+    addPatternFile(here, "Loops/two.mid", new Uint8Array(300_000).fill(7));
+    addPatternFile(there, "other/one.mid", Uint8Array.of(1, 2, 3));
+    const answer = await makeArchive(here, { projectIds: [], sorts: ["patternFiles"], kits: [] }, "Shelf", NO_HANDLE);
+    const archive = readArchive(new Uint8Array(await answer.arrayBuffer()));
+    expect((await bringIn(there, archive)).kept).toBe(1);
+    expect(
+      allFiles(there)
+        .map(({ path }) => path)
+        .toSorted(),
+    ).toEqual(["Loops/two.mid", "other/one.mid"]);
+    expect(allFiles(there)).toEqual(
+      allFiles(here).map((file) => (file.path === "Loops/one.mid" ? { ...file, path: "other/one.mid" } : file)),
+    );
+    expect((await bringIn(there, archive)).kept).toBe(0);
   });
 
   it("are answered some at a time, with every byte, and a large one by itself", () => {

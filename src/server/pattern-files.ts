@@ -45,6 +45,16 @@ export function listPatternFiles(db: Db, after: string): PatternFilePage {
   return { files, isLast: true };
 }
 
+/** All files that are on the shelf, as they go into an archive. */
+export function allPatternFiles(db: Db): readonly { readonly path: string; readonly base64: string }[] {
+  return db
+    .prepare<[], { readonly path: string; readonly bytes: Buffer }>(
+      "SELECT path, bytes FROM pattern_files WHERE removed_at IS NULL ORDER BY path, sha256",
+    )
+    .all()
+    .map(({ path, bytes }) => ({ path, base64: bytes.toString("base64") }));
+}
+
 /**
  * Takes a file off the shelf or puts it back.
  * @throws ProblemError 404 if it was never there

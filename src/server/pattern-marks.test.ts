@@ -4,7 +4,7 @@ import { join } from "node:path";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { isPatternMark } from "../api/schemas.ts";
-import { isBlankMark, type PatternMark } from "../core/pattern/index.ts";
+import { isBlankMark, NO_VARIATION, type PatternMark } from "../core/pattern/index.ts";
 import { bringIn } from "./archive/bring-in.ts";
 import { makeArchive } from "./archive/make-archive.ts";
 import { readArchive } from "./archive/read-archive.ts";
@@ -13,12 +13,22 @@ import { openDatabase } from "./storage/database.ts";
 import { NO_HANDLE } from "./task-queue.ts";
 
 const freshDb = () => openDatabase(mkdtempSync(join(tmpdir(), "marten-marks-")));
-const marks: fc.Arbitrary<PatternMark> = fc.record({
-  played: fc.constantFrom("4 kick/hit 0", "4 kick/hit 0,snare/centre 24", "3 hats/closed 12"),
-  name: fc.constantFrom("", "Slow tide", "A “quoted” name; DROP"),
-  tags: fc.uniqueArray(fc.constantFrom("verse", "dry", "½ time"), { maxLength: 3 }),
-  isFavourite: fc.boolean(),
-});
+const marks: fc.Arbitrary<PatternMark> = fc.record(
+  {
+    played: fc.constantFrom("4 kick/hit 0", "4 kick/hit 0,snare/centre 24", "3 hats/closed 12"),
+    name: fc.constantFrom("", "Slow tide", "A “quoted” name; DROP"),
+    tags: fc.uniqueArray(fc.constantFrom("verse", "dry", "½ time"), { maxLength: 3 }),
+    isFavourite: fc.boolean(),
+    variation: fc.record({
+      strokes: fc.constantFrom({}, { kick: -2, hats: 3 }),
+      velocity: fc.constantFrom({}, { snare: 8 }),
+      seed: fc.integer({ min: 1, max: 9 }),
+      kept: fc.constantFrom({}, { "hats 0 6": 2 }),
+      thrown: fc.constantFrom<string[][]>([], ["snare 1 9"]),
+    }),
+  },
+  { requiredKeys: ["played", "name", "tags", "isFavourite"] },
+);
 
 describe("what is said of patterns", () => {
   it("is what was said last, of each by what it plays, and is gone when nothing is said any more", () => {
@@ -55,7 +65,15 @@ describe("what is said of patterns", () => {
 
   it("is refused where it is of no pattern, has a name of two lines, or a field that means nothing", () => {
     const mark = { played: "4 a", name: "A", tags: [], isFavourite: true };
-    for (const wrong of [{ played: "" }, { name: "A\nB" }, { tags: [""] }, { isFavourite: 1 }, { colour: "red" }])
+    for (const wrong of [
+      { played: "" },
+      { name: "A\nB" },
+      { tags: [""] },
+      { isFavourite: 1 },
+      { colour: "red" },
+      { variation: { seed: 1 } },
+      { variation: { ...NO_VARIATION, strokes: { kazoo: 1 } } },
+    ])
       expect(isPatternMark({ ...mark, ...wrong })).toBe(false);
   });
 });

@@ -193,6 +193,11 @@ const patterns = {
     return shelveStretches(take, whole, id, { style, fileId: id }, stretches);
   },
 
+  /** Takes a pattern that was made here among those that a knock finds. */
+  add(id: string, rhythm: Rhythm): void {
+    indexed.push(indexRhythm(id, rhythm));
+  },
+
   /** What is most like a knock, best first. */
   find(knock: Knock, most: number): readonly FoundPattern[] {
     return findPatterns(indexed, knock, most);

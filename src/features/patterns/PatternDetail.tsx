@@ -7,12 +7,20 @@ import { SettingRow } from "../../components/SettingRow.tsx";
 import { Tags } from "../../components/Tags.tsx";
 import type { Family } from "../../core/document/index.ts";
 import { toOneLine } from "../../core/json-shape.ts";
-import { NO_VARIATION, type PatternMark, roomOf, type Variation, type VariedStroke } from "../../core/pattern/index.ts";
+import {
+  NO_VARIATION,
+  type PatternMark,
+  type RepeatWish,
+  roomOf,
+  type Variation,
+  type VariedStroke,
+} from "../../core/pattern/index.ts";
 import type { ShelfEntry } from "../../store/patterns/use-pattern-shelf.ts";
 import { AddedStrokes, CountsLeast } from "./AddedStrokes.tsx";
 import { type MarkedEntry, markOf } from "./marked.ts";
 import { PatternFins } from "./PatternFins.tsx";
 import { FAMILY_NAMES, factWords } from "./pattern-words.ts";
+import { RepeatSentence } from "./RepeatSentence.tsx";
 
 const FAMILIES_SHOWN: readonly Family[] = ["kick", "snare", "hats", "cymbals", "toms"];
 const MOST_LOUDER = 40;
@@ -29,7 +37,11 @@ interface PatternDetailProps {
   readonly found: { readonly agrees: readonly string[]; readonly differs: readonly string[] } | null;
   /** What is said of it. */
   readonly onMark: (mark: PatternMark) => void;
-  readonly onVary: (variation: Variation) => void;
+  /** @param isOver whether the change is over, and not still being dragged */
+  readonly onVary: (variation: Variation, isOver: boolean) => void;
+  readonly repeats: RepeatWish;
+  readonly fillCount: number;
+  readonly onRepeats: (wish: RepeatWish) => void;
   readonly onSong: () => void;
   readonly onBench: () => void;
   readonly onSave: () => void;
@@ -112,6 +124,7 @@ export function PatternDetail(props: PatternDetailProps) {
         {onNew && <Button onClick={onNew}>A new one like it</Button>}
         {onTakeOff && <Button onClick={onTakeOff}>Take off the shelf</Button>}
       </p>
+      <RepeatSentence wish={props.repeats} fillCount={props.fillCount} onChange={props.onRepeats} />
       {found && <Reasons {...found} />}
       <section aria-label="How full, how hard">
         <h3 className="mb-1 text-small text-muted">How full, in strokes more or fewer</h3>
@@ -128,8 +141,8 @@ export function PatternDetail(props: PatternDetailProps) {
                 ...STEPS,
               }}
               value={variation.strokes[family] ?? 0}
-              onPreview={(count) => onVary({ ...variation, strokes: { ...variation.strokes, [family]: count } })}
-              onCommit={(count) => onVary({ ...variation, strokes: { ...variation.strokes, [family]: count } })}
+              onPreview={(count) => onVary({ ...variation, strokes: { ...variation.strokes, [family]: count } }, false)}
+              onCommit={(count) => onVary({ ...variation, strokes: { ...variation.strokes, [family]: count } }, true)}
               onCancel={() => {}}
             />
           );
@@ -146,24 +159,28 @@ export function PatternDetail(props: PatternDetailProps) {
               ...STEPS,
             }}
             value={variation.velocity[family] ?? 0}
-            onPreview={(by) => onVary({ ...variation, velocity: { ...variation.velocity, [family]: by } })}
-            onCommit={(by) => onVary({ ...variation, velocity: { ...variation.velocity, [family]: by } })}
+            onPreview={(by) => onVary({ ...variation, velocity: { ...variation.velocity, [family]: by } }, false)}
+            onCommit={(by) => onVary({ ...variation, velocity: { ...variation.velocity, [family]: by } }, true)}
             onCancel={() => {}}
           />
         ))}
-        <AddedStrokes rhythm={rhythm} strokes={strokes} variation={variation} onVary={onVary} />
+        <AddedStrokes rhythm={rhythm} strokes={strokes} variation={variation} onVary={(next) => onVary(next, true)} />
         {(isVaried || added > 0) && (
           <p role="status" className="mt-2 rounded-lg bg-paper px-3 py-2 text-small">
             {added > 0 && <strong>{added} added, where these drums play elsewhere. </strong>}
             {gone.length > 0 && <strong>{gone.length} left out, what counts least first. </strong>}
-            <button type="button" className="font-bold text-spruce underline" onClick={() => onVary(NO_VARIATION)}>
+            <button
+              type="button"
+              className="font-bold text-spruce underline"
+              onClick={() => onVary(NO_VARIATION, true)}
+            >
               Back to as it was played
             </button>
             {added > 0 && (
               <button
                 type="button"
                 className="ml-3 inline-flex items-center gap-1 font-bold text-spruce underline"
-                onClick={() => onVary({ ...variation, seed: variation.seed + 1 })}
+                onClick={() => onVary({ ...variation, seed: variation.seed + 1 }, true)}
               >
                 <Dices size={14} /> others
               </button>

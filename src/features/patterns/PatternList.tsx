@@ -2,6 +2,7 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import clsx from "clsx";
 import { Play, Square, Star } from "lucide-react";
 import { useEffect, useRef } from "react";
+import { beginDrag } from "./drag-pattern.ts";
 import type { MarkedEntry } from "./marked.ts";
 import { PatternFins } from "./PatternFins.tsx";
 
@@ -14,10 +15,12 @@ interface PatternListProps {
   readonly isPlaying: boolean;
   readonly onChoose: (id: string) => void;
   readonly onHear: (id: string) => void;
+  /** The file of a pattern, as it is dragged out of the page. */
+  readonly fileOf: (entry: MarkedEntry) => Uint8Array;
 }
 
 /** Patterns, the likeliest first: one is chosen by a click or by arrows, and heard. */
-export function PatternList({ entries, likeness, chosenId, isPlaying, onChoose, onHear }: PatternListProps) {
+export function PatternList({ entries, likeness, chosenId, isPlaying, onChoose, onHear, fileOf }: PatternListProps) {
   const scroller = useRef<HTMLDivElement>(null);
   const rows = useVirtualizer({
     count: entries.length,
@@ -51,6 +54,8 @@ export function PatternList({ entries, likeness, chosenId, isPlaying, onChoose, 
               role="option"
               tabIndex={-1}
               aria-selected={isChosen}
+              draggable
+              onDragStart={(event) => beginDrag(event, entry, fileOf(entry))}
               className={clsx(
                 "absolute inset-x-0 grid cursor-pointer grid-cols-[34px_150px_1fr_52px] items-center gap-3 border-b border-hairline px-4",
                 isChosen ? "bg-amber-tint" : "hover:bg-spruce-tint",

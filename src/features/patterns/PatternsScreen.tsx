@@ -1,6 +1,6 @@
 "use client";
 
-import { useCallback, useEffect, useMemo, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { useStore } from "zustand";
 import { OpeningProject } from "../../components/OpeningProject.tsx";
 import { PlayButton } from "../../components/PlayButton.tsx";
@@ -10,9 +10,9 @@ import {
   type FoundPattern,
   faultOfKnock,
   NO_VARIATION,
+  PLAYED_ONCE,
   patternToMidi,
   type Variation,
-  varied,
 } from "../../core/pattern/index.ts";
 import { barAt, bpmAt } from "../../core/time/index.ts";
 import { BenchContext, redo, undo, useBench, useBenchState, useProjectActions } from "../../store/bench-context.ts";
@@ -27,16 +27,19 @@ import { useOpenBench } from "../../store/use-open-bench.ts";
 import { historyCommands } from "../page/history-commands.ts";
 import { PageBar } from "../page/PageBar.tsx";
 import { ProjectActions } from "../page/ProjectActions.tsx";
+import { HeardSentence } from "./HeardSentence.tsx";
 import { KnockStrip } from "./KnockStrip.tsx";
 import { makeLike } from "./make-like.ts";
-import { withMarks } from "./marked.ts";
+import { type MarkedEntry, markOf, withMarks } from "./marked.ts";
 import { PatternDetail } from "./PatternDetail.tsx";
 import { PatternField } from "./PatternField.tsx";
 import { EVERY_PATTERN, isWished, PatternFilter } from "./PatternFilter.tsx";
 import { PatternList } from "./PatternList.tsx";
 import { layOnTake, putIntoSong } from "./pattern-actions.ts";
 import { ShelfFiles } from "./ShelfFiles.tsx";
+import { SongStrip } from "./SongStrip.tsx";
 import { savePatterns } from "./save-patterns.ts";
+import { type HeardWish, useHeard } from "./use-heard.ts";
 
 /** Patterns of all takes and of the stand-in drummer: found by knocking, made fuller or sparser, and put into the song. */
 export function PatternsScreen({ projectId }: { projectId: string }) {
@@ -60,6 +63,7 @@ function Patterns({ projectId }: { projectId: string }) {
   const shelf = usePatternShelf(store);
   const maps = useBenchState((state) => state.maps);
   const loop = useBenchState((state) => state.loop);
+  const lengthTicks = useBenchState((state) => state.pattern.lengthTicks);
   const isPlaying = useBenchState((state) => state.isPlaying);
   const [chosenId, setChosenId] = useState<string | null>(null);
   const [wish, setWish] = useState(EVERY_PATTERN);
@@ -74,17 +78,15 @@ function Patterns({ projectId }: { projectId: string }) {
   );
   // The loop of the Bench may be asked with; what is heard here has none.
   const [askedLoop] = useState(loop);
+  const [askedTick] = useState(() => loop?.startTick ?? store.getState().playheadTick);
   useEffect(() => playback.playInstead(() => score.score()), [playback, score]);
   useEffect(() => () => knock.stop(), [knock]);
   const { found, fault } = useFound(knock, shelf.find, shelf.entries.length);
   const likeness = useMemo(() => found && new Map(found.map(({ id, likeness: like }) => [id, like])), [found]);
-  /** Made here of pieces of others; they are kept by putting them somewhere. */
-  const [made, setMade] = useState<readonly ShelfEntry[]>([]);
+  /** How many were made here of pieces of others; they are kept by putting them somewhere. */
+  const [madeCount, setMadeCount] = useState(0);
   const marks = usePatternMarks();
-  const all = useMemo(
-    () => withMarks([...made, ...shelf.entries], marks.byPlayed),
-    [made, shelf.entries, marks.byPlayed],
-  );
+  const all = useMemo(() => withMarks(shelf.entries, marks.byPlayed), [shelf.entries, marks.byPlayed]);
   const byId = useMemo(() => new Map(all.map((entry) => [entry.id, entry])), [all]);
   const wished = useMemo(() => {
     const asked = found
@@ -94,42 +96,27 @@ function Patterns({ projectId }: { projectId: string }) {
   }, [found, byId, all, wish]);
   const listed = swept ? wished.filter(({ id }) => swept.has(id)) : wished;
   const chosen = (chosenId !== null ? byId.get(chosenId) : undefined) ?? listed[0];
-  const variation = (chosen && variations.get(chosen.id)) ?? NO_VARIATION;
-  const elsewhere = useMemo(
-    () =>
-      chosen
-        ? shelf.entries.filter(
-            (one) => one.style === chosen.style && one.id !== chosen.id && one.facts.meter === chosen.facts.meter,
-          )
-        : [],
-    [shelf.entries, chosen],
+  const variation = (chosen && (variations.get(chosen.played) ?? chosen.variation)) ?? NO_VARIATION;
+  const [repeats, setRepeats] = useState(PLAYED_ONCE);
+  const [heardWish, setHeardWish] = useState<HeardWish>({
+    isSettled: false,
+    hasAround: false,
+    bar: barAt(maps.meterMap, Math.max(0, Math.min(askedTick, lengthTicks - 1))).barIndex,
+  });
+  const { elsewhere, strokes, played, place, restart } = useHeard(
+    score,
+    shelf.entries,
+    chosen,
+    variation,
+    repeats,
+    heardWish,
   );
-  const strokes = useMemo(
-    () =>
-      chosen
-        ? varied(
-            chosen.rhythm,
-            elsewhere.map(({ rhythm }) => rhythm),
-            variation,
-          )
-        : [],
-    [chosen, elsewhere, variation],
-  );
-  const hear = useCallback(
-    (entry: ShelfEntry, heard: ReturnType<typeof varied>) => {
-      void playback.prepareMore(heard.map(({ hit }) => hit));
-      score.choose(entry.id, entry.rhythm, heard, playback.placeMs());
-    },
-    [playback, score],
-  );
-  useEffect(() => {
-    if (chosen) hear(chosen, strokes);
-  }, [chosen, strokes, hear]);
+  const barCount = barAt(maps.meterMap, Math.max(0, lengthTicks - 1)).barIndex + 1;
+  const [songPlaceId, setSongPlaceId] = useState<string | null>(null);
   const toggle = () => {
     if (isPlaying) playback.stop();
     else {
-      store.setState({ playheadTick: 0 });
-      if (chosen) score.choose(chosen.id, chosen.rhythm, strokes, null);
+      restart();
       void playback.play();
     }
   };
@@ -157,7 +144,19 @@ function Patterns({ projectId }: { projectId: string }) {
   };
   const put = () => {
     if (!chosen) return;
-    say(putIntoSong(bench, chosen.name, chosen.rhythm, strokes), { label: "Undo", act: () => say(undo(bench)) });
+    say(putIntoSong(bench, chosen.name, played, songPlaceId), { label: "Undo", act: () => say(undo(bench)) });
+  };
+  /** One that was dragged goes as it was played, or as it is wished if it is the chosen one. */
+  const drop = (id: string, beforeId: string | null) => {
+    const entry = byId.get(id);
+    if (!entry) return;
+    const dropped = entry.id === chosen?.id ? played : { bars: entry.rhythm.bars, strokes: entry.rhythm.strokes };
+    say(putIntoSong(bench, entry.name, dropped, beforeId), { label: "Undo", act: () => say(undo(bench)) });
+  };
+  const fileOf = (entry: MarkedEntry) => {
+    const { rhythm } = entry;
+    const isChosen = entry.id === chosen?.id;
+    return patternToMidi(entry.name, bpm, isChosen ? played : rhythm, isChosen ? played.strokes : rhythm.strokes);
   };
   usePageCommands([
     { ...SHARED_COMMANDS.play, run: toggle },
@@ -245,6 +244,7 @@ function Patterns({ projectId }: { projectId: string }) {
                 likeness={likeness}
                 chosenId={chosen?.id ?? null}
                 isPlaying={isPlaying}
+                fileOf={fileOf}
                 onChoose={setChosenId}
                 onHear={(id) => {
                   if (id === chosen?.id) toggle();
@@ -267,37 +267,45 @@ function Patterns({ projectId }: { projectId: string }) {
                 elsewhere.length === 0
                   ? null
                   : () => {
-                      const next = makeLike(chosen, elsewhere, made.length + 1);
+                      const next = makeLike(chosen, elsewhere, madeCount + 1);
                       if (!next) return;
-                      setMade([next, ...made]);
+                      setMadeCount(madeCount + 1);
+                      shelf.addMade(next);
                       knock.clear();
                       setChosenId(next.id);
                     }
               }
               onMark={marks.set}
               onTakeOff={chosen.fileId === null ? null : () => void takeOff(chosen)}
-              onVary={(next) => setVariations((before) => new Map(before).set(chosen.id, next))}
+              onVary={(next, isOver) => {
+                setVariations((before) => new Map(before).set(chosen.played, next));
+                if (isOver) marks.set(markOf(chosen, { variation: next }));
+              }}
+              repeats={repeats}
+              fillCount={played.fillCount}
+              onRepeats={setRepeats}
               onSong={put}
               onBench={() =>
-                say(layOnTake(bench, chosen.name, chosen.rhythm, strokes, askedLoop?.startTick ?? 0), {
+                say(layOnTake(bench, chosen.name, played, place.startTick), {
                   label: "Undo",
                   act: () => say(undo(bench)),
                 })
               }
-              onSave={() =>
-                saveBytes(`${chosen.name}.mid`, "audio/midi", patternToMidi(chosen.name, bpm, chosen.rhythm, strokes))
-              }
+              onSave={() => saveBytes(`${chosen.name}.mid`, "audio/midi", fileOf(chosen))}
             />
           )}
         </div>
       </main>
-      <footer className="flex min-h-[60px] shrink-0 items-center gap-x-5 border-t border-hairline bg-sheet px-[18px]">
+      <footer className="flex min-h-[60px] shrink-0 items-center gap-x-5 py-1 max-lg:flex-wrap border-t border-hairline bg-sheet px-[18px]">
         <PlayButton isPlaying={isPlaying} keys="Space" onToggle={toggle} />
-        <p className="text-small leading-snug">
-          <strong className="block text-lead">{chosen?.name ?? "Nothing chosen"}</strong>
-          <span className="text-muted">{bpm} bpm, the tempo of the take; the next one from the next bar line</span>
-        </p>
-        <p className="ml-auto text-fine text-muted">Space plays, ↓ next, Enter puts it into the song</p>
+        <div className="min-w-0 leading-snug">
+          <strong className="block truncate text-lead">{chosen?.name ?? "Nothing chosen"}</strong>
+          <HeardSentence bpm={bpm} wish={heardWish} barCount={barCount} onChange={setHeardWish} />
+        </div>
+        <div className="ml-auto min-w-0">
+          <SongStrip placeId={songPlaceId} onPlace={setSongPlaceId} onDrop={drop} />
+          <p className="text-right text-fine text-muted">Space plays, ↓ next, Enter puts it into the song</p>
+        </div>
       </footer>
     </div>
   );

@@ -39,6 +39,7 @@ const SORTS = [
   { id: "maps", name: "Note maps" },
   { id: "kits", name: "Kit layers" },
   { id: "marks", name: "Names and tags of patterns" },
+  { id: "patternFiles", name: "Files of patterns" },
 ] as const;
 
 type SortId = (typeof SORTS)[number]["id"];

@@ -7,6 +7,7 @@ import { CHORE_SORT } from "../chores.ts";
 import { GROOVE_SORT } from "../grooves.ts";
 import { type KeptSort, keep, listKept } from "../kept.ts";
 import { keepMap, listMaps } from "../note-maps.ts";
+import { addPatternFile } from "../pattern-files.ts";
 import { listMarks, setMark } from "../pattern-marks.ts";
 import { insertPattern } from "../patterns.ts";
 import { insertProject, touchProject } from "../projects.ts";
@@ -111,6 +112,9 @@ function bringInShelf(db: Db, shelf: PortableShelf): number {
     if (maps.some((other) => isSameValue(other, content))) continue;
     keepMap(db, { id, ...content });
     count++;
+  }
+  for (const { path, base64 } of shelf.patternFiles) {
+    if (addPatternFile(db, path, Buffer.from(base64, "base64")).isNew) count++;
   }
   // What is said here already stays: an archive is older, or somebody else's.
   const marked = new Set(listMarks(db).map(({ played }) => played));

@@ -14,6 +14,7 @@ import { CHORE_SORT } from "../chores.ts";
 import { GROOVE_SORT } from "../grooves.ts";
 import { type KeptSort, listKept } from "../kept.ts";
 import { listMaps } from "../note-maps.ts";
+import { allPatternFiles } from "../pattern-files.ts";
 import { listMarks } from "../pattern-marks.ts";
 import { jsonOfRow, type PatternRow } from "../patterns.ts";
 import { noSuchProject } from "../problem-error.ts";
@@ -172,6 +173,8 @@ function shelfOf(db: Db, sort: keyof PortableShelf, kits: readonly KitProfile[])
       return kits;
     case "marks":
       return listMarks(db);
+    case "patternFiles":
+      return allPatternFiles(db);
     default:
       return sort satisfies never;
   }

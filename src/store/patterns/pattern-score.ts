@@ -32,24 +32,35 @@ export class PatternScore {
   /**
    * Hears a pattern from the next bar line on, or from the beginning where nothing plays.
    * @param nowMs where it plays now; null if it does not
+   * @param around what is played before and after it, as loud as it is; the pattern is made as loud as that
    */
-  choose(id: string, { bars }: Pick<Rhythm, "bars">, strokes: readonly RhythmStroke[], nowMs: number | null): void {
+  choose(
+    id: string,
+    { bars }: Pick<Rhythm, "bars">,
+    strokes: readonly RhythmStroke[],
+    nowMs: number | null,
+    around: readonly RhythmStroke[] = [],
+  ): void {
     const msPerQuarter = 60_000 / this.#bpm;
-    const velocities = strokes.map(({ velocity }) => velocity).sort((a, b) => a - b);
-    const gain = Math.min(2, LEVEL_VELOCITY / Math.max(20, velocities[velocities.length >> 1] ?? LEVEL_VELOCITY));
+    const level = around.length > 0 ? middleOf(around) : LEVEL_VELOCITY;
+    const gain = Math.min(2, level / Math.max(20, middleOf(strokes)));
+    const eventOf = ({ hit, quarters, velocity }: RhythmStroke, key: string, own: number): SoundEvent => ({
+      key: `${id} ${key}`,
+      ms: Math.max(0, quarters * msPerQuarter),
+      voiceId: hit.voiceId,
+      articulationId: hit.articulationId,
+      velocity,
+      gain: own,
+    });
     const lengthMs = endOf(bars) * msPerQuarter;
     const heard: Omit<Heard, "fromMs"> = {
       id,
       lengthMs,
       barMs: (bars[0]?.lengthQuarters ?? 4) * msPerQuarter,
-      events: strokes.map(({ hit, quarters, velocity }, index) => ({
-        key: `${id} ${index}`,
-        ms: Math.max(0, quarters * msPerQuarter),
-        voiceId: hit.voiceId,
-        articulationId: hit.articulationId,
-        velocity,
-        gain,
-      })),
+      events: [
+        ...strokes.map((stroke, index) => eventOf(stroke, `${index}`, gain)),
+        ...around.map((stroke, index) => eventOf(stroke, `around ${index}`, 1)),
+      ],
     };
     const now = this.#heard.at(-1);
     if (nowMs === null || !now) {
@@ -74,6 +85,12 @@ export class PatternScore {
         }),
     };
   }
+}
+
+/** How loud strokes are in the middle. */
+function middleOf(strokes: readonly RhythmStroke[]): number {
+  const velocities = strokes.map(({ velocity }) => velocity).sort((a, b) => a - b);
+  return velocities[velocities.length >> 1] ?? LEVEL_VELOCITY;
 }
 
 function eventsOf({ fromMs, lengthMs, events }: Heard, startMs: number, endMs: number): readonly SoundEvent[] {

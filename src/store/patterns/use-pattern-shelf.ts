@@ -23,6 +23,8 @@ export interface PatternShelf {
   /** Takes the patterns of a file off the shelf, or puts them back. @throws ServerProblem */
   setRemoved(fileId: string, isRemoved: boolean): Promise<void>;
   forgetUnread(): void;
+  /** Puts a pattern that was made here first. */
+  addMade(entry: ShelfEntry): void;
   find(knock: Knock, most: number): Promise<readonly FoundPattern[]>;
 }
 
@@ -133,6 +135,13 @@ export function usePatternShelf(store: BenchStore): PatternShelf {
     () => (hidden.size === 0 ? entries : entries.filter(({ fileId }) => fileId === null || !hidden.has(fileId))),
     [entries, hidden],
   );
+  const addMade = useCallback(
+    (entry: ShelfEntry) => {
+      setEntries((before) => [entry, ...before]);
+      void helper.run((call) => call.add(entry.id, entry.rhythm));
+    },
+    [helper],
+  );
   const forgetUnread = useCallback(() => setUnread([]), []);
-  return { entries: listed, isFilling, unread, find, add, setRemoved, forgetUnread };
+  return { entries: listed, isFilling, unread, find, add, setRemoved, forgetUnread, addMade };
 }
