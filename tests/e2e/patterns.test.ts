@@ -1,3 +1,4 @@
+import { readFileSync } from "node:fs";
 import { strFromU8, unzipSync } from "fflate";
 import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
@@ -12,6 +13,7 @@ import { fileOf, SMALL } from "./small-take.ts";
 
 const pages = usePages();
 const list = (page: Page) => page.getByRole("listbox", { name: "Patterns" });
+const options = (page: Page) => list(page).getByRole("option");
 const card = (page: Page) => page.getByRole("complementary", { name: "Pattern" });
 const knock = (page: Page) => page.getByRole("region", { name: "Knock" });
 const heard = (page: Page) => knock(page).getByRole("group", { name: "What was heard" }).getByRole("button");
@@ -126,6 +128,124 @@ describe("patterns", () => {
     expect((await saved(page)).arrangement).toEqual(take.arrangement);
   });
 
+  it("are played several times with what a drummer does at their ends, and dragged into the song or out of the page", async () => {
+    const page = await pages.open("/");
+    await importBytes(page, "Repeated.mid", fileOf(SMALL));
+    await openPatterns(page);
+    await page.getByRole("button", { name: /^Kind/ }).click();
+    await page.getByRole("menuitemradio", { name: "grooves" }).click();
+    await page.getByRole("button", { name: /^Meter/ }).click();
+    await page.getByRole("menuitemradio", { name: "4/4", exact: true }).click();
+    // Eighths on the hats.
+    const name = "Cabin wake";
+    await page.getByRole("searchbox", { name: "Find a pattern by its words" }).fill(name);
+    await options(page).filter({ hasText: name }).first().click();
+    await card(page).getByRole("heading", { name }).waitFor();
+    const bars = Number(/, (\d+) bars?,/.exec((await card(page).textContent()) ?? "")?.[1]);
+    await card(page)
+      .getByRole("button", { name: /^Times:/ })
+      .click();
+    await page.getByRole("textbox", { name: "Times" }).fill("4");
+    await page.keyboard.press("Enter");
+    for (const [what, choice] of [
+      ["Crash at the start", "with"],
+      ["Open hat before the turn", "with"],
+      ["Fill", "a fill every 4th time"],
+    ] as const) {
+      await card(page)
+        .getByRole("button", { name: new RegExp(`^${what}`) })
+        .click();
+      await page.getByRole("menuitemradio", { name: choice, exact: true }).click();
+    }
+    await card(page).getByRole("button", { name: "other fills" }).waitFor();
+    // Softer kicks, which are still softer when the page comes back.
+    const softer = card(page).getByRole("slider", { name: "Kick velocity" });
+    await softer.focus();
+    await softer.press("ArrowLeft");
+    await card(page).getByRole("button", { name: "Back to as it was played" }).waitFor();
+
+    // A hand takes it from the list to the end of the song.
+    const song = page.getByRole("radiogroup", { name: "Place in the song" });
+    await options(page)
+      .filter({ hasText: name })
+      .first()
+      .dragTo(song.getByRole("radio", { name: "At the end of the song" }));
+    await page.getByText(/is at the end of the song, in bars 5 to/).waitFor();
+    const take = await saved(page);
+    expect(take.lengthTicks).toBe((4 + 4 * bars) * 1920);
+    const drawn = take.hits.filter(({ recordedTick }) => recordedTick === null);
+    const crashes = drawn.filter(({ voiceId }) => voiceId === "crash").map(({ pinnedTick }) => pinnedTick);
+    expect(crashes[0]).toBeLessThan(4 * 1920 + 30);
+    expect(drawn.some(({ articulationId }) => articulationId === "open")).toBe(true);
+    // Chosen, a place is what the key puts it before.
+    await song.getByRole("radio", { name: "Before The take" }).click();
+    await card(page).getByRole("button", { name: "Put into the song" }).click();
+    await page.getByText(/is before “The take” in the song/).waitFor();
+    const { arrangement } = await saved(page);
+    const named = new Map(arrangement!.patterns.map((one) => [one.id, one.name]));
+    expect(arrangement!.song.map(({ patternId }) => named.get(patternId))).toEqual([`${name} 2`, "The take", name]);
+
+    // Out of the page it is a file, for browsers that can.
+    const fetched = page.waitForEvent("download");
+    const [type, fileName] = await options(page)
+      .filter({ hasText: name })
+      .first()
+      .evaluate((row) => {
+        const dataTransfer = new DataTransfer();
+        row.dispatchEvent(new DragEvent("dragstart", { bubbles: true, dataTransfer }));
+        const [kind, file, ...url] = dataTransfer.getData("DownloadURL").split(":");
+        // As the browser does where it is dropped.
+        Object.assign(document.createElement("a"), { href: url.join(":"), download: file }).click();
+        return [kind, file];
+      });
+    expect([type, fileName]).toEqual(["audio/midi", `${name}.mid`]);
+    const { file } = readMidiFile(new Uint8Array(readFileSync((await (await fetched).path())!)));
+    expect(file.tracks.flatMap(({ messages }) => messages.filter(isNoteOn))).toHaveLength(drawn.length);
+
+    await page.reload();
+    await list(page).getByRole("option").first().waitFor();
+    await page.waitForFunction(() => !document.body.textContent.includes("takes are still being cut"));
+    await page.getByRole("searchbox", { name: "Find a pattern by its words" }).fill(name);
+    await options(page).filter({ hasText: "the stand-in drummer" }).filter({ hasText: name }).first().click();
+    await card(page).getByText("1 softer").waitFor();
+    await card(page).getByRole("button", { name: "Back to as it was played" }).click();
+    await card(page).getByText("1 softer").waitFor({ state: "detached" });
+  });
+
+  it("are heard alone as they were played, or in their place with the settings of the take", async () => {
+    const page = await pages.open("/");
+    await importBytes(page, "Placed.mid", fileOf(SMALL));
+    await page.keyboard.press("Shift+T");
+    await page.getByText(/^Quantized/).waitFor();
+    await openPatterns(page);
+    const foot = page.getByRole("contentinfo");
+    for (const [what, choice] of [
+      ["Settings", "with the settings of the take"],
+      ["Heard", "between the bars before and after"],
+    ] as const) {
+      await foot.getByRole("button", { name: new RegExp(`^${what}`) }).click();
+      await page.getByRole("menuitemradio", { name: choice }).click();
+    }
+    await foot.getByRole("button", { name: /^Bar of the take/ }).click();
+    await page.getByRole("textbox", { name: "Bar of the take" }).fill("2");
+    await page.keyboard.press("Enter");
+    await page.getByRole("searchbox", { name: "Find a pattern by its words" }).fill("Quay walk");
+    await options(page).filter({ hasText: "Quay walk" }).first().click();
+    await page.keyboard.press("Space");
+    await foot.getByRole("button", { name: "Stop" }).waitFor();
+    await page.keyboard.press("Space");
+    const before = await saved(page);
+    await card(page).getByRole("button", { name: "Lay on the take" }).click();
+    await page.getByText(/hits of .* were added from bar 2 on/).waitFor();
+    const after = await saved(page);
+    const laid = after.hits.filter(({ id }) => before.hits.every((hit) => hit.id !== id));
+    expect(laid.length).toBeGreaterThan(3);
+    // The take's snare is quantized, and so is what was laid on it: on the beat, where it was played a little off.
+    const snares = laid.filter(({ voiceId }) => voiceId === "snare").map(({ pinnedTick }) => pinnedTick! % 480);
+    expect(snares.length).toBeGreaterThan(2);
+    for (const off of snares) expect(Math.min(off, 480 - off)).toBeLessThanOrEqual(4);
+  });
+
   it("are found by what a device knocks over the click, corrected stroke by stroke, and asked again", async () => {
     const page = await pages.open("/");
     await withDevice(page);
@@ -238,6 +358,11 @@ describe("patterns", () => {
     await card(page).getByRole("button", { name: "A new one like it" }).click();
     await card(page).getByRole("heading", { name: "New 1" }).waitFor();
     expect(await list(page).getByRole("option").first().textContent()).not.toBe(listed);
+    // A knock finds it as any other.
+    await knock(page).getByRole("button", { name: "Let the stand-in player knock it" }).click();
+    await page.getByText(/are like it/).waitFor();
+    await list(page).getByRole("option").filter({ hasText: "New 1" }).waitFor();
+    await knock(page).getByRole("button", { name: "Clear" }).click();
     await page.getByRole("button", { name: /^Kind/ }).click();
     await page.getByRole("menuitemradio", { name: "breaks" }).click();
     await narrow(page, "Slowest", "90");

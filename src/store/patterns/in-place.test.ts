@@ -38,6 +38,17 @@ describe("a pattern in its place in a take", () => {
     ]);
   });
 
+  it("keeps the places that the lane's grid does not have", () => {
+    const sixteenths = rhythmOf(
+      patternOf(
+        [0, 130, 250, 345].map((tick) => hitAt(tick)),
+        { lengthTicks: BAR },
+      ),
+    );
+    const settled = settledIn(take, maps, BAR, sixteenths, sixteenths.strokes);
+    expect(settled.map(({ quarters }) => Math.round(quarters * 480))).toEqual([10, 130, 250, 345]);
+  });
+
   it("is heard between the bars before and after it, as far as there are any", () => {
     const inside = framedBy(take, lanes, maps, BAR, loose, loose.strokes);
     expect(inside.bars.map(({ startQuarters }) => startQuarters)).toEqual([0, 4, 8]);

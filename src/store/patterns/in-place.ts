@@ -1,4 +1,4 @@
-import { findVoice, type Hit, type Pattern } from "../../core/document/index.ts";
+import { findVoice, type Hit, type Pattern, type Treatment } from "../../core/document/index.ts";
 import { barOf, endOf, type Rhythm, type RhythmBar, type RhythmStroke } from "../../core/pattern/index.ts";
 import { type Bar, barAt, type TimeMaps } from "../../core/time/index.ts";
 import { treat } from "../../core/treat.ts";
@@ -37,7 +37,7 @@ export function settledIn<Stroke extends RhythmStroke>(
     byVoice.set(meaning.voiceId, [...(byVoice.get(meaning.voiceId) ?? []), { stroke, hit }]);
   }
   const settled = [...byVoice].flatMap(([voiceId, played]) => {
-    const { treatment } = take.lanes.find((lane) => lane.voiceId === voiceId)!;
+    const treatment = asFarAsMeant(take.lanes.find((lane) => lane.voiceId === voiceId)!.treatment);
     const ordered = played.toSorted((a, b) => a.hit.recordedTick! - b.hit.recordedTick!);
     const hits = ordered.map(({ hit }) => hit);
     const { ticks, velocities } = treat(hits, treatment, maps, NO_END, findVoice(take.noteMap, voiceId).family);
@@ -47,6 +47,15 @@ export function settledIn<Stroke extends RhythmStroke>(
     });
   });
   return [...untouched, ...settled].sort((a, b) => a.quarters - b.quarters);
+}
+
+/** Nearer to half-way between two slots than this, a stroke was meant for a place that the lane's grid does not have. */
+const MOST_REACH_PERCENT = 25;
+
+/** A pattern has places of its own: what the lane's grid lacks is not pulled to the slots that it has. */
+function asFarAsMeant(treatment: Treatment): Treatment {
+  const { timing } = treatment;
+  return { ...treatment, timing: { ...timing, reachPercent: Math.min(MOST_REACH_PERCENT, timing.reachPercent) } };
 }
 
 /** A stroke as if it had been recorded there: then the settings of its lane are done to it. */
