@@ -122,6 +122,9 @@ export function openProject(id: string, signal?: AbortSignal, onShare?: OnShare)
   const limit = AbortSignal.timeout(LONGEST_ANSWER_MS);
   return ask(projectPath(id), { signal: signal ? AbortSignal.any([signal, limit]) : limit }, onShare);
 }
+/** The answer with a project, as it comes: for a worker, since a large one would hold the page while it is read. */
+export const readProjectBytes = async (id: string): Promise<ArrayBuffer> =>
+  (await reach(projectPath(id))).arrayBuffer();
 /** The lanes on their grids, once these are found. */
 export const readPlannedLanes = (id: string) => ask<PlannedLanes>(`${projectPath(id)}/lanes`);
 /** How much of them is found, 0 to 1. */

@@ -58,24 +58,52 @@ async function hashOf(bytes: Uint8Array<ArrayBuffer>): Promise<string> {
   return Array.from(hash, (byte) => byte.toString(16).padStart(2, "0")).join("");
 }
 
-const indexed: IndexedRhythm[] = [];
-const keys = new Set<string>();
+/** A pattern before it is known what there is to say of it. */
+type Found = Omit<ShelfEntry, "facts" | "twins" | "played">;
+
+let indexed: IndexedRhythm[] = [];
+/** By what they play: which one is on the shelf, and those that are the same and were found later, elsewhere. */
+const byPlayed = new Map<string, { readonly shown: Found; readonly folded: Found[] }>();
+/** What was taken off the shelf, by file. */
+const takenOff = new Map<string, readonly Found[]>();
 
 /** Takes patterns onto the shelf, twins folded into the first of them. */
-function shelve(found: readonly Omit<ShelfEntry, "facts" | "twins" | "played">[]): readonly ShelfEntry[] {
+function shelve(found: readonly Found[]): readonly ShelfEntry[] {
   const entries = new Map<string, ShelfEntry>();
   for (const one of found) {
     if (one.rhythm.strokes.length === 0) continue;
     const key = twinKey(one.rhythm);
-    const known = entries.get(key);
-    if (known) entries.set(key, { ...known, twins: known.twins + 1 });
-    else if (!keys.has(key)) {
+    const [own, known] = [entries.get(key), byPlayed.get(key)];
+    if (own) entries.set(key, { ...own, twins: own.twins + 1 });
+    else if (known) known.folded.push(one);
+    else {
       entries.set(key, { ...one, played: key, facts: factsOf(one.rhythm), twins: 0 });
-      keys.add(key);
+      byPlayed.set(key, { shown: one, folded: [] });
       indexed.push(indexRhythm(one.id, one.rhythm));
     }
   }
   return [...entries.values()];
+}
+
+/** Takes the patterns of a file off the shelf. @returns those that come in their place, since they are the same and are elsewhere */
+function unshelve(fileId: string): readonly ShelfEntry[] {
+  const gone: Found[] = [];
+  const instead: Found[] = [];
+  for (const [key, { shown, folded }] of byPlayed) {
+    const left = folded.filter((one) => one.fileId !== fileId);
+    gone.push(...folded.filter((one) => one.fileId === fileId));
+    if (shown.fileId !== fileId) {
+      byPlayed.set(key, { shown, folded: left });
+      continue;
+    }
+    gone.push(shown);
+    byPlayed.delete(key);
+    instead.push(...left);
+  }
+  const ids = new Set(gone.map(({ id }) => id));
+  indexed = indexed.filter(({ id }) => !ids.has(id));
+  takenOff.set(fileId, gone);
+  return shelve(instead);
 }
 
 /** Some bars of a take that are a pattern. */
@@ -157,6 +185,26 @@ const patterns = {
   },
 
   /**
+   * The patterns of a take that is kept elsewhere.
+   * @param bytes the server's answer with it
+   * @returns why it cannot be cut, in words, where it cannot
+   */
+  cutAnswer(takeId: string, takeName: string, bytes: ArrayBuffer): readonly ShelfEntry[] | { readonly fault: string } {
+    let answer: unknown;
+    try {
+      answer = JSON.parse(new TextDecoder().decode(bytes));
+    } catch (error) {
+      if (!(error instanceof SyntaxError)) throw error;
+      return { fault: "The application does not answer." };
+    }
+    const { value, problem } = answer as {
+      readonly value?: { readonly pattern: Pattern };
+      readonly problem?: { readonly message: string };
+    };
+    return value ? patterns.cut(takeId, takeName, value.pattern) : { fault: problem?.message ?? "It cannot be read." };
+  },
+
+  /**
    * Reads a file that is to go onto the shelf, and keeps it until `shelveFile` asks for it.
    * @param path where it lay: what it is called, and which others are of its style
    */
@@ -191,6 +239,16 @@ const patterns = {
             return { name: `${name}, ${bars}`, from: `${path}, bars ${bars}`, first, end };
           });
     return shelveStretches(take, whole, id, { style, fileId: id }, stretches);
+  },
+
+  /** Takes a file off the shelf. @returns what is listed in the place of its patterns */
+  takeOff: unshelve,
+
+  /** Puts the patterns of a file back that was taken off. */
+  putBack(fileId: string): readonly ShelfEntry[] {
+    const found = takenOff.get(fileId) ?? [];
+    takenOff.delete(fileId);
+    return shelve(found);
   },
 
   /** Takes a pattern that was made here among those that a knock finds. */

@@ -87,6 +87,21 @@ describe("a folder of files", () => {
     await page.getByLabel("Files of patterns").setInputFiles(join(folder, "slow/Loop 7.mid"));
     await page.getByText("Added 1 pattern of 1 file.").waitFor();
     await expect.poll(() => count(page)).toBe(before + 12);
+    // One that plays the same is listed once the other is gone, and knows its own file.
+    const twin = join(folder, "Twin.mid");
+    const louder = [...kicks(5), ...beats].map(([note, tick, velocity]): Struck => [note, tick, velocity + 9]);
+    writeFileSync(twin, fileOf(louder, 1));
+    await page.getByLabel("Files of patterns").setInputFiles(twin);
+    await page.getByText("Added 0 patterns of 1 file.").waitFor();
+    await words(page).fill("Twin.mid");
+    await expect.poll(() => count(page)).toBe(0);
+    await words(page).fill("Loop 5.mid");
+    await expect.poll(() => count(page)).toBe(1);
+    await card.getByRole("button", { name: "Take off the shelf" }).click();
+    await expect.poll(() => count(page)).toBe(0);
+    await words(page).fill("Twin.mid");
+    await expect.poll(() => count(page)).toBe(1);
+    await words(page).fill("");
     await page.getByLabel("Files of patterns").setInputFiles(join(folder, "cover.png"));
     await page.getByText("There is no MIDI file among those.").waitFor();
   });

@@ -30,7 +30,7 @@ const pathOf = ({ name, webkitRelativePath }: GivenFile) => webkitRelativePath |
 const byName = (a: GivenFile, b: GivenFile) => pathOf(a).localeCompare(pathOf(b), "en", { numeric: true });
 
 /** The patterns of a file that is on the shelf now. */
-type OnFile = (fileId: string, entries: readonly ShelfEntry[]) => void;
+type OnFile = (entries: readonly ShelfEntry[]) => void;
 
 /**
  * Puts files onto the shelf, one after the other: each is read, kept, and then listed.
@@ -63,7 +63,7 @@ export async function addFiles(
     counts[isNew ? "added" : "known"]++;
     const entries = await shelved(helper, reading.id);
     counts.patterns += entries.length;
-    onFile(reading.id, entries);
+    onFile(entries);
   }
   return { ...counts, unread, wasCancelled: false };
 }
@@ -85,7 +85,7 @@ export async function shelveKeptFiles(
       const bytes = Uint8Array.from(atob(base64), (sign) => sign.charCodeAt(0));
       const reading = await helper.run((call) => call.readFile(path, bytes) as Promise<FileReading>);
       if ("fault" in reading) unread.push({ path, why: reading.fault });
-      else onFile(reading.id, await shelved(helper, reading.id));
+      else onFile(await shelved(helper, reading.id));
     }
     after = files.at(-1)?.id ?? "";
     if (isLast || files.length === 0) return unread;

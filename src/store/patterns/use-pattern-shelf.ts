@@ -3,14 +3,15 @@ import type { FoundPattern, Knock } from "../../core/pattern/index.ts";
 import { startPatterns } from "../../workers/index.ts";
 import type { ShelfEntry } from "../../workers/patterns.worker.ts";
 import type { BenchStore } from "../bench-store.ts";
-import { listProjects, openProject, putPatternFileBack, removePatternFile, ServerProblem } from "../server-api.ts";
+import { listProjects, putPatternFileBack, readProjectBytes, removePatternFile, ServerProblem } from "../server-api.ts";
 import { type AddedFiles, addFiles, shelveKeptFiles, type UnreadFile } from "./pattern-files.ts";
 
 export type { ShelfEntry };
 
-/** Longer takes would keep the page waiting; of them only the one that is open is cut. */
-const MOST_HITS_ELSEWHERE = 8000;
-const MOST_TAKES = 40;
+type CutAnswer = readonly ShelfEntry[] | { readonly fault: string };
+
+/** Of more takes only those that were worked on last are cut. */
+const MOST_TAKES = 200;
 
 export interface PatternShelf {
   readonly entries: readonly ShelfEntry[];
@@ -63,7 +64,6 @@ export function usePatternShelf(store: BenchStore): PatternShelf {
       setUnread((before) => [...new Map([...before, ...more].map((one) => [one.path, one])).values()]),
     [],
   );
-  const [hidden, setHidden] = useState<ReadonlySet<string>>(new Set());
   useEffect(() => {
     let isOver = false;
     const add = (more: readonly ShelfEntry[]) => {
@@ -79,9 +79,10 @@ export function usePatternShelf(store: BenchStore): PatternShelf {
         if (isOver) return;
         if (id === project.id) continue;
         try {
-          const { pattern } = await openProject(id);
-          if (pattern.hits.length > MOST_HITS_ELSEWHERE) continue;
-          add(await helper.run((call) => call.cut(id, name, pattern) as Promise<readonly ShelfEntry[]>));
+          const bytes = await readProjectBytes(id);
+          const cut = await helper.run((call) => call.cutAnswer(id, name, bytes) as Promise<CutAnswer>);
+          if ("fault" in cut) tellUnread([{ path: name, why: cut.fault }]);
+          else kept.take(cut);
         } catch (error) {
           if (!(error instanceof ServerProblem)) throw error;
           tellUnread([{ path: name, why: error.problem.message }]);
@@ -90,7 +91,7 @@ export function usePatternShelf(store: BenchStore): PatternShelf {
       const lost = await shelveKeptFiles(
         helper,
         () => isOver,
-        (_, more) => kept.take(more),
+        (more) => kept.take(more),
       );
       kept.end();
       tellUnread(lost);
@@ -115,10 +116,7 @@ export function usePatternShelf(store: BenchStore): PatternShelf {
     async (files: readonly File[], goesOn: (share: number) => boolean) => {
       const heap = inHeaps((more) => setEntries((before) => [...before, ...more]));
       try {
-        const found = await addFiles(helper, files, goesOn, (fileId, more) => {
-          setHidden((before) => (before.has(fileId) ? new Set([...before].filter((id) => id !== fileId)) : before));
-          heap.take(more);
-        });
+        const found = await addFiles(helper, files, goesOn, (more) => heap.take(more));
         tellUnread(found.unread);
         return found;
       } finally {
@@ -127,13 +125,15 @@ export function usePatternShelf(store: BenchStore): PatternShelf {
     },
     [helper, tellUnread],
   );
-  const setRemoved = useCallback(async (fileId: string, isRemoved: boolean) => {
-    await (isRemoved ? removePatternFile(fileId) : putPatternFileBack(fileId));
-    setHidden((before) => new Set([...[...before].filter((id) => id !== fileId), ...(isRemoved ? [fileId] : [])]));
-  }, []);
-  const listed = useMemo(
-    () => (hidden.size === 0 ? entries : entries.filter(({ fileId }) => fileId === null || !hidden.has(fileId))),
-    [entries, hidden],
+  const setRemoved = useCallback(
+    async (fileId: string, isRemoved: boolean) => {
+      await (isRemoved ? removePatternFile(fileId) : putPatternFileBack(fileId));
+      const more = await helper.run(
+        (call) => (isRemoved ? call.takeOff(fileId) : call.putBack(fileId)) as Promise<readonly ShelfEntry[]>,
+      );
+      setEntries((before) => [...before.filter((one) => one.fileId !== fileId), ...more]);
+    },
+    [helper],
   );
   const addMade = useCallback(
     (entry: ShelfEntry) => {
@@ -143,5 +143,5 @@ export function usePatternShelf(store: BenchStore): PatternShelf {
     [helper],
   );
   const forgetUnread = useCallback(() => setUnread([]), []);
-  return { entries: listed, isFilling, unread, find, add, setRemoved, forgetUnread, addMade };
+  return { entries, isFilling, unread, find, add, setRemoved, forgetUnread, addMade };
 }
