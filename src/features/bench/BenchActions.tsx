@@ -7,8 +7,8 @@ import { redo, undo, useBench, useBenchState, useSaving, useUndoWords } from "..
 import { FileTaskNotice, useFileTask } from "../page/file-task.tsx";
 import { HistoryButtons } from "../page/HistoryButtons.tsx";
 import { KeysButton, SearchButton } from "../page/ToolButtons.tsx";
-import { HistorySheet } from "./HistorySheet.tsx";
-import { ExportSheet, TracksSheet } from "./later.tsx";
+import { HistorySheet } from "./sheets/HistorySheet.tsx";
+import { ExportSheet, TracksSheet } from "./sheets/later.tsx";
 
 /** To the right of the top bar: which take this is, whether it is saved, and what can be done with all of it. */
 export function BenchActions() {

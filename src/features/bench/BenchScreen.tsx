@@ -10,18 +10,18 @@ import { tickToMs } from "../../core/time/index.ts";
 import { type Bench, BenchContext, useBenchState } from "../../store/bench-context.ts";
 import { pageTools } from "../../store/page-commands.ts";
 import { useOpenBench } from "../../store/use-open-bench.ts";
-import { showTick } from "./actions.ts";
 import { BenchActions } from "./BenchActions.tsx";
-import { ExactSheet } from "./ExactSheet.tsx";
-import { ImportNote } from "./ImportNote.tsx";
-import { LaneCard } from "./LaneCard.tsx";
-import { Lanes } from "./Lanes.tsx";
-import { setHidden } from "./lane-actions.ts";
-import { KitSheet, loadLater, PlayIn, ShortcutsSheet, SiftPanel, SoundSheet, TempoSheet } from "./later.tsx";
-import { Overview } from "./Overview.tsx";
+import { LaneCard } from "./card/LaneCard.tsx";
+import { showTick } from "./commands/actions.ts";
+import { useKeys } from "./commands/use-keys.ts";
+import { Lanes } from "./lanes/Lanes.tsx";
+import { setHidden } from "./lanes/lane-actions.ts";
+import { Overview } from "./lanes/Overview.tsx";
 import { CommandSearch } from "./search/CommandSearch.tsx";
-import { TransportBar } from "./TransportBar.tsx";
-import { useKeys } from "./use-keys.ts";
+import { ExactSheet } from "./sheets/ExactSheet.tsx";
+import { ImportNote } from "./sheets/ImportNote.tsx";
+import { KitSheet, loadLater, PlayIn, ShortcutsSheet, SiftPanel, SoundSheet, TempoSheet } from "./sheets/later.tsx";
+import { TransportBar } from "./transport/TransportBar.tsx";
 
 /** Picks and shows the hit that the address names, as when one comes from the list of messages. */
 function useWantedHit(bench: Bench | null): void {

@@ -3,8 +3,8 @@ import { describe, expect, it } from "vitest";
 import { findVoice } from "../../core/document/index.ts";
 import { GENERAL_MIDI } from "../../core/notemap/index.ts";
 import { namedKeys } from "../../store/keyboard.ts";
-import { COMMANDS } from "./commands.ts";
-import { boxAt, finHeightOf, type LaneLook, layoutLanes } from "./lane-layout.ts";
+import { COMMANDS } from "./commands/commands.ts";
+import { boxAt, finHeightOf, type LaneLook, layoutLanes } from "./lanes/lane-layout.ts";
 
 const key = (name: string, held: Partial<Record<"ctrlKey" | "metaKey" | "shiftKey", boolean>> = {}) =>
   namedKeys({ key: name, ctrlKey: false, metaKey: false, shiftKey: false, ...held });

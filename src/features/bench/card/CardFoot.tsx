@@ -9,8 +9,8 @@ import { recipeOf, recipeSentence } from "../../../core/recipe.ts";
 import { useBench, useBenchState } from "../../../store/bench-context.ts";
 import type { LaneView } from "../../../store/lane-view.ts";
 import type { RecipeShelf } from "../../../store/use-recipes.ts";
-import { doAndSay } from "../do-and-say.ts";
-import { type BakeScope, bakeInScope, giveSettings, recipeEdit } from "../treatment-actions.ts";
+import { doAndSay } from "../commands/do-and-say.ts";
+import { type BakeScope, bakeInScope, giveSettings, recipeEdit } from "../commands/treatment-actions.ts";
 
 const EVERY_VOICE = "all other voices";
 const SAVE = "save";

@@ -5,11 +5,11 @@ import { isUnnamedVoice, ROLES } from "../../../core/document/index.ts";
 import { renameVoice } from "../../../core/notemap/index.ts";
 import { useBench, useBenchState } from "../../../store/bench-context.ts";
 import type { LaneView } from "../../../store/lane-view.ts";
-import { doAndSay } from "../do-and-say.ts";
-import { LaneStep } from "../LaneStep.tsx";
-import { changeMap } from "../lane-actions.ts";
-import { NotesStep } from "../NotesStep.tsx";
-import { goToNextLook, looksOf } from "../worth-a-look.ts";
+import { doAndSay } from "../commands/do-and-say.ts";
+import { changeMap } from "../lanes/lane-actions.ts";
+import { LaneStep } from "../steps/LaneStep.tsx";
+import { NotesStep } from "../steps/NotesStep.tsx";
+import { goToNextLook, looksOf } from "../steps/worth-a-look.ts";
 import { LengthStep } from "./LengthStep.tsx";
 
 /** Which voice it is, the roles it plays, what is doubtful in it, and the menu for matters of the lane. */

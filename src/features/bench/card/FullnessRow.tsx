@@ -4,8 +4,8 @@ import { SettingRow } from "../../../components/SettingRow.tsx";
 import { FULLNESS_LIMITS } from "../../../core/document/index.ts";
 import { useBench, useBenchState } from "../../../store/bench-context.ts";
 import { fullnessOf } from "../../../store/bench-selectors.ts";
-import { doAndSay } from "../do-and-say.ts";
-import { fullnessEdit, rerollFullness } from "../fullness-actions.ts";
+import { doAndSay } from "../commands/do-and-say.ts";
+import { fullnessEdit, rerollFullness } from "../commands/fullness-actions.ts";
 
 /** How full the part is played, and another roll of the dice: both decide which hits that are played sometimes are played. */
 export function FullnessRow() {

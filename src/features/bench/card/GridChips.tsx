@@ -3,8 +3,8 @@ import { RadioGroup } from "radix-ui";
 import { MenuButton } from "../../../components/MenuButton.tsx";
 import { formatGrid, type Grid, gridName, parseGrid, sameSteps } from "../../../core/time/index.ts";
 import type { GridFit } from "../../../core/timing/index.ts";
-import { shareOf } from "../grid-fit.ts";
-import { GRID_GROUPS } from "../grid-groups.ts";
+import { shareOf } from "../steps/grid-fit.ts";
+import { GRID_GROUPS } from "../steps/grid-groups.ts";
 
 /** The grids that people reach for; the others are in the menu behind them. */
 const USUAL: readonly Grid[] = [

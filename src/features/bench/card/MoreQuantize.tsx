@@ -8,10 +8,10 @@ import { ordinal } from "../../../core/ordinal.ts";
 import type { FoundGrid } from "../../../core/timing/index.ts";
 import { useBench, useBenchState } from "../../../store/bench-context.ts";
 import type { LaneView } from "../../../store/lane-view.ts";
-import { toggleVoice } from "../actions.ts";
-import { useKeyNames } from "../command-keys.ts";
-import { Ghosts, RoleTimings } from "../RoleTimings.tsx";
-import type { useTimingSetting } from "../use-timing-setting.ts";
+import { toggleVoice } from "../commands/actions.ts";
+import { useKeyNames } from "../commands/command-keys.ts";
+import { Ghosts, RoleTimings } from "../steps/RoleTimings.tsx";
+import type { useTimingSetting } from "../steps/use-timing-setting.ts";
 
 type Setting = ReturnType<typeof useTimingSetting>;
 

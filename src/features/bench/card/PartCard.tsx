@@ -9,8 +9,8 @@ import { foundGridSentence } from "../../../core/timing/index.ts";
 import { useBench, useBenchState } from "../../../store/bench-context.ts";
 import type { LaneView } from "../../../store/lane-view.ts";
 import { useSettled } from "../../../store/use-settled.ts";
-import { tightenAll } from "../actions.ts";
-import { doAndSay } from "../do-and-say.ts";
+import { tightenAll } from "../commands/actions.ts";
+import { doAndSay } from "../commands/do-and-say.ts";
 import { FullnessRow } from "./FullnessRow.tsx";
 
 /** How far each setting is moved at once, from what each voice has. */

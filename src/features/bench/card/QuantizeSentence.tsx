@@ -5,8 +5,8 @@ import { DEFAULT_TREATMENT, TIMING_LIMITS, type TimingTreatment } from "../../..
 import { type Limit, sayLimited } from "../../../core/limit.ts";
 import { formatGrid, gridName, parseGrid, STRAIGHT_PERCENT, withSwing } from "../../../core/time/index.ts";
 import type { LaneView } from "../../../store/lane-view.ts";
-import { GRID_GROUPS } from "../grid-groups.ts";
-import type { useTimingSetting } from "../use-timing-setting.ts";
+import { GRID_GROUPS } from "../steps/grid-groups.ts";
+import type { useTimingSetting } from "../steps/use-timing-setting.ts";
 
 interface SentenceProps {
   readonly lane: LaneView;

@@ -4,11 +4,11 @@ import { gridName, STRAIGHT_PERCENT, sameSteps, withSwing } from "../../../core/
 import { useBench, useBenchState } from "../../../store/bench-context.ts";
 import type { LaneView } from "../../../store/lane-view.ts";
 import type { RecipeShelf } from "../../../store/use-recipes.ts";
-import { toggleTiming } from "../actions.ts";
-import { DriftChart } from "../DriftChart.tsx";
-import { ExceptionStep } from "../ExceptionStep.tsx";
-import { PlanStep } from "../PlanStep.tsx";
-import { useTimingSetting } from "../use-timing-setting.ts";
+import { toggleTiming } from "../commands/actions.ts";
+import { DriftChart } from "../steps/DriftChart.tsx";
+import { ExceptionStep } from "../steps/ExceptionStep.tsx";
+import { PlanStep } from "../steps/PlanStep.tsx";
+import { useTimingSetting } from "../steps/use-timing-setting.ts";
 import { GridChips } from "./GridChips.tsx";
 import { GridWarning } from "./GridWarning.tsx";
 import { More } from "./More.tsx";

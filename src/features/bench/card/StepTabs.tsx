@@ -8,7 +8,7 @@ import type { LaneView } from "../../../store/lane-view.ts";
 import type { RecipeShelf } from "../../../store/use-recipes.ts";
 import { DynamicsStep } from "../dynamics/DynamicsStep.tsx";
 import { FeelStep } from "../feel/FeelStep.tsx";
-import { RepairStep } from "../RepairStep.tsx";
+import { RepairStep } from "../steps/RepairStep.tsx";
 import { DynamicsMini, GrooveMini, QuantizeMini, RepairMini } from "./Minis.tsx";
 import { QuantizeStep } from "./QuantizeStep.tsx";
 

@@ -1,6 +1,9 @@
 import { pinHits, unpinHits } from "../../../core/commands/index.ts";
 import { redo, undo } from "../../../store/bench-context.ts";
 import { SHARED_COMMANDS } from "../../../store/page-commands.ts";
+import { moveLane, putAway } from "../lanes/lane-actions.ts";
+import { applyAct, quantizeSelection } from "../selection/selection-actions.ts";
+import { acceptLook, leaveAsRecorded, leavePickedOut, takeOtherSlot } from "../steps/worth-a-look.ts";
 import {
   changeLoudness,
   hitCount,
@@ -15,14 +18,11 @@ import {
   removePicked,
   tightenAll,
   toggleTiming,
-} from "../actions.ts";
-import { rerollFullness } from "../fullness-actions.ts";
-import { moveLane, putAway } from "../lane-actions.ts";
-import { setRole, setSwingShare } from "../mark-actions.ts";
-import { applyAct, quantizeSelection } from "../selection/selection-actions.ts";
-import { bakeInScope, copySettings, pasteSettings } from "../treatment-actions.ts";
-import { acceptLook, leaveAsRecorded, leavePickedOut, takeOtherSlot } from "../worth-a-look.ts";
+} from "./actions.ts";
 import type { GroupedCommand } from "./command.ts";
+import { rerollFullness } from "./fullness-actions.ts";
+import { setRole, setSwingShare } from "./mark-actions.ts";
+import { bakeInScope, copySettings, pasteSettings } from "./treatment-actions.ts";
 
 export const CHANGE: readonly GroupedCommand[] = [
   {

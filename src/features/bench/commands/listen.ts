@@ -1,7 +1,7 @@
 import { SHARED_COMMANDS } from "../../../store/page-commands.ts";
-import { flipSide, loopWhatIsMeant, playFromPointer, toggleIn, turnTo } from "../actions.ts";
 import { togglePlayIn, toggleRecording } from "../playin/record-actions.ts";
-import { hearAround } from "../worth-a-look.ts";
+import { hearAround } from "../steps/worth-a-look.ts";
+import { flipSide, loopWhatIsMeant, playFromPointer, toggleIn, turnTo } from "./actions.ts";
 import type { GroupedCommand } from "./command.ts";
 
 export const LISTEN: readonly GroupedCommand[] = [

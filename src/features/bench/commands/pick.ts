@@ -1,8 +1,8 @@
-import { pickNeighbour, toggleFront, workingLane } from "../actions.ts";
 import { ruleFromPicked, toggleSift } from "../sift/sift-actions.ts";
-import { goToNextLook } from "../worth-a-look.ts";
-import { pickBy, pickLoop } from "../write-actions.ts";
+import { goToNextLook } from "../steps/worth-a-look.ts";
+import { pickNeighbour, toggleFront, workingLane } from "./actions.ts";
 import type { GroupedCommand } from "./command.ts";
+import { pickBy, pickLoop } from "./write-actions.ts";
 
 export const PICK: readonly GroupedCommand[] = [
   {

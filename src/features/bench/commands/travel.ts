@@ -1,8 +1,8 @@
 import { openKeys, openSearch, SHARED_COMMANDS } from "../../../store/page-commands.ts";
-import { openNeighbour, showTick, zoom } from "../actions.ts";
-import { fitLanes, openAll, slimAll, zoomLanes } from "../lane-sizes.ts";
-import { goToBar, goToMarker, showBefore, showEverything, showLoop, showPicked } from "../travel-actions.ts";
+import { fitLanes, openAll, slimAll, zoomLanes } from "../lanes/lane-sizes.ts";
+import { openNeighbour, showTick, zoom } from "./actions.ts";
 import type { GroupedCommand } from "./command.ts";
+import { goToBar, goToMarker, showBefore, showEverything, showLoop, showPicked } from "./travel-actions.ts";
 
 const LANE_STEP = 1.25;
 

@@ -1,6 +1,7 @@
 import { barsToFile, barsToPattern, duplicateBars, insertSilentBars, removeBars } from "../tools/bar-actions.ts";
 import { cutBreak, openLastHat } from "../tools/break-actions.ts";
 import { takeTool, toggleCells, toggleSnap } from "../tools/tool-actions.ts";
+import type { GroupedCommand } from "./command.ts";
 import {
   burst,
   clearLoop,
@@ -13,8 +14,7 @@ import {
   pasteOntoOpenLane,
   split,
   stretch,
-} from "../write-actions.ts";
-import type { GroupedCommand } from "./command.ts";
+} from "./write-actions.ts";
 
 export const WRITE: readonly GroupedCommand[] = [
   {

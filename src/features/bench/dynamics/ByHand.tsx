@@ -4,7 +4,7 @@ import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
 import { SentenceNumber } from "../../../components/SentenceNumber.tsx";
 import { CONTOUR_SPANS, CONTOURS } from "../../../core/dynamics/index.ts";
 import { useBench, useBenchState } from "../../../store/bench-context.ts";
-import { doAndSay } from "../do-and-say.ts";
+import { doAndSay } from "../commands/do-and-say.ts";
 import { copyShape, type HandShape, handEdit, layShape, leadByHand, meantHits, moveMean } from "./hand-actions.ts";
 
 /** Shapes laid over some hits by hand, as sentences: a ramp or a swell, another mean, the shape of other hits. */

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
 import type { DynamicsTreatment, LoudnessCycle } from "../../../core/document/treatment.ts";
 import { formatGrid, type Grid, parseGrid } from "../../../core/time/index.ts";
-import { GRID_GROUPS } from "../grid-groups.ts";
+import { GRID_GROUPS } from "../steps/grid-groups.ts";
 import type { DynamicsSetting } from "./use-dynamics-setting.ts";
 
 const EIGHTHS: Grid = { family: "straight", denominator: 8 };

@@ -6,9 +6,9 @@ import { barAt } from "../../../core/time/index.ts";
 import { withException } from "../../../core/timing/index.ts";
 import { useBench, useBenchState } from "../../../store/bench-context.ts";
 import type { LaneView } from "../../../store/lane-view.ts";
-import { stretchWords } from "../stretch-words.ts";
-import { showStretch } from "../travel-actions.ts";
-import { meantStretch } from "../write-actions.ts";
+import { showStretch } from "../commands/travel-actions.ts";
+import { meantStretch } from "../commands/write-actions.ts";
+import { stretchWords } from "../steps/stretch-words.ts";
 import type { DynamicsSetting } from "./use-dynamics-setting.ts";
 
 type Settings = Omit<DynamicsException, "startTick" | "endTick">;

@@ -8,7 +8,7 @@ import { useBench, useBenchState } from "../../../store/bench-context.ts";
 import type { LaneView } from "../../../store/lane-view.ts";
 import { More } from "../card/More.tsx";
 import { StepHead } from "../card/StepHead.tsx";
-import { doAndSay } from "../do-and-say.ts";
+import { doAndSay } from "../commands/do-and-say.ts";
 import { ByHand } from "./ByHand.tsx";
 import { CycleBars } from "./CycleBars.tsx";
 import { DynamicsExceptions } from "./DynamicsExceptions.tsx";

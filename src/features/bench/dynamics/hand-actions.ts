@@ -12,8 +12,8 @@ import {
 import type { Bench } from "../../../store/bench-context.ts";
 import { pickedHits } from "../../../store/bench-selectors.ts";
 import type { BenchState } from "../../../store/bench-state.ts";
-import { hitCount, workingLane } from "../actions.ts";
-import { meantStretch } from "../write-actions.ts";
+import { hitCount, workingLane } from "../commands/actions.ts";
+import { meantStretch } from "../commands/write-actions.ts";
 
 // Shapes that a hand lays over some hits: those that are picked, or what the open lane has in the loop or in view.
 

@@ -3,8 +3,8 @@ import { findAlike, limitVelocity, setVelocities } from "../../../core/dynamics/
 import { noiseOf } from "../../../core/humanize.ts";
 import type { Bench } from "../../../store/bench-context.ts";
 import type { LaneView } from "../../../store/lane-view.ts";
-import { hitCount } from "../actions.ts";
-import { showPicked } from "../travel-actions.ts";
+import { hitCount } from "../commands/actions.ts";
+import { showPicked } from "../commands/travel-actions.ts";
 
 const known = new WeakMap<LaneView, readonly Hit[]>();
 

@@ -12,7 +12,7 @@ import type { LaneView } from "../../../store/lane-view.ts";
 import { useGrooves } from "../../../store/use-grooves.ts";
 import { More } from "../card/More.tsx";
 import { StepHead } from "../card/StepHead.tsx";
-import { doAndSay } from "../do-and-say.ts";
+import { doAndSay } from "../commands/do-and-say.ts";
 import { feelEdit, giveFeel, slotsPerQuarter } from "./feel-actions.ts";
 import { TakeGroove } from "./TakeGroove.tsx";
 

@@ -9,7 +9,7 @@ import { bpmAt, formatGrid, handGridAt, parseGrid, withSwingShare } from "../../
 import { useBench, useBenchState } from "../../../store/bench-context.ts";
 import type { LaneView } from "../../../store/lane-view.ts";
 import type { GrooveShelf } from "../../../store/use-grooves.ts";
-import { GRID_GROUPS } from "../grid-groups.ts";
+import { GRID_GROUPS } from "../steps/grid-groups.ts";
 import { layersFrom, slotsPerQuarter, type TakeSetting, type TakeSource } from "./feel-actions.ts";
 
 interface TakeProps {

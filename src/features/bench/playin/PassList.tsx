@@ -6,7 +6,7 @@ import { Button } from "../../../components/Button.tsx";
 import { baseTick, findVoice } from "../../../core/document/index.ts";
 import { mergePasses, mutePass, type Pass, passesOf, removePass } from "../../../core/record/index.ts";
 import { useBench, useBenchState } from "../../../store/bench-context.ts";
-import { doAndSay } from "../do-and-say.ts";
+import { doAndSay } from "../commands/do-and-say.ts";
 import { BestBars } from "./BestBars.tsx";
 
 const STRIP_WIDTH = 300;

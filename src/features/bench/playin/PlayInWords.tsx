@@ -12,7 +12,7 @@ import {
   type PlayInSettings,
 } from "../../../store/playin/play-in-state.ts";
 import { PLAYER_PARTS } from "../../../store/playin/stand-in.ts";
-import { stretchWords } from "../stretch-words.ts";
+import { stretchWords } from "../steps/stretch-words.ts";
 import { MeasureInput } from "./MeasureInput.tsx";
 
 const MODE_WORDS: Readonly<Record<PlayInSettings["mode"], string>> = {

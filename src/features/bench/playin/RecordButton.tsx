@@ -3,8 +3,8 @@ import type { ReactNode } from "react";
 import { useStore } from "zustand";
 import { Hint } from "../../../components/Hint.tsx";
 import { useBench } from "../../../store/bench-context.ts";
-import { useKeyNames } from "../command-keys.ts";
-import { doAndSay } from "../do-and-say.ts";
+import { useKeyNames } from "../commands/command-keys.ts";
+import { doAndSay } from "../commands/do-and-say.ts";
 import { toggleRecording } from "./record-actions.ts";
 
 /** Beside Play: takes down what is played. */

@@ -6,8 +6,8 @@ import { useGrooves } from "../../../store/use-grooves.ts";
 import { useRecipes } from "../../../store/use-recipes.ts";
 import { ranked } from "../../page/rank.ts";
 import { SearchDialog, SearchList } from "../../page/SearchDialog.tsx";
-import { COMMAND_GROUPS } from "../commands.ts";
-import { doAndSay } from "../do-and-say.ts";
+import { COMMAND_GROUPS } from "../commands/commands.ts";
+import { doAndSay } from "../commands/do-and-say.ts";
 import { searchEntries, typedSetting } from "./entries.ts";
 
 const MOST_FOUND = 30;

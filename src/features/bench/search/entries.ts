@@ -7,12 +7,12 @@ import { GRID_CHOICES, gridName, withSwing } from "../../../core/time/index.ts";
 import type { BenchState } from "../../../store/bench-state.ts";
 import type { Found } from "../../page/SearchDialog.tsx";
 import { SCREEN_WORDS } from "../../page/screens.ts";
-import { workingLane } from "../actions.ts";
-import type { BenchKeyed } from "../command-keys.ts";
-import { COMMANDS } from "../commands.ts";
+import { workingLane } from "../commands/actions.ts";
+import type { BenchKeyed } from "../commands/command-keys.ts";
+import { COMMANDS } from "../commands/commands.ts";
+import { choreCommand, recipeCommand } from "../commands/shelf-commands.ts";
 import { feelEdit } from "../feel/feel-actions.ts";
 import { applyAct } from "../selection/selection-actions.ts";
-import { choreCommand, recipeCommand } from "../shelf-commands.ts";
 import { KIN } from "./kin.ts";
 
 /** Something that the search finds, and does. */

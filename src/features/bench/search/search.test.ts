@@ -4,7 +4,7 @@ import { CHORES } from "../../../core/chore/index.ts";
 import { GROOVES } from "../../../core/groove/index.ts";
 import { RECIPES } from "../../../core/recipe.ts";
 import { ranked } from "../../page/rank.ts";
-import { COMMANDS } from "../commands.ts";
+import { COMMANDS } from "../commands/commands.ts";
 import { openABench } from "../testing/a-bench.ts";
 import { searchEntries, typedSetting } from "./entries.ts";
 import { KIN } from "./kin.ts";

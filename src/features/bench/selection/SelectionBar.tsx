@@ -10,13 +10,13 @@ import { ACT_KINDS, type ChoreAct, kindOfAct } from "../../../core/chore/index.t
 import { TIMING_LIMITS } from "../../../core/document/index.ts";
 import { formatGrid, gridName, parseGrid, STRAIGHT_PERCENT } from "../../../core/time/index.ts";
 import { useBench, useBenchState } from "../../../store/bench-context.ts";
-import { muteHits, removePicked } from "../actions.ts";
 import { FullnessRow } from "../card/FullnessRow.tsx";
-import { useKeyNames } from "../command-keys.ts";
-import { doAndSay } from "../do-and-say.ts";
-import { GRID_GROUPS } from "../grid-groups.ts";
-import { setRole } from "../mark-actions.ts";
+import { muteHits, removePicked } from "../commands/actions.ts";
+import { useKeyNames } from "../commands/command-keys.ts";
+import { doAndSay } from "../commands/do-and-say.ts";
+import { setRole } from "../commands/mark-actions.ts";
 import { Phrase } from "../sift/Phrase.tsx";
+import { GRID_GROUPS } from "../steps/grid-groups.ts";
 import { BarsMenu } from "../tools/BarsMenu.tsx";
 import { FillMenu, PasteMenu, RollMenu } from "../tools/WriteMenus.tsx";
 import { applyAct, previewAct, previewQuantize, quantizeSelection } from "./selection-actions.ts";

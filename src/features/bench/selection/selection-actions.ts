@@ -6,7 +6,7 @@ import { type Grid, gridName, handGridAt, STRAIGHT_PERCENT } from "../../../core
 import type { Bench } from "../../../store/bench-context.ts";
 import { pickedHits } from "../../../store/bench-selectors.ts";
 import type { BenchState } from "../../../store/bench-state.ts";
-import { hitCount, needPicked } from "../actions.ts";
+import { hitCount, needPicked } from "../commands/actions.ts";
 
 // What can be done with just the selected hits.
 

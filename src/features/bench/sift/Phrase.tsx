@@ -5,7 +5,7 @@ import { sayLimited } from "../../../core/limit.ts";
 import { listed, type PhrasePart, type Phrase as PhraseParts } from "../../../core/phrase.ts";
 import { formatGrid, gridStepTicks, parseGrid } from "../../../core/time/index.ts";
 import { useBenchState } from "../../../store/bench-context.ts";
-import { GRID_GROUPS } from "../grid-groups.ts";
+import { GRID_GROUPS } from "../steps/grid-groups.ts";
 import { NumberIn } from "./NumberIn.tsx";
 
 interface PhraseProps<Thing> {

@@ -5,8 +5,8 @@ import type { TimeMaps } from "../../../core/time/index.ts";
 import type { Bench } from "../../../store/bench-context.ts";
 import type { BenchState } from "../../../store/bench-state.ts";
 import { changeDraft, EMPTY_DRAFT, type SiftDraft } from "../../../store/sift-draft.ts";
-import { hitCount } from "../actions.ts";
-import { takeOutToProject } from "../lane-actions.ts";
+import { hitCount } from "../commands/actions.ts";
+import { takeOutToProject } from "../lanes/lane-actions.ts";
 
 // Rules that pick hits on the Bench, and the chores that they are made into.
 

@@ -1,6 +1,6 @@
 import { MenuButton } from "../../../components/MenuButton.tsx";
 import { useBench, useBenchState } from "../../../store/bench-context.ts";
-import { doAndSay } from "../do-and-say.ts";
+import { doAndSay } from "../commands/do-and-say.ts";
 import { barsToFile, barsToPattern, duplicateBars, insertSilentBars, meantBars, removeBars } from "./bar-actions.ts";
 
 const ACTS = {

@@ -4,9 +4,9 @@ import { SentenceNumber } from "../../../components/SentenceNumber.tsx";
 import { Toggle } from "../../../components/Toggle.tsx";
 import { formatGrid, gridName, handGridAt, parseGrid } from "../../../core/time/index.ts";
 import { useBench, useBenchState } from "../../../store/bench-context.ts";
-import { workingLane } from "../actions.ts";
-import { GRID_GROUPS } from "../grid-groups.ts";
-import { strokeOfLane } from "../write-actions.ts";
+import { workingLane } from "../commands/actions.ts";
+import { strokeOfLane } from "../commands/write-actions.ts";
+import { GRID_GROUPS } from "../steps/grid-groups.ts";
 import { chooseDrawGrid, chooseStroke, setDrawing } from "./tool-actions.ts";
 import { FillMenu, RollMenu } from "./WriteMenus.tsx";
 

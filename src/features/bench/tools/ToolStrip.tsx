@@ -6,7 +6,7 @@ import { Hint } from "../../../components/Hint.tsx";
 import { useBench, useBenchState } from "../../../store/bench-context.ts";
 import { followClipboard } from "../../../store/clipboard.ts";
 import { TOOLS, type Tool } from "../../../store/write-settings.ts";
-import { useKeyNames } from "../command-keys.ts";
+import { useKeyNames } from "../commands/command-keys.ts";
 import { SelectionBar } from "../selection/SelectionBar.tsx";
 import { DrawSettings } from "./DrawSettings.tsx";
 

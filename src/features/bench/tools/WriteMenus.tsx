@@ -11,10 +11,10 @@ import { formatGrid, type Grid, parseGrid } from "../../../core/time/index.ts";
 import { type Bench, useBench, useBenchState } from "../../../store/bench-context.ts";
 import { clipboard } from "../../../store/clipboard.ts";
 import type { BurstPlace, BurstSetting, FillPlace, FillSetting } from "../../../store/write-settings.ts";
-import { workingLane } from "../actions.ts";
-import { doAndSay } from "../do-and-say.ts";
-import { GRID_GROUPS } from "../grid-groups.ts";
-import { burst, drawGridOf, fill, paste, pastePlan, pasteWords } from "../write-actions.ts";
+import { workingLane } from "../commands/actions.ts";
+import { doAndSay } from "../commands/do-and-say.ts";
+import { burst, drawGridOf, fill, paste, pastePlan, pasteWords } from "../commands/write-actions.ts";
+import { GRID_GROUPS } from "../steps/grid-groups.ts";
 
 const QUARTERS: Grid = { family: "straight", denominator: 4 };
 

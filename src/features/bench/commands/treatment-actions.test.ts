@@ -1,0 +1,121 @@
+import { beforeEach, describe, expect, it, vi } from "vitest";
+import { DEFAULT_TREATMENT, type TimingTreatment } from "../../../core/document/treatment.ts";
+import { hitAt, laneOf, patternOf } from "../../../core/testing/patterns.ts";
+import type { FoundGrid } from "../../../core/timing/index.ts";
+import { openBenchOn } from "../testing/a-bench.ts";
+import {
+  bakeInScope,
+  copySettings,
+  giveSettings,
+  latencyOf,
+  pasteSettings,
+  takeLatencyOff,
+} from "./treatment-actions.ts";
+
+const lane = (voiceId: string, timing: Partial<TimingTreatment> = {}) => ({
+  ...laneOf(voiceId),
+  treatment: { timing: { ...DEFAULT_TREATMENT.timing, ...timing } },
+});
+const found = (meanDriftMs: number) => ({ meanDriftMs, isPoor: false }) as FoundGrid;
+let stored: Map<string, string>;
+
+function benchWith(timing: Partial<TimingTreatment>) {
+  const hits = [
+    hitAt(10, { id: "a" }),
+    hitAt(490, { id: "b" }),
+    hitAt(2000, { id: "c" }),
+    hitAt(9, { id: "k", voiceId: "kick", articulationId: "main" }),
+    hitAt(11, { id: "h", voiceId: "hat", articulationId: "closed" }),
+  ];
+  const lanes = [lane("hat"), lane("snare", timing), lane("kick", { pocketMs: 7 })];
+  return openBenchOn(patternOf(hits, { lengthTicks: 3840, lanes }));
+}
+
+beforeEach(() => {
+  stored = new Map();
+  vi.stubGlobal("localStorage", {
+    getItem: (key: string) => stored.get(key) ?? null,
+    setItem: (key: string, value: string) => stored.set(key, value),
+    removeItem: (key: string) => stored.delete(key),
+  });
+});
+
+const timingOf = (bench: ReturnType<typeof benchWith>, voiceId: string) =>
+  bench.store.getState().pattern.lanes.find((one) => one.voiceId === voiceId)!.treatment.timing;
+
+describe("settings as a whole", () => {
+  it("are given to other voices, which keep their own grid and pocket", () => {
+    const bench = benchWith({
+      isOn: true,
+      strengthPercent: 55,
+      pushMs: 3,
+      grid: { family: "triplet", denominator: 8 },
+    });
+    bench.store.setState({ openVoiceId: "snare" });
+    expect(giveSettings(bench, new Set(["kick"]))).toBe("Kick is treated like Snare now, each on its own grid.");
+    expect(timingOf(bench, "kick")).toEqual({
+      ...DEFAULT_TREATMENT.timing,
+      isOn: true,
+      strengthPercent: 55,
+      pushMs: 3,
+      pocketMs: 7,
+    });
+    expect(timingOf(bench, "hat")).toEqual(DEFAULT_TREATMENT.timing);
+    bench.store.undo();
+    expect(timingOf(bench, "kick").isOn).toBe(false);
+  });
+
+  it("are copied from one project and put on a lane of another", () => {
+    const bench = benchWith({ strengthPercent: 33 });
+    bench.store.setState({ openVoiceId: "kick" });
+    expect(pasteSettings(bench)).toBe("No settings are copied yet.");
+    bench.store.setState({ openVoiceId: "snare" });
+    expect(copySettings(bench)).toMatch(/^Copied the settings of Snare/);
+    const other = benchWith({});
+    other.store.setState({ openVoiceId: "kick" });
+    expect(pasteSettings(other)).toMatch(/^Kick has the copied settings now/);
+    expect(timingOf(other, "kick")).toMatchObject({ strengthPercent: 33, pocketMs: 7, isOn: true });
+  });
+
+  it("ask for an open lane", () => {
+    const bench = benchWith({});
+    bench.store.setState({ openVoiceId: null });
+    for (const words of [copySettings(bench), pasteSettings(bench), giveSettings(bench, new Set(["kick"]))]) {
+      expect(words).toBe("Open a lane first.");
+    }
+  });
+});
+
+describe("baking in", () => {
+  it("says what it did, for a voice, a stretch and all", () => {
+    const bench = benchWith({ isOn: true, strengthPercent: 100 });
+    bench.store.setState({ openVoiceId: "kick" });
+    expect(bakeInScope(bench, "voice")).toMatch(/^Nothing is treated there/);
+    bench.store.setState({ openVoiceId: "snare", loop: { startTick: 0, endTick: 480 } });
+    expect(bakeInScope(bench, "stretch")).toBe("Baked 1 hit of Snare in the loop in.");
+    expect(timingOf(bench, "snare").isOn).toBe(true);
+    expect(bakeInScope(bench, "voice")).toBe(
+      "Baked 2 hits of Snare in. Its steps are off: what they did is in the hits.",
+    );
+    expect(timingOf(bench, "snare").isOn).toBe(false);
+    expect(bakeInScope(bench, "all")).toMatch(/^Nothing is treated there/);
+    const ticks = bench.store.getState().lanes.find(({ voiceId }) => voiceId === "snare")!.cleaned.ticks;
+    expect([...ticks]).toEqual([0, 480, 2040]);
+  });
+});
+
+describe("latency", () => {
+  it("is proposed once nearly all voices lag alike, and taken off all of them in one step", () => {
+    const bench = benchWith({});
+    expect(latencyOf(bench.store.getState())).toBeNull();
+    const about = (voiceId: string, ms: number) =>
+      [voiceId, { voiceId, name: voiceId, notes: [], hitCount: 1, found: found(ms), fits: [], faults: [] }] as const;
+    bench.store.setState({ summaries: new Map([about("hat", 12), about("snare", 11), about("kick", 13)]) });
+    expect(latencyOf(bench.store.getState())).toBe(12);
+    expect(takeLatencyOff(bench, 12)).toMatch(/^Took 12 ms off all 3 voices/);
+    expect(timingOf(bench, "kick")).toMatchObject({ isOn: true, latencyMs: 12, pocketMs: -5 });
+    expect(latencyOf(bench.store.getState())).toBeNull();
+    bench.store.undo();
+    expect(timingOf(bench, "kick")).toMatchObject({ isOn: false, latencyMs: 0, pocketMs: 7 });
+  });
+});
