@@ -1,7 +1,7 @@
 import type { Metadata } from "next";
 import { cookies } from "next/headers";
 import type { ReactNode } from "react";
-import { Frame } from "../src/components/Frame.tsx";
+import { Frame } from "../src/components/page/Frame.tsx";
 import "./globals.css";
 
 export const metadata: Metadata = {

@@ -1,4 +1,4 @@
-import { NoSuchPage } from "../src/components/PageFault.tsx";
+import { NoSuchPage } from "../src/components/page/PageFault.tsx";
 
 export default function NotFound() {
   return <NoSuchPage />;

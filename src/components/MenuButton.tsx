@@ -1,7 +1,7 @@
 import { DropdownMenu } from "radix-ui";
 import type { ReactNode } from "react";
-import { findByWord } from "./find-by-word.ts";
-import type { Choice } from "./SentenceChoice.tsx";
+import { findByWord } from "./sentence/find-by-word.ts";
+import type { Choice } from "./sentence/SentenceChoice.tsx";
 
 interface MenuButtonProps {
   readonly label: string;

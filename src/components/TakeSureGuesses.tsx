@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { Guess } from "../core/notemap/index.ts";
 import { Button } from "./Button.tsx";
-import { SentenceNumber } from "./SentenceNumber.tsx";
+import { SentenceNumber } from "./sentence/SentenceNumber.tsx";
 
 const USUAL_PERCENT = 60;
 

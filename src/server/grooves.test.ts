@@ -5,7 +5,7 @@ import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { writeGrooveFile } from "../api/groove-file.ts";
 import { isKitFile, isNewGroove } from "../api/schemas.ts";
 import { GROOVES, grooveToMidi } from "../core/groove/index.ts";
-import { writeKitFile } from "../store/kit-choice.ts";
+import { writeKitFile } from "../store/playback/kit-choice.ts";
 import { GROOVE_SORT, keepGrooveFile } from "./grooves.ts";
 import { changeKept, keep, listKept, setKeptRemoved } from "./kept.ts";
 import { type Db, openDatabase } from "./storage/database.ts";

@@ -23,7 +23,7 @@ export { distanceOfCopies, likeLoudness, likePlaces, likeStrokes, others, pulseA
 export { lanesFor, planLanes, treatmentOnGrid } from "./plan-lanes.ts";
 export { type QuantizeWish, quantizeHits } from "./quantize-hits.ts";
 export { readLate } from "./read-late.ts";
-export { addLane, nameNote, revoiceHits, useNoteMap } from "./reassign.ts";
+export { addLane, nameNote, revoiceHits, setNoteMap } from "./reassign.ts";
 export { backToFileTime, type FoundTime, retime } from "./retime.ts";
 export { type TimingChange, withTiming } from "./timing-setting.ts";
 export {

@@ -21,7 +21,7 @@ export function revoiceHits(pattern: Pattern, hits: readonly Hit[], meaning: Not
 
 /** Says what a note plays from now on. Its hits follow, except those that a hand has moved to another drum. */
 export function nameNote(pattern: Pattern, note: number, meaning: NoteMeaning): Edit {
-  return useNoteMap(pattern, withMeaning(pattern.noteMap, note, meaning));
+  return setNoteMap(pattern, withMeaning(pattern.noteMap, note, meaning));
 }
 
 /**
@@ -29,7 +29,7 @@ export function nameNote(pattern: Pattern, note: number, meaning: NoteMeaning): 
  * those that a hand has moved to another drum.
  * @throws NoteMapError if the map makes no sense
  */
-export function useNoteMap(pattern: Pattern, noteMap: NoteMap): Edit {
+export function setNoteMap(pattern: Pattern, noteMap: NoteMap): Edit {
   checkMap(noteMap);
   const next = (hit: Hit) => {
     const strike = strikeOf(pattern, hit);

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { changeTiming, changeVelocityBy, nameNote, pinHits, revoiceHits, useNoteMap } from "../commands/index.ts";
+import { changeTiming, changeVelocityBy, nameNote, pinHits, revoiceHits, setNoteMap } from "../commands/index.ts";
 import { applyEdit, invertEdit, type NoteMap, type Pattern } from "../document/index.ts";
 import { addVoice, GENERAL_MIDI, setOutgoing } from "../notemap/index.ts";
 import { META, type MidiFile, type MidiMessage, readMidiFile, writeMidiFile, writeText } from "../smf/index.ts";
@@ -79,7 +79,7 @@ describe("an outgoing map", () => {
   it("can be part of the map by which the notes come in", () => {
     const kick = { voiceId: "kick", articulationId: "main" };
     const noteMap = setOutgoing(pattern.noteMap, kick, { note: 33, channel: null });
-    const routed = applyEdit(pattern, useNoteMap(pattern, noteMap));
+    const routed = applyEdit(pattern, setNoteMap(pattern, noteMap));
     expect(notesOf(exportTake(original, routed)).map(([, , note]) => note)).toEqual([33, 22, 38, 40, 33, 56]);
   });
 
@@ -136,7 +136,7 @@ describe("another map for what comes in", () => {
       ...grown.map,
       entries: grown.map.entries.map((e) => (e.note === 36 ? { ...e, ...grown.meaning } : e)),
     };
-    const edit = useNoteMap(moved, map);
+    const edit = setNoteMap(moved, map);
     const after = applyEdit(moved, edit);
     expect(after.hits.filter(({ note }) => note === 36).map(({ voiceId }) => voiceId)).toEqual([
       "tom-1",

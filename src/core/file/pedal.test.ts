@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { changeTiming, moveHitsBy, useNoteMap } from "../commands/index.ts";
+import { changeTiming, moveHitsBy, setNoteMap } from "../commands/index.ts";
 import { applyEdit, type Pattern } from "../document/index.ts";
 import { GENERAL_MIDI, splitByPedal } from "../notemap/index.ts";
 import { type MidiMessage, readMidiFile, writeMidiFile } from "../smf/index.ts";
@@ -61,7 +61,7 @@ describe("a pad that the pedal opens", () => {
   const moves = [pedal(10, 100), pedal(230, 20), pedal(470, 60), pedal(710, 120)];
   const { bytes, pattern } = take([...kick, ...moves, ...[20, 250, 490, 730].flatMap((tick) => hit(tick, 42))]);
   const entry = GENERAL_MIDI.entries.find(({ note }) => note === 42)!;
-  const split = applyEdit(pattern, useNoteMap(pattern, splitByPedal(GENERAL_MIDI, entry)));
+  const split = applyEdit(pattern, setNoteMap(pattern, splitByPedal(GENERAL_MIDI, entry)));
   const strokesOf = (source: Pattern) => source.hits.flatMap((one) => (one.note === 42 ? [one.articulationId] : []));
   const tighten = (source: Pattern) =>
     applyEdit(

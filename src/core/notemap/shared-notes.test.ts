@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { nameNote, revoiceHits, useNoteMap } from "../commands/index.ts";
+import { nameNote, revoiceHits, setNoteMap } from "../commands/index.ts";
 import { applyEdit, invertEdit, type Pattern } from "../document/index.ts";
 import { exportTake, importTake } from "../file/index.ts";
 import { META, type MidiMessage, readMidiFile, writeMidiFile, writeText } from "../smf/index.ts";
@@ -85,7 +85,7 @@ describe("tracks that share a note", () => {
 
   it("can be told from one another no longer, and again", () => {
     const entry = pattern.noteMap.entries.find(({ track }) => track === "Hats")!;
-    const edit = useNoteMap(pattern, removeEntry(pattern.noteMap, entry));
+    const edit = setNoteMap(pattern, removeEntry(pattern.noteMap, entry));
     const without = applyEdit(pattern, edit);
     expect(without.hits.filter(({ voiceId }) => voiceId === "hat")).toHaveLength(0);
     expect(exportTake(SAMPLERS, without)).toEqual(SAMPLERS);

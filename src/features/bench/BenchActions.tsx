@@ -1,9 +1,9 @@
 import { ListMusic } from "lucide-react";
 import { Button } from "../../components/Button.tsx";
 import { Hint } from "../../components/Hint.tsx";
-import { ProjectWords } from "../../components/ProjectWords.tsx";
-import { say } from "../../components/say.ts";
-import { redo, undo, useBench, useBenchState, useSaving, useUndoWords } from "../../store/bench-context.ts";
+import { say } from "../../components/messages/say.ts";
+import { ProjectWords } from "../../components/page/ProjectWords.tsx";
+import { redo, undo, useBench, useBenchState, useSaving, useUndoWords } from "../../store/bench/bench-context.ts";
 import { FileTaskNotice, useFileTask } from "../page/file-task.tsx";
 import { HistoryButtons } from "../page/HistoryButtons.tsx";
 import { KeysButton, SearchButton } from "../page/ToolButtons.tsx";

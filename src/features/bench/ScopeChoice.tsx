@@ -1,6 +1,6 @@
 import Link from "next/link";
-import { OneOf } from "../../components/OneOf.tsx";
-import { useBench, useBenchState } from "../../store/bench-context.ts";
+import { OneOf } from "../../components/sentence/OneOf.tsx";
+import { useBench, useBenchState } from "../../store/bench/bench-context.ts";
 
 /** Whose settings are shown and changed: those of the take, or what one pattern of the song has of its own. */
 export function ScopeChoice() {

@@ -2,7 +2,7 @@ import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
 import { findVoice } from "../../core/document/index.ts";
 import { GENERAL_MIDI } from "../../core/notemap/index.ts";
-import { namedKeys } from "../../store/keyboard.ts";
+import { namedKeys } from "../../store/page/keyboard.ts";
 import { COMMANDS } from "./commands/commands.ts";
 import { boxAt, finHeightOf, type LaneLook, layoutLanes } from "./lanes/lane-layout.ts";
 

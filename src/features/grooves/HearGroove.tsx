@@ -1,9 +1,9 @@
 import { Play, Square } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
-import { OneOf } from "../../components/OneOf.tsx";
-import { sayTrouble } from "../../components/say.ts";
+import { sayTrouble } from "../../components/messages/say.ts";
+import { OneOf } from "../../components/sentence/OneOf.tsx";
 import type { Groove } from "../../core/document/index.ts";
-import { GroovePlayer, type GrooveStage } from "../../store/groove-player.ts";
+import { GroovePlayer, type GrooveStage } from "../../store/playback/groove-player.ts";
 import { ServerProblem } from "../../store/server-api.ts";
 
 const PLAIN = { id: "plain", name: "a plain part" } as const;

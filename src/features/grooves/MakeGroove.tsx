@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Button } from "../../components/Button.tsx";
-import { SentenceChoice } from "../../components/SentenceChoice.tsx";
-import { SentenceNumber } from "../../components/SentenceNumber.tsx";
+import { SentenceChoice } from "../../components/sentence/SentenceChoice.tsx";
+import { SentenceNumber } from "../../components/sentence/SentenceNumber.tsx";
 import type { Groove } from "../../core/document/index.ts";
 import { type GrooveNumbers, makeLayer, mixGrooves, PLAIN_NUMBERS } from "../../core/groove/index.ts";
 import { formatGrid, GRID_CHOICES, gridName, parseGrid } from "../../core/time/index.ts";

@@ -1,11 +1,11 @@
 import { useState } from "react";
 import { Button } from "../../components/Button.tsx";
-import { Refusal } from "../../components/Refusal.tsx";
-import { Sheet } from "../../components/Sheet.tsx";
+import { Refusal } from "../../components/messages/Refusal.tsx";
+import { Sheet } from "../../components/page/Sheet.tsx";
 import type { ChangedMessage } from "../../core/document/index.ts";
 import { fieldsOf, kindOf, type MessageTable, messageAt, readFields } from "../../core/messages/index.ts";
 import { formatBarBeat, parseBarBeat } from "../../core/time/index.ts";
-import { useBenchState } from "../../store/bench-context.ts";
+import { useBenchState } from "../../store/bench/bench-context.ts";
 
 interface EditSheetProps {
   readonly table: MessageTable;

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Button } from "../../components/Button.tsx";
-import { SentenceChoice } from "../../components/SentenceChoice.tsx";
+import { SentenceChoice } from "../../components/sentence/SentenceChoice.tsx";
 import {
   MESSAGE_KINDS,
   type MessageFilter,
@@ -9,7 +9,7 @@ import {
   type OddMessages,
 } from "../../core/messages/index.ts";
 import { parseBarBeat } from "../../core/time/index.ts";
-import { useBenchState } from "../../store/bench-context.ts";
+import { useBenchState } from "../../store/bench/bench-context.ts";
 
 interface FilterBarProps {
   readonly table: MessageTable;

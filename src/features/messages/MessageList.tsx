@@ -1,8 +1,8 @@
 import Link from "next/link";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Button } from "../../components/Button.tsx";
+import { say } from "../../components/messages/say.ts";
 import { saveText } from "../../components/save-text.ts";
-import { say } from "../../components/say.ts";
 import { extentOf } from "../../core/extent.ts";
 import {
   filterMessages,
@@ -17,10 +17,10 @@ import {
   velocityAt,
 } from "../../core/messages/index.ts";
 import { META } from "../../core/smf/index.ts";
-import { redo, undo, useBench, useBenchState } from "../../store/bench-context.ts";
-import { SHARED_COMMANDS, usePageCommands } from "../../store/page-commands.ts";
-import type { Messages } from "../../store/use-messages.ts";
-import { usePlayFrames } from "../../store/use-play-frames.ts";
+import { redo, undo, useBench, useBenchState } from "../../store/bench/bench-context.ts";
+import { SHARED_COMMANDS, usePageCommands } from "../../store/page/page-commands.ts";
+import { usePlayFrames } from "../../store/playback/use-play-frames.ts";
+import type { Messages } from "../../store/project/use-messages.ts";
 import { historyCommands } from "../page/history-commands.ts";
 import { EditSheet } from "./EditSheet.tsx";
 import { FilterBar } from "./FilterBar.tsx";

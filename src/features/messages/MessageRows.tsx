@@ -15,7 +15,7 @@ import {
   velocityAt,
 } from "../../core/messages/index.ts";
 import { formatBarBeat, type MeterMap, type TimeMaps, tickToMs } from "../../core/time/index.ts";
-import type { LaneView } from "../../store/lane-view.ts";
+import type { LaneView } from "../../store/bench/lane-view.ts";
 
 const ROW_HEIGHT_PX = 27;
 const COLUMNS =

@@ -1,11 +1,11 @@
 "use client";
 
 import { useSearchParams } from "next/navigation";
-import { OpeningProject } from "../../components/OpeningProject.tsx";
-import { ProblemNote } from "../../components/ProblemNote.tsx";
-import { BenchContext, useProjectActions } from "../../store/bench-context.ts";
-import { useMessages } from "../../store/use-messages.ts";
-import { useOpenBench } from "../../store/use-open-bench.ts";
+import { ProblemNote } from "../../components/messages/ProblemNote.tsx";
+import { OpeningProject } from "../../components/page/OpeningProject.tsx";
+import { BenchContext, useProjectActions } from "../../store/bench/bench-context.ts";
+import { useMessages } from "../../store/project/use-messages.ts";
+import { useOpenBench } from "../../store/project/use-open-bench.ts";
 import { PageBar } from "../page/PageBar.tsx";
 import { ProjectActions } from "../page/ProjectActions.tsx";
 import { MessageList } from "./MessageList.tsx";

@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import { PlayButton } from "../../components/PlayButton.tsx";
 import { Toggle } from "../../components/Toggle.tsx";
-import { useBench, useBenchState } from "../../store/bench-context.ts";
+import { useBench, useBenchState } from "../../store/bench/bench-context.ts";
 
 interface PlayBarProps {
   readonly isFollowing: boolean;

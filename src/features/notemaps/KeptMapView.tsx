@@ -1,11 +1,11 @@
 import { useState } from "react";
 import { Button } from "../../components/Button.tsx";
-import { EditableName } from "../../components/EditableName.tsx";
-import { say } from "../../components/say.ts";
-import { useNoteMap } from "../../core/commands/index.ts";
+import { say } from "../../components/messages/say.ts";
+import { EditableName } from "../../components/sentence/EditableName.tsx";
+import { setNoteMap } from "../../core/commands/index.ts";
 import type { NoteMap } from "../../core/document/index.ts";
 import { renameMap } from "../../core/notemap/index.ts";
-import { useBench } from "../../store/bench-context.ts";
+import { useBench } from "../../store/bench/bench-context.ts";
 import type { KeptMap } from "../../store/server-api.ts";
 import { MapTable, type SortId } from "./MapTable.tsx";
 import { MapTools } from "./MapTools.tsx";
@@ -34,7 +34,7 @@ export function KeptMapView({ kept, chosen, onCopy, onGone }: KeptMapViewProps) 
     hear: (voiceId, articulationId, velocity) => void playback.audition(voiceId, articulationId, velocity),
   };
   const use = () => {
-    store.commit(`Use ${map.name} as input map`, useNoteMap(store.getState().pattern, map));
+    store.commit(`Use ${map.name} as input map`, setNoteMap(store.getState().pattern, map));
     say(`${store.getState().project.name} uses the input map ${map.name}.`);
   };
   const sendOut = () => {

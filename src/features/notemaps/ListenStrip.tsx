@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from "react";
 import { Key } from "../../components/Key.tsx";
-import { isTaken, namedKeys } from "../../store/keyboard.ts";
-import { type LiveStrike, listenToMidi } from "../../store/midi-input.ts";
+import { isTaken, namedKeys } from "../../store/page/keyboard.ts";
+import { type LiveStrike, listenToMidi } from "../../store/playback/midi-input.ts";
 
 /** Keys that strike the pads of the stand-in kit, in the order of the pads. */
 const PAD_KEYS = [..."1234567890QWERTYUIOPASDFGHJKL"];

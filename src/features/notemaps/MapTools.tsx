@@ -1,7 +1,7 @@
 import { Button } from "../../components/Button.tsx";
-import { OneOf } from "../../components/OneOf.tsx";
 import { SearchField } from "../../components/SearchField.tsx";
-import { SentenceChoice } from "../../components/SentenceChoice.tsx";
+import { OneOf } from "../../components/sentence/OneOf.tsx";
+import { SentenceChoice } from "../../components/sentence/SentenceChoice.tsx";
 import { addVoice } from "../../core/notemap/index.ts";
 import { SORTS, type SortId } from "./MapTable.tsx";
 import { type MapEditor, tryChange } from "./map-editor.ts";

@@ -1,9 +1,9 @@
 "use client";
 
 import { useState } from "react";
-import { OpeningProject } from "../../components/OpeningProject.tsx";
-import { ProjectWords } from "../../components/ProjectWords.tsx";
-import { say, sayTrouble } from "../../components/say.ts";
+import { say, sayTrouble } from "../../components/messages/say.ts";
+import { OpeningProject } from "../../components/page/OpeningProject.tsx";
+import { ProjectWords } from "../../components/page/ProjectWords.tsx";
 import {
   BenchContext,
   redo,
@@ -12,10 +12,10 @@ import {
   useBenchState,
   useSaving,
   useUndoWords,
-} from "../../store/bench-context.ts";
-import { usePageCommands } from "../../store/page-commands.ts";
+} from "../../store/bench/bench-context.ts";
+import { usePageCommands } from "../../store/page/page-commands.ts";
+import { useOpenBench } from "../../store/project/use-open-bench.ts";
 import { readMapFile, ServerProblem } from "../../store/server-api.ts";
-import { useOpenBench } from "../../store/use-open-bench.ts";
 import { HistoryButtons } from "../page/HistoryButtons.tsx";
 import { historyCommands } from "../page/history-commands.ts";
 import { PageBar } from "../page/PageBar.tsx";

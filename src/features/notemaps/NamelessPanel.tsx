@@ -1,12 +1,12 @@
 import { GuessLine } from "../../components/GuessLine.tsx";
 import { OtherMeaning } from "../../components/OtherMeaning.tsx";
-import { SentenceChoice } from "../../components/SentenceChoice.tsx";
-import { choicesOf, idOf, meaningOfId } from "../../components/stroke-choices.ts";
+import { SentenceChoice } from "../../components/sentence/SentenceChoice.tsx";
+import { choicesOf, idOf, meaningOfId } from "../../components/sentence/stroke-choices.ts";
 import { TakeSureGuesses } from "../../components/TakeSureGuesses.tsx";
-import { useNoteMap } from "../../core/commands/index.ts";
+import { setNoteMap } from "../../core/commands/index.ts";
 import { meaningWithoutName, strokeName, withMeaning } from "../../core/document/index.ts";
-import { useBench, useBenchState } from "../../store/bench-context.ts";
-import { takeGuesses } from "../../store/take-guesses.ts";
+import { useBench, useBenchState } from "../../store/bench/bench-context.ts";
+import { takeGuesses } from "../../store/project/take-guesses.ts";
 import type { MapEditor } from "./map-editor.ts";
 import { useNoteName } from "./note-names.ts";
 import { WherePicture } from "./WherePicture.tsx";
@@ -27,7 +27,7 @@ export function NamelessPanel({ editor, struckNote }: { editor: MapEditor; struc
   };
   const name = (note: number, id: string) => {
     const meaning = meaningOfId(id);
-    const edit = useNoteMap(bench.store.getState().pattern, withMeaning(map, note, meaning));
+    const edit = setNoteMap(bench.store.getState().pattern, withMeaning(map, note, meaning));
     bench.store.commit(`Map note ${note} to ${strokeName(map, meaning)}`, edit);
   };
   const choice = (note: number) => (

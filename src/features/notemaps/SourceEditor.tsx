@@ -1,7 +1,7 @@
 import { Popover } from "radix-ui";
 import { useState } from "react";
 import { Button } from "../../components/Button.tsx";
-import { Refusal } from "../../components/Refusal.tsx";
+import { Refusal } from "../../components/messages/Refusal.tsx";
 import type { PedalRange } from "../../core/document/index.ts";
 import { LONGEST_NAME, type NoteSource as Source } from "../../core/notemap/index.ts";
 

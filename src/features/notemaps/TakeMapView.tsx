@@ -1,15 +1,15 @@
 import { Ear } from "lucide-react";
 import { useMemo, useState } from "react";
 import { Button } from "../../components/Button.tsx";
-import { EditableName } from "../../components/EditableName.tsx";
-import { SentenceChoice } from "../../components/SentenceChoice.tsx";
-import { say } from "../../components/say.ts";
-import { useNoteMap } from "../../core/commands/index.ts";
+import { say } from "../../components/messages/say.ts";
+import { EditableName } from "../../components/sentence/EditableName.tsx";
+import { SentenceChoice } from "../../components/sentence/SentenceChoice.tsx";
+import { setNoteMap } from "../../core/commands/index.ts";
 import { entryOf, meaningOf, type NoteMap, type NoteMapEntry, strokeName } from "../../core/document/index.ts";
 import { GENERAL_MIDI, renameMap } from "../../core/notemap/index.ts";
 import { usageOf } from "../../core/overview/index.ts";
-import { useBench, useBenchState } from "../../store/bench-context.ts";
-import type { LiveStrike } from "../../store/midi-input.ts";
+import { useBench, useBenchState } from "../../store/bench/bench-context.ts";
+import type { LiveStrike } from "../../store/playback/midi-input.ts";
 import { ListenStrip } from "./ListenStrip.tsx";
 import { MapTable, type SortId } from "./MapTable.tsx";
 import { MapTools } from "./MapTools.tsx";
@@ -44,7 +44,7 @@ export function TakeMapView({ kept }: { kept: KeptMaps }) {
         store.commit(label, { kind: "setOutgoingMap", from, to });
       },
     },
-    change: (label, next) => store.commit(label, useNoteMap(store.getState().pattern, next)),
+    change: (label, next) => store.commit(label, setNoteMap(store.getState().pattern, next)),
     hear: (voiceId, articulationId, velocity) => void playback.audition(voiceId, articulationId, velocity),
   };
   const struck: NoteMapEntry | null = strike ? entryOf(map, strike) : null;
@@ -154,7 +154,7 @@ function IncomingAndOutgoing({ kept, map, outgoingMap }: RoutesProps) {
   const takeIncoming = (id: string) => {
     const next = maps.find((one) => one.id === id);
     if (!next) return;
-    store.commit(`Use ${next.name} as input map`, useNoteMap(store.getState().pattern, next));
+    store.commit(`Use ${next.name} as input map`, setNoteMap(store.getState().pattern, next));
     say(`Input map: ${next.name}.`);
   };
   const takeOutgoing = (id: string) => {

@@ -1,6 +1,6 @@
 import { useStore } from "zustand";
 import { createStore } from "zustand/vanilla";
-import { keepWord, readWord } from "../../store/browser-store.ts";
+import { keepWord, readWord } from "../../store/project/browser-store.ts";
 
 const NAMES = ["C", "C♯", "D", "D♯", "E", "F", "F♯", "G", "G♯", "A", "A♯", "B"];
 const STORAGE_KEY = "marten.middle-c";

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from "react";
-import { say, sayTrouble } from "../../components/say.ts";
+import { say, sayTrouble } from "../../components/messages/say.ts";
 import type { NoteMap } from "../../core/document/index.ts";
 import {
   changeMap,

@@ -1,6 +1,6 @@
 import { History, Redo2, Undo2 } from "lucide-react";
 import { Hint } from "../../components/Hint.tsx";
-import { SHARED_COMMANDS } from "../../store/page-commands.ts";
+import { SHARED_COMMANDS } from "../../store/page/page-commands.ts";
 import { useKeyOf } from "./use-key-of.ts";
 
 interface HistoryButtonsProps {

@@ -2,9 +2,9 @@ import { Fragment, type ReactNode, useEffect, useState } from "react";
 import { useStore } from "zustand";
 import { Button } from "../../components/Button.tsx";
 import { Key } from "../../components/Key.tsx";
-import { OneOf } from "../../components/OneOf.tsx";
-import { Refusal } from "../../components/Refusal.tsx";
-import { Sheet } from "../../components/Sheet.tsx";
+import { Refusal } from "../../components/messages/Refusal.tsx";
+import { Sheet } from "../../components/page/Sheet.tsx";
+import { OneOf } from "../../components/sentence/OneOf.tsx";
 import {
   chooseKeys,
   type KeyChoices,
@@ -13,9 +13,9 @@ import {
   keysOfCommand,
   withKey,
   withoutKey,
-} from "../../store/key-choices.ts";
-import { namedKeys, type SingleKeyMode, setSingleKeys, shownKey, singleKeys } from "../../store/keyboard.ts";
-import { pageTools } from "../../store/page-commands.ts";
+} from "../../store/page/key-choices.ts";
+import { namedKeys, type SingleKeyMode, setSingleKeys, shownKey, singleKeys } from "../../store/page/keyboard.ts";
+import { pageTools } from "../../store/page/page-commands.ts";
 
 export interface KeyGroup {
   readonly name: string;

@@ -1,6 +1,6 @@
 import { type ReactNode, useEffect } from "react";
-import { type Screen, TopBar } from "../../components/TopBar.tsx";
-import { pageTools, usePageKeys } from "../../store/page-commands.ts";
+import { type Screen, TopBar } from "../../components/page/TopBar.tsx";
+import { pageTools, usePageKeys } from "../../store/page/page-commands.ts";
 import { PageKeys } from "./PageKeys.tsx";
 import { PageSearch } from "./PageSearch.tsx";
 import { KeysButton, SearchButton } from "./ToolButtons.tsx";

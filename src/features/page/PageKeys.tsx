@@ -1,6 +1,6 @@
 import Link from "next/link";
 import { useStore } from "zustand";
-import { isShared, pageCommands, pageTools } from "../../store/page-commands.ts";
+import { isShared, pageCommands, pageTools } from "../../store/page/page-commands.ts";
 import { KeySheet } from "./KeySheet.tsx";
 
 /** The keys of a page. Those that all screens share are changed where most of them are: on the Bench. */

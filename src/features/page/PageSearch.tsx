@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useRouter } from "next/navigation";
 import { useState } from "react";
-import { pageCommands } from "../../store/page-commands.ts";
+import { pageCommands } from "../../store/page/page-commands.ts";
 import { listProjects } from "../../store/server-api.ts";
 import { ranked } from "./rank.ts";
 import { type Found, SearchDialog, SearchList } from "./SearchDialog.tsx";

@@ -1,6 +1,6 @@
 import type { ComponentProps } from "react";
-import { ProjectWords } from "../../components/ProjectWords.tsx";
-import { say } from "../../components/say.ts";
+import { say } from "../../components/messages/say.ts";
+import { ProjectWords } from "../../components/page/ProjectWords.tsx";
 import { HistoryButtons } from "./HistoryButtons.tsx";
 
 interface ProjectActionsProps extends ComponentProps<typeof ProjectWords> {

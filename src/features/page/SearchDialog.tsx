@@ -2,10 +2,10 @@ import { Command } from "cmdk";
 import { type ReactNode, useLayoutEffect, useState } from "react";
 import { useStore } from "zustand";
 import { Key } from "../../components/Key.tsx";
-import { useBackCloses } from "../../components/use-back-closes.ts";
-import { useFocusBack } from "../../components/use-focus-back.ts";
-import type { Keyed } from "../../store/key-choices.ts";
-import { pageTools } from "../../store/page-commands.ts";
+import { useBackCloses } from "../../components/page/use-back-closes.ts";
+import { useFocusBack } from "../../components/page/use-focus-back.ts";
+import type { Keyed } from "../../store/page/key-choices.ts";
+import { pageTools } from "../../store/page/page-commands.ts";
 import type { Findable } from "./rank.ts";
 import { useShownKeys } from "./use-key-of.ts";
 

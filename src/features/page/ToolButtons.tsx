@@ -1,6 +1,6 @@
 import { CircleHelp, Search } from "lucide-react";
 import { Hint } from "../../components/Hint.tsx";
-import { openKeys, openSearch, SHARED_COMMANDS } from "../../store/page-commands.ts";
+import { openKeys, openSearch, SHARED_COMMANDS } from "../../store/page/page-commands.ts";
 import { useKeyOf } from "./use-key-of.ts";
 
 const BUTTON = "rounded-md p-1.5 text-muted hover:text-ink";

@@ -1,10 +1,10 @@
 import { useState } from "react";
+import { TaskNote } from "../../components/messages/TaskNote.tsx";
+import { PageNotice } from "../../components/page/TopBar.tsx";
 import { saveBlob } from "../../components/save-text.ts";
-import { TaskNote } from "../../components/TaskNote.tsx";
-import { PageNotice } from "../../components/TopBar.tsx";
-import { useBench } from "../../store/bench-context.ts";
+import { useBench } from "../../store/bench/bench-context.ts";
+import { useLongTask } from "../../store/page/use-long-task.ts";
 import { fetchFile, type Problem, ServerProblem } from "../../store/server-api.ts";
-import { useLongTask } from "../../store/use-long-task.ts";
 
 const NOT_SAVED: Problem = {
   code: "export.unsaved",

@@ -1,5 +1,5 @@
-import { say } from "../../components/say.ts";
-import { type PageCommand, SHARED_COMMANDS } from "../../store/page-commands.ts";
+import { say } from "../../components/messages/say.ts";
+import { type PageCommand, SHARED_COMMANDS } from "../../store/page/page-commands.ts";
 
 /** Undo and redo of a page. Each is given what does it, and says what was done. */
 export function historyCommands(undo: () => string | null, redo: () => string | null): readonly PageCommand[] {

@@ -1,6 +1,6 @@
 import { useStore } from "zustand";
-import { type Keyed, keyChoices, keysOfCommand } from "../../store/key-choices.ts";
-import { shownKey, singleKeys } from "../../store/keyboard.ts";
+import { type Keyed, keyChoices, keysOfCommand } from "../../store/page/key-choices.ts";
+import { shownKey, singleKeys } from "../../store/page/keyboard.ts";
 
 /** Says the keys of anything: as they were chosen, and as single keys are to be worked. What calls it is drawn again when that changes. */
 export function useShownKeys(): (one: Keyed) => readonly string[] {

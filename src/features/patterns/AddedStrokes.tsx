@@ -1,7 +1,7 @@
 import clsx from "clsx";
 import { Pin, X } from "lucide-react";
 import { useMemo, useRef } from "react";
-import { useFocusBack } from "../../components/use-focus-back.ts";
+import { useFocusBack } from "../../components/page/use-focus-back.ts";
 import {
   countsFor,
   type Rhythm,

@@ -1,5 +1,5 @@
-import { OneOf } from "../../components/OneOf.tsx";
-import { SentenceNumber } from "../../components/SentenceNumber.tsx";
+import { OneOf } from "../../components/sentence/OneOf.tsx";
+import { SentenceNumber } from "../../components/sentence/SentenceNumber.tsx";
 import type { HeardWish } from "./use-heard.ts";
 
 interface HeardSentenceProps {

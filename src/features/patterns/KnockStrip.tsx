@@ -2,13 +2,13 @@ import { useEffect } from "react";
 import { useStore } from "zustand";
 import { Button } from "../../components/Button.tsx";
 import { Key } from "../../components/Key.tsx";
-import { OneOf } from "../../components/OneOf.tsx";
-import { SentenceNumber } from "../../components/SentenceNumber.tsx";
+import { OneOf } from "../../components/sentence/OneOf.tsx";
+import { SentenceNumber } from "../../components/sentence/SentenceNumber.tsx";
 import { type Family, findVoice, meaningOf } from "../../core/document/index.ts";
-import { useBench } from "../../store/bench-context.ts";
-import { isTypedInto } from "../../store/keyboard.ts";
-import { listenToMidi } from "../../store/midi-input.ts";
+import { useBench } from "../../store/bench/bench-context.ts";
+import { isTypedInto } from "../../store/page/keyboard.ts";
 import type { HeardStroke, KnockInput } from "../../store/patterns/knock-input.ts";
+import { listenToMidi } from "../../store/playback/midi-input.ts";
 
 const PADS = [
   { family: "kick", name: "Kick", code: "KeyA", voiceId: "kick", articulationId: "main" },

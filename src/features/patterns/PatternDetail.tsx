@@ -1,9 +1,9 @@
 import { Dices, Star } from "lucide-react";
 import { useMemo } from "react";
 import { Button } from "../../components/Button.tsx";
-import { EditableName } from "../../components/EditableName.tsx";
 import { Hint } from "../../components/Hint.tsx";
-import { SettingRow } from "../../components/SettingRow.tsx";
+import { EditableName } from "../../components/sentence/EditableName.tsx";
+import { SettingRow } from "../../components/sentence/SettingRow.tsx";
 import { Tags } from "../../components/Tags.tsx";
 import type { Family } from "../../core/document/index.ts";
 import { toOneLine } from "../../core/json-shape.ts";

@@ -1,6 +1,6 @@
 import { extent, scaleLinear } from "d3";
 import { memo, type PointerEvent, useMemo, useState } from "react";
-import { OneOf } from "../../components/OneOf.tsx";
+import { OneOf } from "../../components/sentence/OneOf.tsx";
 import type { ShelfEntry } from "../../store/patterns/use-pattern-shelf.ts";
 
 const WIDTH = 380;

@@ -1,7 +1,7 @@
 import { useRef } from "react";
-import { LimitedNumber } from "../../components/LimitedNumber.tsx";
-import { OneOf } from "../../components/OneOf.tsx";
 import { SearchField } from "../../components/SearchField.tsx";
+import { LimitedNumber } from "../../components/sentence/LimitedNumber.tsx";
+import { OneOf } from "../../components/sentence/OneOf.tsx";
 import type { Limit } from "../../core/limit.ts";
 import { PATTERN_KINDS } from "../../core/pattern/index.ts";
 import type { MarkedEntry } from "./marked.ts";

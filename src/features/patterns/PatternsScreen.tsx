@@ -2,10 +2,10 @@
 
 import { useEffect, useMemo, useState } from "react";
 import { useStore } from "zustand";
-import { OpeningProject } from "../../components/OpeningProject.tsx";
+import { say } from "../../components/messages/say.ts";
 import { PlayButton } from "../../components/PlayButton.tsx";
+import { OpeningProject } from "../../components/page/OpeningProject.tsx";
 import { saveBytes } from "../../components/save-text.ts";
-import { say } from "../../components/say.ts";
 import {
   type FoundPattern,
   faultOfKnock,
@@ -15,15 +15,22 @@ import {
   type Variation,
 } from "../../core/pattern/index.ts";
 import { barAt, bpmAt } from "../../core/time/index.ts";
-import { BenchContext, redo, undo, useBench, useBenchState, useProjectActions } from "../../store/bench-context.ts";
-import { SHARED_COMMANDS, usePageCommands } from "../../store/page-commands.ts";
+import {
+  BenchContext,
+  redo,
+  undo,
+  useBench,
+  useBenchState,
+  useProjectActions,
+} from "../../store/bench/bench-context.ts";
+import { SHARED_COMMANDS, usePageCommands } from "../../store/page/page-commands.ts";
 import { KnockInput, questionOf } from "../../store/patterns/knock-input.ts";
 import { askWithLoop, knockLoosely, type Question } from "../../store/patterns/knock-questions.ts";
 import { PatternScore } from "../../store/patterns/pattern-score.ts";
 import { usePatternMarks } from "../../store/patterns/use-pattern-marks.ts";
 import { type ShelfEntry, usePatternShelf } from "../../store/patterns/use-pattern-shelf.ts";
+import { useOpenBench } from "../../store/project/use-open-bench.ts";
 import { ServerProblem } from "../../store/server-api.ts";
-import { useOpenBench } from "../../store/use-open-bench.ts";
 import { historyCommands } from "../page/history-commands.ts";
 import { PageBar } from "../page/PageBar.tsx";
 import { ProjectActions } from "../page/ProjectActions.tsx";

@@ -1,6 +1,6 @@
 import { Dices } from "lucide-react";
-import { OneOf } from "../../components/OneOf.tsx";
-import { SentenceNumber } from "../../components/SentenceNumber.tsx";
+import { OneOf } from "../../components/sentence/OneOf.tsx";
+import { SentenceNumber } from "../../components/sentence/SentenceNumber.tsx";
 import { FILL_EVERY, MOST_TIMES, type RepeatWish } from "../../core/pattern/index.ts";
 
 interface RepeatSentenceProps {

@@ -1,13 +1,13 @@
 import { type ChangeEvent, useRef, useState } from "react";
 import { MIDI_ACCEPT } from "../../components/FileInput.tsx";
-import { say } from "../../components/say.ts";
-import { TaskNote } from "../../components/TaskNote.tsx";
-import { useFocusBack } from "../../components/use-focus-back.ts";
+import { say } from "../../components/messages/say.ts";
+import { TaskNote } from "../../components/messages/TaskNote.tsx";
+import { useFocusBack } from "../../components/page/use-focus-back.ts";
 import { counted } from "../../core/ordinal.ts";
 import type { AddedFiles, UnreadFile } from "../../store/patterns/pattern-files.ts";
 import type { PatternShelf } from "../../store/patterns/use-pattern-shelf.ts";
+import { useSeeking } from "../../store/playback/use-seeking.ts";
 import { type Problem, ServerProblem } from "../../store/server-api.ts";
-import { useSeeking } from "../../store/use-seeking.ts";
 
 /** Puts files of others onto the shelf of patterns, how far that is, and what could not be read. */
 export function ShelfFiles({ shelf }: { shelf: PatternShelf }) {

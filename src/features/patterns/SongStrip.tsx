@@ -1,7 +1,7 @@
 import clsx from "clsx";
 import { type DragEvent, useState } from "react";
 import { NO_ARRANGEMENT } from "../../core/song/index.ts";
-import { useBenchState } from "../../store/bench-context.ts";
+import { useBenchState } from "../../store/bench/bench-context.ts";
 import { droppedId, isPatternDrag } from "./drag-pattern.ts";
 
 interface SongStripProps {

@@ -3,7 +3,7 @@ import { applyEdit, arranging, type Edit } from "../../core/document/index.ts";
 import type { Rhythm, RhythmStroke } from "../../core/pattern/index.ts";
 import { addPattern, addToSong, NO_ARRANGEMENT } from "../../core/song/index.ts";
 import { barAt, buildMeterMap } from "../../core/time/index.ts";
-import type { Bench } from "../../store/bench-context.ts";
+import type { Bench } from "../../store/bench/bench-context.ts";
 import { layOn } from "../../store/patterns/lay-on.ts";
 
 /** A pattern as it is put somewhere. */

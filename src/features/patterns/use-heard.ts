@@ -1,7 +1,7 @@
 import { useEffect, useMemo } from "react";
 import { type Repeated, type RepeatWish, repeated, type VariedStroke, varied } from "../../core/pattern/index.ts";
 import { type Bar, barByIndex } from "../../core/time/index.ts";
-import { useBench, useBenchState } from "../../store/bench-context.ts";
+import { useBench, useBenchState } from "../../store/bench/bench-context.ts";
 import { framedBy, settledIn } from "../../store/patterns/in-place.ts";
 import type { PatternScore } from "../../store/patterns/pattern-score.ts";
 import type { ShelfEntry } from "../../store/patterns/use-pattern-shelf.ts";

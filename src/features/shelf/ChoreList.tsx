@@ -1,12 +1,12 @@
 import { useRef, useState } from "react";
 import { FileInput } from "../../components/FileInput.tsx";
-import { Refusal } from "../../components/Refusal.tsx";
+import { Refusal } from "../../components/messages/Refusal.tsx";
+import { say } from "../../components/messages/say.ts";
 import { saveText } from "../../components/save-text.ts";
-import { say } from "../../components/say.ts";
 import { choreSentence } from "../../core/chore/index.ts";
 import { GENERAL_MIDI } from "../../core/notemap/index.ts";
 import { type KeptChore, type ProjectCard, writeChoreFile } from "../../store/server-api.ts";
-import { useChores } from "../../store/use-chores.ts";
+import { useChores } from "../../store/shelf/use-chores.ts";
 import { ChoreSheet } from "./ChoreSheet.tsx";
 
 /** The chores on the shelf, each with what it does; run from here on whole projects. */

@@ -1,8 +1,8 @@
 import { useEffect, useState } from "react";
 import { Button } from "../../components/Button.tsx";
-import { Refusal } from "../../components/Refusal.tsx";
-import { Sheet } from "../../components/Sheet.tsx";
-import { say } from "../../components/say.ts";
+import { Refusal } from "../../components/messages/Refusal.tsx";
+import { say } from "../../components/messages/say.ts";
+import { Sheet } from "../../components/page/Sheet.tsx";
 import { choreSentence } from "../../core/chore/index.ts";
 import { GENERAL_MIDI } from "../../core/notemap/index.ts";
 import {

@@ -5,10 +5,11 @@ import { useRouter } from "next/navigation";
 import { useEffect, useRef, useState } from "react";
 import { Button } from "../../components/Button.tsx";
 import { FileInput, MIDI_ACCEPT } from "../../components/FileInput.tsx";
-import { ProblemNote } from "../../components/ProblemNote.tsx";
-import { say } from "../../components/say.ts";
-import { TaskNote } from "../../components/TaskNote.tsx";
-import { keepKit, keptKit, STAND_IN_KIT } from "../../store/kit-choice.ts";
+import { ProblemNote } from "../../components/messages/ProblemNote.tsx";
+import { say } from "../../components/messages/say.ts";
+import { TaskNote } from "../../components/messages/TaskNote.tsx";
+import { useLongTask } from "../../store/page/use-long-task.ts";
+import { keepKit, keptKit, STAND_IN_KIT } from "../../store/playback/kit-choice.ts";
 import {
   BODY_LIMITS,
   type BroughtIn,
@@ -17,7 +18,6 @@ import {
   type Problem,
   ServerProblem,
 } from "../../store/server-api.ts";
-import { useLongTask } from "../../store/use-long-task.ts";
 
 type State =
   | { readonly kind: "idle" }

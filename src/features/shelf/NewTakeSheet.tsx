@@ -1,8 +1,8 @@
 import { useRouter } from "next/navigation";
-import { type FormEvent, useEffect, useId, useState } from "react";
+import { type FormEvent, useCallback, useEffect, useId, useState } from "react";
 import { Button } from "../../components/Button.tsx";
-import { Refusal } from "../../components/Refusal.tsx";
-import { Sheet } from "../../components/Sheet.tsx";
+import { Refusal } from "../../components/messages/Refusal.tsx";
+import { Sheet } from "../../components/page/Sheet.tsx";
 import { faultOfNewTake, NEW_TAKE_DENOMINATORS, NEW_TAKE_LIMITS } from "../../core/file/index.ts";
 import { GENERAL_MIDI } from "../../core/notemap/index.ts";
 import { createTake, type KeptMap, listMaps, type Problem, ServerProblem } from "../../store/server-api.ts";
@@ -15,13 +15,16 @@ export function NewTakeSheet({ onClose }: { onClose: () => void }) {
   const [maps, setMaps] = useState<readonly KeptMap[]>([]);
   const [refusal, setRefusal] = useState<string | null>(null);
   const [isMaking, setIsMaking] = useState(false);
-  const say = ({ message, remedy }: Pick<Problem, "message" | "remedy">) => setRefusal(`${message} ${remedy}`);
+  const say = useCallback(
+    ({ message, remedy }: Pick<Problem, "message" | "remedy">) => setRefusal(`${message} ${remedy}`),
+    [],
+  );
   useEffect(() => {
     listMaps().then(setMaps, (error: unknown) => {
       if (!(error instanceof ServerProblem)) throw error;
       say(error.problem);
     });
-  }, []);
+  }, [say]);
   const make = async (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault();
     const form = new FormData(event.currentTarget);

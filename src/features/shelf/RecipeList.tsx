@@ -1,7 +1,7 @@
-import { Refusal } from "../../components/Refusal.tsx";
-import { say } from "../../components/say.ts";
+import { Refusal } from "../../components/messages/Refusal.tsx";
+import { say } from "../../components/messages/say.ts";
 import { recipeSentence } from "../../core/recipe.ts";
-import { useRecipes } from "../../store/use-recipes.ts";
+import { useRecipes } from "../../store/shelf/use-recipes.ts";
 
 /** The recipes on the shelf, each with what it does. */
 export function RecipeList() {

@@ -3,10 +3,10 @@
 import { useCallback, useEffect, useState } from "react";
 import { Button } from "../../components/Button.tsx";
 import { Key } from "../../components/Key.tsx";
-import { OneOf } from "../../components/OneOf.tsx";
-import { ProblemNote } from "../../components/ProblemNote.tsx";
+import { ProblemNote } from "../../components/messages/ProblemNote.tsx";
+import { say, sayTrouble } from "../../components/messages/say.ts";
 import { SearchField } from "../../components/SearchField.tsx";
-import { say, sayTrouble } from "../../components/say.ts";
+import { OneOf } from "../../components/sentence/OneOf.tsx";
 import {
   listProjects,
   type Problem,
@@ -16,8 +16,8 @@ import {
   type StorageState,
   setProjectRemoved,
 } from "../../store/server-api.ts";
-import { useRereadShelf } from "../../store/use-shelf.ts";
-import { useStorage } from "../../store/use-storage.ts";
+import { useRereadShelf } from "../../store/shelf/use-shelf.ts";
+import { useStorage } from "../../store/shelf/use-storage.ts";
 import { PageBar } from "../page/PageBar.tsx";
 import { ChoreList } from "./ChoreList.tsx";
 import { DropPlace } from "./DropPlace.tsx";

@@ -1,11 +1,12 @@
 import { useState } from "react";
 import { Button } from "../../components/Button.tsx";
-import { Refusal } from "../../components/Refusal.tsx";
-import { Sheet } from "../../components/Sheet.tsx";
+import { Refusal } from "../../components/messages/Refusal.tsx";
+import { say } from "../../components/messages/say.ts";
+import { TaskNote } from "../../components/messages/TaskNote.tsx";
+import { Sheet } from "../../components/page/Sheet.tsx";
 import { saveBlob } from "../../components/save-text.ts";
-import { say } from "../../components/say.ts";
-import { TaskNote } from "../../components/TaskNote.tsx";
-import { keptKit, STAND_IN_KIT } from "../../store/kit-choice.ts";
+import { useLongTask } from "../../store/page/use-long-task.ts";
+import { keptKit, STAND_IN_KIT } from "../../store/playback/kit-choice.ts";
 import {
   backupPath,
   COPY_PATH,
@@ -16,8 +17,7 @@ import {
   ServerProblem,
   type StorageState,
 } from "../../store/server-api.ts";
-import { useLongTask } from "../../store/use-long-task.ts";
-import type { StorageDesk } from "../../store/use-storage.ts";
+import type { StorageDesk } from "../../store/shelf/use-storage.ts";
 
 interface StorageSheetProps {
   readonly desk: StorageDesk;

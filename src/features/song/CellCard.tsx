@@ -1,7 +1,7 @@
 import { Button } from "../../components/Button.tsx";
-import { Refusal } from "../../components/Refusal.tsx";
-import { SentenceChoice } from "../../components/SentenceChoice.tsx";
-import { SentenceNumber } from "../../components/SentenceNumber.tsx";
+import { Refusal } from "../../components/messages/Refusal.tsx";
+import { SentenceChoice } from "../../components/sentence/SentenceChoice.tsx";
+import { SentenceNumber } from "../../components/sentence/SentenceNumber.tsx";
 import { type Groove, OWN_LENGTH_LIMIT } from "../../core/document/index.ts";
 import { type Treatment, USUAL_DYNAMICS } from "../../core/document/treatment.ts";
 import { grooveWords } from "../../core/groove/index.ts";
@@ -16,9 +16,9 @@ import {
   treatmentIn,
 } from "../../core/song/index.ts";
 import { bpmAt, gridName, handGridAt } from "../../core/time/index.ts";
-import { useBench, useBenchState } from "../../store/bench-context.ts";
-import type { GrooveShelf } from "../../store/use-grooves.ts";
-import type { SongDesk } from "../../store/use-song.ts";
+import { useBench, useBenchState } from "../../store/bench/bench-context.ts";
+import type { SongDesk } from "../../store/playback/use-song.ts";
+import type { GrooveShelf } from "../../store/shelf/use-grooves.ts";
 import { ProfileChart } from "./ProfileChart.tsx";
 import {
   arrangeBy,

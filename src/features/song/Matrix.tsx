@@ -4,8 +4,8 @@ import { line, scaleLinear } from "d3";
 import { type KeyboardEvent, type MouseEvent, memo, useEffect, useRef } from "react";
 import type { Pattern, Voice } from "../../core/document/index.ts";
 import type { Arrangement, FeelProfile, PatternSheet, Sameness, SongPattern } from "../../core/song/index.ts";
-import { useBench, useBenchState } from "../../store/bench-context.ts";
-import type { SongDesk } from "../../store/use-song.ts";
+import { useBench, useBenchState } from "../../store/bench/bench-context.ts";
+import type { SongDesk } from "../../store/playback/use-song.ts";
 import { arrangementOf, type CellRange, cellsIn, cellWords, marksOfCell, voicesOf } from "./song-actions.ts";
 
 const ROW_PX = 50;

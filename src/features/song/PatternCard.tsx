@@ -1,9 +1,9 @@
 import Link from "next/link";
 import { useState } from "react";
-import { EditableName } from "../../components/EditableName.tsx";
-import { OneOf } from "../../components/OneOf.tsx";
-import { SentenceNumber } from "../../components/SentenceNumber.tsx";
-import { say } from "../../components/say.ts";
+import { say } from "../../components/messages/say.ts";
+import { EditableName } from "../../components/sentence/EditableName.tsx";
+import { OneOf } from "../../components/sentence/OneOf.tsx";
+import { SentenceNumber } from "../../components/sentence/SentenceNumber.tsx";
 import { FULLNESS_LIMITS, findVoice, strokeName, USUAL_FULLNESS } from "../../core/document/index.ts";
 import {
   type Arrangement,
@@ -22,7 +22,7 @@ import {
   turned,
   withLength,
 } from "../../core/song/index.ts";
-import { useBench, useBenchState } from "../../store/bench-context.ts";
+import { useBench, useBenchState } from "../../store/bench/bench-context.ts";
 import { songPath } from "../../store/server-api.ts";
 import { arrangeBy, arrangementOf, barWords, previewArrange, takeBars } from "./song-actions.ts";
 

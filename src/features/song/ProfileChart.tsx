@@ -1,6 +1,6 @@
 import { extent, line, max, scaleLinear } from "d3";
-import { useBenchState } from "../../store/bench-context.ts";
-import type { SongDesk } from "../../store/use-song.ts";
+import { useBenchState } from "../../store/bench/bench-context.ts";
+import type { SongDesk } from "../../store/playback/use-song.ts";
 import { arrangementOf, countOf, takeBars } from "./song-actions.ts";
 
 const WIDTH = 290;

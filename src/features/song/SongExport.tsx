@@ -1,6 +1,6 @@
-import { Refusal } from "../../components/Refusal.tsx";
-import { Sheet } from "../../components/Sheet.tsx";
-import { useBenchState } from "../../store/bench-context.ts";
+import { Refusal } from "../../components/messages/Refusal.tsx";
+import { Sheet } from "../../components/page/Sheet.tsx";
+import { useBenchState } from "../../store/bench/bench-context.ts";
 import { songPath } from "../../store/server-api.ts";
 import { FileTaskNote, FileTaskNotice, useFileTask } from "../page/file-task.tsx";
 import { arrangementOf } from "./song-actions.ts";

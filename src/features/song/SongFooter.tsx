@@ -1,13 +1,13 @@
 import { useRef } from "react";
 import { Hint } from "../../components/Hint.tsx";
+import { say } from "../../components/messages/say.ts";
 import { PlayButton } from "../../components/PlayButton.tsx";
 import { SideChoice } from "../../components/SideChoice.tsx";
-import { say } from "../../components/say.ts";
 import { Toggle } from "../../components/Toggle.tsx";
 import { tickToBarBeat } from "../../core/time/index.ts";
-import { useBench, useBenchState } from "../../store/bench-context.ts";
-import { usePlayFrames } from "../../store/use-play-frames.ts";
-import type { SongDesk } from "../../store/use-song.ts";
+import { useBench, useBenchState } from "../../store/bench/bench-context.ts";
+import { usePlayFrames } from "../../store/playback/use-play-frames.ts";
+import type { SongDesk } from "../../store/playback/use-song.ts";
 import { arrangementOf } from "./song-actions.ts";
 import { sideKeys } from "./song-keys.ts";
 

@@ -21,7 +21,7 @@ import { Popover } from "radix-ui";
 import { memo, useRef } from "react";
 import { dragWords } from "../../components/drag-words.ts";
 import { MenuButton } from "../../components/MenuButton.tsx";
-import { SentenceNumber } from "../../components/SentenceNumber.tsx";
+import { SentenceNumber } from "../../components/sentence/SentenceNumber.tsx";
 import { Toggle } from "../../components/Toggle.tsx";
 import {
   addToSong,
@@ -34,9 +34,9 @@ import {
   toggleEntry,
   toggleVoiceOfEntry,
 } from "../../core/song/index.ts";
-import { useBench, useBenchState } from "../../store/bench-context.ts";
-import { usePlayFrames } from "../../store/use-play-frames.ts";
-import type { SongDesk } from "../../store/use-song.ts";
+import { useBench, useBenchState } from "../../store/bench/bench-context.ts";
+import { usePlayFrames } from "../../store/playback/use-play-frames.ts";
+import type { SongDesk } from "../../store/playback/use-song.ts";
 import { arrangeBy, arrangementOf, previewArrange, voicesOf } from "./song-actions.ts";
 
 /** The order in which the song plays its patterns: dragged, repeated, muted; each block as long as it sounds. */

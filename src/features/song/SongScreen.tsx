@@ -2,15 +2,15 @@
 
 import { useCallback, useEffect, useState } from "react";
 import { Button } from "../../components/Button.tsx";
-import { OpeningProject } from "../../components/OpeningProject.tsx";
-import { ProblemNote } from "../../components/ProblemNote.tsx";
+import { ProblemNote } from "../../components/messages/ProblemNote.tsx";
+import { OpeningProject } from "../../components/page/OpeningProject.tsx";
 import { barCountOf } from "../../core/overview/index.ts";
 import { MOST_TAKE_BARS } from "../../core/song/index.ts";
-import { BenchContext, useBench, useBenchState, useProjectActions } from "../../store/bench-context.ts";
-import { songScore } from "../../store/song-score.ts";
-import { useGrooves } from "../../store/use-grooves.ts";
-import { useOpenBench } from "../../store/use-open-bench.ts";
-import { useSongDesk } from "../../store/use-song.ts";
+import { BenchContext, useBench, useBenchState, useProjectActions } from "../../store/bench/bench-context.ts";
+import { songScore } from "../../store/playback/song-score.ts";
+import { useSongDesk } from "../../store/playback/use-song.ts";
+import { useOpenBench } from "../../store/project/use-open-bench.ts";
+import { useGrooves } from "../../store/shelf/use-grooves.ts";
 import { PageBar } from "../page/PageBar.tsx";
 import { ProjectActions } from "../page/ProjectActions.tsx";
 import { CellCard } from "./CellCard.tsx";

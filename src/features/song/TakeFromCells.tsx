@@ -1,8 +1,8 @@
 import { type FormEvent, useEffect, useState } from "react";
 import { Button } from "../../components/Button.tsx";
 import { GrooveChart } from "../../components/GrooveChart.tsx";
-import { OneOf } from "../../components/OneOf.tsx";
-import { say } from "../../components/say.ts";
+import { say } from "../../components/messages/say.ts";
+import { OneOf } from "../../components/sentence/OneOf.tsx";
 import { type Groove, type GrooveLayer, slotCountOf } from "../../core/document/index.ts";
 import { grooveWords } from "../../core/groove/index.ts";
 import type { CellPlace } from "../../core/song/index.ts";
@@ -15,9 +15,9 @@ import {
   parseGrid,
   withSwingShare,
 } from "../../core/time/index.ts";
-import { useBenchState } from "../../store/bench-context.ts";
-import type { GrooveShelf } from "../../store/use-grooves.ts";
-import type { SongDesk } from "../../store/use-song.ts";
+import { useBenchState } from "../../store/bench/bench-context.ts";
+import type { SongDesk } from "../../store/playback/use-song.ts";
+import type { GrooveShelf } from "../../store/shelf/use-grooves.ts";
 
 interface TakeFromCellsProps {
   readonly desk: SongDesk;

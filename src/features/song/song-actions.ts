@@ -16,8 +16,8 @@ import {
   type SongPattern,
 } from "../../core/song/index.ts";
 import { type Bar, barAt, type MeterMap } from "../../core/time/index.ts";
-import type { Bench } from "../../store/bench-context.ts";
-import type { BenchState } from "../../store/bench-state.ts";
+import type { Bench } from "../../store/bench/bench-context.ts";
+import type { BenchState } from "../../store/bench/bench-state.ts";
 
 // What the song screen does and says, for its buttons, keys and menus alike.
 

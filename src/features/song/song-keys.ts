@@ -1,8 +1,8 @@
-import { say } from "../../components/say.ts";
+import { say } from "../../components/messages/say.ts";
 import type { Side } from "../../core/song/index.ts";
-import { type Bench, redo, undo } from "../../store/bench-context.ts";
-import { keyChoices, keysOfCommand } from "../../store/key-choices.ts";
-import { SHARED_COMMANDS, usePageCommands } from "../../store/page-commands.ts";
+import { type Bench, redo, undo } from "../../store/bench/bench-context.ts";
+import { keyChoices, keysOfCommand } from "../../store/page/key-choices.ts";
+import { SHARED_COMMANDS, usePageCommands } from "../../store/page/page-commands.ts";
 import { historyCommands } from "../page/history-commands.ts";
 
 const COMMAND_OF_SIDE = {

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { rhythmOf } from "../../core/pattern/index.ts";
 import { hitAt, laneOf, patternOf } from "../../core/testing/patterns.ts";
 import { buildTimeMaps } from "../../core/time/index.ts";
-import { deriveLanes } from "../lane-view.ts";
+import { deriveLanes } from "../bench/lane-view.ts";
 import { framedBy, settledIn } from "./in-place.ts";
 import { PatternScore } from "./pattern-score.ts";
 

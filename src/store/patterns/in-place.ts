@@ -2,7 +2,7 @@ import { findVoice, type Hit, type Pattern, type Treatment } from "../../core/do
 import { barOf, endOf, type Rhythm, type RhythmBar, type RhythmStroke } from "../../core/pattern/index.ts";
 import { type Bar, barAt, type TimeMaps } from "../../core/time/index.ts";
 import { treat } from "../../core/treat.ts";
-import type { LaneView } from "../lane-view.ts";
+import type { LaneView } from "../bench/lane-view.ts";
 import { inMap, placesOf } from "./lay-on.ts";
 
 // A pattern of the shelf as it would be in a take: with the settings of its lanes, between its own bars.

@@ -2,7 +2,7 @@ import { createStore } from "zustand/vanilla";
 import type { Family } from "../../core/document/index.ts";
 import { type Knock, weightOf } from "../../core/pattern/index.ts";
 import { type ClockPair, fitClock } from "../../core/record/index.ts";
-import type { Playback } from "../playback.ts";
+import type { Playback } from "../playback/playback.ts";
 
 /** A stroke as it was heard, in quarters of the click from its first bar line. */
 export interface HeardStroke {

@@ -1,7 +1,7 @@
 import type { SoundEvent } from "../../audio/index.ts";
 import { endOf, type Rhythm, type RhythmStroke } from "../../core/pattern/index.ts";
 import { buildTimeMaps } from "../../core/time/index.ts";
-import type { Score } from "../score.ts";
+import type { Score } from "../playback/score.ts";
 
 const PPQ = 480;
 /** Patterns are compared by what they play, and not by how loud somebody played them. */

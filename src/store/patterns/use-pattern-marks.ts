@@ -2,7 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useMemo, useRef } from "react";
 import { isBlankMark, type PatternMark } from "../../core/pattern/index.ts";
 import { listMarks, type Problem, setMark } from "../server-api.ts";
-import { useReadShelf } from "../use-shelf.ts";
+import { useReadShelf } from "../shelf/use-shelf.ts";
 
 export interface PatternMarks {
   /** What is said of a pattern, by what it plays. */

@@ -2,7 +2,7 @@ import { useCallback, useEffect, useMemo, useState } from "react";
 import type { FoundPattern, Knock } from "../../core/pattern/index.ts";
 import { startPatterns } from "../../workers/index.ts";
 import type { ShelfEntry } from "../../workers/patterns.worker.ts";
-import type { BenchStore } from "../bench-store.ts";
+import type { BenchStore } from "../bench/bench-store.ts";
 import { listProjects, putPatternFileBack, readProjectBytes, removePatternFile, ServerProblem } from "../server-api.ts";
 import { type AddedFiles, addFiles, shelveKeptFiles, type UnreadFile } from "./pattern-files.ts";
 

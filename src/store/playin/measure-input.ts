@@ -1,5 +1,5 @@
 import { MEASURED_STROKES, measureLatency } from "../../core/record/index.ts";
-import type { Playback } from "../playback.ts";
+import type { Playback } from "../playback/playback.ts";
 import type { PlayInStore } from "./play-in-state.ts";
 
 /** How the click goes that strokes are measured by: two beats to listen, and some to spare. */

@@ -6,7 +6,7 @@ import type { Limit } from "../../core/limit.ts";
 import { type Measured, type NotMeasured, REPEAT_LOUDNESSES, type RepeatLoudness } from "../../core/record/index.ts";
 import { GRID_DENOMINATORS, GRID_FAMILIES, type Grid } from "../../core/time/index.ts";
 import { TIGHTNESSES, type Tightness } from "../../standin/player.ts";
-import { keep, readKept } from "../browser-store.ts";
+import { keep, readKept } from "../project/browser-store.ts";
 
 /** What is recorded over, by which rule, and by whom. */
 const OVERS = ["loop", "on"] as const;

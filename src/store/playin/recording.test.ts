@@ -2,8 +2,8 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { newTake } from "../../core/file/index.ts";
 import { GENERAL_MIDI } from "../../core/notemap/index.ts";
 import { passesOf } from "../../core/record/index.ts";
-import { type BenchStore, createBenchStore } from "../bench-store.ts";
-import type { Playback } from "../playback.ts";
+import { type BenchStore, createBenchStore } from "../bench/bench-store.ts";
+import type { Playback } from "../playback/playback.ts";
 import { changePlayIn, USUAL_PLAY_IN } from "./play-in-state.ts";
 import { Recording } from "./recording.ts";
 

@@ -26,9 +26,9 @@ import {
   type TickLoop,
 } from "../../core/record/index.ts";
 import { barAt, gridStepTicks, nextBarLine, type TimeMaps, tickToMs } from "../../core/time/index.ts";
-import type { BenchStore } from "../bench-store.ts";
-import type { Playback } from "../playback.ts";
-import { countInEvents } from "../score.ts";
+import type { BenchStore } from "../bench/bench-store.ts";
+import type { Playback } from "../playback/playback.ts";
+import { countInEvents } from "../playback/score.ts";
 import { HeldPads } from "./held-pads.ts";
 import { InputMeasure } from "./measure-input.ts";
 import { createPlayInStore, PLAYER_NAME, type PlayInSettings } from "./play-in-state.ts";

@@ -4,7 +4,7 @@ import type { MidiPort, OutNote, SoundEvent } from "../../audio/index.ts";
 import { findVoice, type Pattern } from "../../core/document/index.ts";
 import { record, withOptional } from "../../core/json-shape.ts";
 import { outgoingStroke } from "../../core/notemap/index.ts";
-import { keep, readKept } from "../browser-store.ts";
+import { keep, readKept } from "../project/browser-store.ts";
 
 export const OUT_MODES = ["kit", "both", "device"] as const;
 

@@ -1,14 +1,14 @@
 import { type FormEvent, useState } from "react";
 import { Button } from "../../../components/Button.tsx";
 import { MenuButton } from "../../../components/MenuButton.tsx";
-import { Refusal } from "../../../components/Refusal.tsx";
-import { say } from "../../../components/say.ts";
+import { Refusal } from "../../../components/messages/Refusal.tsx";
+import { say } from "../../../components/messages/say.ts";
 import { isTreated } from "../../../core/commands/index.ts";
 import { isSameValue } from "../../../core/document/index.ts";
 import { recipeOf, recipeSentence } from "../../../core/recipe.ts";
-import { useBench, useBenchState } from "../../../store/bench-context.ts";
-import type { LaneView } from "../../../store/lane-view.ts";
-import type { RecipeShelf } from "../../../store/use-recipes.ts";
+import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
+import type { LaneView } from "../../../store/bench/lane-view.ts";
+import type { RecipeShelf } from "../../../store/shelf/use-recipes.ts";
 import { doAndSay } from "../commands/do-and-say.ts";
 import { type BakeScope, bakeInScope, giveSettings, recipeEdit } from "../commands/treatment-actions.ts";
 

@@ -1,10 +1,10 @@
 import { Ellipsis } from "lucide-react";
 import { Popover } from "radix-ui";
-import { EditableName } from "../../../components/EditableName.tsx";
+import { EditableName } from "../../../components/sentence/EditableName.tsx";
 import { isUnnamedVoice, ROLES } from "../../../core/document/index.ts";
 import { renameVoice } from "../../../core/notemap/index.ts";
-import { useBench, useBenchState } from "../../../store/bench-context.ts";
-import type { LaneView } from "../../../store/lane-view.ts";
+import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
+import type { LaneView } from "../../../store/bench/lane-view.ts";
 import { doAndSay } from "../commands/do-and-say.ts";
 import { changeMap } from "../lanes/lane-actions.ts";
 import { LaneStep } from "../steps/LaneStep.tsx";

@@ -1,9 +1,9 @@
 import { Dices } from "lucide-react";
 import { Button } from "../../../components/Button.tsx";
-import { SettingRow } from "../../../components/SettingRow.tsx";
+import { SettingRow } from "../../../components/sentence/SettingRow.tsx";
 import { FULLNESS_LIMITS } from "../../../core/document/index.ts";
-import { useBench, useBenchState } from "../../../store/bench-context.ts";
-import { fullnessOf } from "../../../store/bench-selectors.ts";
+import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
+import { fullnessOf } from "../../../store/bench/bench-selectors.ts";
 import { doAndSay } from "../commands/do-and-say.ts";
 import { fullnessEdit, rerollFullness } from "../commands/fullness-actions.ts";
 

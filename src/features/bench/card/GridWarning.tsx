@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import { gridName, gridStepTicks, isSameGrid, sameSteps } from "../../../core/time/index.ts";
 import { closeCall, type FoundGrid, type GridFit } from "../../../core/timing/index.ts";
-import type { LaneView } from "../../../store/lane-view.ts";
+import type { LaneView } from "../../../store/bench/lane-view.ts";
 import { MeantDrift } from "../steps/DriftChart.tsx";
 import { isFarWorse, shareOf } from "../steps/grid-fit.ts";
 import type { useTimingSetting } from "../steps/use-timing-setting.ts";

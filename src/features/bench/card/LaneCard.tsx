@@ -1,11 +1,11 @@
 import clsx from "clsx";
 import { useState } from "react";
 import { Button } from "../../../components/Button.tsx";
-import { useMedia } from "../../../components/use-media.ts";
-import { useBench, useBenchState } from "../../../store/bench-context.ts";
-import type { StepId } from "../../../store/bench-state.ts";
-import { useRecipes } from "../../../store/use-recipes.ts";
-import { useSettled } from "../../../store/use-settled.ts";
+import { useMedia } from "../../../components/page/use-media.ts";
+import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
+import type { StepId } from "../../../store/bench/bench-state.ts";
+import { useSettled } from "../../../store/bench/use-settled.ts";
+import { useRecipes } from "../../../store/shelf/use-recipes.ts";
 import { doAndSay } from "../commands/do-and-say.ts";
 import {
   followReading,

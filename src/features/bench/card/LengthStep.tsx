@@ -1,9 +1,9 @@
-import { LimitedNumber } from "../../../components/LimitedNumber.tsx";
-import { OneOf } from "../../../components/OneOf.tsx";
+import { LimitedNumber } from "../../../components/sentence/LimitedNumber.tsx";
+import { OneOf } from "../../../components/sentence/OneOf.tsx";
 import { changeTreatments } from "../../../core/commands/index.ts";
 import { LENGTH_LIMITS, LENGTH_MODES, type NoteLengths, USUAL_LENGTHS } from "../../../core/document/index.ts";
-import { useBench } from "../../../store/bench-context.ts";
-import type { LaneView } from "../../../store/lane-view.ts";
+import { useBench } from "../../../store/bench/bench-context.ts";
+import type { LaneView } from "../../../store/bench/lane-view.ts";
 
 const RECORDED = "recorded";
 const NAMES: Readonly<Record<NoteLengths["mode"], string>> = {

@@ -1,5 +1,5 @@
 import { ticksToMs } from "../../../core/time/index.ts";
-import type { LaneView } from "../../../store/lane-view.ts";
+import type { LaneView } from "../../../store/bench/lane-view.ts";
 
 // The pictures on the tabs of the steps: what a step does to a voice, at a glance. The charts below say it in full.
 

@@ -1,13 +1,13 @@
 import clsx from "clsx";
 import { Hint } from "../../../components/Hint.tsx";
-import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
-import { SentenceNumber } from "../../../components/SentenceNumber.tsx";
-import { SettingRow } from "../../../components/SettingRow.tsx";
+import { SentenceChoice } from "../../../components/sentence/SentenceChoice.tsx";
+import { SentenceNumber } from "../../../components/sentence/SentenceNumber.tsx";
+import { SettingRow } from "../../../components/sentence/SettingRow.tsx";
 import { NOISE_SHAPES, TIMING_LIMITS } from "../../../core/document/index.ts";
 import { ordinal } from "../../../core/ordinal.ts";
 import type { FoundGrid } from "../../../core/timing/index.ts";
-import { useBench, useBenchState } from "../../../store/bench-context.ts";
-import type { LaneView } from "../../../store/lane-view.ts";
+import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
+import type { LaneView } from "../../../store/bench/lane-view.ts";
 import { toggleVoice } from "../commands/actions.ts";
 import { useKeyNames } from "../commands/command-keys.ts";
 import { Ghosts, RoleTimings } from "../steps/RoleTimings.tsx";

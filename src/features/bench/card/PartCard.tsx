@@ -1,14 +1,14 @@
 import { Check } from "lucide-react";
 import { Checkbox } from "radix-ui";
 import { Button } from "../../../components/Button.tsx";
-import { SettingRow } from "../../../components/SettingRow.tsx";
+import { SettingRow } from "../../../components/sentence/SettingRow.tsx";
 import { changePartBy, PART_FIELDS, PART_LIMITS, type PartField } from "../../../core/commands/index.ts";
 import type { Limit } from "../../../core/limit.ts";
 import { gridName } from "../../../core/time/index.ts";
 import { foundGridSentence } from "../../../core/timing/index.ts";
-import { useBench, useBenchState } from "../../../store/bench-context.ts";
-import type { LaneView } from "../../../store/lane-view.ts";
-import { useSettled } from "../../../store/use-settled.ts";
+import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
+import type { LaneView } from "../../../store/bench/lane-view.ts";
+import { useSettled } from "../../../store/bench/use-settled.ts";
 import { tightenAll } from "../commands/actions.ts";
 import { doAndSay } from "../commands/do-and-say.ts";
 import { FullnessRow } from "./FullnessRow.tsx";

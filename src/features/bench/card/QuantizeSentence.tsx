@@ -1,10 +1,10 @@
 import type { ReactNode } from "react";
-import { LimitedNumber } from "../../../components/LimitedNumber.tsx";
-import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
+import { LimitedNumber } from "../../../components/sentence/LimitedNumber.tsx";
+import { SentenceChoice } from "../../../components/sentence/SentenceChoice.tsx";
 import { DEFAULT_TREATMENT, TIMING_LIMITS, type TimingTreatment } from "../../../core/document/index.ts";
 import { type Limit, sayLimited } from "../../../core/limit.ts";
 import { formatGrid, gridName, parseGrid, STRAIGHT_PERCENT, withSwing } from "../../../core/time/index.ts";
-import type { LaneView } from "../../../store/lane-view.ts";
+import type { LaneView } from "../../../store/bench/lane-view.ts";
 import { GRID_GROUPS } from "../steps/grid-groups.ts";
 import type { useTimingSetting } from "../steps/use-timing-setting.ts";
 

@@ -1,9 +1,9 @@
-import { SettingRow } from "../../../components/SettingRow.tsx";
+import { SettingRow } from "../../../components/sentence/SettingRow.tsx";
 import { TIMING_LIMITS } from "../../../core/document/index.ts";
 import { gridName, STRAIGHT_PERCENT, sameSteps, withSwing } from "../../../core/time/index.ts";
-import { useBench, useBenchState } from "../../../store/bench-context.ts";
-import type { LaneView } from "../../../store/lane-view.ts";
-import type { RecipeShelf } from "../../../store/use-recipes.ts";
+import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
+import type { LaneView } from "../../../store/bench/lane-view.ts";
+import type { RecipeShelf } from "../../../store/shelf/use-recipes.ts";
 import { toggleTiming } from "../commands/actions.ts";
 import { DriftChart } from "../steps/DriftChart.tsx";
 import { ExceptionStep } from "../steps/ExceptionStep.tsx";

@@ -21,11 +21,11 @@ import {
   slotStepsAway,
   tickToMs,
 } from "../../../core/time/index.ts";
-import type { Bench } from "../../../store/bench-context.ts";
-import { pickedHits, visibleLanes } from "../../../store/bench-selectors.ts";
-import type { BenchState } from "../../../store/bench-state.ts";
-import { type LaneView, shownSide, sideOf } from "../../../store/lane-view.ts";
-import { xToTick, zoomAround } from "../../../store/viewport.ts";
+import type { Bench } from "../../../store/bench/bench-context.ts";
+import { pickedHits, visibleLanes } from "../../../store/bench/bench-selectors.ts";
+import type { BenchState } from "../../../store/bench/bench-state.ts";
+import { type LaneView, shownSide, sideOf } from "../../../store/bench/lane-view.ts";
+import { xToTick, zoomAround } from "../../../store/bench/viewport.ts";
 
 export const NUDGE_MS = 2;
 export const LOUDER = 4;

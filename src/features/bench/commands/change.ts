@@ -1,6 +1,6 @@
 import { pinHits, unpinHits } from "../../../core/commands/index.ts";
-import { redo, undo } from "../../../store/bench-context.ts";
-import { SHARED_COMMANDS } from "../../../store/page-commands.ts";
+import { redo, undo } from "../../../store/bench/bench-context.ts";
+import { SHARED_COMMANDS } from "../../../store/page/page-commands.ts";
 import { moveLane, putAway } from "../lanes/lane-actions.ts";
 import { applyAct, quantizeSelection } from "../selection/selection-actions.ts";
 import { acceptLook, leaveAsRecorded, leavePickedOut, takeOtherSlot } from "../steps/worth-a-look.ts";

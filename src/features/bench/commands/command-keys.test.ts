@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { commandOfKeys, keysOfCommand, withKey } from "../../../store/key-choices.ts";
+import { commandOfKeys, keysOfCommand, withKey } from "../../../store/page/key-choices.ts";
 import { COMMANDS, commandById } from "./commands.ts";
 
 const play = commandById("play")!;

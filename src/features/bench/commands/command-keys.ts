@@ -1,5 +1,5 @@
-import type { Bench } from "../../../store/bench-context.ts";
-import type { Keyed } from "../../../store/key-choices.ts";
+import type { Bench } from "../../../store/bench/bench-context.ts";
+import type { Keyed } from "../../../store/page/key-choices.ts";
 import { useShownKeys } from "../../page/use-key-of.ts";
 import { type Command, commandById } from "./commands.ts";
 

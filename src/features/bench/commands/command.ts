@@ -1,4 +1,4 @@
-import type { Bench } from "../../../store/bench-context.ts";
+import type { Bench } from "../../../store/bench/bench-context.ts";
 
 export const COMMAND_GROUPS = ["Listen", "Navigate", "Select", "Change", "Write"] as const;
 

@@ -1,8 +1,8 @@
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import { hitAt, laneOf, patternOf } from "../../../core/testing/patterns.ts";
-import type { Bench } from "../../../store/bench-context.ts";
-import { createBenchStore } from "../../../store/bench-store.ts";
-import type { Playback } from "../../../store/playback.ts";
+import type { Bench } from "../../../store/bench/bench-context.ts";
+import { createBenchStore } from "../../../store/bench/bench-store.ts";
+import type { Playback } from "../../../store/playback/playback.ts";
 import { Recording } from "../../../store/playin/recording.ts";
 import { looksOf } from "../steps/worth-a-look.ts";
 import { flipSide, tightenAll } from "./actions.ts";

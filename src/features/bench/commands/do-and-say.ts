@@ -1,5 +1,5 @@
-import { say } from "../../../components/say.ts";
-import { type Bench, undo } from "../../../store/bench-context.ts";
+import { say } from "../../../components/messages/say.ts";
+import { type Bench, undo } from "../../../store/bench/bench-context.ts";
 
 type Said = string | null | void;
 

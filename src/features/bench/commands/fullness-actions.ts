@@ -1,7 +1,7 @@
 import { arranging, type Edit, FULLNESS_LIMITS, USUAL_FULLNESS } from "../../../core/document/index.ts";
 import { changePattern, NO_ARRANGEMENT, scopeOf } from "../../../core/song/index.ts";
-import type { Bench } from "../../../store/bench-context.ts";
-import type { BenchState } from "../../../store/bench-state.ts";
+import type { Bench } from "../../../store/bench/bench-context.ts";
+import type { BenchState } from "../../../store/bench/bench-state.ts";
 
 // How full the part is played: of the take, or of the pattern that it is seen through.
 

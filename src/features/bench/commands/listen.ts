@@ -1,4 +1,4 @@
-import { SHARED_COMMANDS } from "../../../store/page-commands.ts";
+import { SHARED_COMMANDS } from "../../../store/page/page-commands.ts";
 import { togglePlayIn, toggleRecording } from "../playin/record-actions.ts";
 import { hearAround } from "../steps/worth-a-look.ts";
 import { flipSide, loopWhatIsMeant, playFromPointer, toggleIn, turnTo } from "./actions.ts";

@@ -1,6 +1,6 @@
 import { markHits } from "../../../core/commands/index.ts";
 import type { Role } from "../../../core/document/index.ts";
-import type { Bench } from "../../../store/bench-context.ts";
+import type { Bench } from "../../../store/bench/bench-context.ts";
 import { hitCount, needPicked } from "./actions.ts";
 
 // What a hand says of hits, for the treatments to know.

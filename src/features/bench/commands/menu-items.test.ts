@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it } from "vitest";
-import type { Bench } from "../../../store/bench-context.ts";
+import type { Bench } from "../../../store/bench/bench-context.ts";
 import { boxesOf } from "../lanes/lane-layout.ts";
 import { openABench } from "../testing/a-bench.ts";
 import { menuAt, type PointMenu } from "./menu-items.ts";

@@ -1,12 +1,12 @@
 import type { Hit } from "../../../core/document/index.ts";
 import { ROLES } from "../../../core/document/index.ts";
 import { barAt } from "../../../core/time/index.ts";
-import type { Bench } from "../../../store/bench-context.ts";
-import { pickedHits } from "../../../store/bench-selectors.ts";
-import type { BenchState } from "../../../store/bench-state.ts";
-import { clipboard } from "../../../store/clipboard.ts";
-import type { LaneView } from "../../../store/lane-view.ts";
-import { xToTick } from "../../../store/viewport.ts";
+import type { Bench } from "../../../store/bench/bench-context.ts";
+import { pickedHits } from "../../../store/bench/bench-selectors.ts";
+import type { BenchState } from "../../../store/bench/bench-state.ts";
+import { clipboard } from "../../../store/bench/clipboard.ts";
+import type { LaneView } from "../../../store/bench/lane-view.ts";
+import { xToTick } from "../../../store/bench/viewport.ts";
 import { setHidden } from "../lanes/lane-actions.ts";
 import { boxAt, boxesOf } from "../lanes/lane-layout.ts";
 import { hitAtPoint, isBehind, type Point } from "../lanes/under-pointer.ts";

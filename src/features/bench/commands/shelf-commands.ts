@@ -1,9 +1,9 @@
 import { useMemo } from "react";
 import type { Chore } from "../../../core/chore/index.ts";
 import type { Recipe } from "../../../core/recipe.ts";
-import type { Bench } from "../../../store/bench-context.ts";
-import { useChores } from "../../../store/use-chores.ts";
-import { useRecipes } from "../../../store/use-recipes.ts";
+import type { Bench } from "../../../store/bench/bench-context.ts";
+import { useChores } from "../../../store/shelf/use-chores.ts";
+import { useRecipes } from "../../../store/shelf/use-recipes.ts";
 import { runKeptChore } from "../sift/sift-actions.ts";
 import { workingLane } from "./actions.ts";
 import type { BenchKeyed } from "./command-keys.ts";

@@ -1,8 +1,8 @@
 import { extentOf } from "../../../core/extent.ts";
 import { barAt } from "../../../core/time/index.ts";
-import type { Bench } from "../../../store/bench-context.ts";
-import { pickedHits } from "../../../store/bench-selectors.ts";
-import { fitViewport, type Viewport } from "../../../store/viewport.ts";
+import type { Bench } from "../../../store/bench/bench-context.ts";
+import { pickedHits } from "../../../store/bench/bench-selectors.ts";
+import { fitViewport, type Viewport } from "../../../store/bench/viewport.ts";
 import { showTick } from "./actions.ts";
 
 // What shows another stretch of the take. Each leaves behind what was shown, to go back to.

@@ -1,4 +1,4 @@
-import { openKeys, openSearch, SHARED_COMMANDS } from "../../../store/page-commands.ts";
+import { openKeys, openSearch, SHARED_COMMANDS } from "../../../store/page/page-commands.ts";
 import { fitLanes, openAll, slimAll, zoomLanes } from "../lanes/lane-sizes.ts";
 import { openNeighbour, showTick, zoom } from "./actions.ts";
 import type { GroupedCommand } from "./command.ts";

@@ -1,9 +1,9 @@
 import { bakeIn, changeTiming, isTreated, readLate } from "../../../core/commands/index.ts";
 import { recipeOf, type TimingRecipe, withRecipe } from "../../../core/recipe.ts";
 import { findLatency, type LateReading } from "../../../core/timing/index.ts";
-import type { Bench } from "../../../store/bench-context.ts";
-import type { BenchState } from "../../../store/bench-state.ts";
-import { keepCopiedSettings, readCopiedSettings } from "../../../store/copied-settings.ts";
+import type { Bench } from "../../../store/bench/bench-context.ts";
+import type { BenchState } from "../../../store/bench/bench-state.ts";
+import { keepCopiedSettings, readCopiedSettings } from "../../../store/bench/copied-settings.ts";
 import { hitCount, workingLane } from "./actions.ts";
 import { meantStretch } from "./write-actions.ts";
 

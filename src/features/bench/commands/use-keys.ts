@@ -1,7 +1,7 @@
 import { useEffect } from "react";
-import type { Bench } from "../../../store/bench-context.ts";
-import { commandOfKeys, keyChoices } from "../../../store/key-choices.ts";
-import { isTaken, shortcutsOf } from "../../../store/keyboard.ts";
+import type { Bench } from "../../../store/bench/bench-context.ts";
+import { commandOfKeys, keyChoices } from "../../../store/page/key-choices.ts";
+import { isTaken, shortcutsOf } from "../../../store/page/keyboard.ts";
 import type { BenchKeyed } from "./command-keys.ts";
 import { COMMANDS } from "./commands.ts";
 import { doAndSay } from "./do-and-say.ts";

@@ -35,11 +35,11 @@ import {
   nearestSlots,
   nextBarLine,
 } from "../../../core/time/index.ts";
-import type { Bench } from "../../../store/bench-context.ts";
-import { pickedHits } from "../../../store/bench-selectors.ts";
-import type { BenchState } from "../../../store/bench-state.ts";
-import { clipboard, keepClip } from "../../../store/clipboard.ts";
-import type { LaneView } from "../../../store/lane-view.ts";
+import type { Bench } from "../../../store/bench/bench-context.ts";
+import { pickedHits } from "../../../store/bench/bench-selectors.ts";
+import type { BenchState } from "../../../store/bench/bench-state.ts";
+import { clipboard, keepClip } from "../../../store/bench/clipboard.ts";
+import type { LaneView } from "../../../store/bench/lane-view.ts";
 import { hitCount, needPicked, showTick, wholeBarsInView, workingLane } from "./actions.ts";
 
 // What writes hits, copies them, and picks others that are like them.

@@ -1,10 +1,10 @@
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import { hitAt, laneOf, patternOf } from "../../../core/testing/patterns.ts";
 import type { Grid } from "../../../core/time/index.ts";
-import type { Bench } from "../../../store/bench-context.ts";
-import { createBenchStore } from "../../../store/bench-store.ts";
-import { clipboard, keepClip } from "../../../store/clipboard.ts";
-import type { Playback } from "../../../store/playback.ts";
+import type { Bench } from "../../../store/bench/bench-context.ts";
+import { createBenchStore } from "../../../store/bench/bench-store.ts";
+import { clipboard, keepClip } from "../../../store/bench/clipboard.ts";
+import type { Playback } from "../../../store/playback/playback.ts";
 import { Recording } from "../../../store/playin/recording.ts";
 import { readEdits } from "../sheets/ExactSheet.tsx";
 import { COMMANDS } from "./commands.ts";

@@ -1,9 +1,9 @@
 import { useState } from "react";
 import { Button } from "../../../components/Button.tsx";
-import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
-import { SentenceNumber } from "../../../components/SentenceNumber.tsx";
+import { SentenceChoice } from "../../../components/sentence/SentenceChoice.tsx";
+import { SentenceNumber } from "../../../components/sentence/SentenceNumber.tsx";
 import { CONTOUR_SPANS, CONTOURS } from "../../../core/dynamics/index.ts";
-import { useBench, useBenchState } from "../../../store/bench-context.ts";
+import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
 import { doAndSay } from "../commands/do-and-say.ts";
 import { copyShape, type HandShape, handEdit, layShape, leadByHand, meantHits, moveMean } from "./hand-actions.ts";
 

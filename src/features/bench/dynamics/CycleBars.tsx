@@ -1,7 +1,7 @@
 import { Minus, Plus } from "lucide-react";
 import { Slider } from "radix-ui";
 import { useState } from "react";
-import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
+import { SentenceChoice } from "../../../components/sentence/SentenceChoice.tsx";
 import type { DynamicsTreatment, LoudnessCycle } from "../../../core/document/treatment.ts";
 import { formatGrid, type Grid, parseGrid } from "../../../core/time/index.ts";
 import { GRID_GROUPS } from "../steps/grid-groups.ts";

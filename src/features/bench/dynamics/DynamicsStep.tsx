@@ -1,11 +1,11 @@
 import clsx from "clsx";
-import { SentenceNumber } from "../../../components/SentenceNumber.tsx";
-import { SettingRow } from "../../../components/SettingRow.tsx";
+import { SentenceNumber } from "../../../components/sentence/SentenceNumber.tsx";
+import { SettingRow } from "../../../components/sentence/SettingRow.tsx";
 import { DYNAMICS_LIMITS, ROLES } from "../../../core/document/index.ts";
 import { type DynamicsTreatment, USUAL_DYNAMICS } from "../../../core/document/treatment.ts";
 import { dynamicsSentence } from "../../../core/dynamics/index.ts";
-import { useBench, useBenchState } from "../../../store/bench-context.ts";
-import type { LaneView } from "../../../store/lane-view.ts";
+import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
+import type { LaneView } from "../../../store/bench/lane-view.ts";
 import { More } from "../card/More.tsx";
 import { StepHead } from "../card/StepHead.tsx";
 import { doAndSay } from "../commands/do-and-say.ts";

@@ -1,6 +1,6 @@
 import { barsThatDiffer, summarizeLoudness } from "../../../core/dynamics/index.ts";
-import { useBench } from "../../../store/bench-context.ts";
-import type { LaneView } from "../../../store/lane-view.ts";
+import { useBench } from "../../../store/bench/bench-context.ts";
+import type { LaneView } from "../../../store/bench/lane-view.ts";
 import { showStretch } from "../commands/travel-actions.ts";
 
 const MOST_BARS = 5;

@@ -1,4 +1,4 @@
-import { SettingRow } from "../../../components/SettingRow.tsx";
+import { SettingRow } from "../../../components/sentence/SettingRow.tsx";
 import { ROLE_SHAPE_LIMITS, type Role } from "../../../core/document/index.ts";
 import type { DynamicsTreatment } from "../../../core/document/treatment.ts";
 import type { DynamicsSetting } from "./use-dynamics-setting.ts";

@@ -1,5 +1,5 @@
-import { LimitedNumber } from "../../../components/LimitedNumber.tsx";
-import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
+import { LimitedNumber } from "../../../components/sentence/LimitedNumber.tsx";
+import { SentenceChoice } from "../../../components/sentence/SentenceChoice.tsx";
 import { ROLE_SHAPE_LIMITS, type Role } from "../../../core/document/index.ts";
 import type { DynamicsTreatment, RoleShape } from "../../../core/document/treatment.ts";
 import type { Limit } from "../../../core/limit.ts";

@@ -3,8 +3,8 @@ import { Slider } from "radix-ui";
 import { type KeyboardEvent, useRef, useState } from "react";
 import { ROLES, type RoleBorders } from "../../../core/document/index.ts";
 import { otherBorders, summarizeLoudness } from "../../../core/dynamics/index.ts";
-import type { LaneView } from "../../../store/lane-view.ts";
-import { useSettled } from "../../../store/use-settled.ts";
+import type { LaneView } from "../../../store/bench/lane-view.ts";
+import { useSettled } from "../../../store/bench/use-settled.ts";
 import type { DynamicsSetting } from "./use-dynamics-setting.ts";
 
 const WIDTH = 276;

@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { USUAL_DYNAMICS } from "../../../core/document/treatment.ts";
 import { hitAt, laneOf, patternOf } from "../../../core/testing/patterns.ts";
-import type { Bench } from "../../../store/bench-context.ts";
+import type { Bench } from "../../../store/bench/bench-context.ts";
 import { changeLoudness, level } from "../commands/actions.ts";
 import { openABench, openBenchOn } from "../testing/a-bench.ts";
 import { copyShape, handEdit, layShape, leadByHand, meantHits, moveMean } from "./hand-actions.ts";

@@ -9,9 +9,9 @@ import {
   layContour,
   setVelocities,
 } from "../../../core/dynamics/index.ts";
-import type { Bench } from "../../../store/bench-context.ts";
-import { pickedHits } from "../../../store/bench-selectors.ts";
-import type { BenchState } from "../../../store/bench-state.ts";
+import type { Bench } from "../../../store/bench/bench-context.ts";
+import { pickedHits } from "../../../store/bench/bench-selectors.ts";
+import type { BenchState } from "../../../store/bench/bench-state.ts";
 import { hitCount, workingLane } from "../commands/actions.ts";
 import { meantStretch } from "../commands/write-actions.ts";
 

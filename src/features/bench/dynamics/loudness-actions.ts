@@ -1,8 +1,8 @@
 import type { Hit } from "../../../core/document/index.ts";
 import { findAlike, limitVelocity, setVelocities } from "../../../core/dynamics/index.ts";
 import { noiseOf } from "../../../core/humanize.ts";
-import type { Bench } from "../../../store/bench-context.ts";
-import type { LaneView } from "../../../store/lane-view.ts";
+import type { Bench } from "../../../store/bench/bench-context.ts";
+import type { LaneView } from "../../../store/bench/lane-view.ts";
 import { hitCount } from "../commands/actions.ts";
 import { showPicked } from "../commands/travel-actions.ts";
 

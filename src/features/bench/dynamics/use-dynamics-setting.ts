@@ -1,8 +1,8 @@
 import { changeTreatments } from "../../../core/commands/index.ts";
 import type { RoleBorders } from "../../../core/document/index.ts";
 import { type DynamicsTreatment, type Treatment, USUAL_DYNAMICS } from "../../../core/document/treatment.ts";
-import { useBench } from "../../../store/bench-context.ts";
-import type { LaneView } from "../../../store/lane-view.ts";
+import { useBench } from "../../../store/bench/bench-context.ts";
+import type { LaneView } from "../../../store/bench/lane-view.ts";
 
 /** Undefined takes what can be left out away. */
 export type DynamicsChange = { readonly [Field in keyof DynamicsTreatment]?: DynamicsTreatment[Field] | undefined };

@@ -1,14 +1,14 @@
 import { type FormEvent, useMemo, useState } from "react";
 import { Button } from "../../../components/Button.tsx";
 import { GrooveChart } from "../../../components/GrooveChart.tsx";
-import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
-import { say } from "../../../components/say.ts";
+import { say } from "../../../components/messages/say.ts";
+import { SentenceChoice } from "../../../components/sentence/SentenceChoice.tsx";
 import type { Groove } from "../../../core/document/index.ts";
 import { grooveWords } from "../../../core/groove/index.ts";
 import { bpmAt, formatGrid, handGridAt, parseGrid, withSwingShare } from "../../../core/time/index.ts";
-import { useBench, useBenchState } from "../../../store/bench-context.ts";
-import type { LaneView } from "../../../store/lane-view.ts";
-import type { GrooveShelf } from "../../../store/use-grooves.ts";
+import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
+import type { LaneView } from "../../../store/bench/lane-view.ts";
+import type { GrooveShelf } from "../../../store/shelf/use-grooves.ts";
 import { GRID_GROUPS } from "../steps/grid-groups.ts";
 import { layersFrom, slotsPerQuarter, type TakeSetting, type TakeSource } from "./feel-actions.ts";
 

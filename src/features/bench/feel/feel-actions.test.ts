@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { GROOVES } from "../../../core/groove/index.ts";
-import type { Bench } from "../../../store/bench-context.ts";
+import type { Bench } from "../../../store/bench/bench-context.ts";
 import { openABench } from "../testing/a-bench.ts";
 import { feelEdit, giveFeel, layersFrom, slotsPerQuarter, type TakeSetting } from "./feel-actions.ts";
 

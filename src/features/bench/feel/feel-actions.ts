@@ -3,8 +3,8 @@ import { type Edit, type Groove, type GrooveLayer, slotCountOf } from "../../../
 import type { FeelTreatment } from "../../../core/document/treatment.ts";
 import { takeGroove } from "../../../core/groove/index.ts";
 import type { Grid } from "../../../core/time/index.ts";
-import type { Bench } from "../../../store/bench-context.ts";
-import type { BenchState } from "../../../store/bench-state.ts";
+import type { Bench } from "../../../store/bench/bench-context.ts";
+import type { BenchState } from "../../../store/bench/bench-state.ts";
 
 /** What a groove is taken from. */
 export type TakeSource = "voice" | "picked" | "loop" | "all";

@@ -1,5 +1,5 @@
 import { type PointerEvent, useRef } from "react";
-import { useBench } from "../../../store/bench-context.ts";
+import { useBench } from "../../../store/bench/bench-context.ts";
 import { sizeLane, unsizeLane } from "./lane-sizes.ts";
 
 /** The lower edge of a lane's head: drag it to make the lane taller or lower, double-click for the height of the others. */

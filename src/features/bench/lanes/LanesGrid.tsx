@@ -1,12 +1,12 @@
 import type { KeyboardEvent } from "react";
 import { useShallow } from "zustand/shallow";
 import { Key } from "../../../components/Key.tsx";
-import { useBench, useBenchState } from "../../../store/bench-context.ts";
-import { pickedRows, visibleLanes } from "../../../store/bench-selectors.ts";
-import type { BenchState } from "../../../store/bench-state.ts";
-import { namedKeys } from "../../../store/keyboard.ts";
-import { type LaneView, shownSide, sideOf } from "../../../store/lane-view.ts";
-import { useSettled } from "../../../store/use-settled.ts";
+import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
+import { pickedRows, visibleLanes } from "../../../store/bench/bench-selectors.ts";
+import type { BenchState } from "../../../store/bench/bench-state.ts";
+import { type LaneView, shownSide, sideOf } from "../../../store/bench/lane-view.ts";
+import { useSettled } from "../../../store/bench/use-settled.ts";
+import { namedKeys } from "../../../store/page/keyboard.ts";
 import {
   changeLoudness,
   hitCount,

@@ -1,5 +1,5 @@
 import { useMemo } from "react";
-import { useBenchState } from "../../../store/bench-context.ts";
+import { useBenchState } from "../../../store/bench/bench-context.ts";
 import { workingLane } from "../commands/actions.ts";
 import { legendOf } from "./colours.ts";
 

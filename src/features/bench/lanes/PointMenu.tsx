@@ -1,8 +1,8 @@
 import { ContextMenu } from "radix-ui";
 import { type MouseEvent, type ReactNode, type PointerEvent as ReactPointerEvent, useRef, useState } from "react";
 import { Key } from "../../../components/Key.tsx";
-import { say } from "../../../components/say.ts";
-import { useBench } from "../../../store/bench-context.ts";
+import { say } from "../../../components/messages/say.ts";
+import { useBench } from "../../../store/bench/bench-context.ts";
 import { useKeyNames } from "../commands/command-keys.ts";
 import { doAndSay } from "../commands/do-and-say.ts";
 import { type PointMenu as Menu, menuAt } from "../commands/menu-items.ts";

@@ -1,5 +1,5 @@
 import type { RefObject } from "react";
-import { useBench } from "../../../store/bench-context.ts";
+import { useBench } from "../../../store/bench/bench-context.ts";
 import { useLanePointer } from "./use-lane-pointer.ts";
 
 const FIN_PX = 14;

@@ -8,8 +8,8 @@ import {
 import { type Edit, type NoteMeaning, strokeName } from "../../../core/document/index.ts";
 import { meanVelocity, scaleAround, scaleVelocities } from "../../../core/dynamics/index.ts";
 import { formatBarBeat, handGridAt, msToTick, nearestSlots, tickToMs } from "../../../core/time/index.ts";
-import type { BenchState } from "../../../store/bench-state.ts";
-import type { LaneView } from "../../../store/lane-view.ts";
+import type { BenchState } from "../../../store/bench/bench-state.ts";
+import type { LaneView } from "../../../store/bench/lane-view.ts";
 import type { HeldKeys } from "./gestures/gesture.ts";
 import { boxesOf, RAIL_MS } from "./lane-layout.ts";
 

@@ -1,6 +1,6 @@
-import type { BenchState } from "../../../store/bench-state.ts";
-import type { LaneView } from "../../../store/lane-view.ts";
-import { xToTick } from "../../../store/viewport.ts";
+import type { BenchState } from "../../../store/bench/bench-state.ts";
+import type { LaneView } from "../../../store/bench/lane-view.ts";
+import { xToTick } from "../../../store/bench/viewport.ts";
 import { strokeOfLane } from "../commands/write-actions.ts";
 import { boxesOf, type LaneBox } from "./lane-layout.ts";
 import { type Point, rowAtPoint } from "./under-pointer.ts";

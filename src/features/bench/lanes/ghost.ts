@@ -1,7 +1,7 @@
 import type { Family } from "../../../core/document/index.ts";
 import { formatBarBeat } from "../../../core/time/index.ts";
-import type { BenchState } from "../../../store/bench-state.ts";
-import { tickToX, xToTick } from "../../../store/viewport.ts";
+import type { BenchState } from "../../../store/bench/bench-state.ts";
+import { tickToX, xToTick } from "../../../store/bench/viewport.ts";
 import { drawnTick } from "../commands/write-actions.ts";
 import { drawPlaceAt, isFreehand, loudnessDrawn } from "./draw-place.ts";
 import { cellAt } from "./gestures/cells.ts";

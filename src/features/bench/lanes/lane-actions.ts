@@ -1,4 +1,4 @@
-import { revoiceHits, useNoteMap } from "../../../core/commands/index.ts";
+import { revoiceHits, setNoteMap } from "../../../core/commands/index.ts";
 import {
   arranging,
   findVoice,
@@ -10,8 +10,8 @@ import {
 import { type Part, removePart } from "../../../core/file/index.ts";
 import { moveVoice, NoteMapError } from "../../../core/notemap/index.ts";
 import { addPattern, barsOf, NO_ARRANGEMENT } from "../../../core/song/index.ts";
-import type { Bench } from "../../../store/bench-context.ts";
-import { visibleLanes } from "../../../store/bench-selectors.ts";
+import type { Bench } from "../../../store/bench/bench-context.ts";
+import { visibleLanes } from "../../../store/bench/bench-selectors.ts";
 import { ServerProblem, takeOutPart } from "../../../store/server-api.ts";
 import { hitCount } from "../commands/actions.ts";
 
@@ -21,7 +21,7 @@ import { hitCount } from "../commands/actions.ts";
 export function changeMap({ store }: Bench, label: string, change: (map: NoteMap) => NoteMap): string | null {
   const { pattern } = store.getState();
   try {
-    store.commit(label, useNoteMap(pattern, change(pattern.noteMap)));
+    store.commit(label, setNoteMap(pattern, change(pattern.noteMap)));
     return null;
   } catch (error) {
     if (!(error instanceof NoteMapError)) throw error;

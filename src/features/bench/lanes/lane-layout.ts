@@ -1,7 +1,7 @@
 import type { Voice } from "../../../core/document/index.ts";
-import { visibleLanes } from "../../../store/bench-selectors.ts";
-import type { BenchState } from "../../../store/bench-state.ts";
-import type { LaneView } from "../../../store/lane-view.ts";
+import { visibleLanes } from "../../../store/bench/bench-selectors.ts";
+import type { BenchState } from "../../../store/bench/bench-state.ts";
+import type { LaneView } from "../../../store/bench/lane-view.ts";
 
 /** All in px, from the top of the lanes. */
 export interface LaneBox {

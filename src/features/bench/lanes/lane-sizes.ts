@@ -1,7 +1,7 @@
-import type { Bench } from "../../../store/bench-context.ts";
-import { visibleLanes } from "../../../store/bench-selectors.ts";
-import { LEAST_LANE_ZOOM, MOST_LANE_ZOOM, SLIM_LANE_ZOOM } from "../../../store/bench-state.ts";
-import type { BenchStore } from "../../../store/bench-store.ts";
+import type { Bench } from "../../../store/bench/bench-context.ts";
+import { visibleLanes } from "../../../store/bench/bench-selectors.ts";
+import { LEAST_LANE_ZOOM, MOST_LANE_ZOOM, SLIM_LANE_ZOOM } from "../../../store/bench/bench-state.ts";
+import type { BenchStore } from "../../../store/bench/bench-store.ts";
 import { boxesOf, FIELD_PX, isOpen, LOWEST_PX, TALLEST_CLOSED_PX, usualPx } from "./lane-layout.ts";
 
 // How tall lanes are, and which are open.

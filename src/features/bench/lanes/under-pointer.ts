@@ -1,11 +1,11 @@
 import type { PlacedHit } from "../../../core/commands/index.ts";
 import { isUnnamedVoice, type NoteMeaning, strokeLike } from "../../../core/document/index.ts";
 import { tickToMs } from "../../../core/time/index.ts";
-import { visibleLanes } from "../../../store/bench-selectors.ts";
-import type { BenchState } from "../../../store/bench-state.ts";
-import { type LaneView, shownSide, sideOf } from "../../../store/lane-view.ts";
-import { rowsBetween } from "../../../store/rows-between.ts";
-import { tickToX, xToTick } from "../../../store/viewport.ts";
+import { visibleLanes } from "../../../store/bench/bench-selectors.ts";
+import type { BenchState } from "../../../store/bench/bench-state.ts";
+import { type LaneView, shownSide, sideOf } from "../../../store/bench/lane-view.ts";
+import { rowsBetween } from "../../../store/bench/rows-between.ts";
+import { tickToX, xToTick } from "../../../store/bench/viewport.ts";
 import {
   ARTICULATION_HEIGHT,
   boxAt,

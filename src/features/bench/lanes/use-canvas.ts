@@ -1,6 +1,6 @@
 import { type RefObject, useEffect, useRef, useState } from "react";
-import { useTheme } from "../../../components/Frame.tsx";
-import { useMedia } from "../../../components/use-media.ts";
+import { useTheme } from "../../../components/page/Frame.tsx";
+import { useMedia } from "../../../components/page/use-media.ts";
 import { type Inks, readInks } from "./paint/inks.ts";
 import type { PaintContext } from "./paint/paint-fins.ts";
 

@@ -1,6 +1,6 @@
 import { type RefObject, useEffect, useState } from "react";
-import type { Bench } from "../../../store/bench-context.ts";
-import { xToTick, zoomAround } from "../../../store/viewport.ts";
+import type { Bench } from "../../../store/bench/bench-context.ts";
+import { xToTick, zoomAround } from "../../../store/bench/viewport.ts";
 import { auditionHit, changeLoudness } from "../commands/actions.ts";
 import { startCells } from "./gestures/cells.ts";
 import { DRAG_AFTER_PX, startDriftDrag, startHitDrag } from "./gestures/drag-hits.ts";

@@ -2,7 +2,7 @@ import clsx from "clsx";
 import { baseTick } from "../../../core/document/index.ts";
 import { hearBar, leaveBarOut, type Pass } from "../../../core/record/index.ts";
 import { barAt, barByIndex } from "../../../core/time/index.ts";
-import { useBench, useBenchState } from "../../../store/bench-context.ts";
+import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
 import { doAndSay } from "../commands/do-and-say.ts";
 
 /** Bars by passes: in each bar one of them can be chosen, and is heard at once. */

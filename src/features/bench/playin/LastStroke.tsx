@@ -1,9 +1,9 @@
 import { useStore } from "zustand";
-import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
-import { choicesOf, idOf, meaningOfId } from "../../../components/stroke-choices.ts";
+import { SentenceChoice } from "../../../components/sentence/SentenceChoice.tsx";
+import { choicesOf, idOf, meaningOfId } from "../../../components/sentence/stroke-choices.ts";
 import { nameNote } from "../../../core/commands/index.ts";
 import { isUnnamedVoice, meaningOf, meaningWithoutName, strokeName } from "../../../core/document/index.ts";
-import { useBench, useBenchState } from "../../../store/bench-context.ts";
+import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
 import { changePlayIn } from "../../../store/playin/play-in-state.ts";
 
 /** What was struck last, and what it plays: another drum is chosen here, for this note from now on. */

@@ -1,7 +1,7 @@
 import { useStore } from "zustand";
-import { SentenceNumber } from "../../../components/SentenceNumber.tsx";
+import { SentenceNumber } from "../../../components/sentence/SentenceNumber.tsx";
 import { MEASURED_STROKES } from "../../../core/record/index.ts";
-import { useBench } from "../../../store/bench-context.ts";
+import { useBench } from "../../../store/bench/bench-context.ts";
 import { changePlayIn, PLAY_IN_LIMITS } from "../../../store/playin/play-in-state.ts";
 
 const WIDTH = 220;

@@ -2,8 +2,8 @@ import clsx from "clsx";
 import { useEffect, useMemo, useState } from "react";
 import { useStore } from "zustand";
 import { Key } from "../../../components/Key.tsx";
-import { useBench, useBenchState } from "../../../store/bench-context.ts";
-import { isTypedInto } from "../../../store/keyboard.ts";
+import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
+import { isTypedInto } from "../../../store/page/keyboard.ts";
 import { LastStroke } from "./LastStroke.tsx";
 import { type Pad, padsOf, velocityAt, velocityOfKey } from "./pads-of.ts";
 

@@ -5,7 +5,7 @@ import { useStore } from "zustand";
 import { Button } from "../../../components/Button.tsx";
 import { baseTick, findVoice } from "../../../core/document/index.ts";
 import { mergePasses, mutePass, type Pass, passesOf, removePass } from "../../../core/record/index.ts";
-import { useBench, useBenchState } from "../../../store/bench-context.ts";
+import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
 import { doAndSay } from "../commands/do-and-say.ts";
 import { BestBars } from "./BestBars.tsx";
 

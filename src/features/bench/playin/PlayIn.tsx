@@ -1,7 +1,7 @@
 import { X } from "lucide-react";
 import { useEffect } from "react";
 import { useStore } from "zustand";
-import { useBench } from "../../../store/bench-context.ts";
+import { useBench } from "../../../store/bench/bench-context.ts";
 import { Pads } from "./Pads.tsx";
 import { PassList } from "./PassList.tsx";
 import { PlayInWords } from "./PlayInWords.tsx";

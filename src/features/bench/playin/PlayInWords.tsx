@@ -1,10 +1,10 @@
 import { useStore } from "zustand";
-import { OneOf } from "../../../components/OneOf.tsx";
-import { SentenceNumber } from "../../../components/SentenceNumber.tsx";
+import { OneOf } from "../../../components/sentence/OneOf.tsx";
+import { SentenceNumber } from "../../../components/sentence/SentenceNumber.tsx";
 import { REPEAT_LOUDNESSES } from "../../../core/record/index.ts";
 import { scopeOf } from "../../../core/song/index.ts";
 import { formatGrid, GRID_CHOICES, type Grid, gridName, STRAIGHT_PERCENT } from "../../../core/time/index.ts";
-import { useBench, useBenchState } from "../../../store/bench-context.ts";
+import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
 import {
   changePlayIn,
   PLAY_IN_LIMITS,

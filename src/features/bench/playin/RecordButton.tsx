@@ -2,7 +2,7 @@ import clsx from "clsx";
 import type { ReactNode } from "react";
 import { useStore } from "zustand";
 import { Hint } from "../../../components/Hint.tsx";
-import { useBench } from "../../../store/bench-context.ts";
+import { useBench } from "../../../store/bench/bench-context.ts";
 import { useKeyNames } from "../commands/command-keys.ts";
 import { doAndSay } from "../commands/do-and-say.ts";
 import { toggleRecording } from "./record-actions.ts";

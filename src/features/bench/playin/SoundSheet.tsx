@@ -1,10 +1,10 @@
 import { useEffect, useRef } from "react";
 import { useStore } from "zustand";
 import { Button } from "../../../components/Button.tsx";
-import { OneOf } from "../../../components/OneOf.tsx";
-import { SettingRow } from "../../../components/SettingRow.tsx";
-import { Sheet } from "../../../components/Sheet.tsx";
-import { say } from "../../../components/say.ts";
+import { say } from "../../../components/messages/say.ts";
+import { Sheet } from "../../../components/page/Sheet.tsx";
+import { OneOf } from "../../../components/sentence/OneOf.tsx";
+import { SettingRow } from "../../../components/sentence/SettingRow.tsx";
 import { Toggle } from "../../../components/Toggle.tsx";
 import {
   CLICK_ID,
@@ -14,9 +14,9 @@ import {
   PLAIN_LEVEL,
   withLevel,
 } from "../../../core/document/index.ts";
-import { useBench, useBenchState } from "../../../store/bench-context.ts";
+import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
+import { usePlayFrames } from "../../../store/playback/use-play-frames.ts";
 import type { OUT_MODES } from "../../../store/playin/sound-out.ts";
-import { usePlayFrames } from "../../../store/use-play-frames.ts";
 
 const MODES: readonly { readonly id: (typeof OUT_MODES)[number]; readonly name: string }[] = [
   { id: "kit", name: "the stand-in kit" },
@@ -87,7 +87,7 @@ function OutWords() {
             chosenId={speakers.some(({ id }) => id === speakersId) ? speakersId : ""}
             choices={[{ id: "", name: "the usual speakers" }, ...speakers.filter(({ id }) => id !== "default")]}
             onChoose={(id) =>
-              void playback.useSpeakers(id).then((trouble) => {
+              void playback.playOnSpeakers(id).then((trouble) => {
                 if (trouble) say(trouble);
               })
             }

@@ -1,4 +1,4 @@
-import type { Bench } from "../../../store/bench-context.ts";
+import type { Bench } from "../../../store/bench/bench-context.ts";
 
 /** Shows what a part is played in with, or puts it away. The lanes above it are as many as fit. */
 export function togglePlayIn({ store }: Bench, isOpen = !store.getState().isPlayInOpen): void {

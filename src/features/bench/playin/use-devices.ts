@@ -1,7 +1,7 @@
 import { useEffect } from "react";
 import { tempoOfPulses } from "../../../core/record/index.ts";
-import type { Bench } from "../../../store/bench-context.ts";
-import { listenToMidi } from "../../../store/midi-input.ts";
+import type { Bench } from "../../../store/bench/bench-context.ts";
+import { listenToMidi } from "../../../store/playback/midi-input.ts";
 
 /** A switch on the kit or a pedal that plays no note starts and stops recording: the sustain pedal, and the next two. */
 const START_CONTROLLERS = new Set([64, 66, 67]);

@@ -1,9 +1,9 @@
 import { useRouter } from "next/navigation";
 import { useState } from "react";
-import { useBench, useBenchState } from "../../../store/bench-context.ts";
-import { useChores } from "../../../store/use-chores.ts";
-import { useGrooves } from "../../../store/use-grooves.ts";
-import { useRecipes } from "../../../store/use-recipes.ts";
+import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
+import { useChores } from "../../../store/shelf/use-chores.ts";
+import { useGrooves } from "../../../store/shelf/use-grooves.ts";
+import { useRecipes } from "../../../store/shelf/use-recipes.ts";
 import { ranked } from "../../page/rank.ts";
 import { SearchDialog, SearchList } from "../../page/SearchDialog.tsx";
 import { COMMAND_GROUPS } from "../commands/commands.ts";

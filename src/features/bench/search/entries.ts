@@ -4,7 +4,7 @@ import { DYNAMICS_LIMITS, type Groove, TIMING_LIMITS, USUAL_DYNAMICS } from "../
 import { type Limit, sayLimited } from "../../../core/limit.ts";
 import type { Recipe } from "../../../core/recipe.ts";
 import { GRID_CHOICES, gridName, withSwing } from "../../../core/time/index.ts";
-import type { BenchState } from "../../../store/bench-state.ts";
+import type { BenchState } from "../../../store/bench/bench-state.ts";
 import type { Found } from "../../page/SearchDialog.tsx";
 import { SCREEN_WORDS } from "../../page/screens.ts";
 import { workingLane } from "../commands/actions.ts";

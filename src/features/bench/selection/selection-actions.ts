@@ -3,9 +3,9 @@ import { quantizeHits } from "../../../core/commands/index.ts";
 import type { Edit } from "../../../core/document/index.ts";
 import { ALL_HITS } from "../../../core/sift/index.ts";
 import { type Grid, gridName, handGridAt, STRAIGHT_PERCENT } from "../../../core/time/index.ts";
-import type { Bench } from "../../../store/bench-context.ts";
-import { pickedHits } from "../../../store/bench-selectors.ts";
-import type { BenchState } from "../../../store/bench-state.ts";
+import type { Bench } from "../../../store/bench/bench-context.ts";
+import { pickedHits } from "../../../store/bench/bench-selectors.ts";
+import type { BenchState } from "../../../store/bench/bench-state.ts";
 import { hitCount, needPicked } from "../commands/actions.ts";
 
 // What can be done with just the selected hits.

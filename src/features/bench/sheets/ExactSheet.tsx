@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { Button } from "../../../components/Button.tsx";
-import { Refusal } from "../../../components/Refusal.tsx";
-import { Sheet } from "../../../components/Sheet.tsx";
+import { Refusal } from "../../../components/messages/Refusal.tsx";
+import { Sheet } from "../../../components/page/Sheet.tsx";
 import {
   loudnessOf,
   moveHitsBy,
@@ -12,9 +12,9 @@ import {
 import { baseVelocity, type Edit } from "../../../core/document/index.ts";
 import { lineAt, setVelocities } from "../../../core/dynamics/index.ts";
 import { formatBarBeat, msToTick, parseBarBeat, tickToMs } from "../../../core/time/index.ts";
-import { useBench, useBenchState } from "../../../store/bench-context.ts";
-import { pickedHits } from "../../../store/bench-selectors.ts";
-import type { BenchState } from "../../../store/bench-state.ts";
+import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
+import { pickedHits } from "../../../store/bench/bench-selectors.ts";
+import type { BenchState } from "../../../store/bench/bench-state.ts";
 import { hitCount } from "../commands/actions.ts";
 
 /** Place and loudness of what is picked, typed. */

@@ -3,9 +3,9 @@ import { RadioGroup } from "radix-ui";
 import { useMemo, useState } from "react";
 import { Button } from "../../../components/Button.tsx";
 import { Hint } from "../../../components/Hint.tsx";
-import { Refusal } from "../../../components/Refusal.tsx";
-import { Sheet } from "../../../components/Sheet.tsx";
-import { useNoteMap } from "../../../core/commands/index.ts";
+import { Refusal } from "../../../components/messages/Refusal.tsx";
+import { Sheet } from "../../../components/page/Sheet.tsx";
+import { setNoteMap } from "../../../core/commands/index.ts";
 import { findVoice } from "../../../core/document/index.ts";
 import {
   describeExport,
@@ -16,8 +16,8 @@ import {
 } from "../../../core/file/index.ts";
 import { GENERAL_MIDI, setOutgoing } from "../../../core/notemap/index.ts";
 import { counted } from "../../../core/ordinal.ts";
-import { useBench, useBenchState } from "../../../store/bench-context.ts";
-import { keepWord, readWord } from "../../../store/browser-store.ts";
+import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
+import { keepWord, readWord } from "../../../store/project/browser-store.ts";
 import { exportPath, projectArchivePath } from "../../../store/server-api.ts";
 import { type FileTask, FileTaskNote } from "../../page/file-task.tsx";
 
@@ -186,7 +186,7 @@ function Strays() {
           const { store } = bench;
           const { pattern: now } = store.getState();
           const noteMap = setOutgoing(now.noteMap, meaning, { note: knownNote, channel: null });
-          store.commit(`Send ${name} as note ${knownNote}`, useNoteMap(now, noteMap));
+          store.commit(`Send ${name} as note ${knownNote}`, setNoteMap(now, noteMap));
         }}
       >
         Send {hitCount === 1 ? "it" : "them"} as note {knownNote}

@@ -1,4 +1,4 @@
-import { Sheet } from "../../../components/Sheet.tsx";
+import { Sheet } from "../../../components/page/Sheet.tsx";
 import { Steps } from "./later.tsx";
 import { Versions } from "./Versions.tsx";
 

@@ -12,8 +12,8 @@ import {
 } from "../../../core/document/index.ts";
 import type { Guess } from "../../../core/notemap/index.ts";
 import { counted } from "../../../core/ordinal.ts";
-import { useBench, useBenchState } from "../../../store/bench-context.ts";
-import { keepWord, readWord } from "../../../store/browser-store.ts";
+import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
+import { keepWord, readWord } from "../../../store/project/browser-store.ts";
 import { tightenAll } from "../commands/actions.ts";
 import { doAndSay } from "../commands/do-and-say.ts";
 import { NamesSheet, TracksSheet } from "./later.tsx";

@@ -1,13 +1,13 @@
 import { useRef, useState } from "react";
 import { Button } from "../../../components/Button.tsx";
 import { FileInput } from "../../../components/FileInput.tsx";
-import { Refusal } from "../../../components/Refusal.tsx";
-import { Sheet } from "../../../components/Sheet.tsx";
+import { Refusal } from "../../../components/messages/Refusal.tsx";
+import { say } from "../../../components/messages/say.ts";
+import { Sheet } from "../../../components/page/Sheet.tsx";
 import { saveText } from "../../../components/save-text.ts";
-import { say } from "../../../components/say.ts";
 import { type KitProfile, parseBorders } from "../../../core/dynamics/index.ts";
-import { useBench, useBenchState } from "../../../store/bench-context.ts";
-import { keepKit, STAND_IN_KIT, writeKitFile } from "../../../store/kit-choice.ts";
+import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
+import { keepKit, STAND_IN_KIT, writeKitFile } from "../../../store/playback/kit-choice.ts";
 import { readKitFile, ServerProblem } from "../../../store/server-api.ts";
 
 /** At which velocities the kit that will play the part changes its sounds. */

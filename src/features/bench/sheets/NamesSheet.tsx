@@ -1,11 +1,11 @@
 import { Button } from "../../../components/Button.tsx";
 import { GuessLine } from "../../../components/GuessLine.tsx";
 import { OtherMeaning } from "../../../components/OtherMeaning.tsx";
-import { Sheet } from "../../../components/Sheet.tsx";
+import { Sheet } from "../../../components/page/Sheet.tsx";
 import { TakeSureGuesses } from "../../../components/TakeSureGuesses.tsx";
 import { strokeName } from "../../../core/document/index.ts";
-import { useBench, useBenchState } from "../../../store/bench-context.ts";
-import { takeGuesses } from "../../../store/take-guesses.ts";
+import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
+import { takeGuesses } from "../../../store/project/take-guesses.ts";
 
 interface NamesSheetProps {
   readonly isOpen: boolean;

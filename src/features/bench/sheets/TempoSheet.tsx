@@ -1,12 +1,12 @@
 import { useEffect, useRef, useState } from "react";
 import { Button } from "../../../components/Button.tsx";
-import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
-import { SentenceNumber } from "../../../components/SentenceNumber.tsx";
-import { Sheet } from "../../../components/Sheet.tsx";
+import { Sheet } from "../../../components/page/Sheet.tsx";
+import { SentenceChoice } from "../../../components/sentence/SentenceChoice.tsx";
+import { SentenceNumber } from "../../../components/sentence/SentenceNumber.tsx";
 import { ordinal } from "../../../core/ordinal.ts";
 import { fileBpm, periodOfTaps, type TempoStudy, USUAL_STIFFNESS } from "../../../core/tempo/index.ts";
-import { useBench, useBenchState } from "../../../store/bench-context.ts";
-import { useTempoStudy } from "../../../store/use-tempo-study.ts";
+import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
+import { useTempoStudy } from "../../../store/project/use-tempo-study.ts";
 import { doAndSay } from "../commands/do-and-say.ts";
 import { TempoCurve } from "./TempoCurve.tsx";
 import { giveFileTimeBack, takeFoundTime } from "./tempo-actions.ts";

@@ -1,11 +1,11 @@
 import { Button } from "../../../components/Button.tsx";
-import { Sheet } from "../../../components/Sheet.tsx";
-import { sayTrouble } from "../../../components/say.ts";
+import { sayTrouble } from "../../../components/messages/say.ts";
+import { Sheet } from "../../../components/page/Sheet.tsx";
 import { Toggle } from "../../../components/Toggle.tsx";
 import { trackLabel } from "../../../core/document/index.ts";
-import { type Bench, useBench, useBenchState } from "../../../store/bench-context.ts";
+import { type Bench, useBench, useBenchState } from "../../../store/bench/bench-context.ts";
+import { setHeard } from "../../../store/project/tones.ts";
 import { ServerProblem } from "../../../store/server-api.ts";
-import { setHeard } from "../../../store/tones.ts";
 import { takeForDrums } from "./take-for-drums.ts";
 
 interface TracksSheetProps {

@@ -1,11 +1,11 @@
-import { type FormEvent, useEffect, useState } from "react";
+import { type FormEvent, useCallback, useEffect, useState } from "react";
 import { Button } from "../../../components/Button.tsx";
-import { Refusal } from "../../../components/Refusal.tsx";
-import { say } from "../../../components/say.ts";
+import { Refusal } from "../../../components/messages/Refusal.tsx";
+import { say } from "../../../components/messages/say.ts";
 import type { Difference } from "../../../core/document/index.ts";
-import { useBench, useBenchState } from "../../../store/bench-context.ts";
+import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
+import { compareWithNow, goBackTo, keepNow, type VersionDifference } from "../../../store/project/versions.ts";
 import { forgetVersion, listVersions, type Problem, ServerProblem, type Version } from "../../../store/server-api.ts";
-import { compareWithNow, goBackTo, keepNow, type VersionDifference } from "../../../store/versions.ts";
 import { hitCount } from "../commands/actions.ts";
 import { showPicked } from "../commands/travel-actions.ts";
 
@@ -16,7 +16,7 @@ export function Versions({ onLeave }: { onLeave: () => void }) {
   const [versions, setVersions] = useState<readonly Version[] | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
   const [name, setName] = useState("");
-  const attempt = async (act: () => Promise<void>) => {
+  const attempt = useCallback(async (act: () => Promise<void>) => {
     try {
       setProblem(null);
       await act();
@@ -24,10 +24,10 @@ export function Versions({ onLeave }: { onLeave: () => void }) {
       if (!(error instanceof ServerProblem)) throw error;
       setProblem(error.problem);
     }
-  };
+  }, []);
   useEffect(() => {
     void attempt(async () => setVersions(await listVersions(projectId)));
-  }, [projectId]);
+  }, [projectId, attempt]);
   const keep = (event: FormEvent) => {
     event.preventDefault();
     void attempt(async () => {
@@ -101,7 +101,7 @@ function VersionRow({ version, onGoBack, onShow, onForget, attempt }: RowProps) 
   const [difference, setDifference] = useState<VersionDifference | null>(null);
   useEffect(() => {
     void attempt(async () => setDifference(await compareWithNow(bench, version)));
-  }, [version.id]);
+  }, [attempt, bench, version]);
   const isSame = difference?.hits.length === 0 && difference.treatedVoiceIds.length === 0;
   const shown = difference?.hits.filter(({ how }) => !how.includes("removed")) ?? [];
   const link = "font-semibold text-spruce underline disabled:no-underline disabled:opacity-50";

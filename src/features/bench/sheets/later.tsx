@@ -1,6 +1,6 @@
 import { type ComponentType, useEffect, useState } from "react";
 import { Button } from "../../../components/Button.tsx";
-import { PageNotice } from "../../../components/TopBar.tsx";
+import { PageNotice } from "../../../components/page/TopBar.tsx";
 
 // What a take is not opened for: its script comes after the Bench can be used, so that it can be used sooner. Nothing of it may be
 // opened by a key and typed into at once, or what is typed would go elsewhere while it is on its way.

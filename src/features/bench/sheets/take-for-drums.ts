@@ -1,9 +1,9 @@
-import { say, sayTrouble } from "../../../components/say.ts";
+import { say, sayTrouble } from "../../../components/messages/say.ts";
 import { lanesFor } from "../../../core/commands/index.ts";
 import { type Edit, trackLabel } from "../../../core/document/index.ts";
-import type { Bench } from "../../../store/bench-context.ts";
+import type { Bench } from "../../../store/bench/bench-context.ts";
+import { setHeard } from "../../../store/project/tones.ts";
 import { hitsOfStream, ServerProblem } from "../../../store/server-api.ts";
-import { setHeard } from "../../../store/tones.ts";
 
 /** Brings the notes of a track to the Bench, or takes them off it, as one step to undo. */
 export async function takeForDrums({ store }: Bench, streamIndex: number, toIsDrums: boolean): Promise<void> {

@@ -1,12 +1,12 @@
-import { sayTrouble } from "../../../components/say.ts";
+import { sayTrouble } from "../../../components/messages/say.ts";
 import { backToFileTime } from "../../../core/commands/index.ts";
 import type { Edit } from "../../../core/document/index.ts";
 import { barCountOf } from "../../../core/overview/index.ts";
 import { type TempoStudy, takeTempo } from "../../../core/tempo/index.ts";
-import type { Bench } from "../../../store/bench-context.ts";
+import type { Bench } from "../../../store/bench/bench-context.ts";
+import { fitViewport } from "../../../store/bench/viewport.ts";
+import { setHeard } from "../../../store/project/tones.ts";
 import { ServerProblem } from "../../../store/server-api.ts";
-import { setHeard } from "../../../store/tones.ts";
-import { fitViewport } from "../../../store/viewport.ts";
 
 /**
  * Puts the take on the time that was found for it.

@@ -1,6 +1,6 @@
 import { isAtPlace, isOnStep, type Sift, type SiftTest } from "../../../core/sift/index.ts";
 import { barAt } from "../../../core/time/index.ts";
-import { useBenchState } from "../../../store/bench-context.ts";
+import { useBenchState } from "../../../store/bench/bench-context.ts";
 
 const WIDTH = 276;
 const HEIGHT = 34;

@@ -1,7 +1,7 @@
 import { X } from "lucide-react";
-import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
+import { SentenceChoice } from "../../../components/sentence/SentenceChoice.tsx";
 import { kindOfTest, type SiftClause, type SiftTest, TEST_KINDS } from "../../../core/sift/index.ts";
-import { useBenchState } from "../../../store/bench-context.ts";
+import { useBenchState } from "../../../store/bench/bench-context.ts";
 import { Phrase } from "./Phrase.tsx";
 
 interface ClauseProps {

@@ -1,9 +1,9 @@
 import { type FormEvent, useState } from "react";
 import { Button } from "../../../components/Button.tsx";
-import { Refusal } from "../../../components/Refusal.tsx";
-import { say } from "../../../components/say.ts";
-import type { SiftDraft } from "../../../store/sift-draft.ts";
-import type { ChoreShelf } from "../../../store/use-chores.ts";
+import { Refusal } from "../../../components/messages/Refusal.tsx";
+import { say } from "../../../components/messages/say.ts";
+import type { SiftDraft } from "../../../store/bench/sift-draft.ts";
+import type { ChoreShelf } from "../../../store/shelf/use-chores.ts";
 import { stepsOf } from "./sift-actions.ts";
 
 /** Keeps the rule and what it does on the shelf, under a name. */

@@ -1,4 +1,4 @@
-import { SentenceNumber } from "../../../components/SentenceNumber.tsx";
+import { SentenceNumber } from "../../../components/sentence/SentenceNumber.tsx";
 
 interface NumberInProps {
   readonly label: string;

@@ -1,10 +1,10 @@
-import { OneOf } from "../../../components/OneOf.tsx";
-import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
-import { choicesOf, idOf, meaningOfId } from "../../../components/stroke-choices.ts";
+import { OneOf } from "../../../components/sentence/OneOf.tsx";
+import { SentenceChoice } from "../../../components/sentence/SentenceChoice.tsx";
+import { choicesOf, idOf, meaningOfId } from "../../../components/sentence/stroke-choices.ts";
 import { sayLimited } from "../../../core/limit.ts";
 import { listed, type PhrasePart, type Phrase as PhraseParts } from "../../../core/phrase.ts";
 import { formatGrid, gridStepTicks, parseGrid } from "../../../core/time/index.ts";
-import { useBenchState } from "../../../store/bench-context.ts";
+import { useBenchState } from "../../../store/bench/bench-context.ts";
 import { GRID_GROUPS } from "../steps/grid-groups.ts";
 import { NumberIn } from "./NumberIn.tsx";
 

@@ -1,8 +1,8 @@
 import { afterEach, beforeEach, describe, expect, it } from "vitest";
 import { CHORES } from "../../../core/chore/index.ts";
 import type { Sift } from "../../../core/sift/index.ts";
-import type { Bench } from "../../../store/bench-context.ts";
-import type { SiftDraft } from "../../../store/sift-draft.ts";
+import type { Bench } from "../../../store/bench/bench-context.ts";
+import type { SiftDraft } from "../../../store/bench/sift-draft.ts";
 import { openABench } from "../testing/a-bench.ts";
 import { closeSift, doChore, holdByHand, ruleFromPicked, runOf, showRun, stepsOf, toggleSift } from "./sift-actions.ts";
 

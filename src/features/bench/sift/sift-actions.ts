@@ -2,9 +2,9 @@ import { type Chore, type ChoreRun, type ChoreStep, runChore } from "../../../co
 import { isEmptyEdit, type Pattern } from "../../../core/document/index.ts";
 import { ALL_HITS, describeHits, type SiftLane, siftLanesOf } from "../../../core/sift/index.ts";
 import type { TimeMaps } from "../../../core/time/index.ts";
-import type { Bench } from "../../../store/bench-context.ts";
-import type { BenchState } from "../../../store/bench-state.ts";
-import { changeDraft, EMPTY_DRAFT, type SiftDraft } from "../../../store/sift-draft.ts";
+import type { Bench } from "../../../store/bench/bench-context.ts";
+import type { BenchState } from "../../../store/bench/bench-state.ts";
+import { changeDraft, EMPTY_DRAFT, type SiftDraft } from "../../../store/bench/sift-draft.ts";
 import { hitCount } from "../commands/actions.ts";
 import { takeOutToProject } from "../lanes/lane-actions.ts";
 

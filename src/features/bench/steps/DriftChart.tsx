@@ -2,8 +2,8 @@ import { line, max, scaleLinear } from "d3";
 import { memo, useMemo } from "react";
 import { gridName, PlanFinder, tickAfterMs, ticksToMs, tickToMs } from "../../../core/time/index.ts";
 import { countDrifts, type DriftSummary, type FoundGrid, summarizeDrifts } from "../../../core/timing/index.ts";
-import type { LaneView } from "../../../store/lane-view.ts";
-import { useSettled } from "../../../store/use-settled.ts";
+import type { LaneView } from "../../../store/bench/lane-view.ts";
+import { useSettled } from "../../../store/bench/use-settled.ts";
 import { driftWords } from "../lanes/drag-edits.ts";
 
 const WIDTH = 276;

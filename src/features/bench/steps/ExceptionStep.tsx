@@ -1,12 +1,12 @@
 import { X } from "lucide-react";
-import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
-import { SentenceNumber } from "../../../components/SentenceNumber.tsx";
+import { SentenceChoice } from "../../../components/sentence/SentenceChoice.tsx";
+import { SentenceNumber } from "../../../components/sentence/SentenceNumber.tsx";
 import type { ExceptionalSettings, TimingException } from "../../../core/document/index.ts";
 import type { TimingTreatment } from "../../../core/document/treatment.ts";
 import { barAt } from "../../../core/time/index.ts";
 import { AS_RECORDED, onlyWithin, withException } from "../../../core/timing/index.ts";
-import { useBench, useBenchState } from "../../../store/bench-context.ts";
-import type { LaneView } from "../../../store/lane-view.ts";
+import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
+import type { LaneView } from "../../../store/bench/lane-view.ts";
 import { showStretch } from "../commands/travel-actions.ts";
 import { meantStretch } from "../commands/write-actions.ts";
 import { stretchWords } from "./stretch-words.ts";

@@ -1,14 +1,14 @@
 import { useRouter } from "next/navigation";
 import { memo, useRef, useState } from "react";
 import { Button } from "../../../components/Button.tsx";
-import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
-import { say, sayTrouble } from "../../../components/say.ts";
-import { choicesOf, meaningOfId } from "../../../components/stroke-choices.ts";
+import { say, sayTrouble } from "../../../components/messages/say.ts";
+import { SentenceChoice } from "../../../components/sentence/SentenceChoice.tsx";
+import { choicesOf, meaningOfId } from "../../../components/sentence/stroke-choices.ts";
 import type { Hit } from "../../../core/document/index.ts";
 import { FAMILIES, isUnnamedVoice, type Voice } from "../../../core/document/index.ts";
 import type { Part } from "../../../core/file/index.ts";
 import { setInk } from "../../../core/notemap/index.ts";
-import { useBench, useBenchState } from "../../../store/bench-context.ts";
+import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
 import { partPath } from "../../../store/server-api.ts";
 import { hitCount } from "../commands/actions.ts";
 import { doAndSay } from "../commands/do-and-say.ts";

@@ -1,7 +1,7 @@
-import { say } from "../../../components/say.ts";
+import { say } from "../../../components/messages/say.ts";
 import { type LengthFaultKind, mendLengths, unmendLengths } from "../../../core/commands/index.ts";
 import type { Hit } from "../../../core/document/index.ts";
-import { useBench, useBenchState } from "../../../store/bench-context.ts";
+import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
 import { hitCount } from "../commands/actions.ts";
 import { showPicked } from "../commands/travel-actions.ts";
 

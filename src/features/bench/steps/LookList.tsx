@@ -1,8 +1,8 @@
 import clsx from "clsx";
 import { Button } from "../../../components/Button.tsx";
 import { Hint } from "../../../components/Hint.tsx";
-import { useBench, useBenchState } from "../../../store/bench-context.ts";
-import type { LaneView } from "../../../store/lane-view.ts";
+import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
+import type { LaneView } from "../../../store/bench/lane-view.ts";
 import { useKeyNames } from "../commands/command-keys.ts";
 import { doAndSay } from "../commands/do-and-say.ts";
 import {

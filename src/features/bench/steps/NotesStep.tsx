@@ -1,9 +1,9 @@
 import { memo } from "react";
 import { GuessLine } from "../../../components/GuessLine.tsx";
 import { OtherMeaning } from "../../../components/OtherMeaning.tsx";
-import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
-import { choicesOf, idOf, meaningOfId } from "../../../components/stroke-choices.ts";
-import { nameNote, useNoteMap } from "../../../core/commands/index.ts";
+import { SentenceChoice } from "../../../components/sentence/SentenceChoice.tsx";
+import { choicesOf, idOf, meaningOfId } from "../../../components/sentence/stroke-choices.ts";
+import { nameNote, setNoteMap } from "../../../core/commands/index.ts";
 import {
   entryOf,
   findVoice,
@@ -14,8 +14,8 @@ import {
   strikeOf,
 } from "../../../core/document/index.ts";
 import { describeSource, removeEntry, replaceEntry } from "../../../core/notemap/index.ts";
-import { type Bench, useBench, useBenchState } from "../../../store/bench-context.ts";
-import { takeGuesses } from "../../../store/take-guesses.ts";
+import { type Bench, useBench, useBenchState } from "../../../store/bench/bench-context.ts";
+import { takeGuesses } from "../../../store/project/take-guesses.ts";
 
 /** Something that feeds a lane: an entry of the map, or a note that has none. */
 interface Source {
@@ -104,7 +104,7 @@ function name({ store }: Bench, { note, entry }: Source, id: string): void {
   const edit =
     entry === null
       ? nameNote(pattern, note, meaning)
-      : useNoteMap(
+      : setNoteMap(
           pattern,
           isNamed
             ? replaceEntry(pattern.noteMap, entry, { ...entry, ...meaning })

@@ -1,10 +1,10 @@
 import { X } from "lucide-react";
 import { Button } from "../../../components/Button.tsx";
-import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
+import { SentenceChoice } from "../../../components/sentence/SentenceChoice.tsx";
 import type { TimingTreatment } from "../../../core/document/treatment.ts";
 import { barAt, formatGrid, type Grid, type GridStretch, parseGrid, withStretch } from "../../../core/time/index.ts";
-import { useBench, useBenchState } from "../../../store/bench-context.ts";
-import type { LaneView } from "../../../store/lane-view.ts";
+import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
+import type { LaneView } from "../../../store/bench/lane-view.ts";
 import { showStretch } from "../commands/travel-actions.ts";
 import { meantStretch } from "../commands/write-actions.ts";
 import { GRID_GROUPS } from "./grid-groups.ts";

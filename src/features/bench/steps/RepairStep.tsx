@@ -1,5 +1,5 @@
-import { useBench, useBenchState } from "../../../store/bench-context.ts";
-import type { LaneView } from "../../../store/lane-view.ts";
+import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
+import type { LaneView } from "../../../store/bench/lane-view.ts";
 import { StepHead } from "../card/StepHead.tsx";
 import { doAndSay } from "../commands/do-and-say.ts";
 import { showPicked } from "../commands/travel-actions.ts";

@@ -1,10 +1,10 @@
-import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
-import { SentenceNumber } from "../../../components/SentenceNumber.tsx";
+import { SentenceChoice } from "../../../components/sentence/SentenceChoice.tsx";
+import { SentenceNumber } from "../../../components/sentence/SentenceNumber.tsx";
 import { TIMING_LIMITS } from "../../../core/document/index.ts";
 import type { RoleTiming } from "../../../core/document/treatment.ts";
 import { type Limit, sayLimited } from "../../../core/limit.ts";
 import { formatGrid, parseGrid, STRAIGHT_PERCENT, withSwing } from "../../../core/time/index.ts";
-import type { LaneView } from "../../../store/lane-view.ts";
+import type { LaneView } from "../../../store/bench/lane-view.ts";
 import { GRID_GROUPS } from "./grid-groups.ts";
 import type { useTimingSetting } from "./use-timing-setting.ts";
 

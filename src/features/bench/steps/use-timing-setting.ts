@@ -1,9 +1,9 @@
-import { say } from "../../../components/say.ts";
+import { say } from "../../../components/messages/say.ts";
 import { changeTiming, type TimingChange, withTiming } from "../../../core/commands/index.ts";
 import { MOST_PUSH_MS } from "../../../core/document/treatment.ts";
 import { sameSteps, tickToMs } from "../../../core/time/index.ts";
-import { useBench } from "../../../store/bench-context.ts";
-import type { LaneView } from "../../../store/lane-view.ts";
+import { useBench } from "../../../store/bench/bench-context.ts";
+import type { LaneView } from "../../../store/bench/lane-view.ts";
 import { pocketOn } from "./grid-fit.ts";
 
 /** Shows a change of the timing while it is made, and takes it as one step when it is over. */

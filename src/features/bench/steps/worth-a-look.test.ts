@@ -2,7 +2,7 @@ import { beforeEach, describe, expect, it } from "vitest";
 import { changeTiming } from "../../../core/commands/index.ts";
 import { hitAt } from "../../../core/testing/patterns.ts";
 import type { Fault } from "../../../core/timing/index.ts";
-import type { Bench } from "../../../store/bench-context.ts";
+import type { Bench } from "../../../store/bench/bench-context.ts";
 import { commandById } from "../commands/commands.ts";
 import { openABench } from "../testing/a-bench.ts";
 import { looksOf, otherSlot, reasonsOfLook, repairLane, unrepairLane } from "./worth-a-look.ts";

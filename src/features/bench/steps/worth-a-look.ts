@@ -1,9 +1,9 @@
 import { leaveOut, type PlacedHit, pinHits } from "../../../core/commands/index.ts";
 import { barAt, formatBarBeat, nextBarLine, PlanFinder, tickAfterMs } from "../../../core/time/index.ts";
 import { type Fault, FLAG, faultSentence } from "../../../core/timing/index.ts";
-import type { Bench } from "../../../store/bench-context.ts";
-import type { BenchState } from "../../../store/bench-state.ts";
-import type { LaneView } from "../../../store/lane-view.ts";
+import type { Bench } from "../../../store/bench/bench-context.ts";
+import type { BenchState } from "../../../store/bench/bench-state.ts";
+import type { LaneView } from "../../../store/bench/lane-view.ts";
 import { auditionHit, hitCount, needPicked, showTick, workingLane } from "../commands/actions.ts";
 
 // The hits that a person should look at before they trust a lane, why, and what can be done about each.

@@ -1,9 +1,9 @@
 import { vi } from "vitest";
 import type { Pattern } from "../../../core/document/index.ts";
 import { hitAt, laneOf, patternOf } from "../../../core/testing/patterns.ts";
-import type { Bench } from "../../../store/bench-context.ts";
-import { createBenchStore } from "../../../store/bench-store.ts";
-import type { Playback } from "../../../store/playback.ts";
+import type { Bench } from "../../../store/bench/bench-context.ts";
+import { createBenchStore } from "../../../store/bench/bench-store.ts";
+import type { Playback } from "../../../store/playback/playback.ts";
 import { Recording } from "../../../store/playin/recording.ts";
 
 /** A kick, three snares and two hats in four bars of 4/4, at 480 ticks a quarter; the snare is open, and one px is 10 ticks. */

@@ -1,5 +1,5 @@
 import { MenuButton } from "../../../components/MenuButton.tsx";
-import { useBench, useBenchState } from "../../../store/bench-context.ts";
+import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
 import { doAndSay } from "../commands/do-and-say.ts";
 import { barsToFile, barsToPattern, duplicateBars, insertSilentBars, meantBars, removeBars } from "./bar-actions.ts";
 

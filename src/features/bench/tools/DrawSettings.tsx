@@ -1,9 +1,9 @@
-import { OneOf } from "../../../components/OneOf.tsx";
-import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
-import { SentenceNumber } from "../../../components/SentenceNumber.tsx";
+import { OneOf } from "../../../components/sentence/OneOf.tsx";
+import { SentenceChoice } from "../../../components/sentence/SentenceChoice.tsx";
+import { SentenceNumber } from "../../../components/sentence/SentenceNumber.tsx";
 import { Toggle } from "../../../components/Toggle.tsx";
 import { formatGrid, gridName, handGridAt, parseGrid } from "../../../core/time/index.ts";
-import { useBench, useBenchState } from "../../../store/bench-context.ts";
+import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
 import { workingLane } from "../commands/actions.ts";
 import { strokeOfLane } from "../commands/write-actions.ts";
 import { GRID_GROUPS } from "../steps/grid-groups.ts";

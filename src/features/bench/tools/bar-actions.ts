@@ -11,8 +11,8 @@ import {
 import { applyEdit, arranging, type Edit, LONGEST_TAKE_TICKS } from "../../../core/document/index.ts";
 import { addPattern, barsOf, NO_ARRANGEMENT } from "../../../core/song/index.ts";
 import { barAt } from "../../../core/time/index.ts";
-import type { Bench } from "../../../store/bench-context.ts";
-import type { BenchState } from "../../../store/bench-state.ts";
+import type { Bench } from "../../../store/bench/bench-context.ts";
+import type { BenchState } from "../../../store/bench/bench-state.ts";
 import { exportPath, fetchFile, ServerProblem } from "../../../store/server-api.ts";
 import { heardBetween } from "./break-actions.ts";
 

@@ -1,7 +1,7 @@
 import { beforeEach, describe, expect, it } from "vitest";
 import { hitAt, laneOf, patternOf } from "../../../core/testing/patterns.ts";
-import type { Bench } from "../../../store/bench-context.ts";
-import { undo } from "../../../store/bench-context.ts";
+import type { Bench } from "../../../store/bench/bench-context.ts";
+import { undo } from "../../../store/bench/bench-context.ts";
 import { openBenchOn } from "../testing/a-bench.ts";
 import { cutBreak, openLastHat } from "./break-actions.ts";
 

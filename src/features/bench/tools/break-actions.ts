@@ -1,8 +1,8 @@
 import { revoiceHits } from "../../../core/commands/index.ts";
 import { findVoice, type Hit } from "../../../core/document/index.ts";
 import { type Bar, barAt, tickToBarBeat } from "../../../core/time/index.ts";
-import type { Bench } from "../../../store/bench-context.ts";
-import type { BenchState } from "../../../store/bench-state.ts";
+import type { Bench } from "../../../store/bench/bench-context.ts";
+import type { BenchState } from "../../../store/bench/bench-state.ts";
 import { hitCount } from "../commands/actions.ts";
 
 // What is done to the end of a bar, so that the next one begins with weight: a break, or an open hat.

@@ -1,6 +1,6 @@
 import type { Grid } from "../../../core/time/index.ts";
-import type { BenchStore } from "../../../store/bench-store.ts";
-import type { DrawSetting, Tool } from "../../../store/write-settings.ts";
+import type { BenchStore } from "../../../store/bench/bench-store.ts";
+import type { DrawSetting, Tool } from "../../../store/bench/write-settings.ts";
 
 /** Takes a tool, or lays it away for selecting if it is in use. */
 export function takeTool(store: BenchStore, tool: Tool): void {

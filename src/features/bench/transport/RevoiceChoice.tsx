@@ -1,10 +1,10 @@
-import { SentenceChoice } from "../../../components/SentenceChoice.tsx";
-import { choicesOf, meaningOfId } from "../../../components/stroke-choices.ts";
+import { SentenceChoice } from "../../../components/sentence/SentenceChoice.tsx";
+import { choicesOf, meaningOfId } from "../../../components/sentence/stroke-choices.ts";
 import { revoiceHits } from "../../../core/commands/index.ts";
 import { findVoice } from "../../../core/document/index.ts";
-import { useBench, useBenchState } from "../../../store/bench-context.ts";
-import { pickedHits } from "../../../store/bench-selectors.ts";
-import { useSettled } from "../../../store/use-settled.ts";
+import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
+import { pickedHits } from "../../../store/bench/bench-selectors.ts";
+import { useSettled } from "../../../store/bench/use-settled.ts";
 import { hitCount } from "../commands/actions.ts";
 
 /** Says what the picked hits are played on, and moves them to another drum or stroke. Pointing at one sounds it. */

@@ -1,7 +1,7 @@
 import { baseTick, ownWords, ROLES } from "../../../core/document/index.ts";
 import type { Side } from "../../../core/song/index.ts";
 import { barAt, tickToBarBeat, tickToMs } from "../../../core/time/index.ts";
-import { type LaneView, sideOf } from "../../../store/lane-view.ts";
+import { type LaneView, sideOf } from "../../../store/bench/lane-view.ts";
 import { driftWords } from "../lanes/drag-edits.ts";
 
 /** What has moved a hit on which a groove lies: the grid, and the groove. */

@@ -1,4 +1,4 @@
-import type { BenchState } from "../../../store/bench-state.ts";
+import type { BenchState } from "../../../store/bench/bench-state.ts";
 
 /**
  * What is said about the selection depends on this. While something is dragged the words at the pointer say it, and these follow

@@ -1,10 +1,10 @@
-import { say } from "../../../../components/say.ts";
+import { say } from "../../../../components/messages/say.ts";
 import { canWrite, type Stroke, writeStrokes } from "../../../../core/commands/index.ts";
 import type { Edit, Hit } from "../../../../core/document/index.ts";
 import { gridStepTicks, nearestSlots, slotStepsAway } from "../../../../core/time/index.ts";
-import type { BenchState } from "../../../../store/bench-state.ts";
-import type { LaneView } from "../../../../store/lane-view.ts";
-import { rowsBetween } from "../../../../store/rows-between.ts";
+import type { BenchState } from "../../../../store/bench/bench-state.ts";
+import type { LaneView } from "../../../../store/bench/lane-view.ts";
+import { rowsBetween } from "../../../../store/bench/rows-between.ts";
 import { hitCount } from "../../commands/actions.ts";
 import { drawGridOf } from "../../commands/write-actions.ts";
 import { type DrawPlace, drawPlaceAt, loudnessDrawn, ticksPassed } from "../draw-place.ts";

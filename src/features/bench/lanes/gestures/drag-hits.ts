@@ -1,7 +1,7 @@
-import { idOf } from "../../../../components/stroke-choices.ts";
+import { idOf } from "../../../../components/sentence/stroke-choices.ts";
 import { copiesOf, moveHitsBy, type PlacedHit, type Stroke, writeStrokes } from "../../../../core/commands/index.ts";
 import { type Edit, type NoteMeaning, strokeName } from "../../../../core/document/index.ts";
-import { pickedHits } from "../../../../store/bench-selectors.ts";
+import { pickedHits } from "../../../../store/bench/bench-selectors.ts";
 import { auditionHit, hitCount } from "../../commands/actions.ts";
 import { doAndSay } from "../../commands/do-and-say.ts";
 import { write } from "../../commands/write-actions.ts";

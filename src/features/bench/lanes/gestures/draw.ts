@@ -1,4 +1,4 @@
-import { say } from "../../../../components/say.ts";
+import { say } from "../../../../components/messages/say.ts";
 import { canWrite, type Stroke, writeStrokes } from "../../../../core/commands/index.ts";
 import type { Hit } from "../../../../core/document/index.ts";
 import { gridStepTicks } from "../../../../core/time/index.ts";

@@ -1,6 +1,6 @@
 import type { Hit } from "../../../../core/document/index.ts";
-import { rowsBetween } from "../../../../store/rows-between.ts";
-import { tickToX, xToTick } from "../../../../store/viewport.ts";
+import { rowsBetween } from "../../../../store/bench/rows-between.ts";
+import { tickToX, xToTick } from "../../../../store/bench/viewport.ts";
 import { hitCount } from "../../commands/actions.ts";
 import { doAndSay } from "../../commands/do-and-say.ts";
 import { boxesOf } from "../lane-layout.ts";

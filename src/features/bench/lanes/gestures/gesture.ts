@@ -1,4 +1,4 @@
-import type { Bench } from "../../../../store/bench-context.ts";
+import type { Bench } from "../../../../store/bench/bench-context.ts";
 import type { Marquee, Point } from "../under-pointer.ts";
 
 /** What a gesture is doing, to be shown at the pointer. */

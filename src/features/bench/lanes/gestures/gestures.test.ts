@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, it } from "vitest";
 import { changeTiming } from "../../../../core/commands/index.ts";
-import type { Bench } from "../../../../store/bench-context.ts";
+import type { Bench } from "../../../../store/bench/bench-context.ts";
 import { openABench } from "../../testing/a-bench.ts";
 import { boxesOf, finHeightOf } from "../lane-layout.ts";
 import { hitAtPoint } from "../under-pointer.ts";

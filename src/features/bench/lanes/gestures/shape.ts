@@ -1,6 +1,6 @@
 import type { Edit, Hit } from "../../../../core/document/index.ts";
 import { lineAt, type ShapePoint, setVelocities } from "../../../../core/dynamics/index.ts";
-import { tickToX, xToTick } from "../../../../store/viewport.ts";
+import { tickToX, xToTick } from "../../../../store/bench/viewport.ts";
 import { auditionHit, hitCount } from "../../commands/actions.ts";
 import { boxesOf } from "../lane-layout.ts";
 import type { Point } from "../under-pointer.ts";

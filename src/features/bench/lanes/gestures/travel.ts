@@ -1,4 +1,4 @@
-import { xToTick, zoomAround } from "../../../../store/viewport.ts";
+import { xToTick, zoomAround } from "../../../../store/bench/viewport.ts";
 import type { Point } from "../under-pointer.ts";
 import type { Gesture, GestureStage } from "./gesture.ts";
 

@@ -1,6 +1,6 @@
 import { type Grid, gridStepTicks, nearestSlots, slotsBetween } from "../../../../core/time/index.ts";
-import { rowsBetween } from "../../../../store/rows-between.ts";
-import { tickToX, xToTick } from "../../../../store/viewport.ts";
+import { rowsBetween } from "../../../../store/bench/rows-between.ts";
+import { tickToX, xToTick } from "../../../../store/bench/viewport.ts";
 import type { LaneBox } from "../lane-layout.ts";
 import type { PaintContext } from "./paint-fins.ts";
 import type { LanePicture, ScenePicture } from "./picture.ts";

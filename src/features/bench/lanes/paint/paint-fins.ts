@@ -1,6 +1,6 @@
 import { ARTICULATION_MARKS, type ArticulationMark, ROLES } from "../../../../core/document/index.ts";
-import { rowsBetween } from "../../../../store/rows-between.ts";
-import { tickToX, type Viewport } from "../../../../store/viewport.ts";
+import { rowsBetween } from "../../../../store/bench/rows-between.ts";
+import { tickToX, type Viewport } from "../../../../store/bench/viewport.ts";
 import type { LaneBox } from "../lane-layout.ts";
 import type { Inks } from "./inks.ts";
 import { ALWAYS_PLAYED, BIT } from "./picture.ts";

@@ -1,5 +1,5 @@
 import { type Bar, barAt, type Grid, gridStepTicks, type MeterMap, slotsOfBar } from "../../../../core/time/index.ts";
-import { tickToX, type Viewport, xToTick } from "../../../../store/viewport.ts";
+import { tickToX, type Viewport, xToTick } from "../../../../store/bench/viewport.ts";
 
 /** Lines closer than this are left out. */
 const CLOSEST_LINES_PX = 7;

@@ -1,8 +1,8 @@
 import { FAMILIES, type Family } from "../../../../core/document/index.ts";
 import { layerAt } from "../../../../core/dynamics/index.ts";
 import { gridName, gridStepTicks, slotsBetween, ticksToMs } from "../../../../core/time/index.ts";
-import { rowsBetween } from "../../../../store/rows-between.ts";
-import { tickToX, xToTick } from "../../../../store/viewport.ts";
+import { rowsBetween } from "../../../../store/bench/rows-between.ts";
+import { tickToX, xToTick } from "../../../../store/bench/viewport.ts";
 import { finHeightOf, type LaneBox, type OpenBox, RAIL_MS } from "../lane-layout.ts";
 import { CANVAS_FONT } from "./inks.ts";
 import { paintCells } from "./paint-cells.ts";

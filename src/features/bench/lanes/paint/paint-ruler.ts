@@ -1,6 +1,6 @@
 import type { Marker } from "../../../../core/file/index.ts";
 import { barAt, type Grid } from "../../../../core/time/index.ts";
-import { tickToX, type Viewport } from "../../../../store/viewport.ts";
+import { tickToX, type Viewport } from "../../../../store/bench/viewport.ts";
 import { CANVAS_FONT, type Inks } from "./inks.ts";
 import type { PaintContext } from "./paint-fins.ts";
 import { forBarsInView } from "./paint-grid.ts";

@@ -8,8 +8,8 @@ import {
   type Grid,
   type MeterChange,
 } from "../../../../core/time/index.ts";
-import { deriveLanes } from "../../../../store/lane-view.ts";
-import { tickToX, type Viewport } from "../../../../store/viewport.ts";
+import { deriveLanes } from "../../../../store/bench/lane-view.ts";
+import { tickToX, type Viewport } from "../../../../store/bench/viewport.ts";
 import type { Inks } from "./inks.ts";
 import type { PaintContext } from "./paint-fins.ts";
 import { forBarsInView, gridLinesOfBar } from "./paint-grid.ts";

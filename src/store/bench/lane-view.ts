@@ -1,0 +1,196 @@
+import {
+  ARTICULATION_MARKS,
+  baseVelocity,
+  columnOf,
+  columnsOf,
+  findVoice,
+  type Hit,
+  hitsByVoice,
+  type NoteMap,
+  type Pattern,
+  type RoleBorders,
+  type Voice,
+} from "../../core/document/index.ts";
+import type { Treatment } from "../../core/document/treatment.ts";
+import { bordersOf, rolesOf } from "../../core/dynamics/index.ts";
+import { barsOf, rowsInScope, type Side, type SongPattern, spliced, withoutFeel } from "../../core/song/index.ts";
+import { buildTimeMaps, type TimeMaps, ticksToMs } from "../../core/time/index.ts";
+import { type CleanedHits, treat } from "../../core/treat.ts";
+
+/** One side of a lane. Row i of every column belongs to hit i. */
+export interface LaneSide {
+  readonly ticks: Float64Array;
+  readonly velocities: Uint8Array;
+  readonly timesMs: Float64Array;
+}
+
+/** A lane with everything that is drawn and heard of it. Row i of every column belongs to hit i. */
+export interface LaneView {
+  readonly voiceId: string;
+  readonly voice: Voice;
+  readonly treatment: Treatment;
+  readonly hits: readonly Hit[];
+  /** The lane as it goes out. */
+  readonly cleaned: CleanedHits;
+  /** The lane as it came in. Hits added by hand are where they were put. */
+  readonly recorded: LaneSide;
+  readonly roleBorders: RoleBorders;
+  /** Of each hit its place in `ROLES`. */
+  readonly roles: Uint8Array;
+  /** How each hit is marked on its fin: its place in `ARTICULATION_MARKS`. */
+  readonly marks: Uint8Array;
+  /** Which of the voice's articulations each hit is, counted from 0; -1 for none of them. */
+  readonly articulationRows: Int8Array;
+  /** How long each hit rings until a foot or a hand stops it, in ticks; infinite if nothing does. */
+  readonly ringTicks: Float64Array;
+  /** When each cleaned hit sounds. */
+  readonly cleanedMs: Float64Array;
+  /** Where the take ends. */
+  readonly lengthTicks: number;
+  /** What the lane was derived with; another value means it must be derived anew. */
+  readonly maps: TimeMaps;
+  readonly noteMap: NoteMap;
+  readonly scope?: SongPattern;
+}
+
+/** A pattern of the song that the take is looked at through, and the take: outside its bars that is what is shown. */
+export interface Through {
+  readonly scope: SongPattern;
+  readonly take: Pattern;
+}
+
+/** Which side of a lane is shown and heard: that of all, unless this voice alone is as recorded. */
+export function shownSide(
+  state: { readonly side: Side; readonly asRecorded: ReadonlySet<string> },
+  { voiceId }: { readonly voiceId: string },
+): Side {
+  return state.asRecorded.has(voiceId) ? "recorded" : state.side;
+}
+
+/** Positions and velocities of one side. */
+export function sideOf(lane: LaneView, side: Side): LaneSide {
+  if (side === "recorded") return lane.recorded;
+  const { ticks, velocities } = lane.cleaned;
+  return side === "cleaned" ? { ticks, velocities, timesMs: lane.cleanedMs } : plainSideOf(lane);
+}
+
+/** The lane without its feel is made when it is first asked for: a drag of a setting shows the cleaned side. */
+function plainSideOf(lane: LaneView): LaneSide {
+  const known = plainSides.get(lane);
+  if (known) return known;
+  const { hits, treatment, maps, lengthTicks, voice } = lane;
+  const { ticks, velocities } = treat(hits, withoutFeel(treatment), maps, lengthTicks, voice.family);
+  const plain = { ticks, velocities, timesMs: ticksToMs(maps.tempoMap, ticks) };
+  plainSides.set(lane, plain);
+  return plain;
+}
+
+const plainSides = new WeakMap<LaneView, LaneSide>();
+
+/** Derives the lanes of a pattern. A lane whose hits, treatment and time are the same as before is kept as it is. */
+export function deriveLanes(
+  pattern: Pattern,
+  before: readonly LaneView[],
+  maps: TimeMaps,
+  through?: Through,
+): readonly LaneView[] {
+  const byVoice = groupHits(pattern.hits);
+  const beforeById = new Map(before.map((lane) => [lane.voiceId, lane]));
+  return pattern.lanes.map(({ voiceId, treatment }) => {
+    const hits = byVoice.get(voiceId) ?? [];
+    const known = beforeById.get(voiceId);
+    const isSame =
+      known &&
+      known.treatment === treatment &&
+      known.maps === maps &&
+      known.noteMap === pattern.noteMap &&
+      known.scope === through?.scope &&
+      (known.hits === hits || (known.hits.length === hits.length && known.hits.every((hit, row) => hit === hits[row])));
+    return isSame ? known : deriveLane(pattern, voiceId, treatment, hits, maps, known, through);
+  });
+}
+
+/** A drag of a setting derives lanes on every frame from the same hits; they are grouped once. */
+const groups = new WeakMap<readonly Hit[], ReturnType<typeof hitsByVoice>>();
+
+function groupHits(hits: readonly Hit[]): ReturnType<typeof hitsByVoice> {
+  const known = groups.get(hits) ?? hitsByVoice(hits);
+  groups.set(hits, known);
+  return known;
+}
+
+function deriveLane(
+  pattern: Pattern,
+  voiceId: string,
+  treatment: Treatment,
+  hits: readonly Hit[],
+  maps: TimeMaps,
+  known: LaneView | undefined,
+  through: Through | undefined,
+): LaneView {
+  const { family } = findVoice(pattern.noteMap, voiceId);
+  const own = treat(hits, treatment, maps, pattern.lengthTicks, family);
+  const ofTake = through?.take.lanes.find((lane) => lane.voiceId === voiceId)?.treatment;
+  const isOther = through && ofTake && ofTake !== treatment;
+  const cleaned = isOther
+    ? spliced(
+        own,
+        treat(hits, ofTake, maps, pattern.lengthTicks, family),
+        rowsInScope(through.scope, own.slotTicks, barsOf(pattern, maps)),
+      )
+    : own;
+  const isSameRecording = known?.hits === hits && known.maps === maps && known.noteMap === pattern.noteMap;
+  const asRecorded = isSameRecording ? known : describeRecording(pattern, voiceId, hits, maps);
+  const { voice, recorded, marks, articulationRows, ringTicks } = asRecorded;
+  return {
+    voiceId,
+    voice,
+    treatment,
+    hits,
+    cleaned,
+    recorded,
+    roleBorders: bordersOf(columnsOf(hits), treatment.roles),
+    roles: rolesOf(columnsOf(hits), treatment.roles),
+    marks,
+    articulationRows,
+    ringTicks,
+    cleanedMs: ticksToMs(maps.tempoMap, cleaned.ticks),
+    lengthTicks: pattern.lengthTicks,
+    maps,
+    noteMap: pattern.noteMap,
+    ...(through ? { scope: through.scope } : {}),
+  };
+}
+
+/** The part of a lane that no setting changes; a drag of one keeps it. */
+function describeRecording(pattern: Pattern, voiceId: string, hits: readonly Hit[], maps: TimeMaps) {
+  const voice = findVoice(pattern.noteMap, voiceId);
+  const ticks = columnOf(hits, (hit) => hit.recordedTick ?? hit.pinnedTick ?? 0);
+  const velocities = new Uint8Array(columnOf(hits, (hit) => hit.recordedVelocity ?? baseVelocity(hit)));
+  const markOf = new Map(voice.articulations.map(({ id, mark }) => [id, ARTICULATION_MARKS.indexOf(mark)]));
+  const rowOf = new Map(voice.articulations.map(({ id }, row) => [id, row]));
+  return {
+    voice,
+    recorded: { ticks, velocities, timesMs: ticksToMs(maps.tempoMap, ticks) },
+    marks: new Uint8Array(columnOf(hits, (hit) => markOf.get(hit.articulationId) ?? 0)),
+    articulationRows: new Int8Array(columnOf(hits, (hit) => rowOf.get(hit.articulationId) ?? -1)),
+    ringTicks: columnOf(hits, (hit) => ringOf(hit, voice)),
+  };
+}
+
+/** Drums die away by themselves; a foot shuts hats, and a hand or the end of a held note stops hats and cymbals. */
+function ringOf({ shutTicks, chokedTicks }: Hit, { family }: Voice): number {
+  const shut = family === "hats" ? (shutTicks ?? Number.POSITIVE_INFINITY) : Number.POSITIVE_INFINITY;
+  const choked = family === "hats" || family === "cymbals" ? chokedTicks : null;
+  return Math.min(shut, choked ?? Number.POSITIVE_INFINITY);
+}
+
+/** The maps of a pattern; the same object as before if its meters and tempos are the same. */
+export function deriveMaps(pattern: Pattern, before: { pattern: Pattern; maps: TimeMaps } | null): TimeMaps {
+  const isSame =
+    before &&
+    before.pattern.meters === pattern.meters &&
+    before.pattern.tempos === pattern.tempos &&
+    before.pattern.ppq === pattern.ppq;
+  return isSame ? before.maps : buildTimeMaps(pattern);
+}

@@ -1,0 +1,26 @@
+import { startTakeReader } from "../../workers/index.ts";
+import type { BenchStore } from "../bench/bench-store.ts";
+import { readTake } from "../server-api.ts";
+
+/**
+ * Lets a track that is not drums be heard, or silences it. Its notes are read from the take when they are first wanted.
+ * @throws ServerProblem if the take cannot be had
+ */
+export async function setHeard(store: BenchStore, streamIndex: number, isHeard: boolean): Promise<void> {
+  const { project, pattern } = store.getState();
+  if (!isHeard) {
+    const heardTones = new Map(store.getState().heardTones);
+    heardTones.delete(streamIndex);
+    store.setState({ heardTones });
+    return;
+  }
+  const helper = startTakeReader();
+  try {
+    const bytes = await readTake(project.id);
+    await helper.run((reader) => reader.open(bytes));
+    const tones = await helper.run((reader) => reader.tones(pattern, streamIndex));
+    store.setState({ heardTones: new Map(store.getState().heardTones).set(streamIndex, tones) });
+  } finally {
+    helper.end();
+  }
+}
