@@ -1,13 +1,17 @@
+import clsx from "clsx";
 import { extent, scaleLinear } from "d3";
-import { memo, type PointerEvent, useMemo, useState } from "react";
+import { type PointerEvent, useMemo, useState } from "react";
 import { OneOf } from "../../components/sentence/OneOf.tsx";
 import type { ShelfEntry } from "../../store/patterns/use-pattern-shelf.ts";
+import { type Dot, FieldDots } from "./FieldDots.tsx";
 
 const WIDTH = 380;
 const HEIGHT = 400;
 const EDGE = 26;
 /** A pointer that has moved less has clicked, in units of the picture. */
 const LEAST_SWEEP = 5;
+/** A click so near a dot is on it. */
+const CLICK_REACH = 9;
 
 /** What patterns are laid out by. */
 const AXES = {
@@ -37,14 +41,25 @@ export function PatternField({ entries, likeness, chosenId, swept, onChoose, onS
   const [across, setAcross] = useState<AxisId>("fullness");
   const [up, setUp] = useState<AxisId>("loudness");
   const [sweep, setSweep] = useState<readonly [Point, Point] | null>(null);
+  /** What the pointer is on is called so. */
+  const [under, setUnder] = useState("");
   const places = useMemo(() => placesOf(entries, across, up), [entries, across, up]);
+  const dots = useMemo(
+    () =>
+      places.map(({ entry, cx, cy }): Dot => {
+        const strength = likeness ? (likeness.get(entry.id) ?? 0) : 0.6;
+        const isOut = swept !== null && !swept.has(entry.id);
+        return { cx, cy, strength, isLarge: likeness !== null && strength > 0.6, isOut };
+      }),
+    [places, likeness, swept],
+  );
   const chosen = places.find(({ entry }) => entry.id === chosenId);
   const box = sweep && boxOf(sweep);
   const begin = (event: PointerEvent<SVGSVGElement>) => {
     if (event.button === 0) setSweep([pointOf(event), pointOf(event)]);
   };
   const move = (event: PointerEvent<SVGSVGElement>) => {
-    if (!sweep) return;
+    if (!sweep) return setUnder(nearestTo(places, pointOf(event))?.name ?? "");
     const next = [sweep[0], pointOf(event)] as const;
     // A click goes to the dot; what moves is followed wherever it goes.
     if (isSwept(next)) event.currentTarget.setPointerCapture(event.pointerId);
@@ -52,7 +67,12 @@ export function PatternField({ entries, likeness, chosenId, swept, onChoose, onS
   };
   const end = () => {
     setSweep(null);
-    if (!sweep || !isSwept(sweep)) return;
+    if (!sweep) return;
+    if (!isSwept(sweep)) {
+      const clicked = nearestTo(places, sweep[0]);
+      if (clicked) onChoose(clicked.id);
+      return;
+    }
     const { left, top, width, height } = boxOf(sweep);
     const inside = places.filter(({ cx, cy }) => cx >= left && cx <= left + width && cy >= top && cy <= top + height);
     onSweep(inside.length > 0 ? new Set(inside.map(({ entry }) => entry.id)) : null);
@@ -81,47 +101,50 @@ export function PatternField({ entries, likeness, chosenId, swept, onChoose, onS
           "Sweep over some to list those."
         )}
       </p>
-      <svg
-        viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
-        role="img"
-        aria-label={`${entries.length} patterns by ${AXES[across].name} and ${AXES[up].name}`}
-        className="block w-full touch-none select-none"
-        onPointerDown={begin}
-        onPointerMove={move}
-        onPointerUp={end}
-        onPointerCancel={() => setSweep(null)}
-      >
-        <line x1={EDGE + 8} x2={EDGE + 8} y1={10} y2={HEIGHT - EDGE} stroke="var(--hairline-strong)" />
-        <line x1={EDGE + 8} x2={WIDTH - 10} y1={HEIGHT - EDGE} y2={HEIGHT - EDGE} stroke="var(--hairline-strong)" />
-        <g fontSize={12} fill="var(--muted)">
-          <text x={EDGE + 12} y={HEIGHT - 8}>
-            {AXES[across].low}
-          </text>
-          <text x={WIDTH - 12} y={HEIGHT - 8} textAnchor="end">
-            {AXES[across].high}
-          </text>
-          <text transform={`translate(18 ${HEIGHT - EDGE}) rotate(-90)`}>{AXES[up].low}</text>
-          <text transform="translate(18 10) rotate(-90)" textAnchor="end">
-            {AXES[up].high}
-          </text>
-        </g>
-        <Dots places={places} likeness={likeness} swept={swept} onChoose={onChoose} />
-        {chosen && (
-          <circle cx={chosen.cx} cy={chosen.cy} r={8} fill="var(--amber)" stroke="var(--ink)" pointerEvents="none" />
-        )}
-        {box && (
-          <rect
-            x={box.left}
-            y={box.top}
-            width={box.width}
-            height={box.height}
-            fill="var(--amber)"
-            fillOpacity={0.18}
-            stroke="var(--amber)"
-            pointerEvents="none"
-          />
-        )}
-      </svg>
+      <div className="relative">
+        <FieldDots dots={dots} width={WIDTH} height={HEIGHT} />
+        <svg
+          viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+          role="img"
+          aria-label={`${entries.length} patterns by ${AXES[across].name} and ${AXES[up].name}`}
+          className={clsx("relative block w-full touch-none select-none", under !== "" && "cursor-pointer")}
+          onPointerDown={begin}
+          onPointerMove={move}
+          onPointerUp={end}
+          onPointerCancel={() => setSweep(null)}
+        >
+          {under !== "" && <title>{under}</title>}
+          <line x1={EDGE + 8} x2={EDGE + 8} y1={10} y2={HEIGHT - EDGE} stroke="var(--hairline-strong)" />
+          <line x1={EDGE + 8} x2={WIDTH - 10} y1={HEIGHT - EDGE} y2={HEIGHT - EDGE} stroke="var(--hairline-strong)" />
+          <g fontSize={12} fill="var(--muted)">
+            <text x={EDGE + 12} y={HEIGHT - 8}>
+              {AXES[across].low}
+            </text>
+            <text x={WIDTH - 12} y={HEIGHT - 8} textAnchor="end">
+              {AXES[across].high}
+            </text>
+            <text transform={`translate(18 ${HEIGHT - EDGE}) rotate(-90)`}>{AXES[up].low}</text>
+            <text transform="translate(18 10) rotate(-90)" textAnchor="end">
+              {AXES[up].high}
+            </text>
+          </g>
+          {chosen && (
+            <circle cx={chosen.cx} cy={chosen.cy} r={8} fill="var(--amber)" stroke="var(--ink)" pointerEvents="none" />
+          )}
+          {box && (
+            <rect
+              x={box.left}
+              y={box.top}
+              width={box.width}
+              height={box.height}
+              fill="var(--amber)"
+              fillOpacity={0.18}
+              stroke="var(--amber)"
+              pointerEvents="none"
+            />
+          )}
+        </svg>
+      </div>
     </>
   );
 }
@@ -144,34 +167,16 @@ function placesOf(entries: readonly ShelfEntry[], across: AxisId, up: AxisId): r
   }));
 }
 
-interface DotsProps extends Pick<PatternFieldProps, "likeness" | "swept" | "onChoose"> {
-  readonly places: readonly Place[];
+/** The pattern whose dot a point is on, or nearly. */
+function nearestTo(places: readonly Place[], [x, y]: Point): ShelfEntry | null {
+  let nearest: ShelfEntry | null = null;
+  let least = CLICK_REACH;
+  for (const { entry, cx, cy } of places) {
+    const distance = Math.hypot(cx - x, cy - y);
+    if (distance < least) [nearest, least] = [entry, distance];
+  }
+  return nearest;
 }
-
-/** One for each pattern. Thousands are not drawn anew because another one is chosen, or a pointer sweeps. */
-const Dots = memo(function Dots({ places, likeness, swept, onChoose }: DotsProps) {
-  return places.map(({ entry, cx, cy }) => {
-    const like = likeness ? (likeness.get(entry.id) ?? 0) : 0.6;
-    const isOut = swept !== null && !swept.has(entry.id);
-    return (
-      // biome-ignore lint/a11y/noStaticElementInteractions: a dot among hundreds; the list beside it is what is read and stepped through
-      <circle
-        key={entry.id}
-        cx={cx}
-        cy={cy}
-        r={likeness && like > 0.6 ? 6 : 4}
-        fill={like > 0.05 && !isOut ? "var(--spruce)" : "none"}
-        fillOpacity={like ** 2}
-        stroke="var(--spruce)"
-        strokeOpacity={isOut ? 0.25 : 0.55}
-        className="cursor-pointer"
-        onClick={() => onChoose(entry.id)}
-      >
-        <title>{entry.name}</title>
-      </circle>
-    );
-  });
-});
 
 /** Where on the picture something lies, with a little room at both ends. */
 function scaleOf(entries: readonly ShelfEntry[], axis: AxisId, from: number, to: number) {
