@@ -212,6 +212,55 @@ describe("patterns", () => {
     await card(page).getByText("1 softer").waitFor({ state: "detached" });
   });
 
+  it("are made anew of chosen pieces: the kick of one, the last bar of another", async () => {
+    const page = await pages.open("/");
+    await importBytes(page, "Pieces.mid", fileOf(SMALL));
+    await openPatterns(page);
+    const words = page.getByRole("searchbox", { name: "Find a pattern by its words" });
+    const choose = async (name: string) => {
+      await words.fill(name);
+      await options(page).filter({ hasText: name }).first().click();
+      await card(page).getByRole("heading", { name }).waitFor();
+    };
+    for (const name of ["Cabin wake", "Lantern drift"]) {
+      await choose(name);
+      await card(page).getByRole("button", { name: "Use as a piece" }).click();
+      await card(page).getByRole("button", { name: "No piece any more" }).waitFor();
+    }
+    await choose("Quay walk");
+    await card(page).getByText("of 2 pieces.").waitFor();
+    for (const [label, choice] of [
+      ["Kick of", "Cabin wake"],
+      ["Snare of", "itself"],
+      ["Last bar of", "Lantern drift"],
+      ["Mixed", "bar by bar"],
+    ] as const) {
+      await card(page)
+        .getByRole("button", { name: new RegExp(`^${label}`) })
+        .click();
+      await page.getByRole("menuitemradio", { name: choice, exact: true }).click();
+    }
+    await words.fill("");
+    await card(page).getByRole("button", { name: "A new one like it" }).click();
+    await card(page).getByRole("heading", { name: "New 1" }).waitFor();
+    const told = card(page).getByText(/from Quay walk, kick of Cabin wake/);
+    await told.waitFor();
+    expect(await told.textContent()).toMatch(/last bar of Lantern drift/);
+    expect(await told.textContent()).not.toMatch(/snare of/);
+    // Another press makes another one; a piece that is none any more is asked for no longer.
+    await card(page).getByRole("button", { name: "Cabin wake is no piece" }).click();
+    await card(page).getByText("of one piece.").waitFor();
+    await card(page).getByRole("button", { name: "A new one like it" }).click();
+    await card(page).getByRole("heading", { name: "New 2" }).waitFor();
+    await expect
+      .poll(() =>
+        card(page)
+          .getByText(/kick of Cabin wake/)
+          .count(),
+      )
+      .toBeLessThan(2);
+  });
+
   it("are heard alone as they were played, or in their place with the settings of the take", async () => {
     const page = await pages.open("/");
     await importBytes(page, "Placed.mid", fileOf(SMALL));

@@ -1,7 +1,7 @@
 export { cutRhythm, factsOf, kindOf, PATTERN_KINDS, type PatternFacts, type PatternKind, twinKey } from "./describe.ts";
 export { type FoundPattern, findPatterns } from "./find-patterns.ts";
 export { faultOfKnock, type Knock, knockOf } from "./knock.ts";
-export { makeNew } from "./make-new.ts";
+export { makeNew, type NewWish, PIECE_SIZES, type PieceSize, USUAL_NEW } from "./make-new.ts";
 export { isBlankMark, LONGEST_PLAYED, type PatternMark } from "./mark.ts";
 export { pathsOf, patternFile } from "./pattern-file.ts";
 export { barOf, type IndexedRhythm, indexRhythm } from "./pattern-index.ts";

@@ -10,7 +10,9 @@ import {
   cutRhythm,
   factsOf,
   makeNew,
+  type NewWish,
   NO_VARIATION,
+  PIECE_SIZES,
   pathsOf,
   patternFile,
   patternToMidi,
@@ -20,6 +22,7 @@ import {
   throwOut,
   toggleKept,
   twinKey,
+  USUAL_NEW,
   type Variation,
   varied,
 } from "./index.ts";
@@ -195,17 +198,20 @@ describe("a new one like it", () => {
         fc.array(lines, { minLength: 2, maxLength: 4 }),
         fc.double({ min: 0, max: 1, noNaN: true }),
         fc.integer(),
-        (rows, likeness, seed) => {
+        fc.constantFrom(...PIECE_SIZES),
+        fc.double({ min: -0.5, max: 0.5, noNaN: true }),
+        (rows, likeness, seed, size, fuller) => {
           const own = GROOVE;
           const others = rows.map((row) => rhythm(row));
-          const made = makeNew(own, others, { likeness, seed })!;
+          const wish = { ...USUAL_NEW, likeness, seed, size, fuller };
+          const made = makeNew(own, others, wish)!;
           expect(made.takenFrom.size + 1).toBeGreaterThan(0);
           expect(clashesOf(made.rhythm.strokes)).toBe(0);
           const places = (strokes: Rhythm["strokes"]) =>
             new Set(strokes.map(({ family, quarters }) => `${family} ${(quarters % 4).toFixed(3)}`));
           const known = places([own, ...others].flatMap(({ strokes }) => strokes));
           for (const place of places(made.rhythm.strokes)) expect(known).toContain(place);
-          expect(makeNew(own, others, { likeness, seed })).toEqual(made);
+          expect(makeNew(own, others, wish)).toEqual(made);
         },
       ),
     );
@@ -217,7 +223,7 @@ describe("a new one like it", () => {
       "--s---s---s---s---s---s---s---s-",
       "--k---k---k---k---k---k---k---k-",
     );
-    const made = makeNew(GROOVE, [other], { likeness: 1, seed: 4 })!;
+    const made = makeNew(GROOVE, [other], { ...USUAL_NEW, likeness: 1, seed: 4 })!;
     expect(made.takenFrom.size).toBe(1);
     const waltz = rhythmOf(
       patternOf(
@@ -225,8 +231,67 @@ describe("a new one like it", () => {
         { meters: [{ tick: 0, numerator: 3, denominator: 4 }] },
       ),
     );
-    expect(makeNew(GROOVE, [waltz], { likeness: 0, seed: 4 })).toBeNull();
-    expect(makeNew(GROOVE, [waltz, other], { likeness: 0, seed: 4 })!.takenFrom.get("kick")).toBe(1);
+    expect(makeNew(GROOVE, [waltz], { ...USUAL_NEW, likeness: 0, seed: 4 })).toBeNull();
+    expect(makeNew(GROOVE, [waltz, other], { ...USUAL_NEW, likeness: 0, seed: 4 })!.takenFrom.get("kick")).toEqual(
+      new Set([1]),
+    );
+  });
+});
+
+describe("a new one of chosen pieces", () => {
+  const sparse = rhythm(
+    "h---h---h---h---h---h---h---h---",
+    "--s-------s-------s-------s-----",
+    "k---------------k---------------",
+  );
+  const busy = rhythm(
+    "hhhhhhhhhhhhhhhhhhhhhhhhhhhhhhhh",
+    "----s---g---s-------s---g---sggg",
+    "k-k---k-k-k---k-k-k---k-k-k---k-",
+  );
+  const make = (wish: Partial<NewWish>) => makeNew(GROOVE, [sparse, busy], { ...USUAL_NEW, ...wish })!;
+  const of = ({ strokes }: Rhythm, family: string) =>
+    strokes.filter((stroke) => stroke.family === family).map(({ quarters }) => quarters);
+
+  it("has each drum of the one that was chosen for it, and its own where that is wished", () => {
+    const made = make({ drumsOf: { kick: 1, hats: 0, snare: null } });
+    expect(of(made.rhythm, "kick")).toEqual(of(busy, "kick"));
+    expect(of(made.rhythm, "hats")).toEqual(of(sparse, "hats"));
+    expect(of(made.rhythm, "snare")).toEqual(of(GROOVE, "snare"));
+    expect(made.takenFrom).toEqual(
+      new Map([
+        ["kick", new Set([1])],
+        ["hats", new Set([0])],
+      ]),
+    );
+  });
+
+  it("ends with the last bar of another", () => {
+    const made = make({ drumsOf: { kick: null, hats: null, snare: null }, lastBarOf: 1 });
+    const after = (rhythmic: Rhythm, from: number) =>
+      rhythmic.strokes
+        .filter(({ quarters }) => quarters >= from)
+        .map(({ family, quarters }) => `${family} ${quarters}`);
+    expect(after(made.rhythm, 4).toSorted()).toEqual(after(busy, 4).toSorted());
+    expect(of(made.rhythm, "kick").filter((at) => at < 4)).toEqual(of(GROOVE, "kick").filter((at) => at < 4));
+  });
+
+  it("mixes bar by bar or beat by beat, and is fuller or sparser", () => {
+    const bars = Array.from({ length: 30 }, (_, seed) => of(make({ size: "bar", likeness: 0.5, seed }).rhythm, "kick"));
+    const first = (kicks: readonly number[]) => kicks.filter((at) => at < 4).join();
+    const second = (kicks: readonly number[]) => kicks.flatMap((at) => (at >= 4 ? [at - 4] : [])).join();
+    // Both bars of one drum may come from different patterns.
+    expect(
+      bars.some((kicks) => first(kicks) === first(of(busy, "kick")) && second(kicks) !== second(of(busy, "kick"))),
+    ).toBe(true);
+    const beats = new Set(
+      Array.from({ length: 30 }, (_, seed) => of(make({ size: "beat", seed }).rhythm, "kick").join()),
+    );
+    expect(beats.size).toBeGreaterThan(new Set(bars.map(String)).size);
+    const count = (fuller: number) =>
+      make({ drumsOf: { kick: null, snare: null, hats: null }, fuller }).rhythm.strokes.length;
+    expect(count(-0.4)).toBeLessThan(count(0));
+    expect(count(0.4)).toBeGreaterThan(count(0));
   });
 });
 

@@ -18,6 +18,7 @@ import {
 import type { ShelfEntry } from "../../store/patterns/use-pattern-shelf.ts";
 import { AddedStrokes, CountsLeast } from "./AddedStrokes.tsx";
 import { type MarkedEntry, markOf } from "./marked.ts";
+import { NewOne, type PieceWish } from "./NewOne.tsx";
 import { PatternFins } from "./PatternFins.tsx";
 import { FAMILY_NAMES, factWords } from "./pattern-words.ts";
 import { RepeatSentence } from "./RepeatSentence.tsx";
@@ -47,6 +48,9 @@ interface PatternDetailProps {
   readonly onSave: () => void;
   /** Takes the file that it came in with off the shelf; null where it came in with none. */
   readonly onTakeOff: (() => void) | null;
+  readonly pieces: readonly MarkedEntry[];
+  readonly pieceWish: PieceWish;
+  readonly onPieceWish: (wish: PieceWish) => void;
   /** Makes another one like it; null where there is nothing to make it of. */
   readonly onNew: (() => void) | null;
 }
@@ -121,9 +125,9 @@ export function PatternDetail(props: PatternDetailProps) {
         </Button>
         <Button onClick={onBench}>Lay on the take</Button>
         <Button onClick={onSave}>Save as a file</Button>
-        {onNew && <Button onClick={onNew}>A new one like it</Button>}
         {onTakeOff && <Button onClick={onTakeOff}>Take off the shelf</Button>}
       </p>
+      <NewOne entry={entry} pieces={props.pieces} wish={props.pieceWish} onWish={props.onPieceWish} onMake={onNew} />
       <RepeatSentence wish={props.repeats} fillCount={props.fillCount} onChange={props.onRepeats} />
       {found && <Reasons {...found} />}
       <section aria-label="How full, how hard">

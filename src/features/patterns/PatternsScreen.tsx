@@ -38,6 +38,7 @@ import { HeardSentence } from "./HeardSentence.tsx";
 import { KnockStrip } from "./KnockStrip.tsx";
 import { makeLike } from "./make-like.ts";
 import { type MarkedEntry, markOf, withMarks } from "./marked.ts";
+import { USUAL_PIECES } from "./NewOne.tsx";
 import { PatternDetail } from "./PatternDetail.tsx";
 import { PatternField } from "./PatternField.tsx";
 import { EVERY_PATTERN, isWished, PatternFilter } from "./PatternFilter.tsx";
@@ -90,6 +91,7 @@ function Patterns({ projectId }: { projectId: string }) {
   useEffect(() => () => knock.stop(), [knock]);
   const { found, fault } = useFound(knock, shelf.find, shelf.entries.length);
   const likeness = useMemo(() => found && new Map(found.map(({ id, likeness: like }) => [id, like])), [found]);
+  const [pieceWish, setPieceWish] = useState(USUAL_PIECES);
   /** How many were made here of pieces of others; they are kept by putting them somewhere. */
   const [madeCount, setMadeCount] = useState(0);
   const marks = usePatternMarks();
@@ -159,6 +161,17 @@ function Patterns({ projectId }: { projectId: string }) {
     if (!entry) return;
     const dropped = entry.id === chosen?.id ? played : { bars: entry.rhythm.bars, strokes: entry.rhythm.strokes };
     say(putIntoSong(bench, entry.name, dropped, beforeId), { label: "Undo", act: () => say(undo(bench)) });
+  };
+  const pieces = pieceWish.pieceIds.flatMap((id) => byId.get(id) ?? []);
+  const others = pieces.filter(({ id }) => id !== chosen?.id);
+  const sources = others.length > 0 ? others : elsewhere;
+  const make = () => {
+    const next = chosen && makeLike(chosen, sources, madeCount + 1, pieceWish);
+    if (!next) return say("None of the pieces has bars as long as its own.");
+    setMadeCount(madeCount + 1);
+    shelf.addMade(next);
+    knock.clear();
+    setChosenId(next.id);
   };
   const fileOf = (entry: MarkedEntry) => {
     const { rhythm } = entry;
@@ -270,18 +283,10 @@ function Patterns({ projectId }: { projectId: string }) {
               variation={variation}
               strokes={strokes}
               found={reasons}
-              onNew={
-                elsewhere.length === 0
-                  ? null
-                  : () => {
-                      const next = makeLike(chosen, elsewhere, madeCount + 1);
-                      if (!next) return;
-                      setMadeCount(madeCount + 1);
-                      shelf.addMade(next);
-                      knock.clear();
-                      setChosenId(next.id);
-                    }
-              }
+              pieces={pieces}
+              pieceWish={pieceWish}
+              onPieceWish={setPieceWish}
+              onNew={sources.length === 0 ? null : make}
               onMark={marks.set}
               onTakeOff={chosen.fileId === null ? null : () => void takeOff(chosen)}
               onVary={(next, isOver) => {
