@@ -43,20 +43,8 @@ export function install() {
   writeFileSync(stampOf("installed"), wanted);
 }
 
-/** Builds the application if its sources have changed since it was last built. */
-export function build() {
-  const wanted = hashOf([
-    "app",
-    "src",
-    "scripts",
-    "package-lock.json",
-    "next.config.ts",
-    "proxy.ts",
-    "postcss.config.mjs",
-  ]);
-  const stamp = join(root, "build/stamp");
-  if (existsSync(stamp) && readFileSync(stamp, "utf8") === wanted && existsSync(join(root, ".next/BUILD_ID"))) return;
-  say("Building the application (about half a minute).");
+/** What runs in processes of its own beside the server: reading files, preparing the data folder, backups. */
+export function bundle() {
   mkdirSync(join(root, "build"), { recursive: true });
   run("The build of the workers", "npx", [
     "esbuild",
@@ -72,6 +60,23 @@ export function build() {
     "--out-extension:.js=.mjs",
     "--log-level=warning",
   ]);
+}
+
+/** Builds the application if its sources have changed since it was last built. */
+export function build() {
+  const wanted = hashOf([
+    "app",
+    "src",
+    "scripts",
+    "package-lock.json",
+    "next.config.ts",
+    "proxy.ts",
+    "postcss.config.mjs",
+  ]);
+  const stamp = join(root, "build/stamp");
+  if (existsSync(stamp) && readFileSync(stamp, "utf8") === wanted && existsSync(join(root, ".next/BUILD_ID"))) return;
+  say("Building the application (about half a minute).");
+  bundle();
   run("The build", "npx", ["next", "build"]);
   writeFileSync(stamp, wanted);
 }
