@@ -6,7 +6,7 @@ import { hitAt, patternOf } from "../../core/testing/patterns.ts";
 import { type BenchStore, createBenchStore } from "../bench/bench-store.ts";
 import { Playback } from "./playback.ts";
 
-vi.mock("../workers/index.ts", () => ({
+vi.mock("../../workers/index.ts", () => ({
   startKit: () => ({
     run: async () => Array.from({ length: 16 }, () => new Float32Array(500)),
     end: () => {},
