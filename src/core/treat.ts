@@ -11,7 +11,8 @@ import { rolesOf } from "./dynamics/roles.ts";
 import { type ShapedVelocities, shapeVelocities } from "./dynamics/shape-lane.ts";
 import { layGroove } from "./groove/lay-on.ts";
 import { noiseOf, wanderAt } from "./humanize.ts";
-import { type TempoMap, type TimeMaps, tickAfterMs, ticksAfterMs } from "./time/index.ts";
+import { remembering } from "./remember.ts";
+import { type TimeMaps, tickAfterMs, ticksAfterMs } from "./time/index.ts";
 import { settingsByRow } from "./timing/exceptions.ts";
 import { FLAG, type PlacedHits, quantize } from "./timing/quantize.ts";
 
@@ -150,39 +151,31 @@ function rowsOfPlaced(placed: PlacedHits, firstRow: number, endRow: number): Pla
 /** Leaves out what nobody played. */
 function repair(hits: readonly Hit[], step: RepairTreatment | undefined): Uint8Array {
   const ids = step?.leftOut;
-  const known = leftOutOf.get(hits);
-  if (known && known.ids === ids) return known.isLeftOut;
-  const leftOut = new Set(ids);
-  const isLeftOut = new Uint8Array(hits.length);
-  if (leftOut.size > 0) for (let row = 0; row < hits.length; row++) if (leftOut.has(hits[row]!.id)) isLeftOut[row] = 1;
-  leftOutOf.set(hits, { ids, isLeftOut });
-  return isLeftOut;
+  return rememberLeftOut(hits, [ids], () => {
+    const leftOut = new Set(ids);
+    const isLeftOut = new Uint8Array(hits.length);
+    if (leftOut.size > 0)
+      for (let row = 0; row < hits.length; row++) if (leftOut.has(hits[row]!.id)) isLeftOut[row] = 1;
+    return isLeftOut;
+  });
 }
 
 /** Another setting that is dragged leaves out the same hits. */
-const leftOutOf = new WeakMap<
-  readonly Hit[],
-  { readonly ids: RepairTreatment["leftOut"] | undefined; readonly isLeftOut: Uint8Array }
->();
+const rememberLeftOut = remembering<readonly Hit[], Uint8Array>();
 
 /** Takes off what came in late as a whole. @source t1 = t − latency */
 function takeLatency(lane: LaneColumns, { isOn, latencyMs }: TimingTreatment, { tempoMap }: TimeMaps): LaneColumns {
   if (!isOn || latencyMs === 0) return lane;
-  const known = onTimeLanes.get(lane);
-  if (known?.latencyMs === latencyMs && known.tempoMap === tempoMap) return known.onTime;
-  const { ticks, isPinned } = lane;
-  const early = ticksAfterMs(tempoMap, ticks, -latencyMs);
-  for (let row = 0; row < ticks.length; row++) if (isPinned[row] === 1) early[row] = ticks[row]!;
-  const onTime = { ...lane, ticks: early };
-  onTimeLanes.set(lane, { latencyMs, tempoMap, onTime });
-  return onTime;
+  return rememberOnTime(lane, [latencyMs, tempoMap], () => {
+    const { ticks, isPinned } = lane;
+    const early = ticksAfterMs(tempoMap, ticks, -latencyMs);
+    for (let row = 0; row < ticks.length; row++) if (isPinned[row] === 1) early[row] = ticks[row]!;
+    return { ...lane, ticks: early };
+  });
 }
 
 /** While another setting is dragged the latency stays: the lane without it is the same, and so are its slots. */
-const onTimeLanes = new WeakMap<
-  LaneColumns,
-  { readonly latencyMs: number; readonly tempoMap: TempoMap; readonly onTime: LaneColumns }
->();
+const rememberOnTime = remembering<LaneColumns, LaneColumns>();
 
 /** Lays a groove on: each hit goes on from where it was pulled, by how far the groove is off its slot. */
 function feel(
@@ -308,15 +301,10 @@ function offsetByHand(
 }
 
 /** The noise of a lane is asked for on every frame of a drag, for the same hits and mostly the same seed. */
-const noises = new WeakMap<readonly Hit[], { readonly key: string; readonly noise: Float64Array }>();
+const rememberNoise = remembering<readonly Hit[], Float64Array>();
 
 function noiseOfHits(hits: readonly Hit[], seed: number, shape: NoiseShape): Float64Array {
-  const key = `${shape} ${seed}`;
-  const known = noises.get(hits);
-  if (known?.key === key) return known.noise;
-  const noise = Float64Array.from(hits, ({ id }) => noiseOf(id, seed, shape));
-  noises.set(hits, { key, noise });
-  return noise;
+  return rememberNoise(hits, [seed, shape], () => Float64Array.from(hits, ({ id }) => noiseOf(id, seed, shape)));
 }
 
 /** Marks hits that quantizing would have put before the one they follow. By a few ticks nobody hears it. */

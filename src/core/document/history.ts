@@ -1,3 +1,4 @@
+import { remembering } from "../remember.ts";
 import type { Edit } from "./edits/index.ts";
 import { invertEdit, touchedBy } from "./edits/index.ts";
 
@@ -126,14 +127,12 @@ function amountOf({ label }: Step): { readonly what: string; readonly value: num
 }
 
 /** Asked for whenever something is shown, and an edit of all hits names thousands. */
-const namesOfEdits = new WeakMap<Edit, string>();
+const rememberNames = remembering<Edit, string>();
 
 /** The hits that an edit names, as one text: equal for equal hits. */
 function hitIdsOf(edit: Edit): string {
-  const known = namesOfEdits.get(edit);
-  if (known !== undefined) return known;
-  const { hitIds, areAllMoved } = touchedBy(edit);
-  const names = areAllMoved ? "all" : [...hitIds].sort().join(" ");
-  namesOfEdits.set(edit, names);
-  return names;
+  return rememberNames(edit, [], () => {
+    const { hitIds, areAllMoved } = touchedBy(edit);
+    return areAllMoved ? "all" : [...hitIds].sort().join(" ");
+  });
 }

@@ -1,3 +1,5 @@
+import { remembering } from "../remember.ts";
+
 export const FAMILIES = ["cymbals", "hats", "snare", "toms", "kick", "percussion"] as const;
 export type Family = (typeof FAMILIES)[number];
 
@@ -83,11 +85,10 @@ const UNNAMED: Articulation = { id: "unnamed", name: "unnamed", mark: "none" };
 const UNNAMED_VOICE = /^note-(\d{1,3})$/;
 
 /** The entries of each note, the most particular first. Maps never change, so this is found once for each. */
-const entriesOfMap = new WeakMap<NoteMap, ReadonlyMap<number, readonly NoteMapEntry[]>>();
+const rememberEntries = remembering<NoteMap, ReadonlyMap<number, readonly NoteMapEntry[]>>();
+const entriesByNote = (map: NoteMap) => rememberEntries(map, [], () => sortedEntries(map));
 
-function entriesByNote(map: NoteMap): ReadonlyMap<number, readonly NoteMapEntry[]> {
-  const known = entriesOfMap.get(map);
-  if (known) return known;
+function sortedEntries(map: NoteMap): ReadonlyMap<number, readonly NoteMapEntry[]> {
   const byNote = new Map<number, NoteMapEntry[]>();
   for (const entry of map.entries) {
     const entries = byNote.get(entry.note);
@@ -97,7 +98,6 @@ function entriesByNote(map: NoteMap): ReadonlyMap<number, readonly NoteMapEntry[
   const particularity = ({ track, channel, pedal }: NoteMapEntry) =>
     (track === undefined ? 0 : 4) + (channel === null ? 0 : 2) + (pedal === null ? 0 : 1);
   for (const entries of byNote.values()) entries.sort((a, b) => particularity(b) - particularity(a));
-  entriesOfMap.set(map, byNote);
   return byNote;
 }
 

@@ -1,3 +1,4 @@
+import { remembering } from "../remember.ts";
 import type { MeterChange, TempoChange } from "../time/index.ts";
 import type { Arrangement } from "./arrangement.ts";
 import type { Fullness, HitChance } from "./chance.ts";
@@ -197,12 +198,12 @@ export interface LaneColumns {
 }
 
 /** Lanes are treated on every frame of a drag, and their hits never change, so the columns of each are read once. */
-const columnsOfHits = new WeakMap<readonly Hit[], LaneColumns>();
+const rememberColumns = remembering<readonly Hit[], LaneColumns>();
 
-export function columnsOf(hits: readonly Hit[]): LaneColumns {
-  const known = columnsOfHits.get(hits);
-  if (known) return known;
-  const columns: LaneColumns = {
+export const columnsOf = (hits: readonly Hit[]): LaneColumns => rememberColumns(hits, [], () => readColumns(hits));
+
+function readColumns(hits: readonly Hit[]): LaneColumns {
+  return {
     ticks: columnOf(hits, baseTick),
     velocities: columnOf(hits, baseVelocity),
     recordedVelocities: columnOf(hits, (hit) => hit.recordedVelocity ?? baseVelocity(hit)),
@@ -221,6 +222,4 @@ export function columnsOf(hits: readonly Hit[]): LaneColumns {
       ? columnOf(hits, ({ offsetMs = 0 }) => offsetMs)
       : null,
   };
-  columnsOfHits.set(hits, columns);
-  return columns;
 }

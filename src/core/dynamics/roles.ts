@@ -1,4 +1,5 @@
 import type { RoleBorders } from "../document/role.ts";
+import { remembering } from "../remember.ts";
 import { findRoleBorders } from "./find-roles.ts";
 
 /** What the roles of a lane are told from. */
@@ -10,15 +11,12 @@ interface RoleColumns {
 }
 
 /** What was found for a lane is asked for by several steps, on every frame of a drag. */
-const foundBorders = new WeakMap<RoleColumns, RoleBorders>();
-const foundRoles = new WeakMap<RoleColumns, { readonly borders: RoleBorders; readonly roles: Uint8Array }>();
+const rememberBorders = remembering<RoleColumns, RoleBorders>();
+const rememberRoles = remembering<RoleColumns, Uint8Array>();
 
 /** The borders of a lane: those that a hand has set, else the natural breaks of what was recorded. */
 export function bordersOf(lane: RoleColumns, set?: RoleBorders): RoleBorders {
-  if (set) return set;
-  const known = foundBorders.get(lane) ?? findRoleBorders(lane.recordedVelocities);
-  foundBorders.set(lane, known);
-  return known;
+  return set ?? rememberBorders(lane, [], () => findRoleBorders(lane.recordedVelocities));
 }
 
 /**
@@ -28,16 +26,15 @@ export function bordersOf(lane: RoleColumns, set?: RoleBorders): RoleBorders {
  */
 export function rolesOf(lane: RoleColumns, set?: RoleBorders): Uint8Array {
   const borders = bordersOf(lane, set);
-  const known = foundRoles.get(lane);
-  if (known?.borders === borders) return known.roles;
-  const { velocities, roleMarks } = lane;
-  const { ghostTop, accentBottom } = borders;
+  return rememberRoles(lane, [borders], () => rolesBy(lane, borders));
+}
+
+function rolesBy({ velocities, roleMarks }: RoleColumns, { ghostTop, accentBottom }: RoleBorders): Uint8Array {
   const roles = new Uint8Array(velocities.length);
   for (let row = 0; row < roles.length; row++) {
     const mark = roleMarks?.[row] ?? 0;
     const velocity = velocities[row]!;
     roles[row] = mark > 0 ? mark - 1 : velocity <= ghostTop ? 0 : velocity >= accentBottom ? 2 : 1;
   }
-  foundRoles.set(lane, { borders, roles });
   return roles;
 }

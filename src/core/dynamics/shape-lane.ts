@@ -2,6 +2,7 @@ import type { Hit, LaneColumns } from "../document/pattern.ts";
 import { ROLES } from "../document/role.ts";
 import type { DynamicsTreatment, LoudnessCycle, NoiseShape, RoleShape } from "../document/treatment.ts";
 import { noiseOf } from "../humanize.ts";
+import { remembering } from "../remember.ts";
 import { barAt, gridStepTicks, type MeterMap } from "../time/index.ts";
 
 /** How loud a lane goes out. Row i is hit i. */
@@ -33,7 +34,7 @@ export function shapeVelocities(
   const { velocities } = lane;
   if (!dynamics.isOn) return { velocities: new Uint8Array(velocities), clippedCount: 0 };
   const isKept = rowsKept(hits, lane, slotTicks, dynamics);
-  const { cells, counts } = cellsOf(velocities, roles);
+  const { cells, counts } = rememberCells(roles, [velocities], () => cellsOf(velocities, roles));
   const tableOf = tables(counts, dynamics);
   const usual = tableOf(dynamics);
   const exceptions = (dynamics.exceptions ?? []).map((one) => ({
@@ -73,11 +74,9 @@ interface Cells {
 }
 
 /** Whatever setting is dragged, the hits and their roles stay. */
-const cellsOfRoles = new WeakMap<Uint8Array, Cells & { readonly velocities: Float64Array }>();
+const rememberCells = remembering<Uint8Array, Cells>();
 
 function cellsOf(velocities: Float64Array, roles: Uint8Array): Cells {
-  const known = cellsOfRoles.get(roles);
-  if (known?.velocities === velocities) return known;
   const cells = new Uint16Array(velocities.length);
   const counts = new Uint32Array(ROLES.length * VELOCITIES);
   for (let row = 0; row < cells.length; row++) {
@@ -85,9 +84,7 @@ function cellsOf(velocities: Float64Array, roles: Uint8Array): Cells {
     cells[row] = cell;
     counts[cell]!++;
   }
-  const found = { velocities, cells, counts };
-  cellsOfRoles.set(roles, found);
-  return found;
+  return { cells, counts };
 }
 
 type Loudness = Pick<DynamicsTreatment, "loudnessPercent" | "rangePercent">;
@@ -241,13 +238,10 @@ function medianOf(groups: readonly Uint32Array[]): number {
 const NOISE_SALT = 7919;
 
 /** The noise of a lane is asked for on every frame of a drag; another than that of its timing, or loud hits would be late. */
-const noises = new WeakMap<readonly Hit[], { readonly key: string; readonly noise: Float64Array }>();
+const rememberNoise = remembering<readonly Hit[], Float64Array>();
 
 function noiseOfLane(hits: readonly Hit[], seed: number, shape: NoiseShape): Float64Array {
-  const key = `${shape} ${seed}`;
-  const known = noises.get(hits);
-  if (known?.key === key) return known.noise;
-  const noise = Float64Array.from(hits, ({ id }) => noiseOf(id, seed + NOISE_SALT, shape));
-  noises.set(hits, { key, noise });
-  return noise;
+  return rememberNoise(hits, [seed, shape], () =>
+    Float64Array.from(hits, ({ id }) => noiseOf(id, seed + NOISE_SALT, shape)),
+  );
 }

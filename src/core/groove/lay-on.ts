@@ -1,7 +1,8 @@
 import { barOfGroove, type Groove, type GrooveLayer, layerFor } from "../document/groove.ts";
 import type { Family } from "../document/index.ts";
 import type { TimingTreatment } from "../document/treatment.ts";
-import { type Grid, gridStepTicks, type MeterMap } from "../time/index.ts";
+import { remembering } from "../remember.ts";
+import { gridStepTicks, type MeterMap } from "../time/index.ts";
 import { PlaceFinder } from "../timing/places.ts";
 
 /** Where a groove wants the hits of a lane, and how loud. Row i is hit i. */
@@ -32,50 +33,29 @@ export function layGroove(
   // Some rows of a voice, as in a pattern of a song, are columns that nobody asks for again.
   if (slotTicks.byteLength < slotTicks.buffer.byteLength)
     return lay(groove, family, slotTicks, plan, meterMap, firstBar);
-  const known = laidOn.get(slotTicks);
-  const isSame =
-    known?.groove === groove &&
-    known.family === family &&
-    known.meterMap === meterMap &&
-    known.grid === plan.grid &&
-    known.ghostGrid === plan.ghostGrid &&
-    known.stretches === plan.stretches &&
-    known.firstBar === firstBar;
-  if (isSame) return known.laid;
-  const laid = lay(groove, family, slotTicks, plan, meterMap, firstBar);
   const { grid, ghostGrid, stretches } = plan;
-  laidOn.set(slotTicks, { groove, family, meterMap, grid, ghostGrid, stretches, firstBar, laid });
-  return laid;
+  return rememberLaid(slotTicks, [groove, family, meterMap, grid, ghostGrid, stretches, firstBar], () =>
+    lay(groove, family, slotTicks, plan, meterMap, firstBar),
+  );
 }
 
 /** A drag of how far a groove is followed asks for the same slots on every frame. */
-const laidOn = new WeakMap<
-  Float64Array,
-  {
-    readonly groove: Groove;
-    readonly family: Family;
-    readonly meterMap: MeterMap;
-    readonly grid: Grid;
-    readonly ghostGrid: Grid | undefined;
-    readonly stretches: TimingTreatment["stretches"];
-    readonly firstBar: number;
-    readonly laid: LaidGroove;
-  }
->();
+const rememberLaid = remembering<Float64Array, LaidGroove>();
 
 /** A layer as columns: reading an object for each hit took longer than the arithmetic, and a song lays it thousands of times. */
-function columnsOfLayer(layer: GrooveLayer): { readonly offsets: Float64Array; readonly accents: Float64Array } {
-  const known = layerColumns.get(layer);
-  if (known) return known;
-  const columns = {
+function columnsOfLayer(layer: GrooveLayer): LayerColumns {
+  return rememberColumns(layer, [], () => ({
     offsets: Float64Array.from(layer.slots, ({ offset }) => offset),
     accents: Float64Array.from(layer.slots, ({ accent }) => accent),
-  };
-  layerColumns.set(layer, columns);
-  return columns;
+  }));
 }
 
-const layerColumns = new WeakMap<GrooveLayer, ReturnType<typeof columnsOfLayer>>();
+interface LayerColumns {
+  readonly offsets: Float64Array;
+  readonly accents: Float64Array;
+}
+
+const rememberColumns = remembering<GrooveLayer, LayerColumns>();
 
 function lay(
   groove: Groove,

@@ -1,5 +1,6 @@
 import { type Arrangement, cellOf, isHeardIn, type SongPattern, treatmentIn } from "../document/arrangement.ts";
 import type { TimingTreatment, Treatment } from "../document/treatment.ts";
+import { remembering } from "../remember.ts";
 import { type Bar, type TimeMaps, tickToMs } from "../time/index.ts";
 import { giveFeel, plainTicks, type SettledVoice } from "../treat.ts";
 import type { SongVoice } from "./song-voices.ts";
@@ -154,12 +155,10 @@ function layVoice(
 const NO_END = Number.MAX_SAFE_INTEGER;
 
 /** A voice without feel is the same in every pattern that does not settle it otherwise. */
-const plainOfVoices = new WeakMap<SettledVoice, Float64Array>();
+const rememberPlainTicks = remembering<SettledVoice, Float64Array>();
 
 function plainTicksOf(settled: SettledVoice, maps: TimeMaps): Float64Array {
-  const ticks = plainOfVoices.get(settled) ?? plainTicks(settled, maps, NO_END);
-  plainOfVoices.set(settled, ticks);
-  return ticks;
+  return rememberPlainTicks(settled, [maps], () => plainTicks(settled, maps, NO_END));
 }
 
 function hasFeel({ feel, timing }: Treatment): boolean {
@@ -168,16 +167,14 @@ function hasFeel({ feel, timing }: Treatment): boolean {
 
 /** A treatment without what gives it feel: no groove, no push, nothing left to chance. The same object if it has none of these. */
 export function withoutFeel(treatment: Treatment): Treatment {
-  const known = plainOf.get(treatment);
-  if (known) return known;
-  const { feel, timing, ...rest } = treatment;
-  const still = stillTiming(timing);
-  const plain = !feel?.isOn && still === timing ? treatment : { ...rest, timing: still };
-  plainOf.set(treatment, plain);
-  return plain;
+  return rememberPlain(treatment, [], () => {
+    const { feel, timing, ...rest } = treatment;
+    const still = stillTiming(timing);
+    return !feel?.isOn && still === timing ? treatment : { ...rest, timing: still };
+  });
 }
 
-const plainOf = new WeakMap<Treatment, Treatment>();
+const rememberPlain = remembering<Treatment, Treatment>();
 
 function isStill({ pushMs, pushTicks, humanizeMs, exceptions }: TimingTreatment): boolean {
   const isQuiet = (exceptions ?? []).every((exception) => !exception.pushMs && !exception.humanizeMs);

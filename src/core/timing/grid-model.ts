@@ -1,3 +1,4 @@
+import { remembering } from "../remember.ts";
 import { type Grid, type GridStretch, gridStepTicks, swingTicks } from "../time/index.ts";
 import { median, summarizeDrifts } from "./drift.ts";
 import type { Onsets } from "./onsets.ts";
@@ -258,17 +259,14 @@ export interface Levels {
 }
 
 /** The bars of a voice: every candidate asks for them. */
-const barsOfOnsets = new WeakMap<Onsets, { readonly longest: number; readonly usual: number }>();
+const rememberBars = remembering<Onsets, { readonly longest: number; readonly usual: number }>();
 
 function levelsOf(grid: Grid, ppq: number, onsets: Onsets): Levels {
-  let bars = barsOfOnsets.get(onsets);
-  if (!bars) {
-    let longest = 0;
-    for (let row = 0; row < onsets.barTicks.length; row++) longest = Math.max(longest, onsets.barTicks[row]!);
-    bars = { longest, usual: median(onsets.barTicks) };
-    barsOfOnsets.set(onsets, bars);
-  }
-  return buildLevels(grid, ppq, bars.longest, bars.usual);
+  const { longest, usual } = rememberBars(onsets, [], () => ({
+    longest: onsets.barTicks.reduce((most, ticks) => Math.max(most, ticks), 0),
+    usual: median(onsets.barTicks),
+  }));
+  return buildLevels(grid, ppq, longest, usual);
 }
 
 /** Sorts the slots of a bar into levels: the bar line, those that are also quarters, also eighths, and so on. */

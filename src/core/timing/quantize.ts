@@ -2,6 +2,7 @@ import type { LaneColumns } from "../document/pattern.ts";
 import type { RoleBorders } from "../document/role.ts";
 import type { TimingTreatment } from "../document/treatment.ts";
 import { rolesOf } from "../dynamics/roles.ts";
+import { remembering } from "../remember.ts";
 import {
   gridStepTicks,
   msToTick,
@@ -137,31 +138,12 @@ interface Slots {
 type SlotSettings = SlotPlan & Pick<TimingTreatment, "pocketMs" | "keepsGraceNotes">;
 
 /** A drag of the strength asks for the same slots on every frame; those found last for a lane are kept with it. */
-const slotsOfLanes = new WeakMap<
-  LaneColumns,
-  {
-    readonly settings: SlotSettings;
-    readonly maps: TimeMaps;
-    readonly borders: RoleBorders | undefined;
-    readonly slots: Slots;
-  }
->();
+const rememberSlots = remembering<LaneColumns, Slots>();
 
 function slotsOf(lane: LaneColumns, settings: SlotSettings, maps: TimeMaps, borders?: RoleBorders): Slots {
-  const known = slotsOfLanes.get(lane);
-  const isSame =
-    known?.maps === maps &&
-    known.borders === borders &&
-    known.settings.byRole === settings.byRole &&
-    known.settings.grid === settings.grid &&
-    known.settings.stretches === settings.stretches &&
-    known.settings.ghostGrid === settings.ghostGrid &&
-    known.settings.pocketMs === settings.pocketMs &&
-    known.settings.keepsGraceNotes === settings.keepsGraceNotes;
-  if (isSame) return known.slots;
-  const slots = findSlots(lane, settings, maps, borders);
-  slotsOfLanes.set(lane, { settings, maps, borders, slots });
-  return slots;
+  const { byRole, grid, stretches, ghostGrid, pocketMs, keepsGraceNotes } = settings;
+  const deps = [maps, borders, byRole, grid, stretches, ghostGrid, pocketMs, keepsGraceNotes];
+  return rememberSlots(lane, deps, () => findSlots(lane, settings, maps, borders));
 }
 
 function findSlots(

@@ -2,6 +2,7 @@ import type { Edit, Pattern } from "../../core/document/index.ts";
 import { arranging, findVoice, OWN_LENGTH_LIMIT, type Voice } from "../../core/document/index.ts";
 import type { Marker } from "../../core/file/index.ts";
 import { sayLimited } from "../../core/limit.ts";
+import { remembering } from "../../core/remember.ts";
 import {
   type Arrangement,
   barsOf,
@@ -41,15 +42,11 @@ export function previewArrange({ store }: Bench, change: Change): void {
   store.preview(editOf(store.getState(), change));
 }
 
-const knownBars = new WeakMap<BenchState["maps"], { readonly lengthTicks: number; readonly bars: readonly Bar[] }>();
+const rememberBars = remembering<BenchState["maps"], readonly Bar[]>();
 
 /** The bars of the open take. */
 export function takeBars({ pattern, maps }: Pick<BenchState, "pattern" | "maps">): readonly Bar[] {
-  const known = knownBars.get(maps);
-  if (known?.lengthTicks === pattern.lengthTicks) return known.bars;
-  const bars = barsOf(pattern, maps);
-  knownBars.set(maps, { lengthTicks: pattern.lengthTicks, bars });
-  return bars;
+  return rememberBars(maps, [pattern.lengthTicks], () => barsOf(pattern, maps));
 }
 
 /** How the longest of the bars that patterns play is counted: its beats and its length, in quarters. */

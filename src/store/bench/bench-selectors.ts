@@ -1,5 +1,6 @@
 import type { PlacedHit } from "../../core/commands/index.ts";
 import { type Fullness, type Hit, type Pattern, USUAL_FULLNESS } from "../../core/document/index.ts";
+import { remembering } from "../../core/remember.ts";
 import { scopeOf } from "../../core/song/index.ts";
 import type { BenchState } from "./bench-state.ts";
 import type { LaneView } from "./lane-view.ts";
@@ -7,15 +8,13 @@ import type { LaneView } from "./lane-view.ts";
 // What several parts of the interface ask of the state, found once as long as nothing of it changes.
 
 /** The words about the selection, the grid and a drag all ask for the same rows, again and again while it lasts. */
-const knownRows = new WeakMap<readonly Hit[], { picked: ReadonlySet<string>; rows: readonly number[] }>();
+const rememberRows = remembering<readonly Hit[], readonly number[]>();
 
 /** The rows of a lane's hits that are picked. */
 export function pickedRows(hits: readonly Hit[], picked: ReadonlySet<string>): readonly number[] {
-  const known = knownRows.get(hits);
-  if (known?.picked === picked) return known.rows;
-  const rows = picked.size < FEW_PICKED ? rowsOfFew(hits, picked) : rowsOfMany(hits, picked);
-  knownRows.set(hits, { picked, rows });
-  return rows;
+  return rememberRows(hits, [picked], () =>
+    picked.size < FEW_PICKED ? rowsOfFew(hits, picked) : rowsOfMany(hits, picked),
+  );
 }
 
 /** So few are looked for one by one: a marquee picks others on every frame, out of a take that may hold 50,000. */
@@ -38,14 +37,10 @@ function rowsOfMany(hits: readonly Hit[], picked: ReadonlySet<string>): readonly
   return rows;
 }
 
-const indexes = new WeakMap<readonly Hit[], ReadonlyMap<string, number>>();
+const rememberIndex = remembering<readonly Hit[], ReadonlyMap<string, number>>();
 
 /** The row of each hit by its id. */
-function indexOf(hits: readonly Hit[]): ReadonlyMap<string, number> {
-  const known = indexes.get(hits) ?? new Map(hits.map(({ id }, row) => [id, row]));
-  indexes.set(hits, known);
-  return known;
-}
+const indexOf = (hits: readonly Hit[]) => rememberIndex(hits, [], () => new Map(hits.map(({ id }, row) => [id, row])));
 
 /** The picked hits with the ticks at which they sound now. */
 export function pickedHits({ lanes, picked }: Pick<BenchState, "lanes" | "picked">): readonly PlacedHit[] {
@@ -58,16 +53,12 @@ export function pickedHits({ lanes, picked }: Pick<BenchState, "lanes" | "picked
   );
 }
 
-const visibleOf = new WeakMap<readonly LaneView[], { hidden: ReadonlySet<string>; visible: readonly LaneView[] }>();
+const rememberVisible = remembering<readonly LaneView[], readonly LaneView[]>();
 
 /** The lanes that are not put away; the same list as long as nothing of that changes. */
 export function visibleLanes({ lanes, hidden }: Pick<BenchState, "lanes" | "hidden">): readonly LaneView[] {
   if (hidden.size === 0) return lanes;
-  const known = visibleOf.get(lanes);
-  if (known?.hidden === hidden) return known.visible;
-  const visible = lanes.filter((lane) => !hidden.has(lane.voiceId));
-  visibleOf.set(lanes, { hidden, visible });
-  return visible;
+  return rememberVisible(lanes, [hidden], () => lanes.filter((lane) => !hidden.has(lane.voiceId)));
 }
 
 /** How full the part is played: as the pattern that it is seen through says, or the take. */

@@ -13,6 +13,7 @@ import {
 } from "../../core/document/index.ts";
 import type { Treatment } from "../../core/document/treatment.ts";
 import { bordersOf, rolesOf } from "../../core/dynamics/index.ts";
+import { remembering } from "../../core/remember.ts";
 import { barsOf, rowsInScope, type Side, type SongPattern, spliced, withoutFeel } from "../../core/song/index.ts";
 import { buildTimeMaps, type TimeMaps, ticksToMs } from "../../core/time/index.ts";
 import { type CleanedHits, treat } from "../../core/treat.ts";
@@ -76,16 +77,14 @@ export function sideOf(lane: LaneView, side: Side): LaneSide {
 
 /** The lane without its feel is made when it is first asked for: a drag of a setting shows the cleaned side. */
 function plainSideOf(lane: LaneView): LaneSide {
-  const known = plainSides.get(lane);
-  if (known) return known;
-  const { hits, treatment, maps, lengthTicks, voice } = lane;
-  const { ticks, velocities } = treat(hits, withoutFeel(treatment), maps, lengthTicks, voice.family);
-  const plain = { ticks, velocities, timesMs: ticksToMs(maps.tempoMap, ticks) };
-  plainSides.set(lane, plain);
-  return plain;
+  return rememberPlain(lane, [], () => {
+    const { hits, treatment, maps, lengthTicks, voice } = lane;
+    const { ticks, velocities } = treat(hits, withoutFeel(treatment), maps, lengthTicks, voice.family);
+    return { ticks, velocities, timesMs: ticksToMs(maps.tempoMap, ticks) };
+  });
 }
 
-const plainSides = new WeakMap<LaneView, LaneSide>();
+const rememberPlain = remembering<LaneView, LaneSide>();
 
 /** Derives the lanes of a pattern. A lane whose hits, treatment and time are the same as before is kept as it is. */
 export function deriveLanes(
@@ -111,13 +110,8 @@ export function deriveLanes(
 }
 
 /** A drag of a setting derives lanes on every frame from the same hits; they are grouped once. */
-const groups = new WeakMap<readonly Hit[], ReturnType<typeof hitsByVoice>>();
-
-function groupHits(hits: readonly Hit[]): ReturnType<typeof hitsByVoice> {
-  const known = groups.get(hits) ?? hitsByVoice(hits);
-  groups.set(hits, known);
-  return known;
-}
+const rememberGroups = remembering<readonly Hit[], ReturnType<typeof hitsByVoice>>();
+const groupHits = (hits: readonly Hit[]) => rememberGroups(hits, [], () => hitsByVoice(hits));
 
 function deriveLane(
   pattern: Pattern,

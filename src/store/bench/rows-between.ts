@@ -1,14 +1,10 @@
-/** Whether columns of ticks ascend, looked at once each: they never change. */
-const areAscending = new WeakMap<Float64Array, boolean>();
+import { remembering } from "../../core/remember.ts";
 
-function isAscending(ticks: Float64Array): boolean {
-  let known = areAscending.get(ticks);
-  if (known === undefined) {
-    known = ticks.every((tick, row) => row === 0 || ticks[row - 1]! <= tick);
-    areAscending.set(ticks, known);
-  }
-  return known;
-}
+/** Whether columns of ticks ascend, looked at once each: they never change. */
+const rememberAscending = remembering<Float64Array, boolean>();
+
+const isAscending = (ticks: Float64Array) =>
+  rememberAscending(ticks, [], () => ticks.every((tick, row) => row === 0 || ticks[row - 1]! <= tick));
 
 /** The first row at or after a tick, in a column that ascends. */
 function firstAtOrAfter(ticks: Float64Array, tick: number): number {

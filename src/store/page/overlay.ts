@@ -1,24 +1,24 @@
 import type { PlacedHit } from "../../core/commands/index.ts";
 import type { VelocityChange } from "../../core/document/index.ts";
 import { ROLES, roleOf } from "../../core/document/index.ts";
+import { remembering } from "../../core/remember.ts";
 import { PlanFinder, tickAfterMs, tickToMs } from "../../core/time/index.ts";
 import type { LaneView } from "../bench/lane-view.ts";
 
 /** Where each hit is in the lanes; looked up for thousands of hits on every frame of a drag, in lanes that stay the same. */
-const places = new WeakMap<readonly LaneView[], ReadonlyMap<string, readonly [laneIndex: number, row: number]>>();
+const rememberPlaces = remembering<
+  readonly LaneView[],
+  ReadonlyMap<string, readonly [laneIndex: number, row: number]>
+>();
 
-function placesOf(lanes: readonly LaneView[]) {
-  let known = places.get(lanes);
-  if (!known) {
+const placesOf = (lanes: readonly LaneView[]) =>
+  rememberPlaces(lanes, [], () => {
     const made = new Map<string, readonly [number, number]>();
     for (const [laneIndex, lane] of lanes.entries()) {
       for (const [row, hit] of lane.hits.entries()) made.set(hit.id, [laneIndex, row]);
     }
-    known = made;
-    places.set(lanes, known);
-  }
-  return known;
-}
+    return made;
+  });
 
 /** The rows of dragged hits in one lane, and where they were when the drag began. */
 interface DraggedRows {
@@ -28,23 +28,16 @@ interface DraggedRows {
 }
 
 /** What is dragged stays the same from the first frame of a drag to the last. */
-const draggedRows = new WeakMap<
-  readonly PlacedHit[],
-  { readonly lanes: readonly LaneView[]; readonly byLane: readonly DraggedRows[] }
->();
+const rememberDragged = remembering<readonly PlacedHit[], readonly DraggedRows[]>();
 
-function rowsOfDragged(lanes: readonly LaneView[], placed: readonly PlacedHit[]): readonly DraggedRows[] {
-  const known = draggedRows.get(placed);
-  if (known?.lanes === lanes) return known.byLane;
-  const found = rowsByLane(lanes, placed, ({ hit, tick }) => [hit.id, tick]);
-  const byLane = [...found].map(([laneIndex, rows]) => ({
-    laneIndex,
-    rows: Int32Array.from(rows, ([row]) => row),
-    ticks: Float64Array.from(rows, ([, tick]) => tick),
-  }));
-  draggedRows.set(placed, { lanes, byLane });
-  return byLane;
-}
+const rowsOfDragged = (lanes: readonly LaneView[], placed: readonly PlacedHit[]) =>
+  rememberDragged(placed, [lanes], () =>
+    [...rowsByLane(lanes, placed, ({ hit, tick }) => [hit.id, tick])].map(([laneIndex, rows]) => ({
+      laneIndex,
+      rows: Int32Array.from(rows, ([row]) => row),
+      ticks: Float64Array.from(rows, ([, tick]) => tick),
+    })),
+  );
 
 /**
  * The lanes as a drag would have them, without treating them anew: what is dragged goes where the pointer has it, and all

@@ -1,19 +1,17 @@
 import type { Hit } from "../../../core/document/index.ts";
 import { findAlike, limitVelocity, setVelocities } from "../../../core/dynamics/index.ts";
 import { noiseOf } from "../../../core/humanize.ts";
+import { remembering } from "../../../core/remember.ts";
 import type { Bench } from "../../../store/bench/bench-context.ts";
 import type { LaneView } from "../../../store/bench/lane-view.ts";
 import { hitCount } from "../commands/actions.ts";
 import { showPicked } from "../commands/travel-actions.ts";
 
-const known = new WeakMap<LaneView, readonly Hit[]>();
+const rememberAlike = remembering<LaneView, readonly Hit[]>();
 
 /** The hits of a lane that follow each other exactly alike. */
-export function alikeHits(lane: LaneView): readonly Hit[] {
-  const hits = known.get(lane) ?? findAlike(lane.cleaned.velocities, lane.cleanedMs).map((row) => lane.hits[row]!);
-  known.set(lane, hits);
-  return hits;
-}
+export const alikeHits = (lane: LaneView): readonly Hit[] =>
+  rememberAlike(lane, [], () => findAlike(lane.cleaned.velocities, lane.cleanedMs).map((row) => lane.hits[row]!));
 
 export function showAlike(bench: Bench, lane: LaneView): void {
   bench.store.pick(new Set(alikeHits(lane).map(({ id }) => id)));

@@ -1,5 +1,6 @@
 import { type Chore, type ChoreRun, type ChoreStep, runChore } from "../../../core/chore/index.ts";
 import { isEmptyEdit, type Pattern } from "../../../core/document/index.ts";
+import { remembering } from "../../../core/remember.ts";
 import { ALL_HITS, describeHits, type SiftLane, siftLanesOf } from "../../../core/sift/index.ts";
 import type { TimeMaps } from "../../../core/time/index.ts";
 import type { Bench } from "../../../store/bench/bench-context.ts";
@@ -12,14 +13,10 @@ import { takeOutToProject } from "../lanes/lane-actions.ts";
 
 type Said = string | null;
 
-const lanesOf = new WeakMap<Pattern, readonly SiftLane[]>();
+const rememberLanes = remembering<Pattern, readonly SiftLane[]>();
 
 /** The lanes of what is saved, whatever is being shown of it. */
-function savedLanes(pattern: Pattern, maps: TimeMaps): readonly SiftLane[] {
-  const lanes = lanesOf.get(pattern) ?? siftLanesOf(pattern, maps);
-  lanesOf.set(pattern, lanes);
-  return lanes;
-}
+const savedLanes = (pattern: Pattern, maps: TimeMaps) => rememberLanes(pattern, [], () => siftLanesOf(pattern, maps));
 
 export function stepsOf({ sift, acts, more }: SiftDraft): readonly ChoreStep[] {
   return [{ sift, acts }, ...more];

@@ -1,5 +1,6 @@
 import { line, max, scaleLinear } from "d3";
 import { memo, useMemo } from "react";
+import { remembering } from "../../../core/remember.ts";
 import { gridName, PlanFinder, tickAfterMs, ticksToMs, tickToMs } from "../../../core/time/index.ts";
 import { countDrifts, type DriftSummary, type FoundGrid, summarizeDrifts } from "../../../core/timing/index.ts";
 import type { LaneView } from "../../../store/bench/lane-view.ts";
@@ -112,13 +113,8 @@ const Chart = memo(function Chart({ lane }: { lane: LaneView }) {
 });
 
 /** As long as a drag changes no slot, the drifts before it stay the same. */
-const summaries = new WeakMap<Float64Array, DriftSummary>();
-
-function summaryOf(driftsMs: Float64Array): DriftSummary {
-  const known = summaries.get(driftsMs) ?? summarizeDrifts(driftsMs);
-  summaries.set(driftsMs, known);
-  return known;
-}
+const rememberSummary = remembering<Float64Array, DriftSummary>();
+const summaryOf = (driftsMs: Float64Array) => rememberSummary(driftsMs, [], () => summarizeDrifts(driftsMs));
 
 /** `12 ms late ± 10`: side by side there is no room for more. */
 const shortly = (words: string) => words.replace(/, (± \d+) ms$/, " $1");

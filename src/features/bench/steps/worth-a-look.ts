@@ -1,4 +1,5 @@
 import { leaveOut, type PlacedHit, pinHits } from "../../../core/commands/index.ts";
+import { remembering } from "../../../core/remember.ts";
 import { barAt, formatBarBeat, nextBarLine, PlanFinder, tickAfterMs } from "../../../core/time/index.ts";
 import { type Fault, FLAG, faultSentence } from "../../../core/timing/index.ts";
 import type { Bench } from "../../../store/bench/bench-context.ts";
@@ -16,14 +17,15 @@ export interface Look {
   readonly fault: Fault | null;
 }
 
-type Known = { readonly key: readonly unknown[]; readonly looks: readonly Look[] };
-const knownLooks = new WeakMap<LaneView, Known>();
+const rememberLooks = remembering<LaneView, readonly Look[]>();
 
 /** What is worth a look in a lane, in order of time; without what a person has seen already. */
 export function looksOf(state: Pick<BenchState, "summaries" | "seen">, lane: LaneView): readonly Look[] {
   const { summaries, seen } = state;
-  const known = knownLooks.get(lane);
-  if (known?.key[0] === summaries && known.key[1] === seen) return known.looks;
+  return rememberLooks(lane, [summaries, seen], () => findLooks(state, lane));
+}
+
+function findLooks({ summaries, seen }: Pick<BenchState, "summaries" | "seen">, lane: LaneView): readonly Look[] {
   const faults = new Map((summaries.get(lane.voiceId)?.faults ?? []).map((fault) => [fault.hitId, fault]));
   const isTreated = lane.treatment.timing.isOn;
   const looks: Look[] = [];
@@ -36,7 +38,6 @@ export function looksOf(state: Pick<BenchState, "summaries" | "seen">, lane: Lan
     if ((fault || isFlagged) && !hit.isMuted && lane.cleaned.isLeftOut[row] === 0 && !seen.has(hit.id))
       looks.push({ row, hitId: hit.id, fault });
   }
-  knownLooks.set(lane, { key: [summaries, seen], looks });
   return looks;
 }
 

@@ -1,6 +1,7 @@
 import { isPlayed } from "../../../../core/chance.ts";
 import type { Fullness, TreatmentChange } from "../../../../core/document/index.ts";
 import { layerBorders } from "../../../../core/dynamics/index.ts";
+import { remembering } from "../../../../core/remember.ts";
 import { handGridAt, type TimeMaps } from "../../../../core/time/index.ts";
 import { fullnessOf, isAudible, pickedRows, visibleLanes } from "../../../../store/bench/bench-selectors.ts";
 import type { BenchState } from "../../../../store/bench/bench-state.ts";
@@ -208,7 +209,7 @@ function sameColumn<Column extends Uint8Array | null>(before: Column | undefined
 }
 
 /** The bits of a lane by its flags, which stay while its hits are dragged about. */
-const knownBits = new WeakMap<Uint8Array, { readonly of: readonly unknown[]; readonly bits: Uint8Array }>();
+const rememberBits = remembering<Uint8Array, Uint8Array>();
 
 function bitsOf(
   state: PicturedState,
@@ -230,11 +231,7 @@ function bitsOf(
     fullness.percent,
     fullness.seed,
   ];
-  const known = knownBits.get(flags);
-  if (known?.of.every((value, index) => value === of[index])) return known.bits;
-  const bits = markBits(state, lane, picked, isCleaned, fullness);
-  knownBits.set(flags, { of, bits });
-  return bits;
+  return rememberBits(flags, of, () => markBits(state, lane, picked, isCleaned, fullness));
 }
 
 function markBits(
@@ -256,33 +253,27 @@ function markBits(
 }
 
 /** Which hits are not played always stays as long as the hits do. */
-const knownChances = new WeakMap<LaneView["hits"], Uint8Array | null>();
+const rememberChances = remembering<LaneView["hits"], Uint8Array | null>();
 
-function chancesOf(hits: LaneView["hits"]): Uint8Array | null {
-  const known = knownChances.get(hits);
-  if (known !== undefined) return known;
-  const chances = hits.some(({ chance }) => chance)
-    ? Uint8Array.from(hits, ({ chance }) => chance?.chancePercent ?? ALWAYS_PLAYED)
-    : null;
-  knownChances.set(hits, chances);
-  return chances;
-}
+const chancesOf = (hits: LaneView["hits"]) =>
+  rememberChances(hits, [], () =>
+    hits.some(({ chance }) => chance)
+      ? Uint8Array.from(hits, ({ chance }) => chance?.chancePercent ?? ALWAYS_PLAYED)
+      : null,
+  );
 
 /** Those that no picking changes: a marquee picks other hits on every frame. */
-const knownLasting = new WeakMap<
-  Uint8Array,
-  { readonly hits: LaneView["hits"]; readonly isCleaned: boolean; readonly bits: Uint8Array }
->();
+const rememberLasting = remembering<Uint8Array, Uint8Array>();
 
-function lastingBits({ hits, cleaned: { isLeftOut } }: LaneView, isCleaned: boolean): Uint8Array {
-  const known = knownLasting.get(isLeftOut);
-  if (known?.hits === hits && known.isCleaned === isCleaned) return known.bits;
+const lastingBits = ({ hits, cleaned: { isLeftOut } }: LaneView, isCleaned: boolean) =>
+  rememberLasting(isLeftOut, [hits, isCleaned], () => findLasting(hits, isLeftOut, isCleaned));
+
+function findLasting(hits: LaneView["hits"], isLeftOut: Uint8Array, isCleaned: boolean): Uint8Array {
   const bits = new Uint8Array(hits.length);
   for (let row = 0; row < bits.length; row++) {
     const { isMuted, pinnedTick } = hits[row]!;
     if (isMuted || (isCleaned && isLeftOut[row] === 1)) bits[row]! |= BIT.muted;
     if (isCleaned && pinnedTick !== null) bits[row]! |= BIT.pinned;
   }
-  knownLasting.set(isLeftOut, { hits, isCleaned, bits });
   return bits;
 }
