@@ -1,5 +1,5 @@
 import type { ArticulationMark, Edit, Family, Hit, NoteMap, Pattern } from "../document/index.ts";
-import { applyEdit, baseVelocity, strokeLike } from "../document/index.ts";
+import { applyEdit, baseVelocity, copiedMarksOf, strokeLike } from "../document/index.ts";
 import { barAt, type MeterMap } from "../time/index.ts";
 import { insertBars } from "./change-bars.ts";
 import type { PlacedHit } from "./commands.ts";
@@ -42,6 +42,7 @@ export function clipOf(pattern: Pattern, meterMap: MeterMap, placed: readonly Pl
       voiceName: voice?.name ?? hit.voiceId,
       family: voice?.family ?? "percussion",
       mark: stroke?.mark ?? "none",
+      marks: copiedMarksOf(hit),
     };
   });
   return {
@@ -126,7 +127,8 @@ export function planPaste(
   const known = clip.strokes.flatMap((stroke) => {
     const meaning = strokeInMap(pattern.noteMap, stroke);
     if (!meaning) missing.add(stroke.voiceName);
-    return meaning ? [{ ...meaning, tick: stroke.tick * factor, velocity: stroke.velocity }] : [];
+    const { velocity, marks = {} } = stroke;
+    return meaning ? [{ ...meaning, tick: stroke.tick * factor, velocity, marks }] : [];
   });
   const all = Array.from({ length: Math.min(MOST_TIMES, count) }, (_, turn) =>
     known.map((stroke) => ({ ...stroke, tick: Math.round(base + stroke.tick + turn * spanTicks) })),

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { applyEdit, baseVelocity, invertEdit, type Pattern } from "../document/index.ts";
+import { ALWAYS, applyEdit, baseVelocity, invertEdit, type Pattern } from "../document/index.ts";
 import { hitAt, laneOf, patternOf } from "../testing/patterns.ts";
 import { buildMeterMap, type Grid } from "../time/index.ts";
 import {
@@ -120,8 +120,22 @@ describe("copies", () => {
 
   it("keep drum, stroke and loudness", () => {
     const [copy] = copiesOf(at(100), 480);
-    expect(copy).toEqual({ voiceId: "snare", articulationId: "centre", tick: 580, velocity: 90 });
+    expect(copy).toEqual({ voiceId: "snare", articulationId: "centre", tick: 580, velocity: 90, marks: {} });
     expect(splitStrokes(at(100), 4, 120).map(({ tick }) => tick)).toEqual([130, 160, 190]);
+  });
+
+  it("stay muted, sometimes played, of their role, and as far off as their originals", () => {
+    const own = { isMuted: true, chance: { ...ALWAYS, chancePercent: 40 }, role: "ghost", offsetMs: 20 } as const;
+    const take = patternOf([hitAt(100, own)]);
+    const heard = [{ hit: take.hits[0]!, tick: 119 }];
+    const copies = copiesOf(heard, 480);
+    const copied = applyEdit(
+      take,
+      writeStrokes(take, copies, () => "copy"),
+    ).hits.find(({ id }) => id === "copy")!;
+    expect(copied).toMatchObject(own);
+    // 20 ms are 19.2 ticks: it is heard 480 ticks after the other.
+    expect(copied.pinnedTick).toBe(580);
   });
 });
 

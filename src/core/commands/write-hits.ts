@@ -1,5 +1,5 @@
 import type { Edit } from "../document/index.ts";
-import { LONGEST_TAKE_TICKS, meaningWithoutName, pinsIn } from "../document/index.ts";
+import { type CopiedMarks, copiedMarksOf, LONGEST_TAKE_TICKS, meaningWithoutName, pinsIn } from "../document/index.ts";
 import { baseVelocity, compareHits, type Hit, type Pattern } from "../document/pattern.ts";
 import { extentOf } from "../extent.ts";
 import { outgoingStroke } from "../notemap/index.ts";
@@ -17,6 +17,8 @@ export interface Stroke {
   readonly tick: number;
   /** 1 to 127. */
   readonly velocity: number;
+  /** What it has of its own, as the hit that it is a copy of. Left out, nothing. */
+  readonly marks?: CopiedMarks;
 }
 
 export type NewId = () => string;
@@ -34,6 +36,7 @@ export function canWrite(pattern: Pattern): boolean {
 export function writeStrokes(pattern: Pattern, strokes: readonly Stroke[], newId: NewId): Edit {
   const inside = strokes.filter(({ tick }) => tick >= 0 && tick < LONGEST_TAKE_TICKS);
   const byVoice = new Map<string, readonly Hit[]>();
+  const pinOf = pinsIn(pattern);
   for (const { voiceId } of inside) {
     if (!byVoice.has(voiceId))
       byVoice.set(
@@ -43,6 +46,8 @@ export function writeStrokes(pattern: Pattern, strokes: readonly Stroke[], newId
   }
   const hits = inside
     .map((stroke) => hitOf(pattern, byVoice.get(stroke.voiceId) ?? [], stroke, newId()))
+    // An offset of its own comes on top of where a hit is put.
+    .map((hit) => ({ ...hit, pinnedTick: pinOf(hit, hit.pinnedTick ?? 0) }))
     .sort(compareHits);
   const missing = [...new Set(inside.map(({ voiceId }) => voiceId))].filter((voiceId) =>
     pattern.lanes.every((lane) => lane.voiceId !== voiceId),
@@ -70,7 +75,7 @@ export function growTo(pattern: Pattern, tick: number): readonly Edit[] {
 
 /** A hit on the note, track and channel of others of its stroke; of its drum; or of the first drum track. */
 function hitOf(pattern: Pattern, ofVoice: readonly Hit[], stroke: Stroke, id: string): Hit {
-  const { voiceId, articulationId, tick, velocity } = stroke;
+  const { voiceId, articulationId, tick, velocity, marks } = stroke;
   const like = ofVoice.find((hit) => hit.articulationId === articulationId);
   const out = outgoingStroke(pattern.noteMap, { voiceId, articulationId });
   const isUnnamed = meaningWithoutName(0).articulationId === articulationId;
@@ -89,6 +94,7 @@ function hitOf(pattern: Pattern, ofVoice: readonly Hit[], stroke: Stroke, id: st
     recordedVelocity: null,
     pinnedTick: Math.round(tick),
     pinnedVelocity: Math.max(1, Math.min(127, Math.round(velocity))),
+    ...marks,
   };
 }
 
@@ -151,6 +157,7 @@ export function copiesOf(placed: readonly PlacedHit[], byTicks: number): readonl
     articulationId: hit.articulationId,
     tick: tick + byTicks,
     velocity: baseVelocity(hit),
+    marks: copiedMarksOf(hit),
   }));
 }
 

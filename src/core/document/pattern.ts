@@ -77,6 +77,13 @@ export function marksOf(hit: Hit): HitMarks {
   return Object.fromEntries(HIT_MARKS.flatMap((mark) => (hit[mark] === undefined ? [] : [[mark, hit[mark]]])));
 }
 
+/** What a copy of a hit takes along. */
+export type CopiedMarks = HitMarks & Pick<Hit, "isMuted">;
+
+export function copiedMarksOf(hit: Hit): CopiedMarks {
+  return { ...marksOf(hit), ...(hit.isMuted ? { isMuted: true } : {}) };
+}
+
 /** A hit with other marks instead of its own. */
 export function withMarks(hit: Hit, marks: HitMarks): Hit {
   const {

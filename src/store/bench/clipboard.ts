@@ -2,7 +2,8 @@ import { createStore } from "zustand/vanilla";
 import { checkOf } from "../../api/check-shape.ts";
 import type { Clip } from "../../core/commands/index.ts";
 import { ARTICULATION_MARKS, FAMILIES } from "../../core/document/index.ts";
-import { id, record } from "../../core/json-shape.ts";
+import { copiedMarks } from "../../core/document/shapes/pattern-shape.ts";
+import { id, record, withOptional } from "../../core/json-shape.ts";
 import { keep, readKept } from "../project/browser-store.ts";
 
 // What was copied, kept in the browser: it can be laid into any take, in any window.
@@ -10,15 +11,18 @@ import { keep, readKept } from "../project/browser-store.ts";
 const STORAGE_KEY = "marten.clipboard";
 
 const ticks = { type: "number", minimum: 0, maximum: 2 ** 40 };
-const stroke = record({
-  voiceId: id,
-  articulationId: id,
-  tick: { ...ticks, minimum: -(2 ** 20) },
-  velocity: { type: "number", minimum: 1, maximum: 127 },
-  voiceName: { type: "string", maxLength: 200 },
-  family: { enum: FAMILIES },
-  mark: { enum: ARTICULATION_MARKS },
-});
+const stroke = withOptional(
+  record({
+    voiceId: id,
+    articulationId: id,
+    tick: { ...ticks, minimum: -(2 ** 20) },
+    velocity: { type: "number", minimum: 1, maximum: 127 },
+    voiceName: { type: "string", maxLength: 200 },
+    family: { enum: FAMILIES },
+    mark: { enum: ARTICULATION_MARKS },
+  }),
+  { marks: copiedMarks },
+);
 const isClip = checkOf(
   record({
     ppq: { type: "number", minimum: 1, maximum: 2 ** 20 },

@@ -20,6 +20,8 @@ const marks = {
   offsetMs: shapeOf(OWN_LIMITS.offsetMs),
 };
 export const hitMarks = withOptional(record({}), marks);
+/** What a copy takes along. */
+export const copiedMarks = withOptional(record({}), { ...marks, isMuted: { const: true } });
 const passNumber = { type: "integer", minimum: 1, maximum: 1_000_000 };
 const ofPasses = { pass: passNumber, replacedBy: passNumber };
 export const passMarks = withOptional(record({}), ofPasses);
