@@ -127,7 +127,6 @@ export function PatternDetail(props: PatternDetailProps) {
         <Button onClick={onSave}>Save as a file</Button>
         {onTakeOff && <Button onClick={onTakeOff}>Take off the shelf</Button>}
       </p>
-      <NewOne entry={entry} pieces={props.pieces} wish={props.pieceWish} onWish={props.onPieceWish} onMake={onNew} />
       <RepeatSentence wish={props.repeats} fillCount={props.fillCount} onChange={props.onRepeats} />
       {found && <Reasons {...found} />}
       <section aria-label="How full, how hard">
@@ -192,6 +191,7 @@ export function PatternDetail(props: PatternDetailProps) {
           </p>
         )}
       </section>
+      <NewOne entry={entry} pieces={props.pieces} wish={props.pieceWish} onWish={props.onPieceWish} onMake={onNew} />
     </aside>
   );
 }
