@@ -138,7 +138,7 @@ function Quantize() {
           onPointerLeave={() => store.endPreview()}
           onClick={run}
         >
-          Quantize {wish.grid ? gridName(wish.grid) : "to lane grid"}, {wish.strengthPercent} %
+          Quantize{wish.grid ? ` ${gridName(wish.grid)}` : ""}, {wish.strengthPercent} %
         </button>
       </Hint>
       <Popover.Root onOpenChange={(isOpen) => !isOpen && store.endPreview()}>
