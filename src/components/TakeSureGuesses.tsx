@@ -32,7 +32,6 @@ export function TakeSureGuesses({
           usual={USUAL_PERCENT}
           onPreview={setLeastPercent}
           onCommit={setLeastPercent}
-          onCancel={() => {}}
         />{" "}
         sure. One undo takes all back.
       </span>

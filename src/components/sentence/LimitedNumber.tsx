@@ -9,9 +9,9 @@ interface LimitedNumberProps {
   readonly value: number;
   /** Where a double-click goes, if not where its limit says. */
   readonly usual?: number;
-  readonly onPreview: (value: number) => void;
+  readonly onPreview?: ((value: number) => void) | undefined;
   readonly onCommit: (value: number) => void;
-  readonly onCancel: () => void;
+  readonly onCancel?: (() => void) | undefined;
 }
 
 /** A number in a sentence that can be what its limit says. */

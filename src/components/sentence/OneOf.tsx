@@ -14,12 +14,10 @@ export function OneOf<Id extends string>({ label, chosenId, choices, onChoose }:
       label={label}
       chosenId={chosenId}
       groups={[choices]}
-      onPreview={() => {}}
       onChoose={(id) => {
         const chosen = choices.find((choice) => choice.id === id);
         if (chosen) onChoose(chosen.id);
       }}
-      onCancel={() => {}}
     />
   );
 }

@@ -15,9 +15,9 @@ interface SentenceChoiceProps {
   readonly label: string;
   readonly chosenId: string;
   readonly groups: readonly (readonly Choice[])[];
-  readonly onPreview: (id: string) => void;
+  readonly onPreview?: (id: string) => void;
   readonly onChoose: (id: string) => void;
-  readonly onCancel: () => void;
+  readonly onCancel?: () => void;
   /** Given if something else opens it too, such as a key. */
   readonly isOpen?: boolean;
   readonly onOpenChange?: (isOpen: boolean) => void;
@@ -33,7 +33,7 @@ export function SentenceChoice(props: SentenceChoiceProps) {
       {...(isOpen === undefined ? {} : { open: isOpen })}
       onOpenChange={(willOpen) => {
         onOpenChange?.(willOpen);
-        if (!willOpen) onCancel();
+        if (!willOpen) onCancel?.();
       }}
     >
       <DropdownMenu.Trigger
@@ -57,7 +57,7 @@ export function SentenceChoice(props: SentenceChoiceProps) {
                   <DropdownMenu.RadioItem
                     key={id}
                     value={id}
-                    onFocus={() => onPreview(id)}
+                    onFocus={() => onPreview?.(id)}
                     className="grid grid-cols-[18px_1fr_auto] items-center gap-2 rounded-md px-2 py-1 outline-none data-[highlighted]:bg-spruce-tint"
                   >
                     <DropdownMenu.ItemIndicator className="col-start-1">

@@ -20,11 +20,11 @@ interface SentenceNumberProps {
   /** What a double-click goes back to. */
   readonly usual: number;
   /** Called while it changes. */
-  readonly onPreview: (value: number) => void;
+  readonly onPreview?: ((value: number) => void) | undefined;
   /** Called when the change is over. */
   readonly onCommit: (value: number) => void;
   /** Called when a change was given up. */
-  readonly onCancel: () => void;
+  readonly onCancel?: (() => void) | undefined;
 }
 
 /**
@@ -39,7 +39,7 @@ export function SentenceNumber(props: SentenceNumberProps) {
   const open = (isOpening: boolean) => {
     isClosed.current = !isOpening;
     setIsOpen(isOpening);
-    if (!isOpening) onCancel();
+    if (!isOpening) onCancel?.();
   };
   return (
     <Popover.Root open={isOpen} onOpenChange={open}>
@@ -171,7 +171,7 @@ function NumberSetting({ isClosed, onDone, ...props }: NumberSettingProps) {
         onInput={(event) => {
           const next = Number(event.currentTarget.value);
           show(next);
-          onPreview(next);
+          onPreview?.(next);
         }}
       />
       <button

@@ -11,9 +11,9 @@ interface SettingRowProps {
   readonly usual?: number;
   /** Explains the word in one line, for those who do not know it. */
   readonly hint?: string;
-  readonly onPreview: (value: number) => void;
+  readonly onPreview?: ((value: number) => void) | undefined;
   readonly onCommit: (value: number) => void;
-  readonly onCancel: () => void;
+  readonly onCancel?: (() => void) | undefined;
 }
 
 /** A setting to be grabbed: its name, a slider, and its value, which can be typed. */
@@ -38,7 +38,7 @@ export function SettingRow({ limit, label = limit.label, value, hint, ...on }: S
         onValueChange={([next]) => {
           if (next === committed.current) return;
           setDragged(next!);
-          on.onPreview(next!);
+          on.onPreview?.(next!);
         }}
         onValueCommit={([next]) => {
           // A key tells first that it is done, and then what it has changed.

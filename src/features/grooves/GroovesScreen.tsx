@@ -141,7 +141,6 @@ export function GroovesScreen({ projectId }: { projectId?: string }) {
                 usual={USUAL_BPM}
                 onPreview={setBpm}
                 onCommit={setBpm}
-                onCancel={() => {}}
               />
               . {shown.lengthQuarters} {shown.lengthQuarters === 1 ? "quarter" : "quarters"} long.
             </p>

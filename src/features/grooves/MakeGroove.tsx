@@ -35,9 +35,7 @@ export function MakeGroove({ grooves, shown, onMake }: MakeProps) {
       say={say}
       value={numbers[field]}
       usual={PLAIN_NUMBERS[field]}
-      onPreview={() => {}}
       onCommit={(value) => set({ [field]: value })}
-      onCancel={() => {}}
     />
   );
   const ofStep = (zero: string, word: (value: number) => string) => (value: number) =>
@@ -60,9 +58,7 @@ export function MakeGroove({ grooves, shown, onMake }: MakeProps) {
               name: gridName(grid),
             })),
           ]}
-          onPreview={() => {}}
           onChoose={(id) => set({ grid: parseGrid(id) ?? numbers.grid })}
-          onCancel={() => {}}
         />
         , {number("Swing", "swingPercent", [50, 75], (value) => (value === 50 ? "straight" : `swung ${value} %`))}, all
         of it{" "}
@@ -115,18 +111,14 @@ export function MakeGroove({ grooves, shown, onMake }: MakeProps) {
             unit="%"
             value={percent}
             usual={50}
-            onPreview={() => {}}
             onCommit={setPercent}
-            onCancel={() => {}}
           />{" "}
           of{" "}
           <SentenceChoice
             label="The other groove"
             chosenId={other.id}
             groups={[grooves.filter(({ id }) => id !== shown.id).map(({ id, name }) => ({ id, name }))]}
-            onPreview={() => {}}
             onChoose={setOtherId}
-            onCancel={() => {}}
           />
           :{" "}
           <Button

@@ -41,9 +41,7 @@ export function FilterBar({ table, filter, onFilter, shown, odd, onAll, onCsv }:
       label={label}
       chosenId={String(value ?? ANY)}
       groups={[[{ id: ANY, name: anyName }], choices.map(({ id, name }) => ({ id: String(id), name }))]}
-      onPreview={() => {}}
       onChoose={(id) => onChoose(id === ANY ? null : id)}
-      onCancel={() => {}}
     />
   );
   const numberOrNull = (id: string | null) => (id === null ? null : Number(id));

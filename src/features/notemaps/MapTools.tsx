@@ -42,9 +42,7 @@ export function MapTools({ editor, search, onSearch, sort, onSort, children }: M
           label="Order"
           chosenId={sort}
           groups={[sorts]}
-          onPreview={() => {}}
           onChoose={(id) => onSort(SORTS.find((one) => one.id === id)?.id ?? "map")}
-          onCancel={() => {}}
         />
       </span>
       <span>

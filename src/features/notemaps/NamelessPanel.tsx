@@ -40,7 +40,6 @@ export function NamelessPanel({ editor, struckNote }: { editor: MapEditor; struc
         if (id !== idOf(meaningWithoutName(note))) editor.hear(voiceId, articulationId, 90);
       }}
       onChoose={(id) => id !== idOf(meaningWithoutName(note)) && name(note, id)}
-      onCancel={() => {}}
     />
   );
   return (

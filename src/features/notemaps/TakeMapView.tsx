@@ -170,9 +170,7 @@ function IncomingAndOutgoing({ kept, map, outgoingMap }: RoutesProps) {
         label="Comes in by"
         chosenId={isKept(map) ? map.id : OWN}
         groups={[[...own(map), ...choices]]}
-        onPreview={() => {}}
         onChoose={takeIncoming}
-        onCancel={() => {}}
       />
       , goes out{" "}
       <SentenceChoice
@@ -182,9 +180,7 @@ function IncomingAndOutgoing({ kept, map, outgoingMap }: RoutesProps) {
           [{ id: AS_IT_CAME, name: "on its original notes" }],
           [...(outgoingMap ? own(outgoingMap) : []), ...choices.map((one) => ({ ...one, name: `to ${one.name}` }))],
         ]}
-        onPreview={() => {}}
         onChoose={takeOutgoing}
-        onCancel={() => {}}
       />
     </>
   );

@@ -45,9 +45,7 @@ export function HeardSentence({ bpm, wish, barCount, onChange }: HeardSentencePr
         say={(value) => `bar ${value}`}
         value={bar + 1}
         usual={1}
-        onPreview={() => {}}
         onCommit={(value) => onChange({ ...wish, bar: Math.round(value) - 1 })}
-        onCancel={() => {}}
       />
       .
     </p>

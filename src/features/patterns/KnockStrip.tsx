@@ -104,9 +104,7 @@ export function KnockStrip({ input, loopWords, onLoop, onPlayer }: KnockStripPro
                 step={1}
                 unit="bpm"
                 usual={bpm}
-                onPreview={() => {}}
                 onCommit={(next) => input.state.setState({ bpm: next })}
-                onCancel={() => {}}
               />
             </>
           )}

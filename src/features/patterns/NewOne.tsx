@@ -67,9 +67,7 @@ export function NewOne({ entry, pieces, wish, onWish, onMake }: NewOneProps) {
       say={words}
       value={value}
       usual={0}
-      onPreview={() => {}}
       onCommit={(next) => onWish(set(Math.round(next)))}
-      onCancel={() => {}}
     />
   );
   return (

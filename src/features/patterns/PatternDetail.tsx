@@ -146,7 +146,6 @@ export function PatternDetail(props: PatternDetailProps) {
               value={variation.strokes[family] ?? 0}
               onPreview={(count) => onVary({ ...variation, strokes: { ...variation.strokes, [family]: count } }, false)}
               onCommit={(count) => onVary({ ...variation, strokes: { ...variation.strokes, [family]: count } }, true)}
-              onCancel={() => {}}
             />
           );
         })}
@@ -164,7 +163,6 @@ export function PatternDetail(props: PatternDetailProps) {
             value={variation.velocity[family] ?? 0}
             onPreview={(by) => onVary({ ...variation, velocity: { ...variation.velocity, [family]: by } }, false)}
             onCommit={(by) => onVary({ ...variation, velocity: { ...variation.velocity, [family]: by } }, true)}
-            onCancel={() => {}}
           />
         ))}
         <AddedStrokes rhythm={rhythm} strokes={strokes} variation={variation} onVary={(next) => onVary(next, true)} />

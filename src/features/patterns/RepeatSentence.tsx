@@ -33,9 +33,7 @@ export function RepeatSentence({ wish, fillCount, onChange }: RepeatSentenceProp
           say={(value) => (value === 1 ? "once" : `${value} times`)}
           value={times}
           usual={1}
-          onPreview={() => {}}
           onCommit={(value) => onChange({ ...wish, times: Math.round(value) })}
-          onCancel={() => {}}
         />
         ,{" "}
         <OneOf

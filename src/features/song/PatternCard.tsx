@@ -162,7 +162,6 @@ export function PatternCard({ pattern, onAlone }: PatternCardProps) {
           usual={1}
           onPreview={(value) => setBar(Math.round(value))}
           onCommit={(value) => setBar(Math.round(value))}
-          onCancel={() => {}}
         />
         , or{" "}
         <SentenceNumber
@@ -176,7 +175,6 @@ export function PatternCard({ pattern, onAlone }: PatternCardProps) {
           usual={1}
           onPreview={(value) => setTakeBar(Math.round(value))}
           onCommit={(value) => setTakeBar(Math.round(value))}
-          onCancel={() => {}}
         />
         :{" "}
         <span className="inline-flex flex-wrap gap-x-3 text-small font-bold text-spruce">

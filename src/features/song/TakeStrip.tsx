@@ -193,7 +193,6 @@ export const TakeStrip = memo(function TakeStrip({ desk }: { desk: SongDesk }) {
           usual={4}
           onPreview={(value) => setEvery(Math.round(value))}
           onCommit={(value) => setEvery(Math.round(value))}
-          onCancel={() => {}}
         />
         <span className="text-muted">Patterns with the same bars keep their name and settings.</span>
       </div>

@@ -119,9 +119,7 @@ function PushRow({ timing, setting }: { timing: LaneView["treatment"]["timing"];
                 { id: "ticks", name: "ticks" },
               ],
             ]}
-            onPreview={() => {}}
             onChoose={(unit) => setting.swapPushUnit(unit === "ticks")}
-            onCancel={() => {}}
           />
           , {every("pushEvery", (count) => (count === 1 ? "every hit" : `every ${ordinal(count)} hit`), 16)}
           {timing.pushEvery > 1 && <>, from the {every("pushFrom", ordinal, timing.pushEvery)}</>}

@@ -69,9 +69,7 @@ export function ByHand() {
           say={String}
           value={mean}
           usual={mean}
-          onPreview={() => {}}
           onCommit={(value) => doAndSay(bench, () => moveMean(bench, Math.round(value)))}
-          onCancel={() => {}}
         />
         , with its shape. Its shape can be{" "}
         <button

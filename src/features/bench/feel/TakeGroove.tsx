@@ -58,9 +58,7 @@ export function TakeGroove({ lane, shelf, onTaken }: TakeProps) {
       label={label}
       chosenId={chosenId}
       groups={[choices]}
-      onPreview={() => {}}
       onChoose={(id) => setSetting({ ...setting, ...set(choices.find((one) => one.id === id)?.id ?? chosenId) })}
-      onCancel={() => {}}
     />
   );
   const sources: readonly { readonly id: TakeSource; readonly name: string }[] = [
@@ -96,9 +94,7 @@ export function TakeGroove({ lane, shelf, onTaken }: TakeProps) {
           label="Places of the groove"
           chosenId={formatGrid(setting.grid)}
           groups={GRID_GROUPS}
-          onPreview={() => {}}
           onChoose={(id) => setSetting({ ...setting, grid: parseGrid(id) ?? setting.grid })}
-          onCancel={() => {}}
         />
         , over{" "}
         {choice(

@@ -49,7 +49,6 @@ export function LastStroke() {
           if (!isUnnamedVoice(voiceId)) void playback.audition(voiceId, articulationId, 90);
         }}
         onChoose={learn}
-        onCancel={() => {}}
       />
       . {link("Let it start and stop recording", note)}
     </p>

@@ -173,17 +173,13 @@ function Mixer() {
               limit={LEVEL_LIMITS.gainDb}
               label={name}
               value={gainDb}
-              onPreview={() => {}}
               onCommit={(value) => change(id, name, { gainDb: value })}
-              onCancel={() => {}}
             />
             <SettingRow
               limit={LEVEL_LIMITS.panPercent}
               label={`${name}, pan`}
               value={panPercent}
-              onPreview={() => {}}
               onCommit={(value) => change(id, name, { panPercent: value })}
-              onCancel={() => {}}
             />
           </div>
         );

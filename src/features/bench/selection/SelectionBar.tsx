@@ -155,24 +155,18 @@ function Quantize() {
               label="Grid of the selection"
               chosenId={wish.grid ? formatGrid(wish.grid) : "lane"}
               groups={[[{ id: "lane", name: "of each lane" }], ...GRID_GROUPS]}
-              onPreview={() => {}}
               onChoose={(id) => set({ grid: parseGrid(id) })}
-              onCancel={() => {}}
             />
           </p>
           <SettingRow
             limit={TIMING_LIMITS.strengthPercent}
             value={wish.strengthPercent}
-            onPreview={() => {}}
             onCommit={(strengthPercent) => set({ strengthPercent })}
-            onCancel={() => {}}
           />
           <SettingRow
             limit={TIMING_LIMITS.swingPercent}
             value={swing}
-            onPreview={() => {}}
             onCommit={(percent) => set({ swingPercent: percent })}
-            onCancel={() => {}}
           />
           <Popover.Close asChild>
             <Button kind="main" className="mt-2 px-3 text-small" onClick={run}>

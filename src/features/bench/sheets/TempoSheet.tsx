@@ -185,9 +185,7 @@ function Choice({ label, chosenId, choices, onChoose }: ChoiceProps) {
       label={label}
       chosenId={chosenId}
       groups={[choices.map(({ id, name }) => ({ id, name }))]}
-      onPreview={() => {}}
       onChoose={onChoose}
-      onCancel={() => {}}
     />
   );
 }
@@ -213,9 +211,7 @@ function Amount({ label, value, range: [min, max], unit = "", step = 1, say, onC
       value={value}
       usual={value}
       {...(say ? { say } : unit === "" ? { say: String } : {})}
-      onPreview={() => {}}
       onCommit={onCommit}
-      onCancel={() => {}}
     />
   );
 }

@@ -64,14 +64,12 @@ export function AddTest({ label, name, onAdd }: AddProps) {
         [{ id: "none", name }],
         Object.entries(TEST_KINDS).map(([kind, { name: offered }]) => ({ id: kind, name: offered })),
       ]}
-      onPreview={() => {}}
       onChoose={(id) => {
         const first: SiftTest | undefined = Object.values(TEST_KINDS).find((kind) => kind.first.kind === id)?.first;
         if (!first) return;
         // The drum that is worked on is the likeliest to be meant.
         onAdd(first.kind === "voices" ? { ...first, voiceIds: [openVoiceId ?? firstVoiceId] } : first);
       }}
-      onCancel={() => {}}
     />
   );
 }

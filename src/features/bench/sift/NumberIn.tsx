@@ -22,9 +22,7 @@ export function NumberIn({ value, step = 1, unit = "", usual, onChange, say = St
       unit={unit}
       say={say}
       usual={usual ?? value}
-      onPreview={() => {}}
       onCommit={(next) => onChange(step === 1 ? Math.round(next) : next)}
-      onCancel={() => {}}
     />
   );
 }

@@ -74,9 +74,7 @@ function Part<Thing>({ part, onChange }: { part: PhrasePart<Thing>; onChange: (t
           label="Drum and stroke"
           chosenId={idOf(part.meaning)}
           groups={choicesOf(noteMap)}
-          onPreview={() => {}}
           onChoose={(id) => onChange(part.set(meaningOfId(id)))}
-          onCancel={() => {}}
         />
       );
     case "steps":
@@ -115,9 +113,7 @@ function Steps<Thing>({ part: { grid, steps, set }, onChange }: StepsProps<Thing
         label="Grid of the steps"
         chosenId={formatGrid(grid)}
         groups={GRID_GROUPS}
-        onPreview={() => {}}
         onChoose={(id) => onChange(set(parseGrid(id) ?? grid, [1]))}
-        onCancel={() => {}}
       />
       <span className="mt-1 flex flex-wrap gap-0.5">
         {Array.from({ length: count }, (_, index) => index + 1).map((step) => (

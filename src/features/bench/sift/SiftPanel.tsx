@@ -155,14 +155,12 @@ function ChoreChoice({ draft, shelf, onChange }: DraftProps & ShelfProps) {
           groups={[[{ id: "own", name: "what is said below" }], named(true), named(false)].filter(
             ({ length }) => length > 0,
           )}
-          onPreview={() => {}}
           onChoose={(id) => {
             const [first, ...more] = chores?.find((one) => one.id === id)?.steps ?? [];
             const name = chores?.find((one) => one.id === id)?.name ?? null;
             if (first) onChange({ sift: first.sift, acts: first.acts, more, name });
             else onChange({ name: null });
           }}
-          onCancel={() => {}}
         />
         .
       </p>
@@ -196,12 +194,10 @@ function Rule({ draft, onChange }: DraftProps) {
               name: every === 1 ? "every hit" : `every ${ordinal(every)} hit`,
             })),
           ]}
-          onPreview={() => {}}
           onChoose={(id) => {
             const every = Number(id);
             set(every === 1 ? { clauses } : { clauses, nth: { every, from: 1, perBar: nth?.perBar ?? true } });
           }}
-          onCancel={() => {}}
         />
         {nth && (
           <>
@@ -225,9 +221,7 @@ function Rule({ draft, onChange }: DraftProps) {
                   { id: "on", name: "right through" },
                 ],
               ]}
-              onPreview={() => {}}
               onChoose={(id) => set({ clauses, nth: { ...nth, perBar: id === "bar" } })}
-              onCancel={() => {}}
             />
           </>
         )}{" "}
@@ -243,9 +237,7 @@ function Rule({ draft, onChange }: DraftProps) {
               ...(hasLoop ? [{ id: "loop", name: "in the loop" }] : []),
             ],
           ]}
-          onPreview={() => {}}
           onChoose={(id) => onChange({ within: id === "loop" || id === "picked" ? id : "all" })}
-          onCancel={() => {}}
         />
         {clauses.length > 0 ? ":" : "."}
       </p>
@@ -349,12 +341,10 @@ function Acts({ draft, shelf, onChange }: DraftProps & ShelfProps) {
             [{ id: "none", name: acts.length === 0 ? "do something with them …" : "and …" }],
             ACT_OFFERS.map(({ name }) => ({ id: name, name })),
           ]}
-          onPreview={() => {}}
           onChoose={(id) => {
             const first = ACT_OFFERS.find(({ name }) => name === id)?.act;
             if (first) onChange({ acts: [...acts, first] });
           }}
-          onCancel={() => {}}
         />
         {acts.length > 0 && (
           <>
@@ -363,12 +353,10 @@ function Acts({ draft, shelf, onChange }: DraftProps & ShelfProps) {
               label="Another chore after that"
               chosenId="none"
               groups={[[{ id: "none", name: "nothing more" }], (chores ?? []).map(({ id, name }) => ({ id, name }))]}
-              onPreview={() => {}}
               onChoose={(id) => {
                 const steps = chores?.find((one) => one.id === id)?.steps;
                 if (steps) onChange({ more: [...more, ...steps], name: null });
               }}
-              onCancel={() => {}}
             />
             .
           </>

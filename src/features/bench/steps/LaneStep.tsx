@@ -81,7 +81,6 @@ export const LaneStep = memo(function LaneStep({ voice, hits }: LaneStepProps) {
             label="Colour"
             chosenId={voice.ink}
             groups={[FAMILIES.map((family) => ({ id: family, name: family }))]}
-            onPreview={() => {}}
             onChoose={(ink) =>
               doAndSay(bench, () =>
                 changeMap(bench, `Colour ${voice.name}`, (map) =>
@@ -89,7 +88,6 @@ export const LaneStep = memo(function LaneStep({ voice, hits }: LaneStepProps) {
                 ),
               )
             }
-            onCancel={() => {}}
           />
         </p>
       )}
@@ -105,7 +103,6 @@ export const LaneStep = memo(function LaneStep({ voice, hits }: LaneStepProps) {
               void bench.playback.audition(meaning.voiceId, meaning.articulationId, 90);
             }}
             onChoose={(id) => doAndSay(bench, () => moveAllHits(bench, hits, meaningOfId(id)))}
-            onCancel={() => {}}
           />
           .
         </p>
@@ -123,9 +120,7 @@ export const LaneStep = memo(function LaneStep({ voice, hits }: LaneStepProps) {
                   .filter(({ id }) => hits.some((hit) => hit.articulationId === id))
                   .map(({ id, name }) => ({ id, name })),
               ]}
-              onPreview={() => {}}
               onChoose={setStrokeId}
-              onCancel={() => {}}
             />
             ,{" "}
             <SentenceChoice
@@ -137,9 +132,7 @@ export const LaneStep = memo(function LaneStep({ voice, hits }: LaneStepProps) {
                   { id: "take", name: "remove it here" },
                 ],
               ]}
-              onPreview={() => {}}
               onChoose={(id) => setStaysHere(id === "keep")}
-              onCancel={() => {}}
             />
           </p>
           <p className="mt-1 flex flex-wrap gap-1.5">

@@ -57,7 +57,6 @@ export const NotesStep = memo(function NotesStep({ hits }: { hits: readonly Hit[
                   groups={[[{ id: idOf(meaningWithoutName(source.note)), name: "unmapped" }], ...choicesOf(noteMap)]}
                   onPreview={(id) => sound(bench, id)}
                   onChoose={(id) => name(bench, source, id)}
-                  onCancel={() => {}}
                 />
                 <span className="text-small text-muted">
                   , {source.hitCount.toLocaleString("en")} {source.hitCount === 1 ? "hit" : "hits"} here

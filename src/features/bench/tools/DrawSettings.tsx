@@ -58,9 +58,7 @@ function OfLane() {
         max={127}
         step={1}
         say={(value) => (drawing.velocity === null ? `${value}, as last` : String(value))}
-        onPreview={() => {}}
         onCommit={(value) => setDrawing(store, { velocity: Math.round(value) })}
-        onCancel={() => {}}
       />
     </span>
   );
@@ -82,9 +80,7 @@ function OfLane() {
           label="Draw grid"
           chosenId={chosenGrid ? formatGrid(chosenGrid) : USUAL}
           groups={[[{ id: USUAL, name: `${gridName(laneGrid)}, as quantize` }], ...GRID_GROUPS]}
-          onPreview={() => {}}
           onChoose={(id) => chooseDrawGrid(store, voiceId, id === USUAL ? null : parseGrid(id))}
-          onCancel={() => {}}
         />
       </span>
       {velocity}

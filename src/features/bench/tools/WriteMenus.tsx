@@ -75,18 +75,7 @@ interface NumberInProps {
 
 /** A number of what will be written: it is only remembered, so there is nothing to preview. */
 function WriteNumber({ say = String, onChange, ...rest }: NumberInProps) {
-  return (
-    <SentenceNumber
-      {...rest}
-      unit=""
-      say={say}
-      min={1}
-      step={1}
-      onPreview={onChange}
-      onCommit={onChange}
-      onCancel={() => {}}
-    />
-  );
+  return <SentenceNumber {...rest} unit="" say={say} min={1} step={1} onPreview={onChange} onCommit={onChange} />;
 }
 
 function GridChoice({ label, value, onChange }: { label: string; value: Grid; onChange: (grid: Grid) => void }) {
@@ -95,9 +84,7 @@ function GridChoice({ label, value, onChange }: { label: string; value: Grid; on
       label={label}
       chosenId={formatGrid(value)}
       groups={GRID_GROUPS}
-      onPreview={() => {}}
       onChoose={(id) => onChange(parseGrid(id) ?? value)}
-      onCancel={() => {}}
     />
   );
 }

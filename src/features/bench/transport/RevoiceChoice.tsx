@@ -38,7 +38,6 @@ export function RevoiceChoice() {
           void playback.audition(voiceId, articulationId, 90);
         }}
         onChoose={revoice}
-        onCancel={() => {}}
         isOpen={isRevoicing}
         onOpenChange={(isOpen) => store.setState({ isRevoicing: isOpen })}
       />
