@@ -2,6 +2,8 @@ import type { NextConfig } from "next";
 import { BODY_LIMITS } from "./src/api/limits.ts";
 
 const config: NextConfig = {
+  // `npm run dev` listens on 127.0.0.1: under its other name the page would load itself anew for ever.
+  allowedDevOrigins: ["localhost", "127.0.0.1"],
   serverExternalPackages: ["better-sqlite3"],
   poweredByHeader: false,
   devIndicators: false,
