@@ -100,6 +100,9 @@ const stream = record({
   reason: text,
 });
 
+/** The parts of a pattern that it may lack: a new one is asked for below. */
+type OptionalParts = { [Part in keyof Pattern]-?: object extends Pick<Pattern, Part> ? Part : never }[keyof Pattern];
+
 const pattern = withOptional(
   record({
     ppq: { type: "integer", minimum: 1, maximum: 65_535 },
@@ -118,7 +121,7 @@ const pattern = withOptional(
     otherSide: shared("otherSide"),
     levels,
     fullness,
-  },
+  } satisfies Readonly<Record<OptionalParts, object>>,
 );
 
 const portableProject = {

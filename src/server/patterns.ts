@@ -189,7 +189,7 @@ export function writeEdit(
   const touched = touchedBy(entry.edit);
   const { parts } = touched;
   const areHitsTouched = writeTouchedHits(db, projectId, touched, pattern);
-  if (areHitsTouched || parts.some((part) => !UNSEEN_ON_THE_SHELF.has(part))) {
+  if (areHitsTouched || parts.some((part) => IS_SEEN_ON_THE_SHELF[part])) {
     db.prepare("UPDATE patterns SET summary = ?, thumbnail = ? WHERE project_id = ?").run(
       JSON.stringify(summarizePattern(pattern)),
       JSON.stringify(thumbnailOf(pattern)),
@@ -207,15 +207,23 @@ export function writeEdit(
   );
 }
 
-/** Parts of a pattern that the card of its project says nothing of. */
-const UNSEEN_ON_THE_SHELF: ReadonlySet<string> = new Set([
-  "lanes",
-  "arrangement",
-  "otherSide",
-  "outgoingMap",
-  "levels",
-  "fullness",
-]);
+/** Which parts of a pattern the card of its project says something of. */
+const IS_SEEN_ON_THE_SHELF: Readonly<Record<Touched["parts"][number], boolean>> = {
+  ppq: true,
+  lengthTicks: true,
+  meters: true,
+  tempos: true,
+  timeline: true,
+  streams: true,
+  noteMap: true,
+  changedMessages: true,
+  lanes: false,
+  arrangement: false,
+  otherSide: false,
+  outgoingMap: false,
+  levels: false,
+  fullness: false,
+};
 
 /** @returns whether there were any */
 function writeTouchedHits(
