@@ -132,18 +132,28 @@ export class SongDesk {
   }
 }
 
-/** Patterns name bars of the take, and are laid anew where its hits, settings or time are others. */
-function isSameTake(a: Pattern, b: Pattern): boolean {
-  return (
-    a.hits === b.hits &&
-    a.lanes === b.lanes &&
-    a.meters === b.meters &&
-    a.tempos === b.tempos &&
-    a.noteMap === b.noteMap &&
-    a.lengthTicks === b.lengthTicks &&
-    a.fullness === b.fullness
-  );
-}
+/** Patterns name bars of the take. Which parts of it a song is laid from: where one of them is another, all of it is laid anew. */
+const IS_LAID_FROM: Readonly<Record<keyof Pattern, boolean>> = {
+  hits: true,
+  lanes: true,
+  ppq: true,
+  meters: true,
+  tempos: true,
+  noteMap: true,
+  lengthTicks: true,
+  fullness: true,
+  // The patterns and their order are handed on by themselves.
+  arrangement: false,
+  timeline: false,
+  streams: false,
+  outgoingMap: false,
+  changedMessages: false,
+  levels: false,
+  otherSide: false,
+};
+const LAID_FROM = (Object.keys(IS_LAID_FROM) as (keyof Pattern)[]).filter((part) => IS_LAID_FROM[part]);
+
+const isSameTake = (a: Pattern, b: Pattern) => LAID_FROM.every((part) => a[part] === b[part]);
 
 /** The desk of the open take, which ends with the screen, and what is laid on it now. */
 export function useSongDesk(store: BenchStore): SongDesk {
