@@ -15,7 +15,10 @@ const pages = usePages();
 const list = (page: Page) => page.getByRole("listbox", { name: "Patterns" });
 const options = (page: Page) => list(page).getByRole("option");
 /** A pattern of the stand-in drummer: others of its name may have been put into takes. */
-const ofPlayer = (page: Page, name: string) => ofPlayer(page, name);
+const ofPlayer = (page: Page, name: string) => {
+  const shipped = options(page).filter({ hasText: "the stand-in drummer" });
+  return shipped.filter({ hasText: name }).first();
+};
 const card = (page: Page) => page.getByRole("complementary", { name: "Pattern" });
 const knock = (page: Page) => page.getByRole("region", { name: "Knock" });
 const heard = (page: Page) => knock(page).getByRole("group", { name: "What was heard" }).getByRole("button");
