@@ -265,7 +265,23 @@ describe("patterns", () => {
     await importBytes(page, "Placed.mid", fileOf(SMALL));
     await page.keyboard.press("Shift+T");
     await page.getByText(/^Quantized/).waitFor();
+    await page.getByRole("button", { name: "Search" }).click();
+    await page.getByRole("combobox").fill("select all hits of all lanes");
+    await page.keyboard.press("Enter");
+    await page.keyboard.press("Control+c");
+    await page.getByText(/^Copied 25 hits/).waitFor();
     await openPatterns(page);
+    // What was selected and copied, or a bar of the take, is as good a question as a knock.
+    for (const [choice, count] of [
+      ["the hits that were copied", 25],
+      [/^bar 1 of the take/, 12],
+    ] as const) {
+      await knock(page).getByRole("button", { name: "Ask with …" }).click();
+      await page.getByRole("menuitem", { name: choice }).click();
+      await page.getByText(/are like it/).waitFor();
+      await expect.poll(() => heard(page).count()).toBe(count);
+    }
+    await knock(page).getByRole("button", { name: "Clear" }).click();
     const foot = page.getByRole("contentinfo");
     for (const [what, choice] of [
       ["Settings", "with the settings of the take"],

@@ -2,6 +2,7 @@ import { useEffect } from "react";
 import { useStore } from "zustand";
 import { Button } from "../../components/Button.tsx";
 import { Key } from "../../components/Key.tsx";
+import { MenuButton } from "../../components/MenuButton.tsx";
 import { OneOf } from "../../components/sentence/OneOf.tsx";
 import { SentenceNumber } from "../../components/sentence/SentenceNumber.tsx";
 import { type Family, findVoice, meaningOf } from "../../core/document/index.ts";
@@ -23,14 +24,13 @@ const KEY_VELOCITY = 96;
 
 interface KnockStripProps {
   readonly input: KnockInput;
-  /** Bars of the take that can be asked with, in words. */
-  readonly loopWords: string | null;
-  readonly onLoop: () => void;
+  /** What else than a knock can be asked with. */
+  readonly questions: readonly { readonly id: string; readonly name: string; readonly ask: () => void }[];
   readonly onPlayer: (() => void) | null;
 }
 
 /** Where a rhythm is knocked, shown as it was heard, and corrected. */
-export function KnockStrip({ input, loopWords, onLoop, onPlayer }: KnockStripProps) {
+export function KnockStrip({ input, questions, onPlayer }: KnockStripProps) {
   const bench = useBench();
   const state = useStore(input.state);
   const { phase, strokes, bars, barQuarters, hasClick, bpm, isAnyDrum } = state;
@@ -125,7 +125,13 @@ export function KnockStrip({ input, loopWords, onLoop, onPlayer }: KnockStripPro
             {isOn ? "Stop listening" : strokes.length > 0 ? "Again" : "Listen"}
           </Button>
           {strokes.length > 0 && !isOn && <Button onClick={() => input.clear()}>Clear</Button>}
-          {loopWords && !isOn && <Button onClick={onLoop}>Ask with {loopWords}</Button>}
+          {!isOn && (
+            <MenuButton
+              label="Ask with …"
+              groups={[questions]}
+              onChoose={(id) => questions.find((one) => one.id === id)?.ask()}
+            />
+          )}
           {onPlayer && !isOn && <Button onClick={onPlayer}>Let the stand-in player knock it</Button>}
         </p>
       </div>

@@ -23,9 +23,11 @@ import {
   useBenchState,
   useProjectActions,
 } from "../../store/bench/bench-context.ts";
+import type { LoopRange } from "../../store/bench/bench-state.ts";
+import { clipboard } from "../../store/bench/clipboard.ts";
 import { SHARED_COMMANDS, usePageCommands } from "../../store/page/page-commands.ts";
 import { KnockInput, questionOf } from "../../store/patterns/knock-input.ts";
-import { askWithLoop, knockLoosely, type Question } from "../../store/patterns/knock-questions.ts";
+import { askWithCopied, askWithStretch, knockLoosely, type Question } from "../../store/patterns/knock-questions.ts";
 import { PatternScore } from "../../store/patterns/pattern-score.ts";
 import { usePatternMarks } from "../../store/patterns/use-pattern-marks.ts";
 import { type ShelfEntry, usePatternShelf } from "../../store/patterns/use-pattern-shelf.ts";
@@ -189,6 +191,13 @@ function Patterns({ projectId }: { projectId: string }) {
     ),
   ]);
   const ask = ({ strokes: heard, counted }: Question) => knock.take(heard, counted);
+  const askStretch = (range: LoopRange) => ask(askWithStretch(store.getState().pattern, range));
+  const clip = useStore(clipboard, (state) => state.clip);
+  const questions = [
+    ...(askedLoop ? [{ id: "loop", name: "the loop of the Bench", ask: () => askStretch(askedLoop) }] : []),
+    { id: "bar", name: `bar ${heardWish.bar + 1} of the take`, ask: () => askStretch(place) },
+    ...(clip ? [{ id: "copied", name: "the hits that were copied", ask: () => ask(askWithCopied(clip)) }] : []),
+  ];
   const meters = useMemo(() => [...new Set(all.map(({ facts }) => facts.meter))].sort(), [all]);
   const tags = useMemo(() => [...new Set(all.flatMap((one) => one.tags))].sort(), [all]);
   const reasons = found?.find(({ id }) => id === chosen?.id) ?? null;
@@ -201,8 +210,7 @@ function Patterns({ projectId }: { projectId: string }) {
         <h1 className="sr-only">Patterns</h1>
         <KnockStrip
           input={knock}
-          loopWords={askedLoop ? "the loop of the Bench" : null}
-          onLoop={() => askedLoop && ask(askWithLoop(store.getState().pattern, askedLoop))}
+          questions={questions}
           onPlayer={chosen ? () => ask(knockLoosely(chosen.rhythm, bpm)) : null}
         />
         <div className="grid min-h-0 flex-1 grid-cols-[minmax(260px,4fr)_minmax(420px,6fr)_minmax(300px,3fr)] max-lg:grid-cols-1">

@@ -1,3 +1,4 @@
+import type { Clip } from "../../core/commands/index.ts";
 import { baseTick, type Pattern } from "../../core/document/index.ts";
 import { type Rhythm, rhythmOf } from "../../core/pattern/index.ts";
 import { barAt, buildMeterMap } from "../../core/time/index.ts";
@@ -14,8 +15,8 @@ export interface Question {
   readonly counted: Partial<Pick<KnockState, "bars" | "bpm" | "barQuarters" | "hasClick">>;
 }
 
-/** What a take plays in its loop. */
-export function askWithLoop(take: Pattern, { startTick, endTick }: LoopRange): Question {
+/** What a take plays in a stretch of it. */
+export function askWithStretch(take: Pattern, { startTick, endTick }: LoopRange): Question {
   const inside = take.hits.filter((hit) => baseTick(hit) >= startTick && baseTick(hit) < endTick);
   const bar = barAt(buildMeterMap(take.ppq, take.meters), startTick);
   const barTicks = bar.endTick - bar.startTick;
@@ -26,6 +27,17 @@ export function askWithLoop(take: Pattern, { startTick, endTick }: LoopRange): Q
   }));
   const bars = Math.max(1, Math.round((endTick - startTick) / barTicks));
   return { strokes, counted: { bars, barQuarters: barTicks / take.ppq, hasClick: true } };
+}
+
+/** Hits that were copied on the Bench, counted from the bar line of the first. */
+export function askWithCopied({ ppq, barTicks, strokes }: Clip): Question {
+  const heard = strokes
+    .filter(({ marks }) => !marks?.isMuted)
+    .map(({ family, tick, velocity }) => ({ family, velocity, quarters: Math.max(0, tick / ppq) }))
+    .sort((a, b) => a.quarters - b.quarters);
+  const barQuarters = barTicks / ppq;
+  const bars = Math.floor((heard.at(-1)?.quarters ?? 0) / barQuarters) + 1;
+  return { strokes: heard, counted: { bars, barQuarters, hasClick: true } };
 }
 
 const SEED = 611;
