@@ -1,9 +1,9 @@
 import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
-import type { Pattern } from "../../src/core/document/index.ts";
 import { isNoteOn, readMidiFile } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
 import { importBytes } from "./browser-tools.ts";
+import { savedTake } from "./patterns-page.ts";
 import { fileOf, type Struck } from "./small-take.ts";
 
 // Hits that are played sometimes, and voices that go round in a length of their own.
@@ -21,13 +21,6 @@ const TAKE = fileOf(
   ]).flat(),
   4,
 );
-
-async function saved(page: Page): Promise<Pattern> {
-  await page.getByText("Saved", { exact: true }).waitFor();
-  const id = /(?:bench|song)\/([^/?]+)/.exec(page.url())![1]!;
-  const answer = await page.evaluate(async (one) => (await fetch(`/api/projects/${one}`)).json(), id);
-  return answer.value.pattern;
-}
 
 /** How many hats a file has that a button of the export sheet writes. */
 async function exportedHats(page: Page): Promise<number> {
@@ -67,12 +60,12 @@ describe("hits that are played sometimes", () => {
     await typed(page, "Chance", "50");
     await panel(page).getByRole("button", { name: "Apply: play sometimes" }).click();
     await page.getByText("Changed 64 hits.").waitFor();
-    const take = await saved(page);
+    const take = await savedTake(page);
     expect(take.hits.filter(({ chance }) => chance?.chancePercent === 50)).toHaveLength(64);
 
     await panel(page).getByRole("button", { name: "Re-roll" }).click();
     await page.getByText("Drew 64 hits anew.").waitFor();
-    expect((await saved(page)).fullness).toEqual({ percent: 50, seed: 2 });
+    expect((await savedTake(page)).fullness).toEqual({ percent: 50, seed: 2 });
     await page.keyboard.press("Escape");
     // One of them says it of itself.
     await page.keyboard.press("Escape");
@@ -83,7 +76,7 @@ describe("hits that are played sometimes", () => {
     // Undone, all of them are played again.
     await page.keyboard.press("Control+z");
     await page.keyboard.press("Control+z");
-    await expect.poll(async () => (await saved(page)).hits.some(({ chance }) => chance)).toBe(false);
+    await expect.poll(async () => (await savedTake(page)).hits.some(({ chance }) => chance)).toBe(false);
     expect(await exportedHats(page)).toBe(64);
   });
 
@@ -101,7 +94,7 @@ describe("hits that are played sometimes", () => {
     await page.keyboard.press("Escape");
     await bar(page).getByRole("button", { name: "Sometimes" }).click();
     await typed(page, "Fullness", "80");
-    await expect.poll(async () => (await saved(page)).fullness?.percent).toBe(80);
+    await expect.poll(async () => (await savedTake(page)).fullness?.percent).toBe(80);
     await page.keyboard.press("Escape");
     expect(await exportedHats(page)).toBe(64);
 
@@ -109,7 +102,7 @@ describe("hits that are played sometimes", () => {
     await page.getByRole("button", { name: "Split every", exact: true }).first().click();
     await page.getByRole("table", { name: "Patterns and voices" }).getByRole("button").first().click();
     await typed(page, "Fullness of the pattern", "20");
-    await expect.poll(async () => (await saved(page)).arrangement?.patterns[0]?.fullnessPercent).toBe(20);
+    await expect.poll(async () => (await savedTake(page)).arrangement?.patterns[0]?.fullnessPercent).toBe(20);
     expect(await exportedHats(page)).toBe(0);
     // The hats go round in seven sixteenths of their own.
     await typed(page, "Fullness of the pattern", "90");
@@ -120,7 +113,7 @@ describe("hits that are played sometimes", () => {
       .click();
     await typed(page, "Own length", "7");
     await expect
-      .poll(async () => Object.values((await saved(page)).arrangement?.patterns[0]?.cells ?? {})[0]?.ownLengthTicks)
+      .poll(async () => Object.values((await savedTake(page)).arrangement?.patterns[0]?.cells ?? {})[0]?.ownLengthTicks)
       .toBe(840);
     await page
       .getByRole("table", { name: "Patterns and voices" })
