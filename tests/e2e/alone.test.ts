@@ -4,6 +4,7 @@ import { describe, expect, it } from "vitest";
 import { readMidiFile } from "../../src/core/smf/index.ts";
 import { fingersOf } from "./a-hand.ts";
 import { usePages } from "./browser.ts";
+import { restingBox } from "./browser-tools.ts";
 
 // The job from a file to a file by keys alone, by fingers alone, and by what a screen reader is told alone.
 
@@ -53,7 +54,7 @@ function byFingers(page: Page): Way {
     async choose(what) {
       await what.waitFor();
       await what.scrollIntoViewIfNeeded();
-      const { x, y, width, height } = (await what.boundingBox())!;
+      const { x, y, width, height } = await restingBox(what);
       await (await hand).tap(x + width / 2, y + height / 2);
     },
     // A keyboard on the screen puts words in.
@@ -92,6 +93,8 @@ async function doTheJob(page: Page, way: Way): Promise<void> {
   await way.choose(button("Quantize each on its own grid"));
   await page.getByText(/^Quantized \d voices/).waitFor();
   const card = page.getByRole("complementary", { name: "Lane card" });
+  // The line that tells of doubtful hits stands over the tabs, and comes when they are known.
+  await card.getByText(/^\d+ doubtful hits$/).waitFor();
   await way.choose(card.getByRole("tab", { name: /^Dynamics/ }));
   await way.choose(card.getByRole("button", { name: "Ghosts: as played" }));
   const field = page.getByRole("textbox").last();
