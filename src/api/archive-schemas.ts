@@ -208,5 +208,6 @@ export const SHELF_CHECKS: { readonly [Sort in keyof PortableShelf]: ShapeTest<P
   maps: shapeTest<PortableShelf["maps"]>(some(noteMap)),
   kits: shapeTest<PortableShelf["kits"]>(some(kit)),
   marks: shapeTest<PortableShelf["marks"]>(some(patternMark)),
-  patternFiles: shapeTest<PortableShelf["patternFiles"]>(some(record({ path: oneLine, base64: base64OfFile }))),
+  // A shelf may have any number of them: what was written must be read.
+  patternFiles: shapeTest<PortableShelf["patternFiles"]>(list(record({ path: oneLine, base64: base64OfFile }))),
 };

@@ -1,12 +1,14 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { isPlayed } from "./chance.ts";
+import { playsThisTime } from "./chance.ts";
 import { runChore } from "./chore/index.ts";
 import { moveHitsBy, pinHits } from "./commands/index.ts";
 import {
   ALWAYS,
   applyEdit,
+  type Fullness,
   type Hit,
+  type HitChance,
   ownWords,
   type Pattern,
   USUAL_DYNAMICS,
@@ -18,6 +20,8 @@ import { SongDesk } from "./song/index.ts";
 import { hitAt, laneOf, patternOf } from "./testing/patterns.ts";
 
 const BAR = 1920;
+const isPlayed = (id: string, chance: HitChance, fullness: Fullness, turn: number) =>
+  playsThisTime({ id, chance }, fullness, turn);
 const sixteenths = (bars: number, more: Partial<Hit> = {}) =>
   Array.from({ length: 16 * bars }, (_, at) => hitAt(120 * at, { id: `h${at}`, ...more }));
 const songOf = (take: Pattern, bars: readonly number[], repeats: number, more: object = {}): Pattern => ({

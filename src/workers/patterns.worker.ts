@@ -225,6 +225,7 @@ const patterns = {
   shelveFile(id: string): readonly ShelfEntry[] {
     const file = files.get(id);
     files.delete(id);
+    takenOff.delete(id);
     if (!file) return [];
     const { path, take } = file;
     const whole = rhythmOf(take);

@@ -102,7 +102,7 @@ describe("patterns", () => {
     for (const name of ["Cabin wake", "Lantern drift"]) {
       await choose(name);
       await card(page).getByRole("button", { name: "Use as a piece" }).click();
-      await card(page).getByRole("button", { name: "No piece any more" }).waitFor();
+      await card(page).getByRole("button", { name: "Use as a piece", pressed: true }).waitFor();
     }
     await choose("Quay walk");
     await card(page).getByText("of 2 pieces.").waitFor();

@@ -26,7 +26,7 @@ export const USUAL_FULLNESS: Fullness = { percent: 50, seed: 1 };
 const percent = { min: 0, max: 100, step: 1, unit: "%" } as const;
 
 export const CHANCE_LIMITS = {
-  chancePercent: { label: "Chance", ...percent, usual: 100, say: (value) => (value === 100 ? "always" : `${value} %`) },
+  chancePercent: { label: "Chance", ...percent, usual: 100 },
   fromPercent: { label: "From fullness", ...percent, usual: 0 },
   toPercent: { label: "Up to fullness", ...percent, usual: 100 },
 } as const satisfies Readonly<Record<keyof HitChance, Limit>>;
@@ -65,7 +65,7 @@ export const OWN_LENGTH_LIMIT: Limit = {
 };
 
 /** `60 % of the time, where fullness is 60 to 100 %`. */
-export function chanceWords({ chancePercent, fromPercent, toPercent }: HitChance): string {
+function chanceWords({ chancePercent, fromPercent, toPercent }: HitChance): string {
   const often = chancePercent === 100 ? [] : [`${chancePercent} % of the time`];
   const isWindow = fromPercent > 0 || toPercent < 100;
   return [...often, ...(isWindow ? [`where fullness is ${fromPercent} to ${toPercent} %`] : [])].join(", ");

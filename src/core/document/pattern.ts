@@ -86,15 +86,9 @@ export function copiedMarksOf(hit: Hit): CopiedMarks {
 
 /** A hit with other marks instead of its own. */
 export function withMarks(hit: Hit, marks: HitMarks): Hit {
-  const {
-    role: _role,
-    swingSharePercent: _share,
-    chance: _chance,
-    deviationPercent: _own,
-    offsetMs: _off,
-    ...rest
-  } = hit;
-  return { ...rest, ...marks };
+  const bare: { -readonly [Field in keyof Hit]: Hit[Field] } = { ...hit };
+  for (const mark of HIT_MARKS) delete bare[mark];
+  return { ...bare, ...marks };
 }
 
 /** A message as a hand changed it; null for one that was taken out. */

@@ -1,4 +1,4 @@
-import { isPlayed } from "../chance.ts";
+import { playsThisTime } from "../chance.ts";
 import {
   entryOf,
   findVoice,
@@ -52,8 +52,8 @@ export function placeHits(pattern: Pattern): ReadonlyMap<string, Placement> {
     const hits = byVoice.get(voiceId) ?? [];
     const cleaned = treat(hits, treatment, maps, pattern.lengthTicks, findVoice(pattern.noteMap, voiceId).family);
     const isSilent = cleaned.isLeftOut.map((isLeftOut, row) => {
-      const { id, isMuted, chance } = hits[row]!;
-      return isLeftOut === 1 || isMuted || (chance && !isPlayed(id, chance, fullness, 0)) ? 1 : 0;
+      const hit = hits[row]!;
+      return isLeftOut === 1 || hit.isMuted || !playsThisTime(hit, fullness, 0) ? 1 : 0;
     });
     const lengths = noteLengths(hits, cleaned.ticks, isSilent, treatment.lengths, maps.tempoMap);
     for (let row = 0; row < hits.length; row++) {
@@ -148,9 +148,7 @@ export function describeExport(pattern: Pattern): readonly OutgoingVoice[] {
       if (playsInstead !== undefined) fallbacks.add(fallbackWords(pattern.noteMap, targetMap, hit, playsInstead));
     }
     const sorted = [...notes.values()].sort((a, b) => a.note - b.note);
-    const isUnplayed = ({ id, isMuted, chance }: Hit) =>
-      !placements.has(id) && !isMuted && chance !== undefined && !isPlayed(id, chance, fullness, 0);
-    const unplayedCount = ownHits.filter(isUnplayed).length;
+    const unplayedCount = ownHits.filter((hit) => !hit.isMuted && !playsThisTime(hit, fullness, 0)).length;
     const mutedCount = ownHits.length - hits.length - unplayedCount;
     const counts = { hitCount: hits.length, changedCount, mutedCount, unplayedCount };
     return { voiceId, name: voice.name, ...counts, notes: sorted, fallbacks: [...fallbacks] };

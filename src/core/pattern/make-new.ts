@@ -59,9 +59,9 @@ export function makeNew(pattern: Rhythm, others: readonly Rhythm[], wish: NewWis
   const pieces = own.flatMap((family) =>
     starts.flatMap((_, piece): readonly RhythmStroke[] => {
       const row = FAMILIES.indexOf(family);
-      const isOwn = inPiece(pattern.strokes.filter(isOf(family)), starts, piece);
+      const kept = inPiece(pattern.strokes.filter(isOf(family)), starts, piece);
       const wished = drumsOf[family];
-      if (wished === null) return isOwn;
+      if (wished === null) return kept;
       const donors = alike.filter(({ other, index }) =>
         wished === undefined ? hasDrum(family)(other) : index === wished,
       );
@@ -69,7 +69,7 @@ export function makeNew(pattern: Rhythm, others: readonly Rhythm[], wish: NewWis
       const isFirst = family === first && piece === firstPiece;
       const stays = !isFirst && (mixed(seed, 2, row, piece) % 1000) / 1000 < likeness;
       // A drum that the pattern does not have comes in only where somebody asked for it.
-      if (!donor || (wished === undefined && (stays || !hasDrum(family)(pattern)))) return isOwn;
+      if (!donor || (wished === undefined && (stays || !hasDrum(family)(pattern)))) return kept;
       takenFrom.set(family, (takenFrom.get(family) ?? new Set()).add(donor.index));
       return inPiece(played(donor.other, pattern, family), starts, piece);
     }),

@@ -67,11 +67,14 @@ const strokeOf = ({ quarters, velocity, hit }: RhythmStroke) => ({
   velocity,
 });
 
+/** The name of a pattern without signs that no file name can hold. */
+export const plainFileName = (name: string): string => name.replaceAll(/[\\/:*?"<>|]/g, " ").trim() || "pattern";
+
 /** Where each pattern goes in a folder: by kind, under its name. Two of one name are told apart by a number. */
 export function pathsOf(patterns: readonly Pick<ToldPattern, "name" | "kind">[]): readonly string[] {
   const taken = new Set<string>();
   return patterns.map(({ name, kind }) => {
-    const plain = name.replaceAll(/[\\/:*?"<>|]/g, " ").trim() || "pattern";
+    const plain = plainFileName(name);
     let path = `${kind}s/${plain}.mid`;
     for (let number = 2; taken.has(path.toLowerCase()); number++) path = `${kind}s/${plain} ${number}.mid`;
     taken.add(path.toLowerCase());

@@ -1,4 +1,4 @@
-import { isPlayed } from "../chance.ts";
+import { playsThisTime } from "../chance.ts";
 import type { Arrangement, SongEntry, SongPattern } from "../document/arrangement.ts";
 import { type Fullness, USUAL_FULLNESS } from "../document/chance.ts";
 import type { Hit } from "../document/pattern.ts";
@@ -178,17 +178,14 @@ function withoutUnplayed(
   const places = new Map<number, number>();
   return isSilent.map((silent, at) => {
     const row = rows[at]!;
-    const { id, chance } = hits[row]!;
-    if (!chance || silent === 1) return silent;
+    const hit = hits[row]!;
+    if (!hit.chance || silent === 1) return silent;
     const first = places.get(row) ?? Math.round(slotTicks[at]!);
     places.set(row, first);
     const again = Math.round(slotTicks[at]!) - first;
-    return isPlayed(id, chance, fullness, turn + again * LONGEST_SONG_TURNS) ? silent : 1;
+    return playsThisTime(hit, fullness, turn, again) ? silent : 1;
   });
 }
-
-/** More than a pattern ever comes round, so that no turn is that of another place. */
-const LONGEST_SONG_TURNS = 1_000_003;
 
 function emptySide(count: number): LaidSide {
   return { ticks: new Float64Array(count), velocities: new Uint8Array(count) };

@@ -1,8 +1,9 @@
 import { Puzzle, X } from "lucide-react";
 import { Button } from "../../components/Button.tsx";
+import { LimitedNumber } from "../../components/sentence/LimitedNumber.tsx";
 import { OneOf } from "../../components/sentence/OneOf.tsx";
-import { SentenceNumber } from "../../components/sentence/SentenceNumber.tsx";
 import type { Family } from "../../core/document/index.ts";
+import type { Limit } from "../../core/limit.ts";
 import { PIECE_SIZES, type PieceSize } from "../../core/pattern/index.ts";
 import type { MarkedEntry } from "./marked.ts";
 import { FAMILY_NAMES } from "./pattern-words.ts";
@@ -32,7 +33,26 @@ export const USUAL_PIECES: PieceWish = {
 export const OWN = "own";
 
 const SIZES: Readonly<Record<PieceSize, string>> = { pattern: "drum by drum", bar: "bar by bar", beat: "beat by beat" };
-const MOST_FULLER = 100;
+const LIKENESS: Limit = {
+  label: "Likeness",
+  min: 0,
+  max: 100,
+  step: 5,
+  unit: "%",
+  usual: USUAL_PIECES.likePercent,
+  isWhole: true,
+  say: (value) => `${value} % like it`,
+};
+const FULLER: Limit = {
+  label: "Fuller",
+  min: -100,
+  max: 100,
+  step: 5,
+  unit: "%",
+  usual: 0,
+  isWhole: true,
+  say: (value) => (value === 0 ? "as full" : `${Math.abs(value)} % ${value > 0 ? "fuller" : "sparser"}`),
+};
 
 interface NewOneProps {
   readonly entry: MarkedEntry;
@@ -50,26 +70,6 @@ export function NewOne({ entry, pieces, wish, onWish, onMake }: NewOneProps) {
   const others = pieces.filter(({ id }) => id !== entry.id);
   const families = [...new Set([entry, ...others].flatMap(({ facts }) => facts.families))];
   const named = others.map(({ id, name }) => ({ id, name }));
-  const percent = (
-    label: string,
-    value: number,
-    min: number,
-    max: number,
-    words: (value: number) => string,
-    set: (value: number) => PieceWish,
-  ) => (
-    <SentenceNumber
-      label={label}
-      min={min}
-      max={max}
-      step={5}
-      unit="%"
-      say={words}
-      value={value}
-      usual={0}
-      onCommit={(next) => onWish(set(Math.round(next)))}
-    />
-  );
   return (
     <section aria-label="A new one">
       <p className="flex flex-wrap gap-2">
@@ -78,24 +78,22 @@ export function NewOne({ entry, pieces, wish, onWish, onMake }: NewOneProps) {
         </Button>
         <Button
           aria-pressed={isPiece}
+          className={isPiece ? "bg-amber-tint" : ""}
           onClick={() =>
             onWish({ ...wish, pieceIds: isPiece ? pieceIds.filter((id) => id !== entry.id) : [...pieceIds, entry.id] })
           }
         >
-          <Puzzle size={15} aria-hidden="true" className="mr-1.5 inline" />
-          {isPiece ? "No piece any more" : "Use as a piece"}
+          <Puzzle size={15} aria-hidden="true" />
+          Use as a piece
         </Button>
       </p>
       <p className="mt-1.5 text-small leading-[1.75]">
         It is{" "}
-        {percent(
-          "Likeness",
-          likePercent,
-          0,
-          100,
-          (value) => `${value} % like it`,
-          (value) => ({ ...wish, likePercent: value }),
-        )}
+        <LimitedNumber
+          limit={LIKENESS}
+          value={likePercent}
+          onCommit={(percent) => onWish({ ...wish, likePercent: percent })}
+        />
         , mixed{" "}
         <OneOf
           label="Mixed"
@@ -104,14 +102,11 @@ export function NewOne({ entry, pieces, wish, onWish, onMake }: NewOneProps) {
           onChoose={(id) => onWish({ ...wish, size: id })}
         />
         ,{" "}
-        {percent(
-          "Fuller",
-          fullerPercent,
-          -MOST_FULLER,
-          MOST_FULLER,
-          (value) => (value === 0 ? "as full" : `${Math.abs(value)} % ${value > 0 ? "fuller" : "sparser"}`),
-          (value) => ({ ...wish, fullerPercent: value }),
-        )}
+        <LimitedNumber
+          limit={FULLER}
+          value={fullerPercent}
+          onCommit={(percent) => onWish({ ...wish, fullerPercent: percent })}
+        />
         , of{" "}
         {others.length === 0 ? "others of its style" : others.length === 1 ? "one piece" : `${others.length} pieces`}.
       </p>

@@ -38,8 +38,9 @@ interface PatternDetailProps {
   readonly found: { readonly agrees: readonly string[]; readonly differs: readonly string[] } | null;
   /** What is said of it. */
   readonly onMark: (mark: PatternMark) => void;
-  /** @param isOver whether the change is over, and not still being dragged */
-  readonly onVary: (variation: Variation, isOver: boolean) => void;
+  /** What is dragged, before it is let go; null where that is given up. */
+  readonly onPreview: (variation: Variation | null) => void;
+  readonly onVary: (variation: Variation) => void;
   readonly repeats: RepeatWish;
   readonly fillCount: number;
   readonly onRepeats: (wish: RepeatWish) => void;
@@ -57,9 +58,30 @@ interface PatternDetailProps {
 
 /** One pattern: what it is, fuller or sparser, harder or softer, and where it goes. */
 export function PatternDetail(props: PatternDetailProps) {
-  const { entry, elsewhere, variation, strokes, found, onMark, onVary, onSong, onBench, onSave, onNew, onTakeOff } =
-    props;
+  const {
+    entry,
+    elsewhere,
+    variation,
+    strokes,
+    found,
+    onMark,
+    onPreview,
+    onVary,
+    onSong,
+    onBench,
+    onSave,
+    onNew,
+    onTakeOff,
+  } = props;
   const { facts, rhythm } = entry;
+  const withStrokes = (family: Family, count: number) => ({
+    ...variation,
+    strokes: { ...variation.strokes, [family]: count },
+  });
+  const withVelocity = (family: Family, by: number) => ({
+    ...variation,
+    velocity: { ...variation.velocity, [family]: by },
+  });
   // Asks for all that could be added, which is too much for every step of a slider.
   const rooms = useMemo(() => {
     const others = elsewhere.map((one) => one.rhythm);
@@ -144,8 +166,9 @@ export function PatternDetail(props: PatternDetailProps) {
                 ...STEPS,
               }}
               value={variation.strokes[family] ?? 0}
-              onPreview={(count) => onVary({ ...variation, strokes: { ...variation.strokes, [family]: count } }, false)}
-              onCommit={(count) => onVary({ ...variation, strokes: { ...variation.strokes, [family]: count } }, true)}
+              onPreview={(count) => onPreview(withStrokes(family, count))}
+              onCommit={(count) => onVary(withStrokes(family, count))}
+              onCancel={() => onPreview(null)}
             />
           );
         })}
@@ -161,27 +184,24 @@ export function PatternDetail(props: PatternDetailProps) {
               ...STEPS,
             }}
             value={variation.velocity[family] ?? 0}
-            onPreview={(by) => onVary({ ...variation, velocity: { ...variation.velocity, [family]: by } }, false)}
-            onCommit={(by) => onVary({ ...variation, velocity: { ...variation.velocity, [family]: by } }, true)}
+            onPreview={(by) => onPreview(withVelocity(family, by))}
+            onCommit={(by) => onVary(withVelocity(family, by))}
+            onCancel={() => onPreview(null)}
           />
         ))}
-        <AddedStrokes rhythm={rhythm} strokes={strokes} variation={variation} onVary={(next) => onVary(next, true)} />
+        <AddedStrokes rhythm={rhythm} strokes={strokes} variation={variation} onVary={onVary} />
         {(isVaried || added > 0) && (
           <p role="status" className="mt-2 rounded-lg bg-paper px-3 py-2 text-small">
             {added > 0 && <strong>{added} added, where these drums play elsewhere. </strong>}
             {gone.length > 0 && <strong>{gone.length} left out, what counts least first. </strong>}
-            <button
-              type="button"
-              className="font-bold text-spruce underline"
-              onClick={() => onVary(NO_VARIATION, true)}
-            >
+            <button type="button" className="font-bold text-spruce underline" onClick={() => onVary(NO_VARIATION)}>
               Back to as it was played
             </button>
             {added > 0 && (
               <button
                 type="button"
                 className="ml-3 inline-flex items-center gap-1 font-bold text-spruce underline"
-                onClick={() => onVary({ ...variation, seed: variation.seed + 1 }, true)}
+                onClick={() => onVary({ ...variation, seed: variation.seed + 1 })}
               >
                 <Dices size={14} /> others
               </button>

@@ -78,7 +78,8 @@ function Patterns({ projectId }: { projectId: string }) {
   const [chosenId, setChosenId] = useState<string | null>(null);
   const [wish, setWish] = useState(EVERY_PATTERN);
   const [swept, setSwept] = useState<ReadonlySet<string> | null>(null);
-  const [variations, setVariations] = useState<ReadonlyMap<string, Variation>>(new Map());
+  /** How the chosen pattern is varied while something is dragged; null for as it is kept. */
+  const [dragged, setDragged] = useState<Variation | null>(null);
   const bpm = Math.round(bpmAt(maps.tempoMap, 0));
   const firstBar = barAt(maps.meterMap, 0);
   const score = useMemo(() => new PatternScore(bpm), [bpm]);
@@ -107,7 +108,7 @@ function Patterns({ projectId }: { projectId: string }) {
   }, [found, byId, all, wish]);
   const listed = swept ? wished.filter(({ id }) => swept.has(id)) : wished;
   const chosen = (chosenId !== null ? byId.get(chosenId) : undefined) ?? listed[0];
-  const variation = (chosen && (variations.get(chosen.played) ?? chosen.variation)) ?? NO_VARIATION;
+  const variation = dragged ?? chosen?.variation ?? NO_VARIATION;
   const [repeats, setRepeats] = useState(PLAYED_ONCE);
   const [heardWish, setHeardWish] = useState<HeardWish>({
     isSettled: false,
@@ -297,9 +298,10 @@ function Patterns({ projectId }: { projectId: string }) {
               onNew={sources.length === 0 ? null : make}
               onMark={marks.set}
               onTakeOff={chosen.fileId === null ? null : () => void takeOff(chosen)}
-              onVary={(next, isOver) => {
-                setVariations((before) => new Map(before).set(chosen.played, next));
-                if (isOver) marks.set(markOf(chosen, { variation: next }));
+              onPreview={setDragged}
+              onVary={(next) => {
+                setDragged(null);
+                marks.set(markOf(chosen, { variation: next }));
               }}
               repeats={repeats}
               fillCount={played.fillCount}

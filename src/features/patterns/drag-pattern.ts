@@ -1,4 +1,5 @@
 import type { DragEvent } from "react";
+import { plainFileName } from "../../core/pattern/index.ts";
 import type { MarkedEntry } from "./marked.ts";
 
 /** What a dragged pattern is known by within the application. */
@@ -11,12 +12,11 @@ const KEPT_MS = 60_000;
  * @param bytes of its file
  */
 export function beginDrag({ dataTransfer }: DragEvent, { id, name }: MarkedEntry, bytes: Uint8Array): void {
-  const file = `${name.replaceAll(/[\\/:*?"<>|]/g, " ").trim() || "pattern"}.mid`;
   const url = URL.createObjectURL(new Blob([new Uint8Array(bytes)], { type: "audio/midi" }));
   setTimeout(() => URL.revokeObjectURL(url), KEPT_MS);
   dataTransfer.effectAllowed = "copy";
   dataTransfer.setData(PATTERN_TYPE, id);
-  dataTransfer.setData("DownloadURL", `audio/midi:${file}:${url}`);
+  dataTransfer.setData("DownloadURL", `audio/midi:${plainFileName(name)}.mid:${url}`);
   dataTransfer.setData("text/plain", name);
 }
 

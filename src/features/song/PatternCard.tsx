@@ -2,6 +2,7 @@ import Link from "next/link";
 import { useState } from "react";
 import { say } from "../../components/messages/say.ts";
 import { EditableName } from "../../components/sentence/EditableName.tsx";
+import { LimitedNumber } from "../../components/sentence/LimitedNumber.tsx";
 import { OneOf } from "../../components/sentence/OneOf.tsx";
 import { SentenceNumber } from "../../components/sentence/SentenceNumber.tsx";
 import { FULLNESS_LIMITS, findVoice, strokeName, USUAL_FULLNESS } from "../../core/document/index.ts";
@@ -119,20 +120,16 @@ export function PatternCard({ pattern, onAlone }: PatternCardProps) {
           }
         />
         , where it has none of its own. Played at{" "}
-        <SentenceNumber
+        <LimitedNumber
           label="Fullness of the pattern"
-          min={FULLNESS_LIMITS.percent.min}
-          max={FULLNESS_LIMITS.percent.max}
-          step={1}
-          unit="%"
-          say={(value) => `${value} % fullness`}
+          limit={FULLNESS_LIMITS.percent}
           value={pattern.fullnessPercent ?? take.fullness?.percent ?? USUAL_FULLNESS.percent}
           usual={take.fullness?.percent ?? USUAL_FULLNESS.percent}
           onPreview={(value) => previewArrange(bench, (before) => changePattern(before, id, () => asFull(value)))}
           onCommit={(value) => change(`Fullness of ${name}`, () => asFull(value))}
           onCancel={() => store.endPreview()}
-        />
-        .
+        />{" "}
+        fullness .
         {pattern.only && (
           <>
             {" "}

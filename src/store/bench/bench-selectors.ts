@@ -78,3 +78,22 @@ export function fullnessOf({
 export function isAudible({ muted, soloed }: Pick<BenchState, "muted" | "soloed">, voiceId: string): boolean {
   return soloed.size > 0 ? soloed.has(voiceId) : !muted.has(voiceId);
 }
+
+/** A hit as it goes out: where, and how loud. */
+export interface HeardHit {
+  readonly hit: Hit;
+  readonly voice: LaneView["voice"];
+  readonly tick: number;
+  readonly velocity: number;
+}
+
+/** The hits that can be heard in a stretch: not those that are muted, or left out by the repair. */
+export function heardBetween(lanes: readonly LaneView[], startTick: number, endTick: number): readonly HeardHit[] {
+  return lanes.flatMap(({ hits, cleaned, voice }) =>
+    hits.flatMap((hit, row): HeardHit[] => {
+      const tick = cleaned.ticks[row]!;
+      const isHeard = !hit.isMuted && cleaned.isLeftOut[row] !== 1 && tick >= startTick && tick < endTick;
+      return isHeard ? [{ hit, voice, tick, velocity: cleaned.velocities[row]! }] : [];
+    }),
+  );
+}

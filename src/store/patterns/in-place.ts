@@ -1,7 +1,16 @@
-import { findVoice, type Hit, type Pattern, type Treatment } from "../../core/document/index.ts";
+import { playsThisTime } from "../../core/chance.ts";
+import {
+  findVoice,
+  type Hit,
+  type Lane,
+  type Pattern,
+  type Treatment,
+  USUAL_FULLNESS,
+} from "../../core/document/index.ts";
 import { barOf, endOf, type Rhythm, type RhythmBar, type RhythmStroke } from "../../core/pattern/index.ts";
 import { type Bar, barAt, type TimeMaps } from "../../core/time/index.ts";
 import { treat } from "../../core/treat.ts";
+import { heardBetween } from "../bench/bench-selectors.ts";
 import type { LaneView } from "../bench/lane-view.ts";
 import { inMap, placesOf } from "./lay-on.ts";
 
@@ -22,25 +31,27 @@ export function settledIn<Stroke extends RhythmStroke>(
   strokes: readonly Stroke[],
 ): readonly Stroke[] {
   const places = placesOf(take, startTick, bars.length);
-  const byVoice = new Map<string, { readonly stroke: Stroke; readonly hit: Hit }[]>();
+  const lanes = new Map(take.lanes.map((lane) => [lane.voiceId, lane]));
+  const byLane = new Map<Lane, { readonly stroke: Stroke; readonly hit: Hit }[]>();
   const untouched: Stroke[] = [];
   for (const [index, stroke] of strokes.entries()) {
     const meaning = inMap(take.noteMap, stroke.hit);
-    const lane = meaning && take.lanes.find(({ voiceId }) => voiceId === meaning.voiceId);
+    const lane = meaning && lanes.get(meaning.voiceId);
     if (!lane) {
       untouched.push(stroke);
       continue;
     }
     const bar = barOf(bars, stroke.quarters);
     const tick = places[bar]!.startTick + (stroke.quarters - bars[bar]!.startQuarters) * take.ppq;
-    const hit = asPlayed(stroke, meaning, `${index}`, Math.max(0, Math.round(tick)));
-    byVoice.set(meaning.voiceId, [...(byVoice.get(meaning.voiceId) ?? []), { stroke, hit }]);
+    const played = byLane.get(lane) ?? [];
+    byLane.set(lane, played);
+    played.push({ stroke, hit: asPlayed(stroke, meaning, `${index}`, Math.max(0, Math.round(tick))) });
   }
-  const settled = [...byVoice].flatMap(([voiceId, played]) => {
-    const treatment = asFarAsMeant(take.lanes.find((lane) => lane.voiceId === voiceId)!.treatment);
+  const settled = [...byLane].flatMap(([{ voiceId, treatment }, played]) => {
     const ordered = played.toSorted((a, b) => a.hit.recordedTick! - b.hit.recordedTick!);
     const hits = ordered.map(({ hit }) => hit);
-    const { ticks, velocities } = treat(hits, treatment, maps, NO_END, findVoice(take.noteMap, voiceId).family);
+    const { family } = findVoice(take.noteMap, voiceId);
+    const { ticks, velocities } = treat(hits, asFarAsMeant(treatment), maps, NO_END, family);
     return ordered.map(({ stroke, hit }, row): Stroke => {
       const quarters = stroke.quarters + (ticks[row]! - hit.recordedTick!) / take.ppq;
       return { ...stroke, quarters: Math.max(0, quarters), velocity: velocities[row]! };
@@ -112,8 +123,8 @@ export function framedBy(
     ],
     strokes: strokes.map((stroke) => ({ ...stroke, quarters: stroke.quarters + shift })),
     around: [
-      ...(before ? strokesIn(lanes, before, 0, take.ppq) : []),
-      ...(after ? strokesIn(lanes, after, afterQuarters, take.ppq) : []),
+      ...(before ? strokesIn(take, lanes, before, 0) : []),
+      ...(after ? strokesIn(take, lanes, after, afterQuarters) : []),
     ],
   };
 }
@@ -127,14 +138,12 @@ const rhythmBar = (bar: Bar, startQuarters: number, ppq: number): RhythmBar => (
   beats: bar.pulseTicks.map((pulse) => pulse / ppq),
 });
 
-/** What a take plays in one of its bars, as it goes out. */
-function strokesIn(lanes: readonly LaneView[], { startTick, endTick }: Bar, fromQuarters: number, ppq: number) {
-  return lanes.flatMap(({ hits, cleaned, voice }) =>
-    hits.flatMap((hit, row): RhythmStroke[] => {
-      const tick = cleaned.ticks[row]!;
-      if (hit.isMuted || cleaned.isLeftOut[row] === 1 || tick < startTick || tick >= endTick) return [];
-      const quarters = fromQuarters + (tick - startTick) / ppq;
-      return [{ family: voice.family, quarters, velocity: cleaned.velocities[row]!, hit }];
-    }),
-  );
+/** What a take plays in one of its bars, as it goes out first. */
+function strokesIn(take: Pattern, lanes: readonly LaneView[], { startTick, endTick }: Bar, fromQuarters: number) {
+  const { fullness = USUAL_FULLNESS, ppq } = take;
+  return heardBetween(lanes, startTick, endTick)
+    .filter(({ hit }) => playsThisTime(hit, fullness, 0))
+    .map(({ hit, voice: { family }, tick, velocity }): RhythmStroke => {
+      return { family, quarters: fromQuarters + (tick - startTick) / ppq, velocity, hit };
+    });
 }

@@ -131,7 +131,7 @@ export function usePatternShelf(store: BenchStore): PatternShelf {
       const more = await helper.run(
         (call) => (isRemoved ? call.takeOff(fileId) : call.putBack(fileId)) as Promise<readonly ShelfEntry[]>,
       );
-      setEntries((before) => [...before.filter((one) => one.fileId !== fileId), ...more]);
+      setEntries((before) => [...(isRemoved ? before.filter((one) => one.fileId !== fileId) : before), ...more]);
     },
     [helper],
   );

@@ -1,5 +1,5 @@
 import type { SoundEvent } from "../../audio/index.ts";
-import { isPlayed } from "../../core/chance.ts";
+import { playsThisTime } from "../../core/chance.ts";
 import { tickToMs } from "../../core/time/index.ts";
 import { fullnessOf, isAudible } from "../bench/bench-selectors.ts";
 import type { BenchState } from "../bench/bench-state.ts";
@@ -29,10 +29,11 @@ function hitEvents(state: BenchState, startMs: number, endMs: number, round: num
     // A plain scan: 50,000 comparisons take well under a millisecond, and recorded times may be out of order.
     for (let row = 0; row < timesMs.length; row++) {
       if (timesMs[row]! < startMs || timesMs[row]! >= endMs) continue;
-      const { id, voiceId, articulationId, isMuted, pedal, chance } = lane.hits[row]!;
-      // What the repair leaves out is still heard on the side that is as recorded.
-      if (isMuted || (side !== "recorded" && lane.cleaned.isLeftOut[row] === 1)) continue;
-      if (chance && side !== "recorded" && !isPlayed(id, chance, fullness, round)) continue;
+      const hit = lane.hits[row]!;
+      const { id, voiceId, articulationId, isMuted, pedal } = hit;
+      // What the repair leaves out, or chance, is still heard on the side that is as recorded.
+      const isOut = lane.cleaned.isLeftOut[row] === 1 || !playsThisTime(hit, fullness, round);
+      if (isMuted || (side !== "recorded" && isOut)) continue;
       const event = {
         key: id,
         ms: timesMs[row]!,

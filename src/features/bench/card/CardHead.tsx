@@ -108,7 +108,16 @@ function Doubtful({ lane }: { lane: LaneView }) {
   const bench = useBench();
   const count = useBenchState((state) => looksOf(state, lane).length);
   const isListed = useBenchState((state) => state.isReviewing);
-  if (count === 0 || isListed) return null;
+  const isKnown = useBenchState(({ summaries }) => summaries.has(lane.voiceId));
+  if (isListed || lane.hits.length === 0) return null;
+  // There before it is known, and where there are none: a line that comes or goes would move the tabs from under a finger.
+  if (count === 0) {
+    return (
+      <p className="mt-2 px-3 py-1 text-small text-muted">
+        {isKnown ? "No doubtful hits" : "Looking for doubtful hits …"}
+      </p>
+    );
+  }
   const review = () => {
     bench.store.setState({ isReviewing: true });
     doAndSay(bench, () => goToNextLook(bench));

@@ -8,13 +8,13 @@ import {
   wholeBars,
   writeStrokes,
 } from "../../../core/commands/index.ts";
-import { applyEdit, arranging, type Edit, LONGEST_TAKE_TICKS } from "../../../core/document/index.ts";
+import { applyEdit, arranging, copiedMarksOf, type Edit, LONGEST_TAKE_TICKS } from "../../../core/document/index.ts";
 import { addPattern, barsOf, NO_ARRANGEMENT } from "../../../core/song/index.ts";
 import { barAt } from "../../../core/time/index.ts";
 import type { Bench } from "../../../store/bench/bench-context.ts";
+import { heardBetween } from "../../../store/bench/bench-selectors.ts";
 import type { BenchState } from "../../../store/bench/bench-state.ts";
 import { exportPath, fetchFile, ServerProblem } from "../../../store/server-api.ts";
-import { heardBetween } from "./break-actions.ts";
 
 // What is done with whole bars: those of the loop, or the one at the playhead.
 
@@ -68,9 +68,10 @@ export function duplicateBars(bench: Bench): string {
   if (!canChangeBars(pattern)) return TOO_OFTEN;
   const ticks = bars.endTick - bars.startTick;
   const ahead = pattern.ppq / 8;
-  const heard = heardBetween(store.getState(), bars.startTick - ahead, bars.endTick - ahead);
-  const strokes = heard.map(({ hit: { voiceId, articulationId }, tick, velocity }) => {
-    return { voiceId, articulationId, tick: tick + ticks, velocity };
+  const heard = heardBetween(store.getState().lanes, bars.startTick - ahead, bars.endTick - ahead);
+  const strokes = heard.map(({ hit, tick, velocity }) => {
+    const { voiceId, articulationId } = hit;
+    return { voiceId, articulationId, tick: tick + ticks, velocity, marks: copiedMarksOf(hit) };
   });
   commitBars(bench, `Duplicate ${bars.name}`, (state) => {
     const insertion = insertBars(state.pattern, bars.endTick, bars);

@@ -1,35 +1,18 @@
 import { revoiceHits } from "../../../core/commands/index.ts";
-import { findVoice, type Hit } from "../../../core/document/index.ts";
+import { findVoice } from "../../../core/document/index.ts";
 import { type Bar, barAt, tickToBarBeat } from "../../../core/time/index.ts";
 import type { Bench } from "../../../store/bench/bench-context.ts";
+import { heardBetween } from "../../../store/bench/bench-selectors.ts";
 import type { BenchState } from "../../../store/bench/bench-state.ts";
 import { hitCount } from "../commands/actions.ts";
 
 // What is done to the end of a bar, so that the next one begins with weight: a break, or an open hat.
-
-/** A hit, and where it is heard. */
-interface Heard {
-  readonly hit: Hit;
-  readonly tick: number;
-  readonly velocity: number;
-}
 
 /** The bar before the bar line at the playhead, or before the next one; null at the start of the take. */
 function barBefore({ playheadTick, maps: { meterMap } }: BenchState): Bar | null {
   const bar = barAt(meterMap, playheadTick);
   const line = playheadTick <= bar.startTick ? bar.startTick : bar.endTick;
   return line <= 0 ? null : barAt(meterMap, line - 1);
-}
-
-/** The hits that are heard in a stretch: not those that are muted, or left out by the repair. */
-export function heardBetween({ lanes }: BenchState, startTick: number, endTick: number): readonly Heard[] {
-  return lanes.flatMap(({ hits, cleaned }) =>
-    hits.flatMap((hit, row) => {
-      const tick = cleaned.ticks[row]!;
-      const isHeard = !hit.isMuted && cleaned.isLeftOut[row] !== 1 && tick >= startTick && tick < endTick;
-      return isHeard ? [{ hit, tick, velocity: cleaned.velocities[row]! }] : [];
-    }),
-  );
 }
 
 const NO_BAR = "There is no bar before this one. Put the playhead where the next part begins.";
@@ -44,7 +27,7 @@ export function cutBreak({ store }: Bench, beats: number): string {
   if (!bar) return NO_BAR;
   const first = bar.pulseTicks[Math.max(0, bar.pulseTicks.length - beats)]!;
   const goingOn = new Set(state.pattern.hits.flatMap(({ id, voiceId }) => (state.picked.has(id) ? [voiceId] : [])));
-  const silenced = heardBetween(state, bar.startTick + first, bar.endTick).filter(
+  const silenced = heardBetween(state.lanes, bar.startTick + first, bar.endTick).filter(
     ({ hit }) => !goingOn.has(hit.voiceId),
   );
   const where = beats === 1 ? "the last beat" : `the last ${beats} beats`;
@@ -70,7 +53,7 @@ export function openLastHat({ store }: Bench): string {
   const { noteMap } = state.pattern;
   const beat = bar.startTick + bar.pulseTicks.at(-1)!;
   const from = beat + (bar.endTick - beat) * OFF_BEAT_SHARE;
-  const hats = heardBetween(state, from, bar.endTick).filter(
+  const hats = heardBetween(state.lanes, from, bar.endTick).filter(
     ({ hit }) => findVoice(noteMap, hit.voiceId).family === "hats",
   );
   const last = hats.toSorted((a, b) => b.tick - a.tick)[0];

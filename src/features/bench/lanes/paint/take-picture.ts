@@ -1,4 +1,4 @@
-import { isPlayed } from "../../../../core/chance.ts";
+import { playsThisTime } from "../../../../core/chance.ts";
 import type { Fullness, TreatmentChange } from "../../../../core/document/index.ts";
 import { layerBorders } from "../../../../core/dynamics/index.ts";
 import { remembering } from "../../../../core/remember.ts";
@@ -243,8 +243,8 @@ function markBits(
 ): Uint8Array {
   const bits = lastingBits(lane, isCleaned).slice();
   if (isCleaned && chancesOf(lane.hits)) {
-    for (const [row, { id, chance }] of lane.hits.entries()) {
-      if (chance && !isPlayed(id, chance, fullness, 0)) bits[row]! |= BIT.muted;
+    for (const [row, hit] of lane.hits.entries()) {
+      if (!playsThisTime(hit, fullness, 0)) bits[row]! |= BIT.muted;
     }
   }
   for (const row of picked) bits[row]! |= BIT.picked;
