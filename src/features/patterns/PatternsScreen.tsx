@@ -78,8 +78,8 @@ function Patterns({ projectId }: { projectId: string }) {
   const [chosenId, setChosenId] = useState<string | null>(null);
   const [wish, setWish] = useState(EVERY_PATTERN);
   const [swept, setSwept] = useState<ReadonlySet<string> | null>(null);
-  /** How the chosen pattern is varied while something is dragged; null for as it is kept. */
-  const [dragged, setDragged] = useState<Variation | null>(null);
+  /** What a hand makes of a pattern: at once, and while it is dragged. What is kept follows a moment later; null for as it is kept. */
+  const [atHand, setAtHand] = useState<{ readonly played: string; readonly variation: Variation } | null>(null);
   const bpm = Math.round(bpmAt(maps.tempoMap, 0));
   const firstBar = barAt(maps.meterMap, 0);
   const score = useMemo(() => new PatternScore(bpm), [bpm]);
@@ -108,7 +108,7 @@ function Patterns({ projectId }: { projectId: string }) {
   }, [found, byId, all, wish]);
   const listed = swept ? wished.filter(({ id }) => swept.has(id)) : wished;
   const chosen = (chosenId !== null ? byId.get(chosenId) : undefined) ?? listed[0];
-  const variation = dragged ?? chosen?.variation ?? NO_VARIATION;
+  const variation = (atHand?.played === chosen?.played ? atHand?.variation : chosen?.variation) ?? NO_VARIATION;
   const [repeats, setRepeats] = useState(PLAYED_ONCE);
   const [heardWish, setHeardWish] = useState<HeardWish>({
     isSettled: false,
@@ -298,9 +298,9 @@ function Patterns({ projectId }: { projectId: string }) {
               onNew={sources.length === 0 ? null : make}
               onMark={marks.set}
               onTakeOff={chosen.fileId === null ? null : () => void takeOff(chosen)}
-              onPreview={setDragged}
+              onPreview={(next) => setAtHand(next && { played: chosen.played, variation: next })}
               onVary={(next) => {
-                setDragged(null);
+                setAtHand({ played: chosen.played, variation: next });
                 marks.set(markOf(chosen, { variation: next }));
               }}
               repeats={repeats}
