@@ -5,10 +5,10 @@ import { readMidiFile } from "../../src/core/smf/index.ts";
 import { pressBriefly } from "./a-hand.ts";
 import { usePages } from "./browser.ts";
 import { exportBytes, finsOf, importBytes, keptView } from "./browser-tools.ts";
+import { openSmall, ticksOf, tool } from "./small-take.ts";
 
 const pages = usePages();
 const moth = new Uint8Array(readFileSync("demo/moth-parade.mid"));
-const _card = (page: Page) => page.getByRole("complementary", { name: "Lane card" });
 const selection = (page: Page) => page.getByRole("status", { name: "Selection" });
 const claps = (bytes: Uint8Array) =>
   readMidiFile(bytes).file.tracks.flatMap(({ messages }) =>
@@ -62,6 +62,27 @@ describe("writing on the Bench", () => {
     await page.keyboard.press("Control+z");
     await page.getByText(/^Undone: Draw \d+ hits/).waitFor();
     expect(Buffer.compare((await exportBytes(page)).bytes, moth)).toBe(0);
+  });
+
+  it("writes notes as long as the strip says, and copies of them as long", async () => {
+    const page = await pages.open();
+    const { x, laneBox } = await openSmall(page, "Lengths", "Snare");
+    const { bottom } = await laneBox("Kick");
+    await tool(page, "Draw").click();
+    await page.getByRole("button", { name: "Length of drawn notes: 1/32" }).click();
+    await page.getByRole("menuitemradio", { name: "1/8", exact: true }).click();
+    await page.mouse.click(x(3360) + 2, bottom - 16);
+    await expect.poll(() => ticksOf(page, "kick")).toContain(3360);
+    await page.keyboard.press("Escape");
+    await page.keyboard.press("u");
+    await page.getByText("Repeated 1 hit.").waitFor();
+    const { tracks } = readMidiFile((await exportBytes(page)).bytes).file;
+    const ends = tracks.flatMap(({ messages }) =>
+      messages.flatMap((one) =>
+        one.kind === "channel" && one.status >> 4 === 8 && one.data1 === 36 ? [one.tick] : [],
+      ),
+    );
+    expect(ends).toEqual(expect.arrayContaining([3360 + 240, 3840 + 240]));
   });
 
   it("fills and bursts by sentence, repeats, copies and pastes by key", async () => {

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { applyEdit, type Hit, invertEdit, type Pattern } from "../document/index.ts";
+import { applyEdit, type Hit, invertEdit, LONGEST_TAKE_TICKS, type Pattern } from "../document/index.ts";
 import { USUAL_DYNAMICS } from "../document/treatment.ts";
 import { GENERAL_MIDI } from "../notemap/index.ts";
 import type { Sift } from "../sift/index.ts";
@@ -50,11 +50,19 @@ describe("a chore", () => {
     expect(ticks(after(take, hats, { kind: "stretchTime", factor: 2 }), "hat")).toEqual([0, 480, 960, 1440]);
   });
 
-  it("refuses to play half as fast what then has no room, and moves nothing", () => {
+  it("gives a take the bars that half time needs, and leaves it alone where no take can be that long", () => {
+    const half = [{ sift: hats, acts: [{ kind: "stretchTime", factor: 2 } as const] }];
     const long = patternOf([hat(0), hat(7000)]);
-    const run = runChore(long, [{ sift: hats, acts: [{ kind: "stretchTime", factor: 2 }] }]);
-    expect(run.refusals).toEqual(["Half time does not fit into the pattern, so nothing was moved."]);
-    expect(run.changedIds.size).toBe(0);
+    const run = runChore(long, half);
+    expect(run.refusals).toEqual([]);
+    const grown = applyEdit(long, run.edit);
+    expect(ticks(grown, "hat")).toEqual([0, 14000]);
+    expect(grown.lengthTicks).toBe(8 * 1920);
+    expect(applyEdit(grown, invertEdit(run.edit))).toEqual(long);
+    const longest = patternOf([hat(0), hat(LONGEST_TAKE_TICKS - 1)], { lengthTicks: LONGEST_TAKE_TICKS });
+    const refused = runChore(longest, half);
+    expect(refused.refusals).toEqual(["A take cannot be that long, so nothing was moved."]);
+    expect(refused.changedIds.size).toBe(0);
   });
 
   it("mutes, removes, and gives hits to another drum that the map has", () => {

@@ -1,5 +1,6 @@
+import { growTo } from "../commands/index.ts";
 import type { Edit } from "../document/index.ts";
-import { applyEdit, pinsIn } from "../document/index.ts";
+import { applyEdit, LONGEST_TAKE_TICKS, pinsIn } from "../document/index.ts";
 import type { Pattern } from "../document/pattern.ts";
 import { limitVelocity } from "../dynamics/index.ts";
 import { type SiftedHit, siftHits, siftLanesOf } from "../sift/index.ts";
@@ -64,6 +65,8 @@ export function runChore(
   };
 }
 
+const TOO_LONG = "A take cannot be that long, so nothing was moved.";
+
 function runStep(pattern: Pattern, sifted: readonly SiftedHit[], acts: readonly ChoreAct[], maps: TimeMaps) {
   let working: readonly Working[] = sifted.map((one) => ({
     sifted: one,
@@ -88,15 +91,17 @@ function runStep(pattern: Pattern, sifted: readonly SiftedHit[], acts: readonly 
     own.push({ kind: "setVelocity", changes });
   }
   const moved = working.filter(({ sifted: one, tick }) => Math.round(tick) !== one.tick);
-  const isInside = moved.every(({ tick }) => Math.round(tick) < pattern.lengthTicks);
-  const refusal = isInside ? undefined : acts.map((act) => kindOfAct(act).beyondEnd).find((words) => words);
-  if (refusal) refused.push(refusal);
+  const last = moved.reduce((latest, { tick }) => Math.max(latest, Math.round(tick)), 0);
+  const grown = acts.some((act) => kindOfAct(act).growsTake) ? growTo(pattern, last) : [];
+  const endTick = grown.reduce(applyEdit, pattern).lengthTicks;
+  if (endTick > LONGEST_TAKE_TICKS) refused.push(TOO_LONG);
   else if (moved.length > 0) {
+    own.push(...grown);
     const pinOf = pinsIn(pattern);
     const moves = moved.map(({ sifted: { hit }, tick }) => ({
       hitId: hit.id,
       fromTick: hit.pinnedTick,
-      toTick: pinOf(hit, Math.max(0, Math.min(pattern.lengthTicks - 1, Math.round(tick)))),
+      toTick: pinOf(hit, Math.max(0, Math.min(endTick - 1, Math.round(tick)))),
     }));
     own.push({ kind: "moveHits", moves });
   }

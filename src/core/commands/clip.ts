@@ -127,8 +127,9 @@ export function planPaste(
   const known = clip.strokes.flatMap((stroke) => {
     const meaning = strokeInMap(pattern.noteMap, stroke);
     if (!meaning) missing.add(stroke.voiceName);
-    const { velocity, marks = {} } = stroke;
-    return meaning ? [{ ...meaning, tick: stroke.tick * factor, velocity, marks }] : [];
+    const { velocity, marks: { lengthTicks, ...marks } = {} } = stroke;
+    const length = lengthTicks === undefined ? {} : { lengthTicks: Math.max(1, Math.round(lengthTicks * factor)) };
+    return meaning ? [{ ...meaning, tick: stroke.tick * factor, velocity, marks: { ...marks, ...length } }] : [];
   });
   const all = Array.from({ length: Math.min(MOST_TIMES, count) }, (_, turn) =>
     known.map((stroke) => ({ ...stroke, tick: Math.round(base + stroke.tick + turn * spanTicks) })),

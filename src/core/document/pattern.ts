@@ -78,10 +78,15 @@ export function marksOf(hit: Hit): HitMarks {
 }
 
 /** What a copy of a hit takes along. */
-export type CopiedMarks = HitMarks & Pick<Hit, "isMuted">;
+export type CopiedMarks = HitMarks & Pick<Hit, "isMuted" | "lengthTicks">;
 
 export function copiedMarksOf(hit: Hit): CopiedMarks {
-  return { ...marksOf(hit), ...(hit.isMuted ? { isMuted: true } : {}) };
+  const { isMuted, lengthTicks } = hit;
+  return {
+    ...marksOf(hit),
+    ...(isMuted ? { isMuted } : {}),
+    ...(lengthTicks === undefined ? {} : { lengthTicks }),
+  };
 }
 
 /** A hit with other marks instead of its own. */

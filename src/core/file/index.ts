@@ -20,7 +20,7 @@ export { type KitMoves, NO_MOVES, readKitMoves } from "./kit-moves.ts";
 export { findLengthFaults, lengthFaultOf } from "./lengths.ts";
 export { type Marker, readMarkers } from "./markers.ts";
 export { faultOfNewTake, NEW_TAKE_DENOMINATORS, NEW_TAKE_LIMITS, type NewTake, newTake } from "./new-take.ts";
-export type { Outgoing } from "./outgoing-track.ts";
+export { ADDED_NOTE_QUARTERS, type Outgoing } from "./outgoing-track.ts";
 export { CHOKE_PRESSURE } from "./pedal.ts";
 export { describeExport, type OutgoingVoice, placeHits } from "./place-hits.ts";
 export { type StrayNote, strayNotes } from "./stray-notes.ts";

@@ -56,8 +56,8 @@ interface Struck {
   readonly fromTick: number;
 }
 
-/** A hit added by hand sounds this long; drums ignore lengths, but a note needs an end. */
-const ADDED_NOTE_QUARTERS = 1 / 8;
+/** A hit added by hand sounds this long unless it has a length of its own; drums ignore lengths, but a note needs an end. */
+export const ADDED_NOTE_QUARTERS = 1 / 8;
 
 /**
  * The messages of one track as they go out, in pattern ticks: drum notes where their hits are placed, pedal moves and

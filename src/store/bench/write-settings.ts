@@ -9,6 +9,8 @@ export type Tool = (typeof TOOLS)[number];
 export interface DrawSetting {
   /** Null for that of the lane's last hit. In the field of an open lane a hit is as loud as the pointer is high. */
   readonly velocity: number | null;
+  /** How long notes are written; null for as long as every note lasts that is not told otherwise. */
+  readonly lengthQuarters: number | null;
   /** The stroke that is drawn in each lane where that is not the one it plays most, by voice. */
   readonly strokes: ReadonlyMap<string, string>;
   /** Whether hits are drawn on the grid; a held key turns it round. */

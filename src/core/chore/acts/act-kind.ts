@@ -28,8 +28,8 @@ export interface ActKind<Act> {
   readonly change?: (working: readonly Working[], act: Act, maps: TimeMaps) => readonly Working[];
   /** What it does to the hits themselves, after their time and velocity are written. Left out, nothing. */
   readonly strike?: (pattern: Pattern, hits: readonly Hit[], act: Act) => Handled;
-  /** Said instead of moving anything, where hits would leave the pattern. Left out, they stop at its end. */
-  readonly beyondEnd?: string;
+  /** Whether the take gets bars for hits that go past its end. Left out, they stop there. */
+  readonly growsTake?: true;
   /** Whether the voices of the hits go to a pattern of their own. */
   readonly extracts?: true;
 }

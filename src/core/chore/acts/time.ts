@@ -110,5 +110,5 @@ export const stretchTime: ActKind<StretchTimeAct> = {
     const first = working[0]?.tick ?? 0;
     return moved(working, ({ tick }) => first + (tick - first) * factor);
   },
-  beyondEnd: "Half time does not fit into the pattern, so nothing was moved.",
+  growsTake: true,
 };

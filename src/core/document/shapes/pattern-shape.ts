@@ -20,8 +20,13 @@ const marks = {
   offsetMs: shapeOf(OWN_LIMITS.offsetMs),
 };
 export const hitMarks = withOptional(record({}), marks);
-/** What a copy takes along. */
-export const copiedMarks = withOptional(record({}), { ...marks, isMuted: { const: true } });
+/** What a hand makes of one hit and its note, and a copy takes along. */
+const handmade = {
+  ...marks,
+  isMuted: { const: true },
+  lengthTicks: { type: "integer", minimum: 1, maximum: 1_000_000_000 },
+};
+export const copiedMarks = withOptional(record({}), handmade);
 const passNumber = { type: "integer", minimum: 1, maximum: 1_000_000 };
 const ofPasses = { pass: passNumber, replacedBy: passNumber };
 export const passMarks = withOptional(record({}), ofPasses);
@@ -42,10 +47,8 @@ const hit = withOptional(
     pinnedVelocity: orNull(velocity),
   }),
   {
-    ...marks,
+    ...handmade,
     ...ofPasses,
-    isMuted: { const: true },
-    lengthTicks: { type: "integer", minimum: 1, maximum: 1_000_000_000 },
     inFile: withOptional(record({ tick, shutTicks: orNull(tick), chokedTicks: orNull(tick) }), {
       since: { type: "integer", minimum: 1, maximum: MOST_BAR_CHANGES },
     }),

@@ -6,7 +6,7 @@ import { useBench } from "../../../store/bench/bench-context.ts";
 import type { LaneView } from "../../../store/bench/lane-view.ts";
 
 const RECORDED = "recorded";
-const NAMES: Readonly<Record<NoteLengths["mode"], string>> = {
+export const LENGTH_NAMES: Readonly<Record<NoteLengths["mode"], string>> = {
   fixed: "fixed",
   next: "up to the next hit",
   scaled: "scaled",
@@ -14,7 +14,7 @@ const NAMES: Readonly<Record<NoteLengths["mode"], string>> = {
 };
 const CHOICES = [
   { id: RECORDED, name: "as recorded" },
-  ...LENGTH_MODES.map((mode) => ({ id: mode, name: NAMES[mode] })),
+  ...LENGTH_MODES.map((mode) => ({ id: mode, name: LENGTH_NAMES[mode] })),
 ] as const;
 
 /** How long the notes of a voice last when they go out, for samplers that listen to it. */

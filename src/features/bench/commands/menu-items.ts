@@ -12,7 +12,7 @@ import { boxAt, boxesOf } from "../lanes/lane-layout.ts";
 import { hitAtPoint, isBehind, type Point } from "../lanes/under-pointer.ts";
 import { hitCount, leftOutIds, toggleVoice } from "./actions.ts";
 import { commandById } from "./commands.ts";
-import { drawnTick, paste, strokeOfLane, write } from "./write-actions.ts";
+import { drawnMarks, drawnTick, paste, strokeOfLane, write } from "./write-actions.ts";
 
 /** One thing that can be done where the pointer is. */
 export interface MenuItem {
@@ -149,7 +149,10 @@ function drawAt(bench: Bench, lane: LaneView, tick: number): string | null | voi
   const state = bench.store.getState();
   const { articulationId, velocity } = strokeOfLane(lane, state.picked);
   const { voiceId } = lane;
-  return write(bench, "Draw", [{ voiceId, articulationId, tick: drawnTick(state, lane, tick, false), velocity }]);
+  const marks = drawnMarks(state);
+  return write(bench, "Draw", [
+    { voiceId, articulationId, tick: drawnTick(state, lane, tick, false), velocity, marks },
+  ]);
 }
 
 /** What concerns a lane as a whole, whichever is open. */

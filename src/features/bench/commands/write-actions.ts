@@ -23,7 +23,7 @@ import {
   withoutTaken,
   writeStrokes,
 } from "../../../core/commands/index.ts";
-import { baseVelocity, type Edit, type Hit, type Pattern } from "../../../core/document/index.ts";
+import { baseVelocity, type CopiedMarks, type Edit, type Hit, type Pattern } from "../../../core/document/index.ts";
 import { extentOf } from "../../../core/extent.ts";
 import {
   barAt,
@@ -106,6 +106,12 @@ function drawnStrokeOf({ drawing, picked }: BenchState, lane: LaneView): string 
   return drawing.strokes.get(lane.voiceId) ?? strokeOfLane(lane, picked).articulationId;
 }
 
+/** What is drawn has the length that was chosen for it. */
+export function drawnMarks({ drawing, maps }: Pick<BenchState, "drawing" | "maps">): CopiedMarks {
+  const { lengthQuarters } = drawing;
+  return lengthQuarters === null ? {} : { lengthTicks: Math.max(1, Math.round(lengthQuarters * maps.meterMap.ppq)) };
+}
+
 /** The loop, or the whole bars in view; the bar that is looked into where none is whole. */
 export function meantStretch({ loop, viewport, maps, pattern }: BenchState): { startTick: number; endTick: number } {
   if (loop) return loop;
@@ -132,7 +138,8 @@ export function fill(bench: Bench): Said {
     where === "picked" ? { startTick: slotOf(span.startTick), endTick: slotOf(span.endTick) + 1 } : span;
   const slots = emptySlots(placedOf(lane), meterMap, grid, { startTick, endTick, every, offset: from - 1 });
   if (slots.length === 0) return "Every slot that was meant has a hit already.";
-  const strokes = slots.map((tick) => ({ voiceId: lane.voiceId, articulationId, tick, velocity }));
+  const marks = drawnMarks(state);
+  const strokes = slots.map((tick) => ({ voiceId: lane.voiceId, articulationId, tick, velocity, marks }));
   return write(bench, `Fill ${lane.voice.name}:`, strokes) ?? `Wrote ${hitCount(slots.length)} on ${gridName(grid)}.`;
 }
 
@@ -150,11 +157,12 @@ export function burst(bench: Bench): Said {
   if (ticks[0]! < 0) return "The roll would begin before the take does. Use fewer hits or a finer grid.";
   const velocities = ramp(ticks.length, fromVelocity, toVelocity, curve);
   const articulationId = drawnStrokeOf(state, lane);
+  const marks = drawnMarks(state);
   const near = (ticks.length > 1 ? ticks[1]! - ticks[0]! : state.maps.meterMap.ppq) / 3;
   const strokes = ticks.flatMap((tick, index) =>
     where !== "into" && where !== "hit" && lane.cleaned.ticks.some((taken) => Math.abs(taken - tick) < near)
       ? []
-      : [{ voiceId: lane.voiceId, articulationId, tick, velocity: velocities[index]! }],
+      : [{ voiceId: lane.voiceId, articulationId, tick, velocity: velocities[index]!, marks }],
   );
   if (strokes.length === 0) return "Every place of the roll has a hit already.";
   showTick(bench, ticks[0]!);

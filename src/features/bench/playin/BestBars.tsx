@@ -5,6 +5,9 @@ import { barAt, barByIndex } from "../../../core/time/index.ts";
 import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
 import { doAndSay } from "../commands/do-and-say.ts";
 
+/** It opens at the foot of a list that may be longer than its panel. */
+const intoView = (table: HTMLTableElement | null) => table?.scrollIntoView({ block: "nearest" });
+
 /** Bars by passes: in each bar one of them can be chosen, and is heard at once. */
 export function BestBars({ passes }: { passes: readonly Pass[] }) {
   const bench = useBench();
@@ -28,7 +31,7 @@ export function BestBars({ passes }: { passes: readonly Pass[] }) {
     });
   };
   return (
-    <table className="mt-2 text-small">
+    <table ref={intoView} className="mt-2 text-small">
       <caption className="sr-only">Which pass each bar plays</caption>
       <thead>
         <tr>

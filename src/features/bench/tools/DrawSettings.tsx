@@ -2,8 +2,11 @@ import { OneOf } from "../../../components/sentence/OneOf.tsx";
 import { SentenceChoice } from "../../../components/sentence/SentenceChoice.tsx";
 import { SentenceNumber } from "../../../components/sentence/SentenceNumber.tsx";
 import { Toggle } from "../../../components/Toggle.tsx";
+import { ADDED_NOTE_QUARTERS } from "../../../core/file/index.ts";
 import { formatGrid, gridName, handGridAt, parseGrid } from "../../../core/time/index.ts";
 import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
+import type { LaneView } from "../../../store/bench/lane-view.ts";
+import { LENGTH_NAMES } from "../card/LengthStep.tsx";
 import { workingLane } from "../commands/actions.ts";
 import { strokeOfLane } from "../commands/write-actions.ts";
 import { GRID_GROUPS } from "../steps/grid-groups.ts";
@@ -19,7 +22,7 @@ export function DrawSettings() {
   return (
     <section
       aria-label="Drawing"
-      className="flex min-w-0 flex-1 items-center gap-3 overflow-x-auto text-small whitespace-nowrap"
+      className="flex min-w-0 flex-1 items-center gap-2.5 overflow-x-auto text-small whitespace-nowrap"
     >
       <OfLane />
       <span className="flex shrink-0 items-center gap-1.5">
@@ -95,9 +98,37 @@ function OfLane() {
           />
         </span>
       )}
+      <OfNote lane={lane} />
       <FillMenu />
       <RollMenu />
     </>
+  );
+}
+
+const LENGTHS_IN_QUARTERS = [1 / 8, 1 / 4, 1 / 2, 1, 2, 4];
+const LENGTHS = LENGTHS_IN_QUARTERS.map((quarters) => ({ id: String(quarters), name: `1/${4 / quarters}` }));
+
+/** How long the notes of drawn hits last, for samplers that listen to it. A lane that says how long its notes last says it of these too. */
+function OfNote({ lane }: { lane: LaneView }) {
+  const { store } = useBench();
+  const lengthQuarters = useBenchState((state) => state.drawing.lengthQuarters);
+  const { lengths } = lane.treatment;
+  return (
+    <span>
+      Length{" "}
+      {lengths && lengths.mode !== "scaled" ? (
+        <span title="As the menu of the lane says under Note lengths">{LENGTH_NAMES[lengths.mode]}</span>
+      ) : (
+        <OneOf
+          label="Length of drawn notes"
+          chosenId={String(lengthQuarters ?? ADDED_NOTE_QUARTERS)}
+          choices={LENGTHS}
+          onChoose={(id) =>
+            setDrawing(store, { lengthQuarters: Number(id) === ADDED_NOTE_QUARTERS ? null : Number(id) })
+          }
+        />
+      )}
+    </span>
   );
 }
 

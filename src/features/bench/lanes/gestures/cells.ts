@@ -6,7 +6,7 @@ import type { BenchState } from "../../../../store/bench/bench-state.ts";
 import type { LaneView } from "../../../../store/bench/lane-view.ts";
 import { rowsBetween } from "../../../../store/bench/rows-between.ts";
 import { hitCount } from "../../commands/actions.ts";
-import { drawGridOf } from "../../commands/write-actions.ts";
+import { drawGridOf, drawnMarks } from "../../commands/write-actions.ts";
 import { type DrawPlace, drawPlaceAt, loudnessDrawn, ticksPassed } from "../draw-place.ts";
 import type { Point } from "../under-pointer.ts";
 import type { Gesture, GestureStage } from "./gesture.ts";
@@ -64,7 +64,7 @@ export function startCells({ bench, showNote }: GestureStage, start: Point, voic
         if (!isSetting) for (const hit of there) removed.set(hit.id, hit);
         else if (there.length === 0) {
           const velocity = loudnessDrawn(place, start, point);
-          strokes.set(slotTick, { voiceId, articulationId, tick: slotTick, velocity });
+          strokes.set(slotTick, { voiceId, articulationId, tick: slotTick, velocity, marks: drawnMarks(state) });
           void playback.audition(voiceId, articulationId, velocity);
         }
       }

@@ -3,7 +3,7 @@ import { canWrite, type Stroke, writeStrokes } from "../../../../core/commands/i
 import type { Hit } from "../../../../core/document/index.ts";
 import { gridStepTicks } from "../../../../core/time/index.ts";
 import { doAndSay } from "../../commands/do-and-say.ts";
-import { drawGridOf, drawnTick, withRemoved, write } from "../../commands/write-actions.ts";
+import { drawGridOf, drawnMarks, drawnTick, withRemoved, write } from "../../commands/write-actions.ts";
 import { type DrawPlace, drawPlaceAt, isFreehand, loudnessDrawn, ticksPassed } from "../draw-place.ts";
 import type { Point } from "../under-pointer.ts";
 import type { Gesture, GestureStage } from "./gesture.ts";
@@ -46,7 +46,7 @@ export function startDrawing({ bench, showNote }: GestureStage, start: Point, vo
         if (inWay.length > 0 && !isAlt && !strokes.has(tick)) continue;
         for (const hit of inWay) replaced.set(hit.id, hit);
         if (!strokes.has(tick)) void playback.audition(voiceId, articulationId, loudness);
-        strokes.set(tick, { voiceId, articulationId, tick, velocity: loudness });
+        strokes.set(tick, { voiceId, articulationId, tick, velocity: loudness, marks: drawnMarks(state) });
       }
       lastX = point.x;
       if (strokes.size > 0) {

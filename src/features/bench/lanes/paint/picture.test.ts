@@ -65,7 +65,7 @@ function stateOf(pattern: Pattern, more: Partial<PicturedState> = {}): PicturedS
     laneZoom: 1,
     laneSizes: new Map(),
     tool: "select",
-    drawing: { velocity: null, strokes: new Map(), isSnapped: true, showsCells: false },
+    drawing: { velocity: null, lengthQuarters: null, strokes: new Map(), isSnapped: true, showsCells: false },
     drawGrids: new Map(),
     lanesViewPx: 0,
     viewport: { startTick: 0, ticksPerPx: 1, widthPx: 800 },
