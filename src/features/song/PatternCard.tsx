@@ -129,7 +129,7 @@ export function PatternCard({ pattern, onAlone }: PatternCardProps) {
           onCommit={(value) => change(`Fullness of ${name}`, () => asFull(value))}
           onCancel={() => store.endPreview()}
         />{" "}
-        fullness .
+        fullness.
         {pattern.only && (
           <>
             {" "}

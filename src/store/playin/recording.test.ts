@@ -132,6 +132,24 @@ describe("a recording", () => {
     ]);
   });
 
+  it("repeats the first stroke as any other while it is held, and not once it was let go", async () => {
+    changePlayIn(recording.state, { waitsForStroke: true, repeats: true, quantizes: false });
+    await recording.start();
+    await strike(36, 1100);
+    await run(500);
+    recording.stop();
+    // Sixteenths at 120 bpm are 125 ms apart; they are made a little ahead.
+    const held = hits().map(([, tick]) => tick as number);
+    expect(held.slice(0, 9)).toEqual([0, 120, 240, 360, 480, 600, 720, 840, 960]);
+    expect(held.length).toBeLessThanOrEqual(11);
+    await recording.start();
+    recording.strike({ note: 38, channel: 9, pedal: null, velocity: 90 }, performance.now(), "pads");
+    recording.release(38);
+    await run(1100);
+    recording.stop();
+    expect(hits().filter(([voiceId]) => voiceId === "snare")).toHaveLength(1);
+  });
+
   it("on and on, grows the take and takes back what it did not need", async () => {
     changePlayIn(recording.state, { over: "on" });
     await recording.start();

@@ -61,7 +61,7 @@ export class Recording {
   #pairs: ClockPair[] = [];
   #buffer: Hit[] = [];
   /** Strokes that came while the first one was still starting the recording. */
-  #early: { readonly strike: LiveStrike; readonly heardMs: number }[] = [];
+  #early: { readonly strike: LiveStrike; readonly heardMs: number; readonly isHeld: boolean }[] = [];
   #worker: ReturnType<typeof setInterval> | undefined;
   #lastReadMs = 0;
   #lastSaveMs = 0;
@@ -128,7 +128,7 @@ export class Recording {
     this.#session = { recorder, startTick, loop, maps, startMs, firstPass, lengthTicks };
     this.#replacedTick = startTick;
     this.#held.clear();
-    for (const { strike, heardMs } of this.#early.splice(0)) this.#record(strike, heardMs);
+    for (const { strike, heardMs, isHeld } of this.#early.splice(0)) this.#takeDown(strike, heardMs, isHeld);
     this.#worker = setInterval(() => this.#work(), WORK_EVERY_MS);
     this.#stopListening = this.#store.subscribe(({ isPlaying }) => {
       if (!isPlaying && this.#session) this.stop();
@@ -195,20 +195,31 @@ export class Recording {
     }
     const meantMs = heardMs - this.#lateOf(input);
     if (!this.#session && this.isOn) {
-      this.#early.push({ strike, heardMs: meantMs });
+      this.#early.push({ strike, heardMs: meantMs, isHeld: true });
       // The first of them begins it.
       if (this.#early.length === 1 && this.state.getState().phase === "waiting") void this.#begin(meantMs);
       return;
     }
+    this.#takeDown(strike, meantMs, true);
+  }
+
+  #takeDown(strike: LiveStrike, meantMs: number, isHeld: boolean): void {
     this.#record(strike, meantMs);
+    if (!this.#session || !isHeld) return;
+    this.#held.press(strike, this.#session, meantMs - this.#session.startMs, this.#isLatched);
+  }
+
+  /** Whether a pad repeats until it is struck again. */
+  get #isLatched(): boolean {
     const { isLatched, repeats } = this.state.getState().settings;
-    if (this.#session) this.#held.press(strike, this.#session, meantMs - this.#session.startMs, isLatched && repeats);
+    return isLatched && repeats;
   }
 
   /** A pad is let go: it repeats no more, unless it is latched. */
   release(note: number): void {
-    const { isLatched, repeats } = this.state.getState().settings;
-    if (!(isLatched && repeats)) this.#held.release(note);
+    if (this.#isLatched) return;
+    this.#held.release(note);
+    this.#early = this.#early.map((one) => (one.strike.note === note ? { ...one, isHeld: false } : one));
   }
 
   /** A pad is pressed harder; a cymbal that is gripped rings no more. */

@@ -57,9 +57,10 @@ export function TempoCurve({ study, fileBpm, onShift }: CurveProps) {
     const room = next === undefined ? Number.POSITIVE_INFINITY : (60_000 / next) * beatsPerBar * 0.5;
     onShift(endBeat(bar), Math.max(-room, Math.min(room, byMs)));
   };
+  const range = [...new Set([slowest, fastest].map(Math.round))].join(" to ");
   const words =
     chosen === null
-      ? `${bpms.length} bars, ${Math.round(slowest)} to ${Math.round(fastest)} bpm`
+      ? `${bpms.length} bars, ${range} bpm`
       : `Bar ${chosen + 1}: ${shown[chosen]?.toFixed(1)} bpm`;
   return (
     <figure className="mt-3">
