@@ -117,6 +117,15 @@ describe("marten record", { timeout: 30_000 }, () => {
     expect(other).not.toBe(one);
   });
 
+  it("loses no stroke of a loose hand that is ahead of the first bar line", () => {
+    const passes = ["--passes", "kick,snare;hat;ghosts", "--bars", "2", "--tightness", "loose"];
+    const said = (...more: string[]) =>
+      marten("record", "--from", "demo/ferry-lights.mid", "--out", join(folder, "loose.mid"), ...passes, ...more)
+        .stdout;
+    expect(said("--seed", "1")).toContain("Recorded 671 hits");
+    expect(said("--seed", "2", "--latency", "12")).toContain("Recorded 671 hits");
+  });
+
   it("says what is wrong with what it is told", () => {
     const told = (...words: string[]) =>
       marten("record", "--from", "demo/slack-water.mid", "--out", join(folder, "no.mid"), ...words);

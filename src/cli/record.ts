@@ -125,7 +125,9 @@ function laneOnTheWayIn({ voiceId, treatment }: Lane, { grid, strengthPercent }:
 }
 
 /** A stroke that comes so much ahead of a bar line, in ticks, belongs to the bar that begins there. */
-const earlyTicks = ({ ppq }: Pattern, { grid }: RecordSettings) => (grid ? gridStepTicks(grid, ppq) / 2 : 0);
+const earlyTicks = ({ ppq }: Pattern, { grid }: RecordSettings) => gridStepTicks(grid ?? USUAL_SLOTS, ppq) / 2;
+/** Where strokes are not quantized on the way in, a hand is still ahead of the bar lines that it means. */
+const USUAL_SLOTS: Grid = { family: "straight", denominator: 16 };
 
 /** The same in ms, and as much at the least as clocks are sure. */
 function aheadMs(part: Pattern, settings: RecordSettings, tempoMap: TempoMap, tick: number): number {

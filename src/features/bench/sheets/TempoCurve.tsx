@@ -59,9 +59,7 @@ export function TempoCurve({ study, fileBpm, onShift }: CurveProps) {
   };
   const range = [...new Set([slowest, fastest].map(Math.round))].join(" to ");
   const words =
-    chosen === null
-      ? `${bpms.length} bars, ${range} bpm`
-      : `Bar ${chosen + 1}: ${shown[chosen]?.toFixed(1)} bpm`;
+    chosen === null ? `${bpms.length} bars, ${range} bpm` : `Bar ${chosen + 1}: ${shown[chosen]?.toFixed(1)} bpm`;
   return (
     <figure className="mt-3">
       <svg
