@@ -417,6 +417,6 @@ describe("playing in", () => {
       await panel(page)
         .getByRole("button", { name: new RegExp(`^Late by: ${ms} ms`) })
         .waitFor();
-    expect(words).toMatch(/within ± [0-9] ms/);
+    expect(words).toMatch(/within ±\s[0-9]\sms/);
   });
 });

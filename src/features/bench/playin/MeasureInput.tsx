@@ -37,8 +37,8 @@ export function MeasureInput() {
           <p>{result.problem}</p>
         ) : (
           <p>
-            Input from {input} comes <strong>{words(result.latencyMs)}</strong>, within ± {Math.round(result.spreadMs)}{" "}
-            ms.{" "}
+            Input from {input} comes <strong>{words(result.latencyMs)}</strong>, within ±&nbsp;
+            {Math.round(result.spreadMs)}&nbsp;ms.{" "}
             <button
               type="button"
               className={link}
