@@ -3,6 +3,7 @@ import { rolesOf } from "../src/core/dynamics/index.ts";
 import { importTake } from "../src/core/file/index.ts";
 import { GENERAL_MIDI } from "../src/core/notemap/index.ts";
 import { writeMidiFile } from "../src/core/smf/index.ts";
+import { buildTimeMaps } from "../src/core/time/index.ts";
 import { type Habits, perform } from "../src/standin/perform.ts";
 import { createRandom } from "../src/standin/random.ts";
 import type { Study } from "../src/standin/studies.ts";
@@ -43,8 +44,9 @@ export function scoreRoles(studies: readonly { study: Study; seed: number }[]): 
       Role,
       { real: number; found: number; right: number }
     >;
+    const { meterMap } = buildTimeMaps(pattern);
     for (const hits of hitsByVoice(pattern.hits).values()) {
-      const roles = rolesOf(columnsOf(hits));
+      const roles = rolesOf(columnsOf(hits), meterMap);
       for (const [row, hit] of hits.entries()) {
         const real = meant.get(hit.id);
         if (!real) continue;

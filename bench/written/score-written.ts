@@ -112,7 +112,7 @@ export function scoreWritten({ title, manner, file, truth }: PlayedTake): Writte
     const full = { ...treatment, timing, repair: { leftOut } };
     const cleaned = treat(hits, full, maps, pattern.lengthTicks);
     const msOf = (tick: number) => tickToMs(maps.tempoMap, tick);
-    const roleOf = rolesOf(columnsOf(hits));
+    const roleOf = rolesOf(columnsOf(hits), maps.meterMap);
     for (const [row, hit] of hits.entries()) {
       const stroke = trueById.get(hit.id);
       if (!stroke || faulty.has(hit.id)) continue;

@@ -92,10 +92,10 @@ function hitsOf(
 ) {
   const hits = byVoice.get(voiceId) ?? [];
   const lane = columnsOf(hits);
-  const { ghostTop, accentBottom } = bordersOf(lane);
+  const { ghostTop, accentBottom } = bordersOf(lane, maps.meterMap);
   const timing = lanes.find((one) => one.voiceId === voiceId)?.treatment.timing;
   const placed = found && timing ? quantize(lane, { ...timing, isOn: true, strengthPercent: 100 }, maps) : null;
-  const roles = rolesOf(lane);
+  const roles = rolesOf(lane, maps.meterMap);
   return {
     roleBorders: { ghostTop, accentBottom },
     every: hits.map((hit, row) => ({

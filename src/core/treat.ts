@@ -7,7 +7,7 @@ import {
   type Treatment,
   USUAL_DYNAMICS,
 } from "./document/treatment.ts";
-import { rolesOf } from "./dynamics/roles.ts";
+import { bordersOf, rolesOf } from "./dynamics/roles.ts";
 import { type ShapedVelocities, shapeVelocities } from "./dynamics/shape-lane.ts";
 import { layGroove } from "./groove/lay-on.ts";
 import { noiseOf, wanderAt } from "./humanize.ts";
@@ -69,11 +69,12 @@ export interface SettledVoice {
 /** The first half of the chain: repair, latency, quantize, and the dynamics, which build on none of the feel. */
 export function settle(hits: readonly Hit[], treatment: Treatment, maps: TimeMaps): SettledVoice {
   const lane = columnsOf(hits);
-  const { timing, roles: borders, dynamics = USUAL_DYNAMICS } = treatment;
+  const { timing, dynamics = USUAL_DYNAMICS } = treatment;
+  const borders = bordersOf(lane, maps.meterMap, treatment.roles);
   const isLeftOut = repair(hits, treatment.repair);
   const onTime = takeLatency(lane, timing, maps);
   const placed = quantize(onTime, timing, maps, borders);
-  const roles = rolesOf(lane, borders);
+  const roles = rolesOf(lane, maps.meterMap, borders);
   const shaped = shapeVelocities(hits, lane, roles, placed.slotTicks, dynamics, maps.meterMap);
   return { hits, lane, isLeftOut, placed, roles, shaped };
 }

@@ -68,6 +68,30 @@ describe("roles", () => {
     expect(findRoleBorders(around([28], 6))).toEqual({ ghostTop: 127, accentBottom: 128 });
   });
 
+  it("are told by places of the bar where their loudness alone does not tell", () => {
+    const random = createRandom(5);
+    const hit = (mean: number) => Math.round(mean + random.bell(9));
+    // Sixteenths in one hand, none of which stands out from its neighbours: louder on beats, softer between eighths.
+    const means = [101, 62, 84, 62];
+    const velocities = Array.from({ length: 192 }, (_, index) => hit(means[index % 4]!));
+    const places = velocities.map((_, index) => (index % 16) * 3);
+    const { ghostTop, accentBottom } = findRoleBorders(velocities, places);
+    expect(ghostTop).toBeGreaterThan(68);
+    expect(ghostTop).toBeLessThan(78);
+    expect(accentBottom).toBeGreaterThan(88);
+    expect(accentBottom).toBeLessThan(98);
+    // The same hits anywhere in the bar show nothing.
+    const anywhere = velocities.map(() => Math.floor(random.uniform() * 16) * 3);
+    expect(findRoleBorders(velocities, anywhere)).toEqual(findRoleBorders(velocities));
+    // One loudness is one role on every place.
+    expect(findRoleBorders(around([84, 84, 84], 9), places)).toEqual({ ghostTop: 0, accentBottom: 128 });
+  });
+
+  it("are not told by a few soft hits that other drums have left", () => {
+    const talk = Array.from({ length: 5 }, (_, index) => 12 + index);
+    expect(roleOf(84, findRoleBorders([...talk, ...around([84], 7)]))).toBe("stroke");
+  });
+
   it("do not merge where two loudnesses lie near each other", () => {
     const { ghostTop, accentBottom } = findRoleBorders([...around([65], 7), ...around([93], 7)]);
     expect(ghostTop).toBe(0);

@@ -33,7 +33,7 @@ export function siftLanesOf(pattern: Pattern, maps: TimeMaps): readonly SiftLane
       voice,
       treatment,
       hits,
-      roles: rolesOf(columnsOf(hits), treatment.roles),
+      roles: rolesOf(columnsOf(hits), maps.meterMap, treatment.roles),
       cleaned: treat(hits, treatment, maps, pattern.lengthTicks, voice.family),
     };
   });

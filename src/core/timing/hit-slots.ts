@@ -36,7 +36,7 @@ export function hitFinders(
   };
   const usual = finderWith(plan.grid, ALL_OF_IT);
   if (!ghostGrid && !byRole && !swingShares) return () => usual;
-  const roles = rolesOf(lane, borders);
+  const roles = rolesOf(lane, meterMap, borders);
   const shareOfRole = [byRole?.ghost, undefined, byRole?.accent].map((one) => one?.swingSharePercent ?? ALL_OF_IT);
   const [finders, ghostFinders] = [new Map<number, HitFinder>([[ALL_OF_IT, usual]]), new Map<number, HitFinder>()];
   return (row) => {

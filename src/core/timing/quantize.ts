@@ -5,6 +5,7 @@ import { rolesOf } from "../dynamics/roles.ts";
 import { remembering } from "../remember.ts";
 import {
   gridStepTicks,
+  type MeterMap,
   msToTick,
   type TempoMap,
   type TimeMaps,
@@ -73,7 +74,7 @@ export function quantize(
     maps,
     borders,
   );
-  const strengthOf = strengthByRole(lane, timing, borders);
+  const strengthOf = strengthByRole(lane, timing, maps.meterMap, borders);
   const settingsAt = settingsByRow(timing, slotTicks);
   const flags = areOnFence.slice();
   const placed = ticks.slice();
@@ -105,10 +106,11 @@ export function quantize(
 function strengthByRole(
   lane: LaneColumns,
   { byRole }: TimingTreatment,
+  meterMap: MeterMap,
   borders?: RoleBorders,
 ): (row: number, settings: TimingTreatment) => number {
   if (!byRole) return (_row, settings) => settings.strengthPercent;
-  const roles = rolesOf(lane, borders);
+  const roles = rolesOf(lane, meterMap, borders);
   return (row, { byRole: here, strengthPercent }) => {
     const role = roles[row]!;
     const own = role === 0 ? here?.ghost : role === 2 ? here?.accent : undefined;

@@ -45,7 +45,9 @@ export function studyVoices(
     ]),
   );
   // Treatments tell roles from all the hits of a lane.
-  const ghostTops = new Map([...byVoice].map(([voiceId, hits]) => [voiceId, bordersOf(columnsOf(hits)).ghostTop]));
+  const ghostTops = new Map(
+    [...byVoice].map(([voiceId, hits]) => [voiceId, bordersOf(columnsOf(hits), maps.meterMap).ghostTop]),
+  );
   const voices = [...played].map(([voiceId, hits]) => ({ voice: findVoice(noteMap, voiceId), hits }));
   const lateness = readingFollowed(findLateness(voices, maps), laneLateMs);
   const found = findGrids(played, ghostTops, lateness.lateMs, maps, onProgress);
