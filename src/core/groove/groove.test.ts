@@ -73,6 +73,17 @@ function lay(hits: readonly Hit[], groove: Groove, more: Partial<FeelTreatment> 
 }
 
 describe("taking a groove", () => {
+  it("is as early and as late as it was played, also where each place was played twice", () => {
+    const wholes = Array.from({ length: 20 }, (_, seed) => {
+      const random = createRandom(seed);
+      // Of each place one is early and the other late, by about 10 ticks.
+      const offsets = offsetsOf(taken(takeOf(sixteenths(2, () => 24 + random.bell(10)))));
+      return (120 * offsets.reduce((sum, offset) => sum + offset, 0)) / offsets.length;
+    });
+    expect(Math.abs(wholes.reduce((sum, whole) => sum + whole, 0) / wholes.length - 24)).toBeLessThan(1.5);
+    for (const whole of wholes) expect(Math.abs(whole - 24)).toBeLessThan(6);
+  });
+
   it("finds offsets and accents of each place, and how many hits they come from", () => {
     const off = [0, 14, -6, 20];
     const hits = sixteenths(

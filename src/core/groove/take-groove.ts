@@ -136,11 +136,17 @@ function shrunk(
 }
 
 function withoutOutliers(struck: readonly Struck[], count: number): readonly Struck[] {
-  const medians = Array.from({ length: count }, (_, slot) =>
-    middle(struck.filter((one) => one.slot === slot).map(({ offset }) => offset)),
+  const bySlot = Array.from({ length: count }, (_, slot) =>
+    struck.filter((one) => one.slot === slot).map(({ offset }) => offset),
   );
-  const distances = struck.map(({ slot, offset }) => Math.abs(offset - medians[slot]!));
-  const spread = Math.max(LEAST_SPREAD, 1.4826 * middle(distances));
+  const medians = bySlot.map(middle);
+  // Of few hits each is near their own middle, and one alone is on it: the fewer they are, the more its distance counts.
+  const distances = struck.map(({ slot, offset }) => {
+    const { length } = bySlot[slot]!;
+    return length > 1 ? Math.abs(offset - medians[slot]!) * Math.sqrt(length / (length - 1)) : 0;
+  });
+  const told = distances.filter((_, index) => bySlot[struck[index]!.slot]!.length > 1);
+  const spread = Math.max(LEAST_SPREAD, 1.4826 * middle(told));
   return struck.filter((_, index) => distances[index]! <= OUTLIER_SPREADS * spread);
 }
 
@@ -162,5 +168,6 @@ function mean(values: readonly number[]): number {
 
 function middle(values: readonly number[]): number {
   const sorted = values.toSorted((a, b) => a - b);
-  return sorted[Math.floor(sorted.length / 2)] ?? 0;
+  const half = sorted.length / 2;
+  return ((sorted[Math.ceil(half) - 1] ?? 0) + (sorted[Math.floor(half)] ?? 0)) / 2;
 }
