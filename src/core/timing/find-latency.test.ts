@@ -2,10 +2,11 @@ import { describe, expect, it } from "vitest";
 import { findLatency } from "./find-latency.ts";
 import type { FoundGrid } from "./index.ts";
 
-const voice = (meanDriftMs: number, hitCount = 100, isPoor = false) => ({
+const voice = (meanDriftMs: number, hitCount = 100, isPoor = false, spreadMs = 6) => ({
   hitCount,
-  found: { meanDriftMs, isPoor } as FoundGrid,
+  found: { meanDriftMs, isPoor, spreadMs } as FoundGrid,
 });
+const loose = (meanDriftMs: number) => voice(meanDriftMs, 100, false, 18);
 
 describe("latency", () => {
   it("is what all voices are off by together, those of many hits counting more", () => {
@@ -18,6 +19,12 @@ describe("latency", () => {
     expect(findLatency([voice(20), voice(1), voice(-2), voice(0)])).toBeNull();
     expect(findLatency([voice(3), voice(4), voice(3)])).toBeNull();
     expect(findLatency([voice(20), voice(8), voice(-4)])).toBeNull();
+  });
+
+  it("is not what a few limbs of a loose hand agree on, and is what all its limbs are far off by", () => {
+    expect(findLatency([loose(11), loose(12), loose(11)])).toBeNull();
+    expect(findLatency([loose(41), loose(35), loose(44)])).toBe(40);
+    expect(findLatency([voice(11), voice(12), voice(11)])).toBe(11.5);
   });
 
   it("asks for enough voices that can be trusted", () => {

@@ -4,6 +4,8 @@ import type { FoundGrid } from "./find-grid.ts";
 const LEAST_MS = 9;
 /** How much farther off than voices differ by chance a take must be for it to be the take that is late. */
 const SURE_ERRORS = 3;
+/** Limbs sit off the beat by habit about as far as this share of how much their single hits vary. */
+const HABIT_SHARE = 0.8;
 /** Of one or two voices nothing is known but that nobody sits so far off by habit. */
 const FEWEST_VOICES = 3;
 const NO_HABIT_MS = 30;
@@ -20,14 +22,19 @@ export function findLatency(
   voices: readonly { readonly found: FoundGrid | null; readonly hitCount: number }[],
 ): number | null {
   const known = voices.flatMap(({ found, hitCount }) =>
-    found && !found.isPoor && hitCount > 0 ? [{ ms: found.meanDriftMs, weight: weightOf(hitCount) }] : [],
+    found && !found.isPoor && hitCount > 0 ? [{ ms: found.meanDriftMs, spreadMs: found.spreadMs, weight: weightOf(hitCount) }] : [],
   );
   if (known.length === 0) return null;
   const total = known.reduce((sum, { weight }) => sum + weight, 0);
   const meanMs = known.reduce((sum, { ms, weight }) => sum + ms * weight, 0) / total;
   if (known.length < FEWEST_VOICES) return Math.abs(meanMs) >= NO_HABIT_MS ? toHalf(meanMs) : null;
   const variance = known.reduce((sum, { ms, weight }) => sum + weight * (ms - meanMs) ** 2, 0) / total;
-  const errorMs = Math.sqrt(variance / (known.length - 1));
+  // That few voices agree is chance, as a rule: a loose hand has habits as well.
+  const spreadMs = known.reduce((sum, { spreadMs, weight }) => sum + spreadMs * weight, 0) / total;
+  const errorMs = Math.max(
+    Math.sqrt(variance / (known.length - 1)),
+    (HABIT_SHARE * spreadMs) / Math.sqrt(known.length),
+  );
   return Math.abs(meanMs) >= Math.max(LEAST_MS, SURE_ERRORS * errorMs) ? toHalf(meanMs) : null;
 }
 
