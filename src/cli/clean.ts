@@ -66,7 +66,11 @@ interface FlaggedHit {
   readonly reasons: readonly string[];
 }
 
+/** As `public/clean-report.schema.json` describes it. */
 export interface CleanReport {
+  readonly format: "idle-marten-clean-report";
+  readonly version: 1;
+  readonly ppq: number;
   readonly hitCount: number;
   readonly movedHits: number;
   readonly flaggedHits: number;
@@ -142,7 +146,10 @@ export function cleanTake(bytes: Uint8Array, settings: CleanSettings): { cleaned
       every: everyHit(settle(hits, treatment, maps), cleaned, treatment.timing.isOn, meterMap),
     };
   });
-  const report = {
+  const report: CleanReport = {
+    format: "idle-marten-clean-report",
+    version: 1,
+    ppq: treated.ppq,
     hitCount: treated.hits.length,
     movedHits: lanes.reduce((sum, lane) => sum + lane.moved, 0),
     flaggedHits: lanes.reduce((sum, lane) => sum + lane.flagged.length, 0),

@@ -54,6 +54,22 @@ describe("marten", { timeout: 30_000 }, () => {
     }
   });
 
+  it("reports as its schema says, whatever was asked for", () => {
+    const isReport = new Ajv({ allErrors: true }).compile(
+      JSON.parse(readFileSync("public/clean-report.schema.json", "utf8")),
+    );
+    for (const [name, ...words] of [
+      ["moth-parade", "--repair"],
+      ["kettle-row", "--tempo", "follow"],
+      ["ferry-lights", "--grid", "snare=1/16", "--latency", "auto"],
+    ]) {
+      const report = join(folder, "schema.json");
+      marten("clean", `demo/${name}.mid`, "--out", join(folder, "schema.mid"), "--report", report, ...words);
+      isReport(JSON.parse(readFileSync(report, "utf8")));
+      expect(isReport.errors).toBeNull();
+    }
+  });
+
   it("says of every hit where it came from, its slot and why, and what keeps its distance to what", () => {
     const report = join(folder, "every.json");
     marten("clean", "demo/ferry-lights.mid", "--out", join(folder, "every.mid"), "--repair", "--report", report);

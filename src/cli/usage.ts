@@ -61,7 +61,8 @@ marten clean IN.mid --out OUT.mid [--grid GRID] [--strength 0-100] [--repair]
                     [--plan PLAN.json] [--recipe RECIPE] [--latency MS] [--tempo TEMPO]
                     [--report REPORT.json]
     Quantizes every voice to its grid and writes a new file. The input file is not changed.
-    The report says of every hit where it came from, its slot and why, and which are doubtful.
+    The report says of every hit where it came from, its slot and why, and which are doubtful,
+    as clean-report.schema.json describes it.
     --grid auto                        each voice to the grid it was played on, beat by beat (default)
     --grid 1/16                        every voice to one grid: 1/8, 1/8-triplet, 1/8-dotted ...
     --grid snare=1/16,hat=1/8-triplet  the named voices; the others stay as recorded

@@ -22,7 +22,9 @@ export function findLatency(
   voices: readonly { readonly found: FoundGrid | null; readonly hitCount: number }[],
 ): number | null {
   const known = voices.flatMap(({ found, hitCount }) =>
-    found && !found.isPoor && hitCount > 0 ? [{ ms: found.meanDriftMs, spreadMs: found.spreadMs, weight: weightOf(hitCount) }] : [],
+    found && !found.isPoor && hitCount > 0
+      ? [{ ms: found.meanDriftMs, spreadMs: found.spreadMs, weight: weightOf(hitCount) }]
+      : [],
   );
   if (known.length === 0) return null;
   const total = known.reduce((sum, { weight }) => sum + weight, 0);
