@@ -8,6 +8,8 @@ import { startServer } from "../tests/e2e/server.ts";
 import { denseTake } from "./dense-take.ts";
 import { type Finding, percentile } from "./measure.ts";
 
+const MOST_SCRIPT_KB = 340;
+
 /** The Bench with long takes in a real browser: its weight, its opening, and the main thread's work per frame. */
 export async function benchBrowser(): Promise<Finding[]> {
   const server = await startServer({ dataFolder: mkdtempSync(join(tmpdir(), "marten-bench-")), port: 3700 });
@@ -25,9 +27,9 @@ export async function benchBrowser(): Promise<Finding[]> {
     return [
       {
         what: "script of the Bench, compressed",
-        budget: "350 kB",
+        budget: `${MOST_SCRIPT_KB} kB`,
         measured: `${scriptKb.toFixed(0)} kB`,
-        isHeld: scriptKb <= 350,
+        isHeld: scriptKb <= MOST_SCRIPT_KB,
       },
       {
         what: "control: main thread per frame, 95th percentile, clearing a canvas as large as the lanes",
@@ -154,7 +156,7 @@ export async function dragLane(browser: Browser, page: Page): Promise<{ picked: 
   await page.keyboard.press("n");
   await page.keyboard.press("Control+a");
   const words = page.getByRole("status", { name: "Selection" });
-  await words.getByText(/kick hits picked/).waitFor();
+  await words.getByText(/kick hits selected/).waitFor();
   const picked = Number((await words.textContent())?.match(/^([\d,]+) kick/)?.[1]?.replaceAll(",", ""));
   const fins = (await finsOf(page).boundingBox())!;
   const lane = (await head.boundingBox())!;
@@ -166,7 +168,7 @@ export async function dragLane(browser: Browser, page: Page): Promise<{ picked: 
   // What is said at the pointer tells that it drags hits, and not a frame around some.
   await page
     .getByRole("main", { name: "Lanes" })
-    .getByText(/^\d+:\d+.*(late|early|on the slot)$/)
+    .getByText(/^[\d,]+ hits: /)
     .waitFor();
   const work = await quietWork(browser, page, () => swing(page, at));
   await page.mouse.up();
@@ -329,13 +331,12 @@ export async function zoomInAndOut(page: Page): Promise<void> {
 
 /** Drags the strength of the open lane to and fro. */
 export async function dragStrength(browser: Browser, page: Page): Promise<FrameWork> {
-  await page.getByRole("button", { name: /^Strength/ }).click();
   const rail = (await page.getByRole("slider", { name: "Strength" }).boundingBox())!;
   const at = { x: rail.x + rail.width / 2, y: rail.y + rail.height / 2 };
   await page.mouse.move(at.x, at.y);
   await page.mouse.down();
   const work = await quietWork(browser, page, () => swing(page, at));
   await page.mouse.up();
-  await page.keyboard.press("Escape");
+  await page.keyboard.press("Control+z");
   return work;
 }
