@@ -67,7 +67,7 @@ describe("a take from an odd kit", () => {
     let actions = 1; // dropping the file
     await openMap(page, "Deck", deck);
     actions++;
-    await page.getByText("292 hits in this take: 195 have a name, 97 do not.").waitFor();
+    await page.getByText("292 hits came in: 195 have a name, 97 do not.").waitFor();
     await page.getByText("the pedal opens right before it").waitFor();
     const act = async (name: string | RegExp) => {
       await page.getByRole("button", { name }).click();

@@ -65,7 +65,7 @@ describe("files that are not as they should be", () => {
     await importBytes(page, "All notes.mid", bytes);
     await page.getByText("128 hits on").waitFor();
     await page.getByRole("link", { name: "Note maps" }).click();
-    await page.getByText("128 hits in this take: 61 have a name, 67 do not.").waitFor();
+    await page.getByText("128 hits came in: 61 have a name, 67 do not.").waitFor();
     await page.getByRole("heading", { name: "67 unmapped notes" }).waitFor();
     await page.getByRole("link", { name: "Bench" }).click();
     await page
@@ -173,7 +173,7 @@ describe("files that are not as they should be", () => {
     );
     await page.getByText("No drums were found in this file.").waitFor();
     await page.getByRole("link", { name: "Note maps" }).click();
-    await page.getByText("0 hits in this take").waitFor();
+    await page.getByText("0 hits came in").waitFor();
     await page.getByRole("link", { name: "Messages" }).click();
     await page.getByText("21 of 21 messages").waitFor();
     await page.getByText("Controller 4, hat pedal: 114").waitFor();

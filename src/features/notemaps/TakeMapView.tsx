@@ -80,7 +80,7 @@ export function TakeMapView({ kept }: { kept: KeptMaps }) {
             The take <IncomingAndOutgoing kept={kept} map={map} outgoingMap={outgoingMap} />.{" "}
             <KeepOnShelf kept={kept} map={map} projectName={projectName} />
             <br />
-            {(named + unnamed).toLocaleString("en")} hits in this take: {named.toLocaleString("en")} have a name,{" "}
+            {(named + unnamed).toLocaleString("en")} hits came in: {named.toLocaleString("en")} have a name,{" "}
             {unnamed.toLocaleString("en")} do not.
           </p>
           <MapTools editor={editor} search={search} onSearch={setSearch} sort={sort} onSort={setSort}>
