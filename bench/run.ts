@@ -51,7 +51,7 @@ ${sections.map(([title, findings]) => `## ${title}\n\n${table(findings)}`).join(
 - **Import.** Decoding takes about 2.5 ms. Mapping, writing the hits as text and storing them cost some twenty-five times that. All of it
   runs in a process of its own; grids are sought afterwards.
 - **Script of the Bench.** Of it 115 kB are the framework, 60 kB the parts of standard libraries that menus, sliders, toasts, the search
-  and charts need. What a take is not opened for comes later, 46 kB: the rest is what lanes, cards and keys need at once. Reading it
+  and charts need. What a take is not opened for comes later, 61 kB: the rest is what lanes, cards and keys need at once. Reading it
   keeps the Bench within its time of opening, and no more.
 - **Dragging picked hits.** Thousands of them are laid over the lanes at each move, and what would become of them is counted and said.
 - **Frames.** The lanes are painted in a worker. What is counted is the work of the main thread from one frame to the next: the time

@@ -22,7 +22,6 @@ export { type LengthFault, type LengthFaultKind, mendLengths, unmendLengths } fr
 export { distanceOfCopies, likeLoudness, likePlaces, likeStrokes, others, pulseAfter, pulseAt } from "./pick-hits.ts";
 export { lanesFor, planLanes, treatmentOnGrid } from "./plan-lanes.ts";
 export { type QuantizeWish, quantizeHits } from "./quantize-hits.ts";
-export { readLate } from "./read-late.ts";
 export { addLane, nameNote, revoiceHits, setNoteMap } from "./reassign.ts";
 export { backToFileTime, type FoundTime, retime } from "./retime.ts";
 export { type TimingChange, withTiming } from "./timing-setting.ts";

@@ -16,6 +16,7 @@ import {
 import { cutRange } from "./cut-range.ts";
 import { resolutionOf } from "./import-take.ts";
 import { ADDED, type Outgoing, outgoingOfTrack } from "./outgoing-track.ts";
+import { isOfPart, type Part } from "./part.ts";
 import { isPedalMove } from "./pedal.ts";
 import { placeHits } from "./place-hits.ts";
 
@@ -32,13 +33,6 @@ const MUSICAL_METAS: ReadonlySet<number> = new Set([
 export const TRACK_LAYOUTS = ["asRecorded", "merged", "perVoice"] as const;
 /** How drum notes are spread over tracks. Whatever is no drum note stays on its track. */
 export type TrackLayout = (typeof TRACK_LAYOUTS)[number];
-
-/** One voice, or one stroke of it. */
-export interface Part {
-  readonly voiceId: string;
-  /** Null for all strokes. */
-  readonly articulationId: string | null;
-}
 
 export interface ExportChoice {
   /** Where the drum notes go: their own tracks, one track, or a track for each voice. */
@@ -141,10 +135,6 @@ function onlyPart(tracks: readonly (readonly Outgoing[])[], pattern: Pattern, on
     return voice.family === "hats" && isPedalMove(message) && drumChannels.has(channelOf(message as ChannelMessage));
   });
   return [trackName(voice.name), ...kept];
-}
-
-export function isOfPart(hit: { readonly voiceId: string; readonly articulationId: string }, part: Part): boolean {
-  return hit.voiceId === part.voiceId && (part.articulationId === null || hit.articulationId === part.articulationId);
 }
 
 /** Spreads drum notes over tracks. New tracks come last, so that the others keep their numbers. */

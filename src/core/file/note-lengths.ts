@@ -3,6 +3,9 @@ import type { NoteLengths } from "../document/treatment.ts";
 import { noiseOf } from "../humanize.ts";
 import { type TempoMap, tickAfterMs } from "../time/index.ts";
 
+/** A hit added by hand sounds this long unless it has a length of its own; drums ignore lengths, but a note needs an end. */
+export const ADDED_NOTE_QUARTERS = 1 / 8;
+
 /** How long a note lasts when it goes out. */
 export interface NoteLength {
   /** Null for as long as it was recorded. */

@@ -9,7 +9,7 @@ import {
   type MidiMessage,
   pairNotes,
 } from "../smf/index.ts";
-import { isReset, lastingTicks } from "./note-lengths.ts";
+import { ADDED_NOTE_QUARTERS, isReset, lastingTicks } from "./note-lengths.ts";
 import { isPedalMove, PEDAL_CONTROLLER } from "./pedal.ts";
 import type { Placement } from "./place-hits.ts";
 
@@ -55,9 +55,6 @@ interface Struck {
   readonly target: Target;
   readonly fromTick: number;
 }
-
-/** A hit added by hand sounds this long unless it has a length of its own; drums ignore lengths, but a note needs an end. */
-export const ADDED_NOTE_QUARTERS = 1 / 8;
 
 /**
  * The messages of one track as they go out, in pattern ticks: drum notes where their hits are placed, pedal moves and

@@ -1,9 +1,10 @@
 import { lanesFor } from "../commands/plan-lanes.ts";
-import type { Edit, NoteMap } from "../document/index.ts";
+import type { NoteMap } from "../document/index.ts";
 import { compareHits, type Hit, marksOf, type Pattern } from "../document/pattern.ts";
 import { DEFAULT_TREATMENT } from "../document/treatment.ts";
-import { exportTake, isOfPart, type Part } from "./export-take.ts";
+import { exportTake } from "./export-take.ts";
 import { importTake } from "./import-take.ts";
+import { isOfPart, type Part } from "./part.ts";
 
 /** A voice on its way to a project of its own. */
 export interface TakenOut {
@@ -56,21 +57,6 @@ export function takeOut(original: Uint8Array, pattern: Pattern, part: Part): Tak
     lanes: lane,
   };
   return { bytes, pattern: { ...whole, lanes: lanesFor(whole, [part.voiceId]) } };
-}
-
-/** The edit that takes the hits of a part away from the pattern that they were taken out of, and a lane that is left empty. */
-export function removePart(pattern: Pattern, part: Part): Edit {
-  const removed = pattern.hits.filter((hit) => isOfPart(hit, part));
-  const left = pattern.hits.filter((hit) => !isOfPart(hit, part));
-  const isGone = left.every((hit) => hit.voiceId !== part.voiceId);
-  const toLanes = pattern.lanes.filter(({ voiceId }) => !(isGone && voiceId === part.voiceId));
-  return {
-    kind: "together",
-    edits: [
-      { kind: "removeHits", hits: removed },
-      { kind: "reassignHits", changes: [], noteMaps: null, fromLanes: pattern.lanes, toLanes },
-    ],
-  };
 }
 
 function byPlaceAndNote(a: Hit, b: Hit): number {

@@ -16,7 +16,7 @@ const lane = (voiceId: string, timing: Partial<TimingTreatment> = {}) => ({
   ...laneOf(voiceId),
   treatment: { timing: { ...DEFAULT_TREATMENT.timing, ...timing } },
 });
-const found = (meanDriftMs: number) => ({ meanDriftMs, isPoor: false }) as FoundGrid;
+const found = (meanDriftMs: number) => ({ meanDriftMs, spreadMs: 6, isPoor: false }) as FoundGrid;
 let stored: Map<string, string>;
 
 function benchWith(timing: Partial<TimingTreatment>) {

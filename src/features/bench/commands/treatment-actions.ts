@@ -1,4 +1,4 @@
-import { bakeIn, changeTiming, isTreated, readLate } from "../../../core/commands/index.ts";
+import { bakeIn, changeTiming, isTreated } from "../../../core/commands/index.ts";
 import { recipeOf, type TimingRecipe, withRecipe } from "../../../core/recipe.ts";
 import { findLatency, type LateReading } from "../../../core/timing/index.ts";
 import type { Bench } from "../../../store/bench/bench-context.ts";
@@ -108,8 +108,11 @@ export function otherReading({ lateness, pattern }: Pick<BenchState, "lateness" 
 const SURE_READING = 0.93;
 
 /** Follows the other reading: every voice on the slots that it was played for if that is right. */
-export function followReading({ store }: Bench, { lateMs }: LateReading): Said {
-  store.commit(`Read the take as ${lateWords(lateMs)}`, readLate(store.getState().pattern, lateMs));
+export async function followReading({ store }: Bench, { lateMs }: LateReading): Promise<Said> {
+  // What finds grids is large, and hardly ever asked for in the page.
+  const file = await import("../../../core/commands/read-late.ts").catch(() => null);
+  if (!file) return "What reads a take could not be fetched: the server does not answer. Nothing was changed.";
+  store.commit(`Read the take as ${lateWords(lateMs)}`, file.readLate(store.getState().pattern, lateMs));
   return `Every voice is on the slots of a take that came in ${lateWords(lateMs)}.`;
 }
 
