@@ -1,5 +1,5 @@
 import { columnsOf, type Hit } from "../document/pattern.ts";
-import { findRoleBorders } from "../dynamics/find-roles.ts";
+import { bordersOf } from "../dynamics/roles.ts";
 import {
   GRID_CHOICES,
   type Grid,
@@ -59,7 +59,7 @@ const LEAST_WORTH = 0.25;
 
 /** Finds the grid of one voice on its own. @returns null for a voice without hits */
 export function findGrid(hits: readonly Hit[], maps: TimeMaps): FoundGrid | null {
-  const ghostTops = new Map([["", findRoleBorders(columnsOf(hits).recordedVelocities).ghostTop]]);
+  const ghostTops = new Map([["", bordersOf(columnsOf(hits), maps.meterMap).ghostTop]]);
   return findGrids(new Map([["", hits]]), ghostTops, 0, maps).get("") ?? null;
 }
 
@@ -342,7 +342,7 @@ const MOST_FOR_FITS = 300;
  */
 export function gridFits(hits: readonly Hit[], found: FoundGrid, maps: TimeMaps): readonly GridFit[] {
   const { ppq } = maps.meterMap;
-  const ghostTop = found.ghostGrid ? findRoleBorders(columnsOf(hits).recordedVelocities).ghostTop : 0;
+  const ghostTop = found.ghostGrid ? bordersOf(columnsOf(hits), maps.meterMap).ghostTop : 0;
   const isOwn = ({ recordedTick, recordedVelocity }: Hit) =>
     (recordedVelocity ?? 127) <= ghostTop ||
     found.stretches.some(
