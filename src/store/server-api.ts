@@ -235,7 +235,9 @@ export const readMapFile = (file: File) =>
   ask<MapReading>(`/api/maps/read?name=${encodeURIComponent(file.name)}`, { method: "POST", body: file });
 
 export const listMarks = () => ask<readonly PatternMark[]>("/api/patterns");
-export const setMark = (mark: PatternMark) => ask<PatternMark>("/api/patterns", asJson("PUT", mark));
+/** It arrives also where the page is left meanwhile. */
+export const setMark = (mark: PatternMark) =>
+  ask<PatternMark>("/api/patterns", { ...asJson("PUT", mark), keepalive: true });
 
 export const listPatternFiles = (after: string) =>
   ask<PatternFilePage>(`/api/patterns/files?after=${encodeURIComponent(after)}`);

@@ -153,7 +153,9 @@ describe("patterns", () => {
     await card(page).getByRole("heading", { name: "Slow zephyr" }).waitFor();
     await page.locator("button:focus", { hasText: "Slow zephyr" }).waitFor();
 
-    // It is kept, and what it is of is still said.
+    // It is kept, also what was said just before the page was left, and what it is of is still said.
+    await card(page).getByRole("textbox", { name: "Add a tag" }).fill("Late");
+    await page.keyboard.press("Enter");
     await page.reload();
     const words = page.getByRole("searchbox", { name: "Find a pattern by its words" });
     await words.fill("zigz");
@@ -161,6 +163,7 @@ describe("patterns", () => {
     await expect.poll(count).toBe(1);
     await card(page).getByRole("heading", { name: "Slow zephyr" }).waitFor();
     await card(page).getByText(`${cutName}: `).waitFor();
+    await card(page).getByRole("button", { name: "Remove the tag late" }).click();
     expect(await card(page).getByRole("button", { name: "Favourite" }).getAttribute("aria-pressed")).toBe("true");
     await words.fill("zeph slow");
     await expect.poll(count).toBe(1);
