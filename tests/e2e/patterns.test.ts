@@ -154,16 +154,39 @@ describe("patterns", () => {
     await page.locator("button:focus", { hasText: "Slow zephyr" }).waitFor();
 
     // It is kept, also what was said just before the page was left, and what it is of is still said.
-    await card(page).getByRole("textbox", { name: "Add a tag" }).fill("Late");
-    await page.keyboard.press("Enter");
+    let release = () => {};
+    const isLeft = new Promise<void>((resolve) => {
+      release = resolve;
+    });
+    // What is said now is not kept as quickly as it is said.
+    await page.route(
+      "**/api/patterns",
+      async (route) => {
+        await isLeft;
+        await route.abort();
+      },
+      { times: 1 },
+    );
+    for (const tag of ["Soon", "Late"]) {
+      await card(page).getByRole("textbox", { name: "Add a tag" }).fill(tag);
+      await page.keyboard.press("Enter");
+      await card(page)
+        .getByRole("button", { name: `Remove the tag ${tag.toLowerCase()}` })
+        .waitFor();
+    }
     await page.reload();
+    release();
     const words = page.getByRole("searchbox", { name: "Find a pattern by its words" });
     await words.fill("zigz");
     await page.waitForFunction(() => !document.body.textContent.includes("takes are still being cut"));
     await expect.poll(count).toBe(1);
     await card(page).getByRole("heading", { name: "Slow zephyr" }).waitFor();
     await card(page).getByText(`${cutName}: `).waitFor();
-    await card(page).getByRole("button", { name: "Remove the tag late" }).click();
+    for (const tag of ["soon", "late"]) {
+      await card(page)
+        .getByRole("button", { name: `Remove the tag ${tag}` })
+        .click();
+    }
     expect(await card(page).getByRole("button", { name: "Favourite" }).getAttribute("aria-pressed")).toBe("true");
     await words.fill("zeph slow");
     await expect.poll(count).toBe(1);
