@@ -28,15 +28,14 @@ export function findLatency(
   );
   if (known.length === 0) return null;
   const total = known.reduce((sum, { weight }) => sum + weight, 0);
-  const meanMs = known.reduce((sum, { ms, weight }) => sum + ms * weight, 0) / total;
+  const mean = (of: (one: (typeof known)[number]) => number) =>
+    known.reduce((sum, one) => sum + of(one) * one.weight, 0) / total;
+  const meanMs = mean(({ ms }) => ms);
   if (known.length < FEWEST_VOICES) return Math.abs(meanMs) >= NO_HABIT_MS ? toHalf(meanMs) : null;
-  const variance = known.reduce((sum, { ms, weight }) => sum + weight * (ms - meanMs) ** 2, 0) / total;
+  const variance = mean(({ ms }) => (ms - meanMs) ** 2);
   // That few voices agree is chance, as a rule: a loose hand has habits as well.
-  const spreadMs = known.reduce((sum, { spreadMs, weight }) => sum + spreadMs * weight, 0) / total;
-  const errorMs = Math.max(
-    Math.sqrt(variance / (known.length - 1)),
-    (HABIT_SHARE * spreadMs) / Math.sqrt(known.length),
-  );
+  const habitMs = HABIT_SHARE * mean(({ spreadMs }) => spreadMs);
+  const errorMs = Math.max(Math.sqrt(variance / (known.length - 1)), habitMs / Math.sqrt(known.length));
   return Math.abs(meanMs) >= Math.max(LEAST_MS, SURE_ERRORS * errorMs) ? toHalf(meanMs) : null;
 }
 

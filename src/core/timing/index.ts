@@ -9,13 +9,12 @@ export {
   closeCall,
   type FoundGrid,
   findGrid,
-  foundGridName,
-  foundGridSentence,
   type GridFit,
   gridFits,
 } from "./find-grid.ts";
 export { findLatency } from "./find-latency.ts";
 export { type Lateness, type LateReading, lateOf } from "./find-lateness.ts";
+export { foundGridName, foundGridSentence } from "./found-grid-words.ts";
 export { findGraceNotes } from "./grace-notes.ts";
 export { hitFinders } from "./hit-slots.ts";
 export { FLAG, type PlacedHits, quantize } from "./quantize.ts";

@@ -1,17 +1,7 @@
 import { canWrite } from "../../core/commands/index.ts";
-import {
-  applyEdit,
-  baseTick,
-  type Edit,
-  findVoice,
-  type Hit,
-  meaningOf,
-  type Pattern,
-  recordLabel,
-} from "../../core/document/index.ts";
+import { baseTick, findVoice, type Hit, meaningOf, recordLabel } from "../../core/document/index.ts";
 import { CHOKE_PRESSURE } from "../../core/file/index.ts";
 import {
-  addPlayed,
   type ClockPair,
   chokedAfter,
   countInMs,
@@ -25,15 +15,16 @@ import {
   roomFor,
   type TickLoop,
 } from "../../core/record/index.ts";
-import { barAt, gridStepTicks, nextBarLine, type TimeMaps, tickToMs } from "../../core/time/index.ts";
+import { barAt, gridStepTicks, nextBarLine, tickToMs } from "../../core/time/index.ts";
 import type { BenchStore } from "../bench/bench-store.ts";
 import type { Playback } from "../playback/playback.ts";
 import { countInEvents } from "../playback/score.ts";
 import { HeldPads } from "./held-pads.ts";
 import { InputMeasure } from "./measure-input.ts";
-import { createPlayInStore, PLAYER_NAME, type PlayInSettings } from "./play-in-state.ts";
+import { createPlayInStore, PLAYER_NAME } from "./play-in-state.ts";
+import { editOfPlayed } from "./played-edit.ts";
 import { PlayerFeed } from "./player-feed.ts";
-import { type Session, tickAt } from "./session.ts";
+import { barsBefore, type Session, tickAt } from "./session.ts";
 
 const WORK_EVERY_MS = 25;
 /** What is played is saved this often: a crash loses no more than that. */
@@ -336,18 +327,11 @@ export class Recording {
       const own = hits.filter((hit) => hit.pass === pass);
       // It was heard as it was struck; from the next round on it is heard as it is treated.
       this.#playback.passOver(own.map(({ id }) => id));
-      this.#store.commit(recordLabel(pass), this.#editOf(session, pass, own));
+      this.#store.commit(
+        recordLabel(pass),
+        editOfPlayed(this.#store.getState().pattern, session, this.state.getState().settings, pass, own),
+      );
     }
-  }
-
-  #editOf(session: Session, pass: number, hits: readonly Hit[]): Edit {
-    const { settings } = this.state.getState();
-    const { pattern } = this.#store.getState();
-    const add = addPlayed(pattern, hits);
-    const edits: Edit[] = [replacing(pattern, session, settings, pass, hits), add];
-    if (settings.quantizes) edits.push(quantizing(applyEdit(pattern, add), hits, settings));
-    // Edits within edits are not stored: what is played comes in one.
-    return { kind: "together", edits: edits.flatMap((edit) => (edit.kind === "together" ? edit.edits : [edit])) };
   }
 
   /** While a pad is held, what its drum had at the playhead gives way. */
@@ -413,38 +397,4 @@ export class Recording {
     light(true);
     setTimeout(() => light(false), LIT_MS);
   }
-}
-
-/** So many bars before a tick, at most to the start of the take. */
-function barsBefore({ meterMap }: TimeMaps, startTick: number, bars: number): number {
-  let tick = startTick;
-  for (let bar = 0; bar < bars && tick > 0; bar++) tick = barAt(meterMap, tick - 1).startTick;
-  return tick;
-}
-
-/** What gives way to strokes that are played now. */
-function replacing(
-  pattern: Pattern,
-  { loop, startTick }: Session,
-  { mode }: PlayInSettings,
-  pass: number,
-  hits: readonly Hit[],
-): Edit {
-  const none: Edit = { kind: "together", edits: [] };
-  if (mode !== "replaceDrums" && mode !== "replaceAll") return none;
-  const last = hits.reduce((most, hit) => Math.max(most, baseTick(hit)), startTick);
-  const voiceIds = mode === "replaceAll" ? null : hits.map(({ voiceId }) => voiceId);
-  return replaceBy(pattern, loop ?? { startTick, endTick: last + 1 }, voiceIds, pass);
-}
-
-/** Lanes that are not quantized yet are, as strokes come in. What a person has set stays, and so does what was struck. */
-function quantizing({ lanes }: Pattern, hits: readonly Hit[], { grid, strengthPercent }: PlayInSettings): Edit {
-  const played = new Set(hits.map(({ voiceId }) => voiceId));
-  const changes = lanes.flatMap(({ voiceId, treatment }) => {
-    if (!played.has(voiceId) || treatment.timing.isOn) return [];
-    const { stretches: _stretches, ghostGrid: _ghosts, ...rest } = treatment.timing;
-    const timing = { ...rest, isOn: true, grid, strengthPercent, pocketMs: 0 };
-    return [{ voiceId, from: treatment, to: { ...treatment, timing } }];
-  });
-  return changes.length === 0 ? { kind: "together", edits: [] } : { kind: "setTreatments", changes };
 }

@@ -1,5 +1,5 @@
 import type { Recorder, TickLoop } from "../../core/record/index.ts";
-import { msToTick, type TimeMaps, tickToMs } from "../../core/time/index.ts";
+import { barAt, msToTick, type TimeMaps, tickToMs } from "../../core/time/index.ts";
 
 /** Where a recording runs, and since when. */
 export interface Session {
@@ -32,4 +32,11 @@ export function elapsedAt(session: Session, tick: number, round: number): number
   const { maps, startTick, loop } = session;
   const inRound = tickToMs(maps.tempoMap, tick) - tickToMs(maps.tempoMap, startTick);
   return inRound + (loop ? round * roundMs(session) : 0);
+}
+
+/** So many bars before a tick, at most to the start of the take. */
+export function barsBefore({ meterMap }: TimeMaps, startTick: number, bars: number): number {
+  let tick = startTick;
+  for (let bar = 0; bar < bars && tick > 0; bar++) tick = barAt(meterMap, tick - 1).startTick;
+  return tick;
 }
