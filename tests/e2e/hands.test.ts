@@ -2,7 +2,7 @@ import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { fingersOf, pressBriefly } from "./a-hand.ts";
 import { usePages } from "./browser.ts";
-import { twoFrames } from "./browser-tools.ts";
+import { restingBox, twoFrames } from "./browser-tools.ts";
 import { dragTo, openSmall, type Place, PPQ, press, selection, shownOf, ticksOf, tool } from "./small-take.ts";
 
 // What hands do, in the order in which they do it: keys before the press, after it, let go before the release.
@@ -424,9 +424,13 @@ describe("fingers", () => {
     await page.getByText("Moved 1 hit to Hi-hat, open.").waitFor();
     expect(top).toBeGreaterThan(0);
     await head("Hi-hat").click();
-    const edge = page.getByTestId("edge-of-Kick");
+    // What is below and beside moves as the lane closes and what was said goes: a finger waits, too.
+    await page
+      .getByRole("main", { name: "Lanes" })
+      .locator("button[aria-expanded=true]")
+      .waitFor({ state: "detached" });
+    const { x: left, y: at } = await restingBox(page.getByTestId("edge-of-Kick"));
     const before = await laneBox("Kick");
-    const { x: left, y: at } = (await edge.boundingBox())!;
     await drag([left + 40, at + 4], [left + 40, at + 34]);
     await expect
       .poll(async () => {

@@ -1,8 +1,8 @@
-import Link from "next/link";
 import { useRouter } from "next/navigation";
 import { Button } from "../Button.tsx";
 import { ProblemNote, type ProblemWords } from "../messages/ProblemNote.tsx";
 import { TaskNote } from "../messages/TaskNote.tsx";
+import { PageLink } from "./PageLink.tsx";
 import { type Screen, TopBar } from "./TopBar.tsx";
 
 interface OpeningProjectProps {
@@ -24,9 +24,9 @@ export function OpeningProject({ here, problem, share, retry }: OpeningProjectPr
           <ProblemNote title="This project could not be opened" problem={problem}>
             <p className="mt-3 flex items-center gap-4">
               <Button onClick={retry}>Try again</Button>
-              <Link href="/" className="font-semibold underline">
+              <PageLink href="/" className="font-semibold underline">
                 Back to the shelf
-              </Link>
+              </PageLink>
             </p>
           </ProblemNote>
         </div>

@@ -2,11 +2,11 @@
 
 import clsx from "clsx";
 import { Moon, Sun } from "lucide-react";
-import Link from "next/link";
 import { type ReactNode, useEffect, useState } from "react";
 import { createPortal } from "react-dom";
 import { Hint } from "../Hint.tsx";
 import { useTheme } from "./Frame.tsx";
+import { PageLink } from "./PageLink.tsx";
 import { usePageTitle } from "./page-title.ts";
 
 /** In the order of the work. */
@@ -43,18 +43,18 @@ export function TopBar({ here, projectId, children }: TopBarProps) {
         Go to the content
       </button>
       <header className="flex min-h-[46px] shrink-0 flex-wrap short:min-h-8 items-center gap-x-6 px-5 max-lg:px-3">
-        <Link href="/" className="flex items-center gap-3 text-lead font-bold">
+        <PageLink href="/" className="flex items-center gap-3 text-lead font-bold">
           <svg viewBox="0 0 24 16" className="w-[22px] fill-amber" aria-hidden="true">
             <path d="M1 1c2 8 8 12 22 14H1z" />
           </svg>
           Idle Marten
-        </Link>
+        </PageLink>
         <nav
           aria-label="Screens"
           className="flex h-[46px] items-stretch gap-1 max-w-full overflow-x-auto max-lg:h-9 short:h-8 max-sm:h-auto max-sm:flex-wrap"
         >
           {SCREENS.map(({ name, path }) => (
-            <Link
+            <PageLink
               key={name}
               href={path === null ? "/" : projectId ? `${path}/${projectId}` : path}
               aria-current={name === here ? "page" : undefined}
@@ -66,7 +66,7 @@ export function TopBar({ here, projectId, children }: TopBarProps) {
               )}
             >
               {name}
-            </Link>
+            </PageLink>
           ))}
         </nav>
         <div className="ml-auto flex min-w-0 flex-wrap items-center justify-end gap-4 max-lg:gap-x-2 max-lg:gap-y-0">

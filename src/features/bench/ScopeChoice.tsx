@@ -1,4 +1,4 @@
-import Link from "next/link";
+import { PageLink } from "../../components/page/PageLink.tsx";
 import { OneOf } from "../../components/sentence/OneOf.tsx";
 import { useBench, useBenchState } from "../../store/bench/bench-context.ts";
 
@@ -25,9 +25,9 @@ export function ScopeChoice() {
         <>
           {" "}
           alone. Its bars are looped; outside them you see the take.{" "}
-          <Link href={`/song/${projectId}`} className="font-bold text-spruce underline">
+          <PageLink href={`/song/${projectId}`} className="font-bold text-spruce underline">
             The song
-          </Link>
+          </PageLink>
         </>
       )}
     </p>

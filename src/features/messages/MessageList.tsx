@@ -1,7 +1,7 @@
-import Link from "next/link";
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Button } from "../../components/Button.tsx";
 import { say } from "../../components/messages/say.ts";
+import { PageLink } from "../../components/page/PageLink.tsx";
 import { saveText } from "../../components/save-text.ts";
 import { extentOf } from "../../core/extent.ts";
 import {
@@ -257,9 +257,9 @@ export function MessageList({ messages, table, wantedId }: MessageListProps) {
         {pickedRows.length > 0 && (
           <span className="flex shrink-0 items-center gap-2">
             {onlyHit !== null && (
-              <Link href={`/bench/${projectId}?hit=${onlyHit}`} className="font-semibold text-spruce underline">
+              <PageLink href={`/bench/${projectId}?hit=${onlyHit}`} className="font-semibold text-spruce underline">
                 Show on the Bench
-              </Link>
+              </PageLink>
             )}
             {isOwn && (
               <Button className="px-2.5" onClick={() => setIsEditing(true)}>

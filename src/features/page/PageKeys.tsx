@@ -1,5 +1,5 @@
-import Link from "next/link";
 import { useStore } from "zustand";
+import { PageLink } from "../../components/page/PageLink.tsx";
 import { isShared, pageCommands, pageTools } from "../../store/page/page-commands.ts";
 import { KeySheet } from "./KeySheet.tsx";
 
@@ -17,9 +17,12 @@ export function PageKeys({ projectId }: { projectId: string | undefined }) {
     >
       <p className="text-small text-muted">
         Keys of all screens are changed on the{" "}
-        <Link href={`/bench${projectId ? `/${projectId}` : ""}?keys`} className="font-semibold text-spruce underline">
+        <PageLink
+          href={`/bench${projectId ? `/${projectId}` : ""}?keys`}
+          className="font-semibold text-spruce underline"
+        >
           Bench
-        </Link>
+        </PageLink>
         .
       </p>
     </KeySheet>

@@ -1,5 +1,5 @@
 import { X } from "lucide-react";
-import Link from "next/link";
+import { PageLink } from "../../components/page/PageLink.tsx";
 import { counted } from "../../core/ordinal.ts";
 import type { ProjectCard } from "../../store/server-api.ts";
 import { PartPicture } from "./PartPicture.tsx";
@@ -11,12 +11,12 @@ export function ProjectRow({ project, onRemove }: { project: ProjectCard; onRemo
   return (
     <li className="group relative grid grid-cols-[minmax(0,1fr)_auto_auto] items-center gap-6 rounded-xl border border-hairline bg-sheet px-4.5 py-3 hover:border-spruce">
       <div className="min-w-0">
-        <Link
+        <PageLink
           href={`/bench/${id}`}
           className="text-lead font-bold after:absolute after:inset-0 after:rounded-xl focus-visible:outline-none focus-visible:after:outline-2 focus-visible:after:outline-spruce"
         >
           <span className="break-words">{name}</span>
-        </Link>
+        </PageLink>
         <p className="text-muted">
           {Math.round(summary.bpm * 10) / 10} bpm, {numerator}/{denominator}
           {book && <span>, {book}</span>}

@@ -1,6 +1,6 @@
-import Link from "next/link";
 import { useState } from "react";
 import { say } from "../../components/messages/say.ts";
+import { PageLink } from "../../components/page/PageLink.tsx";
 import { EditableName } from "../../components/sentence/EditableName.tsx";
 import { LimitedNumber } from "../../components/sentence/LimitedNumber.tsx";
 import { OneOf } from "../../components/sentence/OneOf.tsx";
@@ -193,9 +193,9 @@ export function PatternCard({ pattern, onAlone }: PatternCardProps) {
       </p>
       <p className="mt-1.5 flex flex-wrap gap-x-4 gap-y-1 text-small font-bold text-spruce">
         {action("Loop", onAlone)}
-        <Link className="inline-flex min-h-7 items-center underline" href={`/bench/${projectId}?pattern=${id}`}>
+        <PageLink className="inline-flex min-h-7 items-center underline" href={`/bench/${projectId}?pattern=${id}`}>
           All its settings on the Bench
-        </Link>
+        </PageLink>
         {action("Add to the song", () => whole(`Add ${name} to the song`, (before) => addToSong(before, id, newId)))}
         {action("Duplicate", () => whole(`Duplicate ${name}`, (before) => duplicatePattern(before, id, newId)))}
         {next &&

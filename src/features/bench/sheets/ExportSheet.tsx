@@ -1,9 +1,9 @@
-import Link from "next/link";
 import { RadioGroup } from "radix-ui";
 import { useMemo, useState } from "react";
 import { Button } from "../../../components/Button.tsx";
 import { Hint } from "../../../components/Hint.tsx";
 import { Refusal } from "../../../components/messages/Refusal.tsx";
+import { PageLink } from "../../../components/page/PageLink.tsx";
 import { Sheet } from "../../../components/page/Sheet.tsx";
 import { setNoteMap } from "../../../core/commands/index.ts";
 import { findVoice } from "../../../core/document/index.ts";
@@ -100,9 +100,9 @@ function ExportForm({ task, onDone }: { task: FileTask; onDone: () => void }) {
         ) : (
           "Hits go out on the notes they came in on."
         )}{" "}
-        <Link href={`/maps/${projectId}`} className="font-semibold text-spruce underline">
+        <PageLink href={`/maps/${projectId}`} className="font-semibold text-spruce underline">
           Another kit
-        </Link>
+        </PageLink>
       </p>
       <table className="mt-3 w-full text-left text-small [&_td]:py-1">
         <thead className="text-muted">

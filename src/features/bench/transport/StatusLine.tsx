@@ -1,7 +1,7 @@
-import Link from "next/link";
 import { useStore } from "zustand";
 import { Messages } from "../../../components/messages/Messages.tsx";
 import { messages } from "../../../components/messages/message-list.ts";
+import { PageLink } from "../../../components/page/PageLink.tsx";
 import type { Hit, Voice } from "../../../core/document/index.ts";
 import { ownWords, ROLES } from "../../../core/document/index.ts";
 import { layerAt, layerBorders } from "../../../core/dynamics/index.ts";
@@ -57,9 +57,9 @@ export function StatusLine() {
 function MessagesLink({ hitId }: { hitId: string }) {
   const projectId = useBenchState((state) => state.project.id);
   return (
-    <Link href={`/messages/${projectId}?hit=${hitId}`} className="font-semibold text-spruce underline">
+    <PageLink href={`/messages/${projectId}?hit=${hitId}`} className="font-semibold text-spruce underline">
       its message
-    </Link>
+    </PageLink>
   );
 }
 
