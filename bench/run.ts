@@ -4,6 +4,7 @@ import { writeFileSync } from "node:fs";
 import { cpus } from "node:os";
 import { benchBrowser } from "./browser.ts";
 import { benchCore } from "./core.ts";
+import { benchLarge } from "./large.ts";
 import type { Finding } from "./measure.ts";
 import { benchServer } from "./server.ts";
 import { benchSong } from "./song.ts";
@@ -13,6 +14,7 @@ const SECTIONS: Readonly<Record<string, () => Promise<Finding[]>>> = {
   Core: benchCore,
   Server: async () => benchServer(),
   Browser: benchBrowser,
+  Large: benchLarge,
 };
 
 const [, script = "", only] = process.argv;

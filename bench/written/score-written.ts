@@ -52,6 +52,7 @@ export interface WrittenScore {
   readonly flagged: number;
   readonly latencyMs: number;
   readonly latencyFoundMs: number | null;
+  readonly isConstantFound: boolean;
   readonly roles: Readonly<Record<"ghost" | "normal" | "accent", { real: number; found: number; right: number }>>;
   readonly isNarrow: boolean;
 }
@@ -145,6 +146,9 @@ export function scoreWritten({ title, manner, file, truth }: PlayedTake): Writte
   if (lost.length > 0) causes["taken for something else than a stroke"] = lost.length;
   const ofKind = (kind: TrueStroke["kind"], among: "double" | "crossTalk") =>
     faults.filter((fault) => fault.kind === among && trueById.get(fault.hitId)?.kind === kind).length;
+  const latency = findLatency(
+    [...found].map(([voiceId, one]) => ({ found: one, hitCount: byVoice.get(voiceId)?.length ?? 0 })),
+  );
   return {
     title,
     hand: manner.hand,
@@ -166,9 +170,8 @@ export function scoreWritten({ title, manner, file, truth }: PlayedTake): Writte
     farFlagged: far.filter(({ isFlagged }) => isFlagged).length,
     flagged,
     latencyMs: manner.latencyMs,
-    latencyFoundMs: findLatency(
-      [...found].map(([voiceId, one]) => ({ found: one, hitCount: byVoice.get(voiceId)?.length ?? 0 })),
-    ),
+    latencyFoundMs: latency?.ms ?? null,
+    isConstantFound: latency?.isConstant ?? false,
     roles,
     isNarrow: manner.isNarrow,
   };

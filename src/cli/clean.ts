@@ -23,7 +23,14 @@ import {
   type GridPlan,
   type MeterMap,
 } from "../core/time/index.ts";
-import { type Fault, type FoundGrid, faultSentence, findLatency, studyVoices } from "../core/timing/index.ts";
+import {
+  type Fault,
+  type FoundGrid,
+  type FoundLatency,
+  faultSentence,
+  findLatency,
+  studyVoices,
+} from "../core/timing/index.ts";
 import { type CleanedHits, type SettledVoice, settle, treat } from "../core/treat.ts";
 import { planOf, readPlans, readRecipe } from "./files.ts";
 import { flagNames } from "./flag-names.ts";
@@ -106,7 +113,7 @@ export function cleanTake(bytes: Uint8Array, settings: CleanSettings): { cleaned
   const asked: Asked = {
     plans: settings.planPath ? plansOf(settings.planPath, meterMap) : null,
     recipe: settings.recipe ? readRecipe(settings.recipe) : null,
-    latencyMs: settings.latency === "auto" ? (latencyOf(pattern, found) ?? 0) : settings.latency,
+    latencyMs: settings.latency === "auto" ? (latencyOf(pattern, found)?.ms ?? 0) : settings.latency,
   };
   const mended = settings.isRepairing
     ? applyEdit(pattern, mendLengths(pattern, findLengthFaults(readMidiFile(bytes).file, pattern)))
@@ -229,7 +236,7 @@ function plansOf(path: string, meterMap: MeterMap): ReadonlyMap<string, GridPlan
   return new Map([...readPlans(path)].map(([voiceId, voice]) => [voiceId, planOf(voice, meterMap)]));
 }
 
-function latencyOf({ hits }: Pattern, found: ReadonlyMap<string, FoundGrid>): number | null {
+function latencyOf({ hits }: Pattern, found: ReadonlyMap<string, FoundGrid>): FoundLatency | null {
   const byVoice = hitsByVoice(hits);
   return findLatency([...found].map(([voiceId, one]) => ({ found: one, hitCount: byVoice.get(voiceId)?.length ?? 0 })));
 }

@@ -19,6 +19,7 @@ export function findingsOf(pattern: Pattern, notices: readonly Notice[]) {
     pattern.hits.filter(({ id }) => !faultyIds.has(id)),
     maps,
   );
+  const latency = findLatency(lanes.map(({ found, hitCount }) => ({ found, hitCount })));
   return {
     format: "idle-marten-inspect",
     version: 1,
@@ -28,7 +29,8 @@ export function findingsOf(pattern: Pattern, notices: readonly Notice[]) {
     tempos: pattern.tempos.map(({ tick, usPerQuarter }) => ({ tick, bpm: 60_000_000 / usPerQuarter })),
     streams: pattern.streams,
     notices,
-    latencyMs: findLatency(lanes.map(({ found, hitCount }) => ({ found, hitCount }))),
+    latencyMs: latency?.ms ?? null,
+    isLatencyConstant: latency?.isConstant ?? false,
     lateness,
     tempo: tempoOf(pattern),
     sections: sectionsOf(pattern, maps),

@@ -5,43 +5,16 @@ import { join } from "node:path";
 import Database from "better-sqlite3";
 import { gunzipSync } from "fflate";
 import { describe, expect, it } from "vitest";
-import type { OpenProject, ProjectCard } from "../../src/api/wire.ts";
+import type { OpenProject } from "../../src/api/wire.ts";
 import { changeVelocityBy } from "../../src/core/commands/index.ts";
 import { applyEdit, type LogEntry } from "../../src/core/document/index.ts";
 import { usePages } from "./browser.ts";
+import { Client, writeLongLog } from "./client.ts";
 import { type RunningServer, startServer } from "./server.ts";
 
 // What was acknowledged is there after any end, and a long day makes nothing grow.
 
 const PORT = 3650;
-const kettle = readFileSync("demo/kettle-row.mid");
-
-class Client {
-  readonly #url: string;
-  constructor({ url }: RunningServer) {
-    this.#url = url;
-  }
-  async ask<Value>(path: string, init: RequestInit = {}): Promise<Value> {
-    const answer = await fetch(this.#url + path, { ...init, headers: { origin: this.#url, ...init.headers } });
-    const { ok, value, problem } = await answer.json();
-    if (!ok) throw new Error(`${path}: ${problem.code} ${problem.message}`);
-    return value;
-  }
-  post<Value>(path: string, body: unknown, method = "POST"): Promise<Value> {
-    return this.ask(path, { method, body: JSON.stringify(body), headers: { "content-type": "application/json" } });
-  }
-  async bytes(path: string): Promise<Uint8Array> {
-    const answer = await fetch(this.#url + path);
-    if (!answer.ok) throw new Error(`${path}: ${answer.status}`);
-    return new Uint8Array(await answer.arrayBuffer());
-  }
-  import(name: string): Promise<{ id: string }> {
-    return this.ask(`/api/takes?name=${name}`, { method: "POST", body: new Uint8Array(kettle) });
-  }
-  cards(): Promise<readonly ProjectCard[]> {
-    return this.ask("/api/projects");
-  }
-}
 
 /** The whole group at once, as a crash of the machine's user session would. */
 const kill = (server: RunningServer) => process.kill(-server.process.pid!, "SIGKILL");
@@ -157,29 +130,7 @@ describe("a hundred thousand edits", () => {
 
   it("open with the project, and the list of them shows those in view", async () => {
     const folder = mkdtempSync(join(tmpdir(), "marten-long-"));
-    const first = await startServer({ dataFolder: folder, port: PORT });
-    const { id } = (await new Client(first).cards()).find(({ name }) => name === "Kettle Row")!;
-    const { pattern } = await new Client(first).ask<OpenProject>(`/api/projects/${id}`);
-    await first.stop();
-    // As if somebody had done them, one by one.
-    const db = new Database(join(folder, "marten.sqlite"));
-    const [hit] = pattern.hits;
-    const up = changeVelocityBy([hit!], 1);
-    const louder = { ...hit!, pinnedVelocity: hit!.recordedVelocity! + 1 };
-    const down = {
-      kind: "setVelocity",
-      changes: [{ hitId: hit!.id, fromVelocity: louder.pinnedVelocity, toVelocity: null }],
-    };
-    const insert = db.prepare(
-      "INSERT INTO edits (project_id, revision, entry_id, kind, label, edit, made_at) VALUES (?, ?, ?, 'do', ?, ?, '2026-11-27T00:00:00Z')",
-    );
-    db.transaction(() => {
-      for (let turn = 1; turn <= 100_000; turn++) {
-        insert.run(id, turn, `edit ${turn}`, `Step ${turn}`, JSON.stringify(turn % 2 === 1 ? up : down));
-      }
-      db.prepare("UPDATE patterns SET revision = 100000 WHERE project_id = ?").run(id);
-    })();
-    db.close();
+    const id = await writeLongLog(folder, PORT);
     const server = await startServer({ dataFolder: folder, port: PORT });
     const page = await pages.open();
     await page.goto(`${server.url}/bench/${id}`);

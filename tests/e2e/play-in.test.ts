@@ -12,7 +12,6 @@ const pages = usePages();
 /** At 240 bpm in 2/4 a bar lasts half a second, and a tick about half a millisecond. */
 const MS_PER_TICK = 250 / 480;
 const BAR_MS = 500;
-const _BAR = 960;
 
 async function newTake(bars = 2): Promise<Page> {
   const page = await pages.open("/");
@@ -62,13 +61,12 @@ async function saved(page: Page): Promise<readonly Hit[]> {
   return (answer.value.pattern as Pattern).hits;
 }
 
-/** On a machine that is busy with other things sound itself is held up so often in a few seconds. What is heard is later from then on. */
-const MOST_STUMBLES = 3;
-
-/** Strokes are off by the same, to a millisecond, but for where sound stumbled: what was late to be handled would differ from stroke to stroke. */
-function expectSteady(offsMs: readonly number[], most = MOST_STUMBLES): void {
-  const stumbles = offsMs.filter((off, index) => index > 0 && Math.abs(off - offsMs[index - 1]!) >= 1.05);
-  expect(stumbles.length, `ms off: ${offsMs.map((off) => off.toFixed(1)).join(", ")}`).toBeLessThanOrEqual(most);
+/** Strokes are off by the same, to a millisecond: what was late to be handled would differ from stroke to stroke. */
+function expectSteady(offsMs: readonly number[]): void {
+  const said = `ms off: ${offsMs.map((off) => off.toFixed(1)).join(", ")}`;
+  expect(Math.max(...offsMs) - Math.min(...offsMs), said).toBeLessThan(2.1);
+  for (const [index, off] of offsMs.entries())
+    expect(Math.abs(off - (offsMs[index - 1] ?? off)), said).toBeLessThan(1.05);
 }
 
 describe("playing in", () => {
@@ -360,10 +358,7 @@ describe("playing in", () => {
     expect(hits.map(({ recordedVelocity }) => recordedVelocity).toSorted((a, b) => a! - b!)).toEqual([60, 70, 80, 90]);
     // Struck a quarter of a second apart, wherever the first one fell.
     const [first = 0, ...others] = hits.map(({ recordedTick }) => recordedTick!).toSorted((a, b) => a - b);
-    expectSteady(
-      [first, ...others].map((tick) => (((tick - first + 240) % 480) - 240) * MS_PER_TICK),
-      2,
-    );
+    expectSteady([first, ...others].map((tick) => (((tick - first + 240) % 480) - 240) * MS_PER_TICK));
   });
 
   it("tells of a device that is unplugged, and keeps what was played", async () => {
@@ -403,8 +398,8 @@ describe("playing in", () => {
     await panel(page)
       .getByText(/Strike with the click/)
       .waitFor();
-    const strokes = Array.from({ length: 10 }, (_, index) => ({ ms: 300 + index * 600, note: 38, velocity: 90 }));
-    await device.play(page, strokes);
+    // Twelve clicks, of which a slow machine may have let some pass.
+    expect(await device.follow(page, 23, 38)).toBeGreaterThan(8);
     await panel(page)
       .getByText(/^Input from Test pads comes/)
       .waitFor();
@@ -413,10 +408,10 @@ describe("playing in", () => {
       .textContent();
     await panel(page).getByRole("button", { name: "Take it off" }).click();
     const ms = /(\d+(?:\.\d+)?) ms/.exec(words ?? "")?.[1];
-    if (ms)
-      await panel(page)
-        .getByRole("button", { name: new RegExp(`^Late by: ${ms} ms`) })
-        .waitFor();
-    expect(words).toMatch(/within ±\s[0-9]\sms/);
+    await panel(page)
+      .getByRole("button", { name: new RegExp(`^Late by: ${ms} ms`) })
+      .waitFor();
+    expect(Math.abs(Number(ms) - 23)).toBeLessThanOrEqual(1);
+    expect(words).toMatch(/late, within ±\s[01]\sms/);
   });
 });

@@ -7,8 +7,12 @@ export interface DeviceStroke {
   readonly velocity: number;
 }
 
-/** Puts a MIDI device into the page in place of the browser's: it plays at known times, and can be unplugged. */
+/**
+ * Puts a MIDI device into the page in place of the browser's: it plays at known times, and can be unplugged. The sound card is simulated
+ * as well: where a machine is short of time, sound stands still for moments, and all that is played by it comes later from then on.
+ */
 export async function withDevice(page: Page): Promise<void> {
+  await withSteadySound(page);
   await page.evaluate(() => {
     interface Message {
       data: Uint8Array;
@@ -40,17 +44,26 @@ export async function withDevice(page: Page): Promise<void> {
     Object.assign(window, {
       device: {
         /** Strikes at its times; what the page hears of them comes later, as soon as it can. */
-        play: (strokes: DeviceStroke[]) => {
-          const begins = performance.now() + 30;
+        play: (strokes: DeviceStroke[], begins = performance.now() + 30) => {
           for (const { ms, note, velocity } of strokes) {
             setTimeout(
               () => {
                 input.onmidimessage?.({ data: Uint8Array.of(0x99, note, velocity), timeStamp: begins + ms });
                 input.onmidimessage?.({ data: Uint8Array.of(0x89, note, 64), timeStamp: begins + ms + 20 });
               },
-              ms + 30 + Math.random() * 25,
+              begins + ms - performance.now() + Math.random() * 25,
             );
           }
+        },
+        /** Strikes as long after each sound that is still to come. @returns how many strokes it will play */
+        follow: (lateMs: number, note: number) => {
+          const { soundsMs } = window as unknown as { soundsMs: number[] };
+          const coming = [...new Set(soundsMs.map(Math.round))].filter((ms) => ms > performance.now());
+          (window as unknown as { device: Device }).device.play(
+            coming.map((ms) => ({ ms: ms + lateMs, note, velocity: 90 })),
+            0,
+          );
+          return coming.length;
         },
         send: (...bytes: number[]) =>
           input.onmidimessage?.({ data: Uint8Array.from(bytes), timeStamp: performance.now() }),
@@ -66,8 +79,47 @@ export async function withDevice(page: Page): Promise<void> {
   });
 }
 
+/** From its first running moment on, the audio clock keeps pace with the page's; and when each sound is heard is kept, in ms of the page. */
+async function withSteadySound(page: Page): Promise<void> {
+  await page.evaluate(() => {
+    const { get } = Object.getOwnPropertyDescriptor(BaseAudioContext.prototype, "currentTime")!;
+    const began = new WeakMap<AudioContext, { readonly audioS: number; readonly pageMs: number }>();
+    const timeOf = (context: AudioContext, nowMs: number): number => {
+      const audioS: number = get!.call(context);
+      if (context.state !== "running") return audioS;
+      const start = began.get(context) ?? { audioS, pageMs: nowMs };
+      began.set(context, start);
+      return start.audioS + (nowMs - start.pageMs) / 1000;
+    };
+    Object.defineProperty(AudioContext.prototype, "currentTime", {
+      configurable: true,
+      get(this: AudioContext) {
+        return timeOf(this, performance.now());
+      },
+    });
+    const soundsMs: number[] = [];
+    Object.assign(window, { soundsMs });
+    for (const { prototype } of [AudioBufferSourceNode, OscillatorNode]) {
+      const { start } = prototype;
+      prototype.start = function (this: AudioBufferSourceNode & OscillatorNode, when = 0, ...more: number[]) {
+        const { context } = this;
+        if (context instanceof AudioContext) {
+          const nowMs = performance.now();
+          soundsMs.push(nowMs + (when - timeOf(context, nowMs)) * 1000);
+        }
+        start.call(this, when, ...(more as []));
+      };
+    }
+    AudioContext.prototype.getOutputTimestamp = function (this: AudioContext) {
+      const performanceTime = performance.now();
+      return { contextTime: timeOf(this, performanceTime), performanceTime };
+    };
+  });
+}
+
 interface Device {
-  play(strokes: readonly DeviceStroke[]): void;
+  play(strokes: readonly DeviceStroke[], begins?: number): void;
+  follow(lateMs: number, note: number): number;
   send(...bytes: readonly number[]): void;
   unplug(): void;
   readonly sent: readonly SentMessage[];
@@ -83,6 +135,12 @@ export interface SentMessage {
 export const device = {
   play: (page: Page, strokes: readonly DeviceStroke[]) =>
     page.evaluate((all) => (window as unknown as { device: Device }).device.play(all), strokes),
+  /** Plays with all that is heard from now on, so many ms late. Gives the number of strokes. */
+  follow: (page: Page, lateMs: number, note: number) =>
+    page.evaluate(([ms, one]) => (window as unknown as { device: Device }).device.follow(ms, one), [
+      lateMs,
+      note,
+    ] as const),
   send: (page: Page, ...bytes: number[]) =>
     page.evaluate((all) => (window as unknown as { device: Device }).device.send(...all), bytes),
   sent: (page: Page) => page.evaluate(() => [...(window as unknown as { device: Device }).device.sent]),

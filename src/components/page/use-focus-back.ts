@@ -14,7 +14,7 @@ export function useFocusBack(isOpen: boolean): void {
   const from = useRef<Element | null>(null);
   const wasOpen = useRef(false);
   // While it is drawn for the first time, nothing in it has the focus yet.
-  if (isOpen && !wasOpen.current) from.current = document.activeElement;
+  if (isOpen && !wasOpen.current) from.current = lasting(document.activeElement);
   wasOpen.current = isOpen;
   useEffect(() => {
     if (!isOpen) return;
@@ -24,6 +24,14 @@ export function useFocusBack(isOpen: boolean): void {
       requestAnimationFrame(() => requestAnimationFrame(() => bringBack(from.current)));
     };
   }, [isOpen]);
+}
+
+/** A menu goes as soon as something in it is chosen: what stays is the button that opened it. */
+function lasting(element: Element | null): Element | null {
+  const menu = element?.closest("[role=menu]");
+  if (!menu) return element;
+  const opener = document.getElementById(menu.getAttribute("aria-labelledby") ?? "");
+  return opener && lasting(opener);
 }
 
 function bringBack(element: Element | null): void {

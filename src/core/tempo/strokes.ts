@@ -9,6 +9,8 @@ export interface Strokes {
   readonly weights: Float64Array;
   /** Which voice it is of, by number; voices lag each by a habit of its own. */
   readonly voices: Uint8Array;
+  /** 1 for strokes of the hats' pedal, which keeps time by itself. */
+  readonly isByPedal: Uint8Array;
   /** What each voice is to the bar. */
   readonly kinds: readonly StrokeKind[];
 }
@@ -33,6 +35,7 @@ export function strokesOf(pattern: Pattern): Strokes {
     timesMs: Float64Array.from(hits, (hit) => msOf(tickOf(hit))),
     weights: Float64Array.from(hits, (hit, row) => SAYS[kinds[voices[row]!]!] * (baseVelocity(hit) / 127)),
     voices,
+    isByPedal: Uint8Array.from(hits, ({ articulationId }) => (articulationId === "foot" ? 1 : 0)),
     kinds,
   };
 }

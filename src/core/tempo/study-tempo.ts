@@ -10,6 +10,7 @@ import {
   tickToMs,
 } from "../time/index.ts";
 import { studyVoices } from "../timing/index.ts";
+import { chooseLevel } from "./choose-level.ts";
 import { type BeatUnit, type FoundBars, findBars, leansOnThrees } from "./find-bars.ts";
 import { findBeats } from "./find-beats.ts";
 import { smoothBeats } from "./smooth-beats.ts";
@@ -57,7 +58,7 @@ const ON_COUNT_SHARE = 0.5;
 export function studyTempo(pattern: Pattern, { periodMs, stiffness = USUAL_STIFFNESS }: BeatWishes = {}): TempoStudy {
   const strokes = strokesOf(pattern);
   const first = findBeats(strokes, periodMs);
-  const raw = periodMs === undefined ? (beatsOfThree(first, strokes) ?? first) : first;
+  const raw = periodMs === undefined ? (beatsOfThree(first, strokes) ?? chooseLevel(first, strokes)) : first;
   const beatsMs = smoothBeats(raw, strokes, stiffness);
   const bars = findBars(beatsMs, strokes);
   const lengths = barLengths(beatsMs, bars);

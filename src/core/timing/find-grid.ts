@@ -39,6 +39,8 @@ export interface FoundGrid {
   readonly meanDriftMs: number;
   /** Robust standard deviation of the drifts around their mean. */
   readonly spreadMs: number;
+  /** On its slots to the tick, all off by the same if at all, as no hand plays. */
+  readonly isExact: boolean;
   readonly runnerUp: Grid | null;
   /** How sure it is that the runner-up is not meant, 0.5 to 1. */
   readonly confidence: number;
@@ -53,6 +55,8 @@ const MOST_HITS = 900;
  * person would say is such a grid with stretches, and not the finest that holds them all.
  */
 const TRIED_WITH_STRETCHES = 3;
+/** Ticks of coarse files are as long as this apart from what rounding to them does. */
+const EXACT_MS = 1.5;
 /** What a better hit than chance is worth at the least, as a logarithm, for a grid not to be poor. */
 const LEAST_WORTH = 0.25;
 
@@ -236,6 +240,7 @@ function findOne(
     shareExplained: shareExplained(best, best.stretches, onsets, ppq),
     meanDriftMs: best.meanDriftMs,
     spreadMs: best.spreadMs,
+    isExact: best.ownSpreadMs < EXACT_MS,
     runnerUp: second?.grid ?? null,
     confidence: second ? 1 / (1 + Math.exp((second.score - best.score) / HEDGE)) : 1,
     isPoor,

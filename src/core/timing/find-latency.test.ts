@@ -6,13 +6,17 @@ const voice = (meanDriftMs: number, hitCount = 100, isPoor = false, spreadMs = 6
   hitCount,
   found: { meanDriftMs, isPoor, spreadMs } as FoundGrid,
 });
+const exact = (meanDriftMs: number): ReturnType<typeof voice> => {
+  const { found, ...more } = voice(meanDriftMs);
+  return { ...more, found: { ...found, isExact: true } };
+};
 const loose = (meanDriftMs: number) => voice(meanDriftMs, 100, false, 18);
 
 describe("latency", () => {
   it("is what all voices are off by together, those of many hits counting more", () => {
-    expect(findLatency([voice(14.1), voice(12), voice(16), voice(13.2)])).toBe(14);
-    expect(findLatency([voice(60, 400), voice(63, 400), voice(72, 16)])).toBe(62.5);
-    expect(findLatency([voice(-9), voice(-10), voice(-8)])).toBe(-9);
+    expect(findLatency([voice(14.1), voice(12), voice(16), voice(13.2)])?.ms).toBe(14);
+    expect(findLatency([voice(60, 400), voice(63, 400), voice(72, 16)])?.ms).toBe(62.5);
+    expect(findLatency([voice(-9), voice(-10), voice(-8)])?.ms).toBe(-9);
   });
 
   it("is not what one voice does, nor what is too little to be one", () => {
@@ -23,15 +27,24 @@ describe("latency", () => {
 
   it("is not what a few limbs of a loose hand agree on, and is what all its limbs are far off by", () => {
     expect(findLatency([loose(11), loose(12), loose(11)])).toBeNull();
-    expect(findLatency([loose(41), loose(35), loose(44)])).toBe(40);
-    expect(findLatency([voice(11), voice(12), voice(11)])).toBe(11.5);
+    expect(findLatency([loose(41), loose(35), loose(44)])?.ms).toBe(40);
+    expect(findLatency([voice(11), voice(12), voice(11)])?.ms).toBe(11.5);
   });
 
   it("asks for enough voices that can be trusted", () => {
     expect(findLatency([])).toBeNull();
     expect(findLatency([voice(14), voice(14)])).toBeNull();
     // Nobody is so late by habit.
-    expect(findLatency([voice(70), voice(66)])).toBe(68);
+    expect(findLatency([voice(70), voice(66)])?.ms).toBe(68);
     expect(findLatency([voice(14), voice(14), voice(14, 100, true), { hitCount: 9, found: null }])).toBeNull();
+  });
+
+  it("is constant where every hit is off by the same to the tick, which one voice is enough to tell", () => {
+    expect(findLatency([exact(-17.2), exact(-16.6), exact(-17)])).toEqual({ ms: -17, isConstant: true });
+    expect(findLatency([exact(-17)])).toEqual({ ms: -17, isConstant: true });
+    expect(findLatency([exact(-17), exact(-17), voice(-16)])).toEqual({ ms: -16.5, isConstant: false });
+    // One that is pushed by itself is its own way of playing, and too little is none.
+    expect(findLatency([exact(-17), exact(0), exact(0)])).toBeNull();
+    expect(findLatency([exact(4), exact(4), exact(4)])).toBeNull();
   });
 });

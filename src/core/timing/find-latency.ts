@@ -9,6 +9,17 @@ const HABIT_SHARE = 0.8;
 /** Of one or two voices nothing is known but that nobody sits so far off by habit. */
 const FEWEST_VOICES = 3;
 const NO_HABIT_MS = 30;
+/** Voices that are on their slots to the tick, and off by the same to within this, were put there by no hand. */
+const CONSTANT_MS = 1.5;
+
+/** What a take as a whole is late by. */
+export interface FoundLatency {
+  /** Late is positive, in half ms. */
+  readonly ms: number;
+  /** Every hit by the same: it was programmed so, ahead or behind, or moved as a whole, and not played late. */
+  readonly isConstant: boolean;
+}
+
 /** Voices that are known by so few hits count for less. */
 const weightOf = (hitCount: number) => Math.sqrt(hitCount);
 
@@ -16,14 +27,14 @@ const weightOf = (hitCount: number) => Math.sqrt(hitCount);
  * How late the whole take came in, as a slow module or a wrong sound-card setting makes it: by what its voices are off on average,
  * if that is more than they differ among themselves. What a single voice is off by is its habit and no latency.
  * @param voices what was found for each voice, with how many hits it has
- * @returns ms, late is positive; null if it cannot be told from habits
+ * @returns null if it cannot be told from habits
  */
 export function findLatency(
   voices: readonly { readonly found: FoundGrid | null; readonly hitCount: number }[],
-): number | null {
+): FoundLatency | null {
   const known = voices.flatMap(({ found, hitCount }) =>
     found && !found.isPoor && hitCount > 0
-      ? [{ ms: found.meanDriftMs, spreadMs: found.spreadMs, weight: weightOf(hitCount) }]
+      ? [{ ms: found.meanDriftMs, spreadMs: found.spreadMs, isExact: found.isExact, weight: weightOf(hitCount) }]
       : [],
   );
   if (known.length === 0) return null;
@@ -31,12 +42,16 @@ export function findLatency(
   const mean = (of: (one: (typeof known)[number]) => number) =>
     known.reduce((sum, one) => sum + of(one) * one.weight, 0) / total;
   const meanMs = mean(({ ms }) => ms);
-  if (known.length < FEWEST_VOICES) return Math.abs(meanMs) >= NO_HABIT_MS ? toHalf(meanMs) : null;
+  const isConstant = known.every(({ ms, isExact }) => isExact && Math.abs(ms - meanMs) < CONSTANT_MS);
+  const latency: FoundLatency = { ms: toHalf(meanMs), isConstant };
+  // To the tick nobody plays, so that one voice is enough.
+  if (isConstant) return Math.abs(meanMs) >= LEAST_MS ? latency : null;
+  if (known.length < FEWEST_VOICES) return Math.abs(meanMs) >= NO_HABIT_MS ? latency : null;
   const variance = mean(({ ms }) => (ms - meanMs) ** 2);
   // That few voices agree is chance, as a rule: a loose hand has habits as well.
   const habitMs = HABIT_SHARE * mean(({ spreadMs }) => spreadMs);
   const errorMs = Math.max(Math.sqrt(variance / (known.length - 1)), habitMs / Math.sqrt(known.length));
-  return Math.abs(meanMs) >= Math.max(LEAST_MS, SURE_ERRORS * errorMs) ? toHalf(meanMs) : null;
+  return Math.abs(meanMs) >= Math.max(LEAST_MS, SURE_ERRORS * errorMs) ? latency : null;
 }
 
 const toHalf = (ms: number) => Math.round(ms * 2) / 2;

@@ -43,6 +43,8 @@ export interface GridModel {
   /** The voice's habit, late is positive. */
   readonly meanDriftMs: number;
   readonly spreadMs: number;
+  /** The same of these hits alone, without what is known of the take. */
+  readonly ownSpreadMs: number;
   readonly levels: Levels;
   /** The share of all hits that is expected on one slot of each level, in a usual bar. */
   readonly densityOfLevel: Float64Array;
@@ -82,7 +84,7 @@ export function fitGrid(grid: Grid, onsets: Onsets, ppq: number, known: KnownOfT
   const hitsOfLevel = new Float64Array(levels.slotsOfLevel.length);
   for (const level of levelOfHit) hitsOfLevel[level]!++;
   const densityOfLevel = densities(hitsOfLevel, levels, ppq);
-  const model = { grid, meanDriftMs, spreadMs, levels, densityOfLevel };
+  const model = { grid, meanDriftMs, spreadMs, ownSpreadMs, levels, densityOfLevel };
   let score = 0;
   if (isSettled) {
     // Every hit is on the slot that it was found on last.

@@ -12,7 +12,7 @@ export {
   type GridFit,
   gridFits,
 } from "./find-grid.ts";
-export { findLatency } from "./find-latency.ts";
+export { type FoundLatency, findLatency } from "./find-latency.ts";
 export { type Lateness, type LateReading, lateOf } from "./find-lateness.ts";
 export { foundGridName, foundGridSentence } from "./found-grid-words.ts";
 export { findGraceNotes } from "./grace-notes.ts";

@@ -94,7 +94,8 @@ function VoiceCard({ voiceId, besideStep }: { voiceId: string; besideStep: StepI
 /** What was noticed about the take as a whole, before anything is done to a voice. */
 function TakeHints() {
   const bench = useBench();
-  const latencyMs = useBenchState((state) => (state.scopeId === null ? latencyOf(state) : null));
+  const latencyMs = useBenchState((state) => (state.scopeId === null ? (latencyOf(state)?.ms ?? null) : null));
+  const isConstant = useBenchState((state) => latencyOf(state)?.isConstant ?? false);
   const isOffCount = useBenchState(isOffTheCount);
   const lateness = useBenchState((state) => state.lateness);
   const other = useBenchState((state) => (state.scopeId === null ? otherReading(state) : null));
@@ -131,7 +132,8 @@ function TakeHints() {
       ) : (
         latencyMs !== null && (
           <p className={hintClass}>
-            The whole take is <strong>{lateWords(latencyMs)}</strong>. {correct(latencyMs)}
+            The whole take is <strong>{lateWords(latencyMs)}</strong>
+            {isConstant && ", every hit by the same: programmed so, and not played"}. {correct(latencyMs)}
           </p>
         )
       )}

@@ -1,6 +1,6 @@
 import { bakeIn, changeTiming, isTreated } from "../../../core/commands/index.ts";
 import { recipeOf, type TimingRecipe, withRecipe } from "../../../core/recipe.ts";
-import { findLatency, type LateReading } from "../../../core/timing/index.ts";
+import { type FoundLatency, findLatency, type LateReading } from "../../../core/timing/index.ts";
 import type { Bench } from "../../../store/bench/bench-context.ts";
 import type { BenchState } from "../../../store/bench/bench-state.ts";
 import { keepCopiedSettings, readCopiedSettings } from "../../../store/bench/copied-settings.ts";
@@ -74,8 +74,8 @@ export function bakeInScope({ store }: Bench, scope: BakeScope): Said {
   return `Baked ${hitCount(pinned)} of ${what}${where} in.${scope === "all" ? "" : rest}`;
 }
 
-/** How late the whole take came in, in ms; null if nothing says that it did, or it was taken off already. */
-export function latencyOf({ lanes, summaries }: Pick<BenchState, "lanes" | "summaries">): number | null {
+/** How late the whole take came in; null if nothing says that it did, or it was taken off already. */
+export function latencyOf({ lanes, summaries }: Pick<BenchState, "lanes" | "summaries">): FoundLatency | null {
   if (lanes.some(({ treatment }) => treatment.timing.latencyMs !== 0)) return null;
   return findLatency(
     lanes.map(({ voiceId, hits }) => ({ found: summaries.get(voiceId)?.found ?? null, hitCount: hits.length })),
