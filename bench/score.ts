@@ -9,6 +9,7 @@ import { scoreKnocks } from "./scoring-knocks.ts";
 import { scoreTwins, scoreVariations } from "./scoring-patterns.ts";
 import { f1, PLAYERS, type RoleScore, scoreRoles, sumRoles } from "./scoring-roles.ts";
 import { scoreTempos, type TempoScore } from "./scoring-tempo.ts";
+import { countTable, scoreCounts } from "./written/score-counts.ts";
 import { scoreAllWritten, writtenTables } from "./written/written-tables.ts";
 
 const SEED = 1001;
@@ -153,6 +154,8 @@ Written by \`npm run score\`. Two generators that share nothing but the notes of
 ## Parts that were written out
 
 ${writtenTables(scoreAllWritten())}
+
+${countTable(scoreCounts())}
 
 ## Parts that were made up
 

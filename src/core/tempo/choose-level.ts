@@ -2,12 +2,13 @@ import { findBeats } from "./find-beats.ts";
 import type { Strokes } from "./strokes.ts";
 
 // The same strokes can be counted twice as fast, half as fast, or from off-beat to off-beat. Which of these is meant is said by what
-// drummers do: a loud snare on every second beat, a kick on beats, a pedal on beats, and one to four strokes of the hats a beat.
+// drummers do: a loud snare on every second beat, a kick on beats, a pedal on beats, and more than one stroke of the hats a beat.
 
 /** Counts of other speeds than twice and half, whose beats are others: threes that were heard as fours, and the other way round. */
 const OTHER_SPEEDS = [4 / 3, 2 / 3] as const;
 /** They are other beats, and must be sought: where a count fits so well, they are not. */
 const GOOD_FIT = 0.8;
+const SAME_SPEED = 0.05;
 /** Another count must fit better by this. */
 const MARGIN = 0.12;
 /** What is usual, and what a tempo says against a count by each octave (squared) that it is from it. */
@@ -15,11 +16,12 @@ const USUAL_BPM = 107;
 const TEMPO_SAYS = 0.8;
 const KICK_SAYS = 0.3;
 const PEDAL_SAYS = 0.5;
-/** Strokes of the hats in a beat: fewer than the first or more than the last speak against it. */
+/** Fewer strokes of the hats in a beat speak against it. */
 const FEW_HATS = { below: 1.3, by: 0.3, says: 0.6 } as const;
-const MANY_HATS = { above: 4.3, says: 0.9 } as const;
-/** In so few beats with hats, nothing is known of them. */
+/** Of so few nothing is known. */
 const NO_HATS = 0.3;
+/** With more, sixteenths of a slow beat are eighths of a fast one in half time, and beats stay as they were found. */
+const MOST_TO_HALVE = 1.75;
 /** A pedal that comes more rarely keeps no time. */
 const PEDAL_A_BEAT = 0.2;
 /** Fewer loud strokes of the snare a beat than this are no back-beat, and say less. */
@@ -41,10 +43,16 @@ export function chooseLevel(beatsMs: Float64Array, strokes: Strokes): Float64Arr
     const fit = beats.length < 8 ? Number.NEGATIVE_INFINITY : fitOfCount(beats, strokes);
     if (fit > best.fit) best = { beats, fit };
   };
-  for (const beats of [inBetween(beatsMs), doubled(beatsMs), everySecond(beatsMs, 0), everySecond(beatsMs, 1)]) {
-    compare(beats);
+  compare(inBetween(beatsMs));
+  compare(doubled(beatsMs));
+  const hats = hatsABeat(beatsMs, strokes);
+  if (hats > NO_HATS && hats < MOST_TO_HALVE) for (const first of [0, 1] as const) compare(everySecond(beatsMs, first));
+  if (best.fit >= GOOD_FIT) return best.beats;
+  for (const speed of OTHER_SPEEDS) {
+    const beats = findBeats(strokes, periodMs / speed);
+    // Beats that change between this speed and the one before are nobody's.
+    if (beats.length >= 8 && Math.abs((meanPeriod(beats) * speed) / periodMs - 1) < SAME_SPEED) compare(beats);
   }
-  if (best.fit < GOOD_FIT) for (const speed of OTHER_SPEEDS) compare(findBeats(strokes, periodMs / speed));
   return best.beats;
 }
 
@@ -75,13 +83,13 @@ function everySecond(beatsMs: Float64Array, first: 0 | 1): Float64Array {
 }
 
 /** How well a count fits what drummers do; more is better. */
-function fitOfCount(beatsMs: Float64Array, { timesMs, weights, voices, kinds, isByPedal }: Strokes): number {
+function fitOfCount(beatsMs: Float64Array, strokes: Strokes): number {
+  const { timesMs, weights, voices, kinds, isByPedal } = strokes;
   const periodMs = meanPeriod(beatsMs);
   const tolerance = Math.min(ON_SHARE, ON_MS / periodMs);
   const snare = { all: 0, count: 0, ofTwo: [0, 0], ofFour: [0, 0, 0, 0] };
   const kick = { all: 0, on: 0 };
   const pedal = { all: 0, on: 0 };
-  let hats = 0;
   let beat = 0;
   for (let row = 0; row < timesMs.length; row++) {
     while (beat + 2 < beatsMs.length && timesMs[row]! >= beatsMs[beat + 1]!) beat++;
@@ -93,8 +101,7 @@ function fitOfCount(beatsMs: Float64Array, { timesMs, weights, voices, kinds, is
     if (isByPedal[row] === 1) {
       pedal.all++;
       if (isOn) pedal.on++;
-    } else if (kind === "hats") hats++;
-    else if (kind === "kick") {
+    } else if (kind === "kick") {
       kick.all += weight;
       if (isOn) kick.on += weight;
     } else if (kind === "snare" && weight > LOUD_WEIGHT) {
@@ -112,9 +119,13 @@ function fitOfCount(beatsMs: Float64Array, { timesMs, weights, voices, kinds, is
   fit += backbeat * Math.min(1, snare.count / beats / BACKBEAT_A_BEAT);
   if (kick.all > 0) fit += (KICK_SAYS * kick.on) / kick.all;
   if (pedal.all > PEDAL_A_BEAT * beats) fit += (PEDAL_SAYS * pedal.on) / pedal.all;
-  const hatsABeat = hats / beats;
-  if (hatsABeat > NO_HATS && hatsABeat < FEW_HATS.below) {
-    fit -= FEW_HATS.says * Math.min(1, (FEW_HATS.below - hatsABeat) / FEW_HATS.by);
-  }
-  return fit - MANY_HATS.says * Math.max(0, hatsABeat - MANY_HATS.above);
+  const hats = hatsABeat(beatsMs, strokes);
+  const isThin = hats > NO_HATS && hats < FEW_HATS.below;
+  return isThin ? fit - FEW_HATS.says * Math.min(1, (FEW_HATS.below - hats) / FEW_HATS.by) : fit;
+}
+
+/** Strokes of the hats and the ride in a beat, without those of the pedal. */
+function hatsABeat(beatsMs: Float64Array, { voices, kinds, isByPedal }: Strokes): number {
+  const count = voices.reduce((sum, voice, row) => sum + (kinds[voice] === "hats" && isByPedal[row] === 0 ? 1 : 0), 0);
+  return count / (beatsMs.length - 1);
 }

@@ -6,6 +6,7 @@ import { importTake } from "../file/index.ts";
 import { GENERAL_MIDI } from "../notemap/index.ts";
 import { hitAt, patternOf } from "../testing/patterns.ts";
 import { buildTempoMap, tickToMs } from "../time/index.ts";
+import { chooseLevel } from "./choose-level.ts";
 import {
   barLengths,
   countedAs,
@@ -70,6 +71,36 @@ describe("the beats of a take", () => {
     expect(study.fastestBpm).toBeGreaterThan(99);
     const first = study.beatsMs[study.firstDownbeat]!;
     expect(beats.some((ms, beat) => beat % 4 === 0 && Math.abs(ms - first) < 20)).toBe(true);
+  });
+
+  it.each([57, 63, 148, 172])("are neither halved nor doubled: %i bpm in eighths", (bpm) => {
+    const study = studyTempo(beatTake(swaying(64, 60_000 / bpm, 0.02)));
+    expect(study.bpm / bpm).toBeCloseTo(1, 1);
+    expect(study).toMatchObject({ beatsPerBar: 4, beatUnit: "quarter" });
+  });
+
+  it("stay those of a half-time part, whose snare is on three", () => {
+    const beats = swaying(96, 60_000 / 112, 0.02);
+    const pattern = beatTake(beats);
+    const hits = pattern.hits.filter(
+      ({ id }) => !id.startsWith("s") && !(id.startsWith("k") && Number(id.slice(1)) % 4 === 2),
+    );
+    const onThree = hits.flatMap((hit) =>
+      hit.id.startsWith("k")
+        ? [hitAt(tickOf(beats[Number(hit.id.slice(1)) + 2]!), { id: `s${hit.id}`, recordedVelocity: 110 })]
+        : [],
+    );
+    expect(studyTempo({ ...pattern, hits: [...hits, ...onThree] }).bpm).toBeCloseTo(112, -1);
+  });
+
+  it("are not the off-beats, where a heavy swing has made those look stronger", () => {
+    const beats = swaying(96, 60_000 / 85, 0.02);
+    const strokes = strokesOf(beatTake(beats));
+    const offBeats = Float64Array.from(beats.slice(0, -1), (ms, beat) => (ms + beats[beat + 1]!) / 2);
+    const found = chooseLevel(offBeats, strokes);
+    expect(beats.slice(1, -1).every((ms) => [...found].some((one) => Math.abs(one - ms) < 20))).toBe(true);
+    // And what was found as it is meant stays.
+    expect(chooseLevel(Float64Array.from(beats), strokes)).toEqual(Float64Array.from(beats));
   });
 
   it("make bars that begin where the playing does, if other beats are as strong", () => {
