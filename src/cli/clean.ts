@@ -24,11 +24,14 @@ import {
   type MeterMap,
 } from "../core/time/index.ts";
 import {
+  AS_RECORDED,
   type Fault,
   type FoundGrid,
   type FoundLatency,
+  type FreeOpening,
   faultSentence,
   findLatency,
+  findOpening,
   studyVoices,
 } from "../core/timing/index.ts";
 import { type CleanedHits, type SettledVoice, settle, treat } from "../core/treat.ts";
@@ -87,6 +90,8 @@ export interface CleanReport {
   readonly mendedHits: number;
   /** What was found of its beats; null if they were not asked for. */
   readonly tempo: FoundTempo | null;
+  /** Bars at its start that were played freely and were left so; null if there are none, or grids were asked for by name. */
+  readonly opening: FreeOpening | null;
   readonly faults: readonly ReportedFault[];
   readonly lanes: readonly {
     voiceId: string;
@@ -109,11 +114,16 @@ export function cleanTake(bytes: Uint8Array, settings: CleanSettings): { cleaned
   const { pattern, tempo } = inItsTime(importTake(bytes, GENERAL_MIDI).pattern, settings);
   const maps = buildTimeMaps(pattern);
   const { meterMap } = maps;
-  const { faults, found } = studyVoices(hitsByVoice(pattern.hits), pattern.noteMap, maps);
+  const played = hitsByVoice(pattern.hits);
+  const { faults, found } = studyVoices(played, pattern.noteMap, maps);
+  // What is asked for by name is meant throughout, and on a time of its own nothing is free any more.
+  const isFound = settings.grid.kind === "auto" && !settings.planPath && !pattern.timeline;
+  const opening = isFound ? findOpening(played, found, maps) : null;
   const asked: Asked = {
     plans: settings.planPath ? plansOf(settings.planPath, meterMap) : null,
     recipe: settings.recipe ? readRecipe(settings.recipe) : null,
     latencyMs: settings.latency === "auto" ? (latencyOf(pattern, found)?.ms ?? 0) : settings.latency,
+    opening,
   };
   const mended = settings.isRepairing
     ? applyEdit(pattern, mendLengths(pattern, findLengthFaults(readMidiFile(bytes).file, pattern)))
@@ -163,6 +173,7 @@ export function cleanTake(bytes: Uint8Array, settings: CleanSettings): { cleaned
     latencyMs: asked.latencyMs,
     mendedHits: treated.hits.filter((hit) => hit.lengthTicks !== undefined).length,
     tempo,
+    opening,
     faults: faults.map((fault) => reported(fault, treated, meterMap, settings.isRepairing)),
     lanes,
   };
@@ -252,7 +263,7 @@ function reported(fault: Fault, pattern: Pattern, meterMap: MeterMap, isLeftOut:
 function treatedLane(lane: Lane, settings: CleanSettings, asked: Asked): Lane {
   const plan = chosenPlan(lane, settings, asked);
   if (!plan) return lane;
-  const { latencyMs, recipe } = asked;
+  const { latencyMs, opening, recipe } = asked;
   const { stretches: _stretches, ghostGrid: _ghosts, ...own } = lane.treatment.timing;
   const placed = {
     ...own,
@@ -266,6 +277,7 @@ function treatedLane(lane: Lane, settings: CleanSettings, asked: Asked): Lane {
     ...(settings.strengthPercent === undefined ? {} : { strengthPercent: settings.strengthPercent }),
     latencyMs,
     pocketMs: based.pocketMs - latencyMs,
+    ...(opening ? { exceptions: [{ ...AS_RECORDED, startTick: 0, endTick: opening.endTick }] } : {}),
   };
   return { ...lane, treatment: { ...lane.treatment, timing } };
 }
@@ -277,6 +289,8 @@ interface Asked {
   readonly plans: ReadonlyMap<string, GridPlan | null> | null;
   readonly recipe: TimingRecipe | null;
   readonly latencyMs: number;
+  /** Bars at the start that were played freely, and stay as they are. */
+  readonly opening: FreeOpening | null;
 }
 
 /** The grid plan of a lane: what was asked for, else what was found; null to leave it as recorded. */

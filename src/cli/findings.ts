@@ -12,7 +12,7 @@ import { flagNames } from "./flag-names.ts";
 /** Everything that is found of a take, as `public/inspect.schema.json` describes it, so that others can measure it. */
 export function findingsOf(pattern: Pattern, notices: readonly Notice[]) {
   const maps = buildTimeMaps(pattern);
-  const { lanes, lateness } = summarizeTake(pattern);
+  const { lanes, lateness, opening } = summarizeTake(pattern);
   const byVoice = hitsByVoice(pattern.hits);
   const faultyIds = new Set(lanes.flatMap(({ faults }) => faults.map(({ hitId }) => hitId)));
   const guesses = guessNotes(
@@ -32,6 +32,7 @@ export function findingsOf(pattern: Pattern, notices: readonly Notice[]) {
     latencyMs: latency?.ms ?? null,
     isLatencyConstant: latency?.isConstant ?? false,
     lateness,
+    opening,
     tempo: tempoOf(pattern),
     sections: sectionsOf(pattern, maps),
     guesses: guesses.map(guessWords),

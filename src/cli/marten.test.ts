@@ -6,6 +6,7 @@ import Ajv from "ajv";
 import { describe, expect, it } from "vitest";
 import { RECIPES } from "../core/recipe.ts";
 import { type MidiMessage, readMidiFile, writeMidiFile } from "../core/smf/index.ts";
+import { withFreeOpening } from "../core/testing/free-opening.ts";
 import { buildMeterMap } from "../core/time/index.ts";
 import { withoutClick } from "../standin/free-time.ts";
 import { NIGHT_FERRY } from "../standin/night-ferry.ts";
@@ -161,6 +162,28 @@ describe("marten", { timeout: 30_000 }, () => {
     const ofOthers = (file: typeof before) =>
       file.tracks[1]!.messages.filter((one) => one.kind === "channel" && one.data1 !== 38);
     expect(ofOthers(after)).toEqual(ofOthers(before));
+  });
+
+  it("leaves an opening that was played freely as it is, says so, and pulls it all the same where a grid is asked for", () => {
+    const [take, out, report] = ["free.mid", "free-out.mid", "free.json"].map((name) => join(folder, name)) as [
+      string,
+      string,
+      string,
+    ];
+    writeFileSync(take, writeMidiFile(withFreeOpening()));
+    const done = marten("clean", take, "--out", out, "--report", report);
+    expect(done.stdout).toContain("Bars 1 to 3 fit no beat, and stay as they were played.");
+    const found = JSON.parse(readFileSync(report, "utf8"));
+    expect(found.opening).toEqual({ bars: 3, endTick: 5760 });
+    const every: readonly { recordedTick: number; cleanedTick: number; slotTick: number }[] = found.lanes.flatMap(
+      (lane: { every: unknown }) => lane.every,
+    );
+    const [before, after] = [true, false].map((isIn) => every.filter(({ slotTick }) => slotTick < 5760 === isIn));
+    expect(before!.length).toBeGreaterThan(20);
+    expect(before!.every(({ recordedTick, cleanedTick }) => recordedTick === cleanedTick)).toBe(true);
+    expect(after!.every(({ cleanedTick }) => cleanedTick % 240 === 0)).toBe(true);
+    expect(marten("clean", take, "--out", out, "--grid", "1/8").stdout).not.toContain("fit no beat");
+    expect(JSON.parse(marten("inspect", take, "--json").stdout).opening.bars).toBe(3);
   });
 
   it("follows the plan of a report that a hand has changed, treats by a recipe, and takes latency off", () => {

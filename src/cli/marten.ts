@@ -1,6 +1,6 @@
 import { readFileSync, writeFileSync } from "node:fs";
 import { MidiFileError } from "../core/smf/index.ts";
-import { cleanTake } from "./clean.ts";
+import { type CleanReport, cleanTake } from "./clean.ts";
 import { type Findings, findLike } from "./find.ts";
 import { inspectTake } from "./inspect.ts";
 import { recordPart } from "./record.ts";
@@ -37,7 +37,7 @@ function main(words: readonly string[]): number {
   writeFileSync(command.outputPath, cleaned);
   if (command.reportPath) writeFileSync(command.reportPath, `${JSON.stringify(report, null, 2)}\n`);
   console.log(
-    `Moved ${report.movedHits} of ${report.hitCount} hits, ${report.flaggedHits} doubtful${faultWords(report.faults)}: ${command.outputPath}`,
+    `${openingWords(report.opening)}Moved ${report.movedHits} of ${report.hitCount} hits, ${report.flaggedHits} doubtful${faultWords(report.faults)}: ${command.outputPath}`,
   );
   return EXIT.done;
 }
@@ -65,6 +65,10 @@ function findingLines({ results, unreadable }: Findings): string {
     return `${Math.round(likeness * 100)} %  ${path}, ${where}${differs.length > 0 ? `  (${differs.slice(0, 3).join("; ")})` : ""}`;
   });
   return [...lines, ...unreadable.map(({ path, problem }) => `not read: ${path}: ${problem}`)].join("\n");
+}
+
+function openingWords(opening: CleanReport["opening"]): string {
+  return opening ? `Bars 1 to ${opening.bars} fit no beat, and stay as they were played.\n` : "";
 }
 
 function faultWords(faults: readonly { readonly isLeftOut: boolean }[]): string {

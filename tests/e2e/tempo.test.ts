@@ -1,6 +1,7 @@
 import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
-import { META, readMidiFile, writeMidiFile } from "../../src/core/smf/index.ts";
+import { isNoteOn, META, readMidiFile, writeMidiFile } from "../../src/core/smf/index.ts";
+import { withFreeOpening } from "../../src/core/testing/free-opening.ts";
 import { buildTempoMap, tickToMs } from "../../src/core/time/index.ts";
 import { withoutClick } from "../../src/standin/free-time.ts";
 import { NIGHT_FERRY } from "../../src/standin/night-ferry.ts";
@@ -167,5 +168,38 @@ describe("a take that was played to no click", () => {
     await sheet(page)
       .getByText(/^This take follows the time of its file/)
       .waitFor();
+  });
+});
+
+describe("an opening that was played freely", () => {
+  it("is noticed, and left as it was played while the rest is quantized", async () => {
+    const page = await pages.open();
+    const bytes = writeMidiFile(withFreeOpening());
+    await importBytes(page, "Free opening.mid", bytes);
+    const card = page.getByRole("complementary", { name: "Lane card" });
+    const hint = card.getByText("Bars 1 to 3 fit no beat", { exact: false });
+    await card.getByRole("button", { name: "Leave it as played" }).click();
+    await page.getByText("Bars 1 to 3 stay as they were played, whatever is done to the rest.").waitFor();
+    await hint.waitFor({ state: "detached" });
+    await page.keyboard.press("Shift+T");
+    await page.getByText(/^Quantized 3 voices/).waitFor();
+    const endTick = 3 * 1920;
+    const ticksOf = (file: Uint8Array) =>
+      readMidiFile(file)
+        .file.tracks.flatMap(({ messages }) => messages)
+        .flatMap((one) => (isNoteOn(one) ? [one.tick] : []))
+        .toSorted((a, b) => a - b);
+    const [before, after] = [bytes, (await exportBytes(page)).bytes].map(ticksOf) as [number[], number[]];
+    expect(after.filter((tick) => tick < endTick - 20)).toEqual(before.filter((tick) => tick < endTick - 20));
+    const off = (ticks: number[]) =>
+      ticks
+        .filter((tick) => tick >= endTick - 20)
+        .reduce((sum, tick) => sum + Math.abs(tick - 240 * Math.round(tick / 240)), 0);
+    expect(off(after)).toBeLessThan(0.5 * off(before));
+    // Both are a step each.
+    await page.keyboard.press("Escape");
+    await page.keyboard.press("Control+z");
+    await page.keyboard.press("Control+z");
+    await hint.waitFor();
   });
 });

@@ -4,6 +4,7 @@ import { barAt, bpmAt, buildTimeMaps, type Meter, type TimeMaps } from "../time/
 import type { Fault } from "../timing/find-faults.ts";
 import { type FoundGrid, type GridFit, gridFits } from "../timing/find-grid.ts";
 import { type Lateness, lateOf } from "../timing/find-lateness.ts";
+import { type FreeOpening, findOpening } from "../timing/find-opening.ts";
 import { studyVoices } from "../timing/study-voices.ts";
 
 /** What can be said of one lane as it was recorded. */
@@ -50,6 +51,8 @@ export interface TakeSummary {
   readonly lanes: readonly LaneSummary[];
   /** How late it came in as its lanes have it, and what else it may be. */
   readonly lateness: Lateness;
+  /** Bars at its start that were played freely, if there are any. */
+  readonly opening: FreeOpening | null;
 }
 
 /** Finds the grid of every lane. The slow part of opening a take: shells run it off their main thread. */
@@ -70,5 +73,5 @@ export function summarizeTake(pattern: Pattern, onProgress?: (share: number) => 
       faults: faults.filter((fault) => fault.voiceId === voiceId),
     };
   });
-  return { lanes, lateness };
+  return { lanes, lateness, opening: findOpening(byVoice, found, maps) };
 }

@@ -34,6 +34,16 @@ describe("exceptions", () => {
     expect(ticksOf([1905, 3825], { exceptions })).toEqual([1905, 3840]);
   });
 
+  it("leave nothing to doubt where all stays as it was recorded", () => {
+    const flagsWith = (exceptions: TimingTreatment["exceptions"]) => {
+      const timing = { ...DEFAULT_TREATMENT.timing, isOn: true, ...(exceptions ? { exceptions } : {}) };
+      const hits = [0, 60, 1980, 3900].map((tick) => hitAt(tick));
+      return [...treat(hits, { timing }, maps, LENGTH).flags].map((flags) => flags !== 0);
+    };
+    expect(flagsWith(undefined)).toEqual([false, true, true, true]);
+    expect(flagsWith([{ startTick: 0, endTick: 3840, ...AS_RECORDED }])).toEqual([false, false, false, true]);
+  });
+
   it("leave all but one stretch alone", () => {
     const exceptions = onlyWithin(1920, 3840, LENGTH);
     expect(ticksOf([10, 1930, 3850], { exceptions })).toEqual([10, 1920, 3850]);

@@ -99,6 +99,12 @@ export function quantize(
     const movedMs = tickToMs(tempoMap, placed[leader]!) - timesMs[leader]!;
     placed[row] = msToTick(tempoMap, timesMs[row]! + movedMs);
   }
+  // Of what is left as it was played there is nothing to doubt.
+  for (let row = 0; row < count; row++) {
+    if (flags[row] === 0) continue;
+    const settings = settingsAt(row);
+    if (settings.isOn && strengthOf(row, settings) === 0) flags[row] = 0;
+  }
   return { ticks: placed, slotTicks, driftsMs, flags, mainRows, leaders };
 }
 

@@ -7,7 +7,7 @@ import type { Guess } from "../../core/notemap/index.ts";
 import type { LaneSummary } from "../../core/overview/index.ts";
 import type { Side } from "../../core/song/index.ts";
 import type { Grid, TimeMaps } from "../../core/time/index.ts";
-import type { Lateness } from "../../core/timing/index.ts";
+import type { FreeOpening, Lateness } from "../../core/timing/index.ts";
 import type { SaveState } from "../project/autosave.ts";
 import type { LaneView } from "./lane-view.ts";
 import type { SiftDraft } from "./sift-draft.ts";
@@ -61,6 +61,8 @@ export interface BenchState {
   readonly summaries: ReadonlyMap<string, LaneSummary>;
   /** How late the take came in, and what else it may be; null until the analysis is done. */
   readonly lateness: Lateness | null;
+  /** Bars at its start that were played freely, if there are any. */
+  readonly opening: FreeOpening | null;
   /** What notes without a name may be, the surest first; empty until the analysis is done. */
   readonly guesses: readonly Guess[];
   /** Notes whose name does not fit how they are played, with what they may be instead. */

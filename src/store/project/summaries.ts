@@ -18,7 +18,7 @@ export function summarizeInWorker(store: BenchStore): () => void {
     if (isRunning || isStopped || (summarized && isPlayedTheSame(summarized, pattern))) return;
     isRunning = true;
     const onProgress = calledBack((studiedShare: number) => store.setState({ studiedShare }));
-    const { lanes, lateness } = await helper.run((analysis) => analysis.take(pattern, onProgress));
+    const { lanes, lateness, opening } = await helper.run((analysis) => analysis.take(pattern, onProgress));
     const faultyIds = new Set(lanes.flatMap(({ faults }) => faults.map(({ hitId }) => hitId)));
     const { guesses, doubts } = await helper.run((analysis) => analysis.guesses(pattern, faultyIds));
     isRunning = false;
@@ -29,6 +29,7 @@ export function summarizeInWorker(store: BenchStore): () => void {
       guesses,
       doubts,
       lateness,
+      opening,
       summaries: new Map(lanes.map((summary) => [summary.voiceId, summary])),
     });
     // Something may have changed in the meantime.

@@ -12,6 +12,8 @@ import {
   isOffTheCount,
   latencyOf,
   lateWords,
+  leaveOpening,
+  openingOf,
   otherReading,
   takeLatencyOff,
 } from "../commands/treatment-actions.ts";
@@ -95,6 +97,7 @@ function VoiceCard({ voiceId, besideStep }: { voiceId: string; besideStep: StepI
 function TakeHints() {
   const bench = useBench();
   const latencyMs = useBenchState((state) => (state.scopeId === null ? (latencyOf(state)?.ms ?? null) : null));
+  const opening = useBenchState((state) => (state.scopeId === null ? openingOf(state) : null));
   const isConstant = useBenchState((state) => latencyOf(state)?.isConstant ?? false);
   const isOffCount = useBenchState(isOffTheCount);
   const lateness = useBenchState((state) => state.lateness);
@@ -113,6 +116,18 @@ function TakeHints() {
           Hardly a voice fits the beats of the file. Was it played to no click?{" "}
           <button type="button" className={linkClass} onClick={() => bench.store.setState({ isTempoOpen: true })}>
             Find its tempo
+          </button>
+        </p>
+      )}
+      {opening && (
+        <p className={hintClass}>
+          <strong>Bars 1 to {opening.bars}</strong> fit no beat: an opening that was played freely?{" "}
+          <button
+            type="button"
+            className={linkClass}
+            onClick={() => doAndSay(bench, () => leaveOpening(bench, opening))}
+          >
+            Leave it as played
           </button>
         </p>
       )}

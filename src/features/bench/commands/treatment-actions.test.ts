@@ -8,6 +8,8 @@ import {
   copySettings,
   giveSettings,
   latencyOf,
+  leaveOpening,
+  openingOf,
   pasteSettings,
   takeLatencyOff,
 } from "./treatment-actions.ts";
@@ -117,5 +119,22 @@ describe("latency", () => {
     expect(latencyOf(bench.store.getState())).toBeNull();
     bench.store.undo();
     expect(timingOf(bench, "kick")).toMatchObject({ isOn: false, latencyMs: 0, pocketMs: 7 });
+  });
+});
+
+describe("a free opening", () => {
+  it("is proposed to be left as it was played, in every voice, until it is", () => {
+    const bench = benchWith({ strengthPercent: 60 });
+    expect(openingOf(bench.store.getState())).toBeNull();
+    const opening = { bars: 1, endTick: 1920 };
+    bench.store.setState({ opening });
+    expect(openingOf(bench.store.getState())).toBe(opening);
+    expect(leaveOpening(bench, opening)).toMatch(/^Bars 1 to 1 stay as they were played/);
+    expect(openingOf(bench.store.getState())).toBeNull();
+    const left = { startTick: 0, endTick: 1920, strengthPercent: 0, pushMs: 0, humanizeMs: 0 };
+    for (const voiceId of ["hat", "snare", "kick"]) expect(timingOf(bench, voiceId).exceptions).toEqual([left]);
+    expect(timingOf(bench, "snare").strengthPercent).toBe(60);
+    bench.store.undo();
+    expect(openingOf(bench.store.getState())).toBe(opening);
   });
 });

@@ -1,6 +1,14 @@
 import { bakeIn, changeTiming, isTreated } from "../../../core/commands/index.ts";
 import { recipeOf, type TimingRecipe, withRecipe } from "../../../core/recipe.ts";
-import { type FoundLatency, findLatency, type LateReading } from "../../../core/timing/index.ts";
+import { withoutTicks } from "../../../core/time/index.ts";
+import {
+  AS_RECORDED,
+  type FoundLatency,
+  type FreeOpening,
+  findLatency,
+  type LateReading,
+  withException,
+} from "../../../core/timing/index.ts";
 import type { Bench } from "../../../store/bench/bench-context.ts";
 import type { BenchState } from "../../../store/bench/bench-state.ts";
 import { keepCopiedSettings, readCopiedSettings } from "../../../store/bench/copied-settings.ts";
@@ -121,6 +129,33 @@ export function lateWords(lateMs: number): string {
   const ms = Math.round(Math.abs(lateMs) * 2) / 2;
   return ms === 0 ? "on time" : `${ms} ms ${lateMs > 0 ? "late" : "early"}`;
 }
+
+/** The opening that was played freely; null where there is none, or where a lane leaves its bars as played already. */
+export function openingOf({ opening, lanes, pattern }: Pick<BenchState, "opening" | "lanes" | "pattern">) {
+  // On a time of its own a take has been followed.
+  if (!opening || pattern.timeline) return null;
+  const isLeft = lanes.some(({ treatment }) =>
+    treatment.timing.exceptions?.some(({ startTick, strengthPercent }) => startTick === 0 && strengthPercent === 0),
+  );
+  return isLeft ? null : opening;
+}
+
+/** Leaves the bars of a free opening as they were played, in every voice. */
+export function leaveOpening({ store }: Bench, { bars, endTick }: FreeOpening): Said {
+  const { pattern } = store.getState();
+  const all = new Set(pattern.lanes.map(({ voiceId }) => voiceId));
+  const where = barsWords(bars);
+  const edit = changeTiming(pattern, all, ({ stretches = [], ...timing }) => {
+    // Grids that were found in what has none say nothing.
+    const kept = withoutTicks(stretches, 0, endTick);
+    const exceptions = withException(timing.exceptions ?? [], 0, endTick, AS_RECORDED);
+    return { ...timing, ...(kept.length > 0 ? { stretches: kept } : {}), exceptions };
+  });
+  store.commit(`Leave ${where} as played`, edit);
+  return `${where[0]!.toUpperCase()}${where.slice(1)} stay as they were played, whatever is done to the rest.`;
+}
+
+const barsWords = (bars: number) => `bars 1 to ${bars}`;
 
 /** Whether most of what was played fits no grid: the beats of the file are not those of the player. */
 export function isOffTheCount({ lanes, summaries }: Pick<BenchState, "lanes" | "summaries">): boolean {

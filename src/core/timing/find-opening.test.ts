@@ -1,0 +1,34 @@
+import { describe, expect, it } from "vitest";
+import { hitsByVoice } from "../document/index.ts";
+import { importTake } from "../file/index.ts";
+import { GENERAL_MIDI } from "../notemap/index.ts";
+import { writeMidiFile } from "../smf/index.ts";
+import { withFreeOpening } from "../testing/free-opening.ts";
+import { buildTimeMaps } from "../time/index.ts";
+import { findOpening, studyVoices } from "./index.ts";
+
+const BAR = 1920;
+const { pattern } = importTake(writeMidiFile(withFreeOpening()), GENERAL_MIDI);
+const maps = buildTimeMaps(pattern);
+
+/** What is found when only some bars are played. */
+function openingOf(firstBar: number, endBar: number) {
+  const hits = pattern.hits.filter(
+    ({ recordedTick }) => recordedTick! >= firstBar * BAR - 60 && recordedTick! < endBar * BAR,
+  );
+  const byVoice = hitsByVoice(hits);
+  return findOpening(byVoice, studyVoices(byVoice, GENERAL_MIDI, maps).found, maps);
+}
+
+describe("a free opening", () => {
+  it("is found where bars at the start are in no time, and those that follow are", () => {
+    expect(openingOf(0, 14)).toEqual({ bars: 3, endTick: 3 * BAR });
+  });
+
+  it("is none where a take is in time from its start, nor where too little follows to know", () => {
+    expect(openingOf(3, 14)).toBeNull();
+    expect(openingOf(0, 5)).toBeNull();
+    expect(openingOf(2, 14)).toBeNull();
+    expect(findOpening(new Map(), new Map(), maps)).toBeNull();
+  });
+});
