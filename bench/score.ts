@@ -10,6 +10,7 @@ import { scoreTwins, scoreVariations } from "./scoring-patterns.ts";
 import { f1, PLAYERS, type RoleScore, scoreRoles, sumRoles } from "./scoring-roles.ts";
 import { scoreTempos, type TempoScore } from "./scoring-tempo.ts";
 import { countTable, scoreCounts } from "./written/score-counts.ts";
+import { openingTable, scoreOpenings } from "./written/score-openings.ts";
 import { scoreAllWritten, writtenTables } from "./written/written-tables.ts";
 
 const SEED = 1001;
@@ -156,6 +157,8 @@ Written by \`npm run score\`. Two generators that share nothing but the notes of
 ${writtenTables(scoreAllWritten())}
 
 ${countTable(scoreCounts())}
+
+${openingTable(scoreOpenings(1))}
 
 ## Parts that were made up
 

@@ -52,6 +52,9 @@ export function writtenTables(all: readonly Scored[]): string {
   const wrongSign = late.filter(
     ({ score }) => score.latencyFoundMs !== null && score.latencyFoundMs * score.latencyMs < 0,
   );
+  const ahead = all.filter(({ score }) => score.hand === "sequenced" && score.latencyMs !== 0);
+  const isNamed = (one: Scored) => one.score.isConstantFound && isToldWithin(one, 2);
+  const played = all.filter(({ score }) => score.hand !== "sequenced");
   const guessed = (isSetAside: boolean, part: (score: GuessScore) => number) => {
     const third = all.filter((one) => one.isSetAside === isSetAside).map(({ guesses }) => guesses);
     const total = (of: (score: GuessScore) => number) => third.reduce((count, one) => count + of(one), 0);
@@ -107,6 +110,7 @@ Real hits that were marked as faults: ${sum(all, "realLost")} of ${(sum(all, "hi
 
 Of ${late.length} takes that came in late or early, ${late.filter((one) => isToldWithin(one, 5)).length} were told so within 5 ms and ${late.filter((one) => isToldWithin(one, 10)).length} within 10 ms; ${wrongSign.length} with the wrong sign. Of
 ${onTime.length} that did not, ${onTime.filter(({ score }) => score.latencyFoundMs !== null).length} were told of some: their limbs have habits that happen to agree.
+Of ${ahead.length} typed-in takes that are ahead as a whole, ${ahead.filter(isNamed).length} are told so within 2 ms, and that it is a constant; of the played ones ${played.filter(({ score }) => score.isConstantFound).length} are.
 
 The same takes with every drum on a note that means nothing; of kick, snare, hats, ride and crash:
 
