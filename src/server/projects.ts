@@ -1,6 +1,5 @@
 import type { DamagedProject, ProjectCard, RemovedProject } from "../api/wire.ts";
-import { isTreated } from "../core/commands/index.ts";
-import { isUnnamedVoice, type Lane } from "../core/document/index.ts";
+import { isTreated, isUnnamedVoice, type Lane } from "../core/document/index.ts";
 import type { Notice } from "../core/smf/index.ts";
 import { type Db, sha256 } from "./storage/database.ts";
 import { damagedProjectFault, storageFaultOf } from "./storage/storage-fault.ts";

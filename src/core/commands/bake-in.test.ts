@@ -1,10 +1,10 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { applyEdit, invertEdit, type Lane } from "../document/index.ts";
+import { applyEdit, invertEdit, isTreated, type Lane } from "../document/index.ts";
 import { DEFAULT_TREATMENT, USUAL_DYNAMICS } from "../document/treatment.ts";
 import { placeHits } from "../file/place-hits.ts";
 import { hitAt, laneOf, patternOf } from "../testing/patterns.ts";
-import { bakeIn, isTreated } from "./index.ts";
+import { bakeIn } from "./index.ts";
 
 const tightened = (voiceId: string, strengthPercent = 100) => ({
   ...laneOf(voiceId),

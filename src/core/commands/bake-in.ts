@@ -1,7 +1,6 @@
 import type { Edit, HitMove, VelocityChange } from "../document/index.ts";
-import { findVoice, pinsIn } from "../document/index.ts";
+import { findVoice, isDecided, isTreated, pinsIn, withoutSteps } from "../document/index.ts";
 import { hitsByVoice, type Pattern } from "../document/pattern.ts";
-import type { Treatment } from "../document/treatment.ts";
 import { buildTimeMaps } from "../time/index.ts";
 import { treat } from "../treat.ts";
 import { changeTreatments } from "./commands.ts";
@@ -39,10 +38,8 @@ export function bakeIn(pattern: Pattern, voiceIds: ReadonlySet<string>, range: T
     for (const [row, hit] of hits.entries()) {
       const [toTick, toVelocity] = [ticks[row]!, velocities[row]!];
       if (range && (toTick < range.startTick || toTick >= range.endTick)) continue;
-      const { timing, dynamics } = treatment;
-      const { feel } = treatment;
-      const isMoved = (timing.isOn || feel?.isOn) && (range !== null || toTick !== hit.recordedTick);
-      const isShaped = (dynamics?.isOn || feel?.isOn) && (range !== null || toVelocity !== hit.recordedVelocity);
+      const isMoved = isDecided(treatment, "where") && (range !== null || toTick !== hit.recordedTick);
+      const isShaped = isDecided(treatment, "howLoud") && (range !== null || toVelocity !== hit.recordedVelocity);
       if (isMoved && hit.pinnedTick === null) moves.push({ hitId: hit.id, fromTick: null, toTick: pinOf(hit, toTick) });
       if (isShaped && hit.pinnedVelocity === null) changes.push({ hitId: hit.id, fromVelocity: null, toVelocity });
       if (range === null && isLeftOut[row] === 1 && !hit.isMuted) muted.push(hit.id);
@@ -54,20 +51,6 @@ export function bakeIn(pattern: Pattern, voiceIds: ReadonlySet<string>, range: T
   ];
   if (range) return { kind: "together", edits: ofHits };
   const mute: Edit = { kind: "muteHits", hitIds: muted, toIsMuted: true };
-  const off = changeTreatments(pattern, new Set(lanes.map(({ voiceId }) => voiceId)), switchedOff);
+  const off = changeTreatments(pattern, new Set(lanes.map(({ voiceId }) => voiceId)), withoutSteps);
   return { kind: "together", edits: [...ofHits, mute, off] };
-}
-
-/** Whether any step of a treatment is on. */
-export function isTreated({ repair, timing, dynamics, feel }: Treatment): boolean {
-  return repair !== undefined || timing.isOn || dynamics?.isOn === true || feel?.isOn === true;
-}
-
-function switchedOff({ repair: _, timing, dynamics, feel, ...rest }: Treatment): Treatment {
-  return {
-    ...rest,
-    timing: { ...timing, isOn: false },
-    ...(dynamics ? { dynamics: { ...dynamics, isOn: false } } : {}),
-    ...(feel ? { feel: { ...feel, isOn: false } } : {}),
-  };
 }

@@ -1,5 +1,5 @@
 export { parseTimeChange, parseVelocityChange, parseVelocityRamp, type TimeChange } from "./amount.ts";
-export { bakeIn, isTreated, type TickRange } from "./bake-in.ts";
+export { bakeIn, type TickRange } from "./bake-in.ts";
 export { barsIn, canChangeBars, insertBars, removeBarsOf, wholeBars } from "./change-bars.ts";
 export { changePartBy, PART_FIELDS, PART_LIMITS, type PartField } from "./change-part.ts";
 export { type Clip, clipOf, type PastePlan, type PasteWish, planPaste, withoutTaken } from "./clip.ts";

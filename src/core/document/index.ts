@@ -120,6 +120,7 @@ export {
   TIMING_LIMITS,
 } from "./setting-limits.ts";
 export { isSameValue, StaleEditError } from "./stale.ts";
+export { isDecided, isTreated, STEP_IDS, STEPS, type StepId, withoutSteps } from "./steps.ts";
 export {
   afterBarChange,
   type BarChange,

@@ -1,6 +1,6 @@
 import type { OpenProject } from "../../api/wire.ts";
 import type { LengthFault, PasteWish } from "../../core/commands/index.ts";
-import type { History, Pattern } from "../../core/document/index.ts";
+import type { History, Pattern, StepId } from "../../core/document/index.ts";
 import type { KitProfile } from "../../core/dynamics/index.ts";
 import type { Marker, Tone } from "../../core/file/index.ts";
 import type { Guess } from "../../core/notemap/index.ts";
@@ -34,10 +34,6 @@ export interface LoopRange {
   readonly startTick: number;
   readonly endTick: number;
 }
-
-/** The steps of a lane's treatment that can be opened on its card. */
-export const STEP_IDS = ["repair", "timing", "dynamics", "feel"] as const;
-export type StepId = (typeof STEP_IDS)[number];
 
 export interface BenchState {
   readonly project: Omit<OpenProject, "pattern" | "revision">;

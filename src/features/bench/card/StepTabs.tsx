@@ -1,9 +1,8 @@
 import clsx from "clsx";
 import { Tabs } from "radix-ui";
 import type { ComponentType } from "react";
-import { isTreated } from "../../../core/commands/index.ts";
+import { isTreated, STEP_IDS, STEPS, type StepId } from "../../../core/document/index.ts";
 import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
-import { STEP_IDS, type StepId } from "../../../store/bench/bench-state.ts";
 import type { LaneView } from "../../../store/bench/lane-view.ts";
 import type { RecipeShelf } from "../../../store/shelf/use-recipes.ts";
 import { DynamicsStep } from "../dynamics/DynamicsStep.tsx";
@@ -17,28 +16,17 @@ interface StepProps {
   readonly shelf: RecipeShelf;
 }
 
-interface Step {
-  readonly name: string;
-  readonly isOn: (lane: LaneView) => boolean;
+/** How a step looks: small on its tab, and open. */
+interface StepLook {
   readonly Mini: ComponentType<{ readonly lane: LaneView }>;
   readonly Panel: ComponentType<StepProps>;
 }
 
-const STEPS: Readonly<Record<StepId, Step>> = {
-  repair: {
-    name: "Repair",
-    isOn: ({ treatment }) => (treatment.repair?.leftOut.length ?? 0) > 0,
-    Mini: RepairMini,
-    Panel: RepairStep,
-  },
-  timing: { name: "Quantize", isOn: ({ treatment }) => treatment.timing.isOn, Mini: QuantizeMini, Panel: QuantizeStep },
-  dynamics: {
-    name: "Dynamics",
-    isOn: ({ treatment }) => treatment.dynamics?.isOn === true,
-    Mini: DynamicsMini,
-    Panel: DynamicsStep,
-  },
-  feel: { name: "Groove", isOn: ({ treatment }) => treatment.feel?.isOn === true, Mini: GrooveMini, Panel: FeelStep },
+const LOOKS: Readonly<Record<StepId, StepLook>> = {
+  repair: { Mini: RepairMini, Panel: RepairStep },
+  timing: { Mini: QuantizeMini, Panel: QuantizeStep },
+  dynamics: { Mini: DynamicsMini, Panel: DynamicsStep },
+  feel: { Mini: GrooveMini, Panel: FeelStep },
 };
 
 /** The four steps of a voice as tabs, each with its picture of before and after, and a dot when it is on. */
@@ -53,7 +41,9 @@ export function StepTabs({ lane, shelf, besideStep }: StepProps & { besideStep: 
     >
       <Tabs.List aria-label="Steps" className="-mx-1 grid grid-cols-4 border-b border-hairline">
         {STEP_IDS.map((id) => {
-          const { name, isOn, Mini } = STEPS[id];
+          const { name } = STEPS[id];
+          const { Mini } = LOOKS[id];
+          const isOn = STEPS[id].isOn(lane.treatment);
           return (
             <Tabs.Trigger
               key={id}
@@ -69,11 +59,9 @@ export function StepTabs({ lane, shelf, besideStep }: StepProps & { besideStep: 
             >
               <span>
                 {name}
-                {isOn(lane) && <span className="sr-only">, on</span>}
+                {isOn && <span className="sr-only">, on</span>}
               </span>
-              {isOn(lane) && (
-                <span className="absolute top-1 right-1 size-2 rounded-full bg-spruce" aria-hidden="true" />
-              )}
+              {isOn && <span className="absolute top-1 right-1 size-2 rounded-full bg-spruce" aria-hidden="true" />}
               <Mini lane={lane} />
             </Tabs.Trigger>
           );
@@ -86,22 +74,19 @@ export function StepTabs({ lane, shelf, besideStep }: StepProps & { besideStep: 
         )}
       >
         {STEP_IDS.map((id) => {
-          const { name, Panel } = STEPS[id];
           return (
             <Tabs.Content key={id} value={id} tabIndex={-1} className="min-w-0 outline-none">
-              <section aria-label={name} className="pt-2.5">
-                <Panel lane={lane} shelf={shelf} />
-              </section>
+              <StepPanel id={id} lane={lane} shelf={shelf} />
             </Tabs.Content>
           );
         })}
         {besideStep && (
-          // Both stand in the order of their tabs.
+          // On a wide screen the step that was open before stays in sight. Both stand in the order of their tabs.
           <div
             key={besideStep}
             className={clsx("min-w-0", STEP_IDS.indexOf(besideStep) < STEP_IDS.indexOf(openStep) && "order-first")}
           >
-            <StepBeside step={STEPS[besideStep]} lane={lane} shelf={shelf} />
+            <StepPanel id={besideStep} lane={lane} shelf={shelf} />
           </div>
         )}
       </div>
@@ -109,10 +94,10 @@ export function StepTabs({ lane, shelf, besideStep }: StepProps & { besideStep: 
   );
 }
 
-/** On a wide screen the step that was open before stays in sight. */
-function StepBeside({ step: { name, Panel }, lane, shelf }: StepProps & { step: Step }) {
+function StepPanel({ id, lane, shelf }: StepProps & { id: StepId }) {
+  const { Panel } = LOOKS[id];
   return (
-    <section aria-label={name} className="pt-2.5">
+    <section aria-label={STEPS[id].name} className="pt-2.5">
       <Panel lane={lane} shelf={shelf} />
     </section>
   );

@@ -1,4 +1,5 @@
-import { bakeIn, changeTiming, isTreated } from "../../../core/commands/index.ts";
+import { bakeIn, changeTiming } from "../../../core/commands/index.ts";
+import { isTreated } from "../../../core/document/index.ts";
 import { recipeOf, type TimingRecipe, withRecipe } from "../../../core/recipe.ts";
 import { withoutTicks } from "../../../core/time/index.ts";
 import {

@@ -1,8 +1,8 @@
 import { X } from "lucide-react";
 import { useState } from "react";
-import { isTreated } from "../../../core/commands/index.ts";
 import {
   findVoice,
+  isTreated,
   isUnnamedVoice,
   type NoteMap,
   type NoteStream,
