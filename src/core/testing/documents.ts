@@ -65,15 +65,18 @@ const lane = (voiceId: string): fc.Arbitrary<Lane> =>
   fc
     .record({
       strengthPercent: fc.integer({ min: 0, max: 100 }),
+      isOn: fc.boolean(),
+      leftOut: fc.subarray(TICKS.slice(0, 3).map((tick) => `0:${tick}`)),
       dynamics: chance,
       feel: chance,
     })
-    .map(({ strengthPercent, dynamics, feel }) => {
-      const { treatment } = laneOf(voiceId, { strengthPercent });
+    .map(({ strengthPercent, isOn, leftOut, dynamics, feel }) => {
+      const { treatment } = laneOf(voiceId, { strengthPercent, isOn });
       return {
         voiceId,
         treatment: {
           ...treatment,
+          ...(leftOut.length > 0 ? { repair: { leftOut } } : {}),
           ...(dynamics ? { dynamics: { ...USUAL_DYNAMICS, isOn: true } } : {}),
           ...(feel ? { feel: { isOn: true, groove, timingPercent: 50, accentPercent: 0 } } : {}),
         },
