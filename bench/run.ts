@@ -55,6 +55,8 @@ ${sections.map(([title, findings]) => `## ${title}\n\n${table(findings)}`).join(
 - **Script of the Bench.** Of it 115 kB are the framework, 60 kB the parts of standard libraries that menus, sliders, toasts, the search
   and charts need. What a take is not opened for comes later, 61 kB: the rest is what lanes, cards and keys need at once. Reading it
   keeps the Bench within its time of opening, and no more.
+- **The largest takes.** Half a million hits are a hundred megabytes of text, which the server reads, the page takes apart, and every
+  lane is laid out from; a million messages are as many objects on their way out. Whoever waits is told how far it is, and can leave.
 - **Dragging picked hits.** Thousands of them are laid over the lanes at each move, and what would become of them is counted and said.
 - **Frames.** The lanes are painted in a worker. What is counted is the work of the main thread from one frame to the next: the time
   that it had a processor. Beside it stands the time on the clock, which contains waiting: headless Chromium paints without a

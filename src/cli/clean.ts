@@ -187,6 +187,7 @@ function everyHit(
   isQuantized: boolean,
   meterMap: MeterMap,
 ): readonly ReportedHit[] {
+  const ofRoles = roles();
   return hits.map((hit, row): ReportedHit => {
     const leader = placed.leaders[row]!;
     const placing = !isQuantized ? "asRecorded" : leader !== row ? "keepsDistance" : "quantized";
@@ -202,7 +203,7 @@ function everyHit(
       slotTick,
       slot: formatBarBeat(meterMap, slotTick),
       driftMs: cleaned.driftsMs[row]!,
-      role: ROLES[roles[row]!]!,
+      role: ROLES[ofRoles[row]!]!,
       why,
       ...(why === "keepsDistance" ? { keepsDistanceTo: hits[leader]!.id } : {}),
     };

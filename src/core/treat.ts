@@ -61,8 +61,8 @@ export interface SettledVoice {
   readonly lane: LaneColumns;
   readonly isLeftOut: Uint8Array;
   readonly placed: PlacedHits;
-  /** Places in `ROLES`. */
-  readonly roles: Uint8Array;
+  /** Places in `ROLES`: told when they are asked for, which takes longer than most steps. */
+  roles(): Uint8Array;
   readonly shaped: ShapedVelocities;
 }
 
@@ -70,14 +70,25 @@ export interface SettledVoice {
 export function settle(hits: readonly Hit[], treatment: Treatment, maps: TimeMaps): SettledVoice {
   const lane = columnsOf(hits);
   const { timing, dynamics = USUAL_DYNAMICS } = treatment;
-  const borders = bordersOf(lane, maps.meterMap, treatment.roles);
+  // Without any step that asks for roles, nobody waits for them.
+  const asksForRoles = dynamics.isOn || timing.ghostGrid || timing.byRole || lane.swingShares;
+  const borders = asksForRoles ? bordersOf(lane, maps.meterMap, treatment.roles) : undefined;
+  const roles = () => rolesOf(lane, maps.meterMap, treatment.roles);
   const isLeftOut = repair(hits, treatment.repair);
   const onTime = takeLatency(lane, timing, maps);
   const placed = quantize(onTime, timing, maps, borders);
-  const roles = rolesOf(lane, maps.meterMap, borders);
-  const shaped = shapeVelocities(hits, lane, roles, placed.slotTicks, dynamics, maps.meterMap);
+  const shaped = shapeVelocities(
+    hits,
+    lane,
+    dynamics.isOn ? roles() : NO_ROLES,
+    placed.slotTicks,
+    dynamics,
+    maps.meterMap,
+  );
   return { hits, lane, isLeftOut, placed, roles, shaped };
 }
+
+const NO_ROLES = new Uint8Array(0);
 
 /** Some of the rows of a voice, one after another, as they are in one pattern of a song. */
 export interface RowSpan {
@@ -262,7 +273,7 @@ function pushAndHumanize(
  */
 function chancesOf(
   hits: readonly Hit[],
-  roles: Uint8Array,
+  rolesOfHits: () => Uint8Array,
   { deviationShares }: LaneColumns,
   { humanizeSeed: seed, humanizeShape: shape, humanizeWanderPercent = 0, byRole }: TimingTreatment,
   slotTicks: Float64Array,
@@ -272,13 +283,14 @@ function chancesOf(
   const dice = noiseOfHits(hits, seed, shape).subarray(firstRow, firstRow + slotTicks.length);
   const isSame = byRole?.ghost?.humanizePercent === undefined && byRole?.accent?.humanizePercent === undefined;
   if (humanizeWanderPercent === 0 && isSame && !deviationShares) return dice;
+  const roles = isSame ? null : rolesOfHits();
   // By their places in `ROLES`: ghost, stroke, accent.
   const shares = [byRole?.ghost, undefined, byRole?.accent].map((role) => (role?.humanizePercent ?? 100) / 100);
   const wandering = humanizeWanderPercent / 100;
   const [ofDice, ofWander] = [Math.sqrt(1 - wandering), Math.sqrt(wandering)];
   return dice.map((own, row) => {
     const wander = ofWander === 0 ? 0 : ofWander * wanderAt(slotTicks[row]! / ppq, seed, shape);
-    const share = shares[roles[firstRow + row]!]! * (deviationShares?.[firstRow + row] ?? 1);
+    const share = (roles ? shares[roles[firstRow + row]!]! : 1) * (deviationShares?.[firstRow + row] ?? 1);
     return share * (ofDice * own + wander);
   });
 }

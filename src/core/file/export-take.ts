@@ -66,13 +66,16 @@ export function exportTake(
   const outgoing = only ? [onlyPart(whole, pattern, only)] : whole;
   const tracks = (only ? outgoing : layOut(outgoing, pattern, layout)).map((track) => {
     const sorted = inOrder(track);
-    return inOrder(range ? cutRange(sorted, range, pattern.ppq) : sorted).map(({ message }) => message);
+    return (range ? inOrder(cutRange(sorted, range, pattern.ppq)) : sorted).map(({ message }) => message);
   });
   const format = only ? 0 : file.format === 0 && tracks.length > 1 ? 1 : file.format;
   onProgress(0.85);
   const { division, divisor } = divisionThatHolds(file.division, factor, tracks);
   const divided = tracks.map((messages) => ({
-    messages: messages.map((message) => ({ ...message, tick: Math.round(message.tick / divisor) })),
+    messages: messages.map((message) => {
+      const tick = Math.round(message.tick / divisor);
+      return tick === message.tick ? message : { ...message, tick };
+    }),
   }));
   const unknownChunks = only || range ? [] : file.unknownChunks;
   return writeMidiFile({ ...file, format, division, unknownChunks, tracks: divided });
@@ -168,7 +171,8 @@ export function inOrder(outgoing: readonly Outgoing[]): readonly Outgoing[] {
     .sort((a, b) => a.message.tick - b.message.tick || Number(b.isMovedEnd) - Number(a.isMovedEnd));
   if (!endMark) return sorted;
   const tick = Math.max(endMark.message.tick, sorted.at(-1)?.message.tick ?? 0);
-  return [...sorted, { ...endMark, message: { ...endMark.message, tick } }];
+  sorted.push({ ...endMark, message: { ...endMark.message, tick } });
+  return sorted;
 }
 
 /** The coarsest division that holds every tick, and by how much pattern ticks are divided for it. */

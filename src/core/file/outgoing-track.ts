@@ -75,9 +75,13 @@ export function outgoingOfTrack(
   );
   const nextOnset = onsetsAfter(trackIndex, placements);
   const { targets, removed } = placeNotes(messages, trackIndex, drumChannels, placements, at, nextOnset);
-  const followPedal = new Map(
-    pattern.streams.map(({ channel }) => [channel, pedalFollower(pattern, channel, placements)]),
-  );
+  // Made for a channel when its pedal moves: it looks through all hits.
+  const followers = new Map<number, (tick: number) => number>();
+  const followPedal = (channel: number) => {
+    const follow = followers.get(channel) ?? pedalFollower(pattern, channel, placements);
+    followers.set(channel, follow);
+    return follow;
+  };
   const struck = new Map<number, Struck>();
   const usualTicks = Math.round(pattern.ppq * ADDED_NOTE_QUARTERS);
   const hasChanges = Object.keys(pattern.changedMessages).length > 0;
@@ -121,7 +125,7 @@ export function outgoingOfTrack(
         next = noteMessage(message, tick + stroke.tick - fromTick, stroke.placement, message.data2);
         hitId = stroke.hitId;
       } else if (isPedalMove(message)) {
-        next = { ...message, tick: followPedal.get(channelOf(message))?.(tick) ?? tick };
+        next = { ...message, tick: followPedal(channelOf(message))(tick) };
       }
     }
     const written = changed ? withChange(next, changed) : next;
@@ -306,10 +310,11 @@ function addedNotes(
   nextOnset: NextOnset,
 ): Outgoing[] {
   const usualTicks = Math.round(pattern.ppq * ADDED_NOTE_QUARTERS);
-  return pattern.hits.flatMap((hit): Outgoing[] => {
+  const isThere = pattern.streams.map((stream) => stream.trackIndex === trackIndex);
+  const missing = pattern.hits.filter((hit) => !(isOfFile(hit) && isThere[hit.streamIndex] === true));
+  return missing.flatMap((hit): Outgoing[] => {
     const placement = placements.get(hit.id);
-    const isThere = isOfFile(hit) && pattern.streams[hit.streamIndex]?.trackIndex === trackIndex;
-    if (placement?.trackIndex !== trackIndex || isThere) return [];
+    if (placement?.trackIndex !== trackIndex) return [];
     const { tick, velocity, note, channel, voiceId } = placement;
     const on: MidiMessage = { kind: "channel", tick, status: 0x90 | channel, data1: note, data2: velocity };
     const end: MidiMessage = {

@@ -37,7 +37,8 @@ type Steps<Result> = Generator<number, Result, void>;
 function* contentsOf(voices: readonly SongVoice[], bars: readonly Bar[], ppq: number): Steps<readonly BarContent[]> {
   const found = bars.map(() => new Map<number, number>());
   for (const [lane, { lane: own, hits, barStarts, settledBy }] of voices.entries()) {
-    const { placed, roles } = settledBy(own.treatment);
+    const { placed, roles: rolesOfLane } = settledBy(own.treatment);
+    const roles = rolesOfLane();
     for (const [index, bar] of bars.entries()) {
       for (let row = barStarts[index]!; row < barStarts[index + 1]!; row++) {
         // A grace note says no more than its main hit.

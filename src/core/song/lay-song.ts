@@ -139,7 +139,7 @@ export class SongDesk {
       const { slotTicks, driftsMs } = placed;
       const cleaned = { ticks, velocities, slotTicks, driftsMs };
       const among = [...rows.keys()].map((row) => voice.hits[row]!.id);
-      return [{ lane: { voice: voice.voice, treatment, hits: voice.hits, roles, cleaned }, among }];
+      return [{ lane: { voice: voice.voice, treatment, hits: voice.hits, roles: roles(), cleaned }, among }];
     });
     const firstBar = patterns[0]?.bars.find((bar) => bar !== null) ?? 0;
     const among = new Set(lanes.flatMap((one) => one.among));
