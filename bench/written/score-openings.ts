@@ -3,7 +3,7 @@ import { importTake } from "../../src/core/file/index.ts";
 import { GENERAL_MIDI } from "../../src/core/notemap/index.ts";
 import { type MidiFile, writeMidiFile } from "../../src/core/smf/index.ts";
 import { type Bar, barAt, buildTimeMaps } from "../../src/core/time/index.ts";
-import { findOpening, studyVoices } from "../../src/core/timing/index.ts";
+import { studyVoices } from "../../src/core/timing/index.ts";
 import { createRandom } from "../../src/standin/random.ts";
 import { HANDS, type Hand, type PlayedTake } from "./player.ts";
 import { playWritten } from "./score-written.ts";
@@ -40,10 +40,10 @@ function look(file: MidiFile) {
   const { pattern } = importTake(writeMidiFile(file), GENERAL_MIDI);
   const maps = buildTimeMaps(pattern);
   const byVoice = hitsByVoice(pattern.hits);
-  const { found } = studyVoices(byVoice, pattern.noteMap, maps);
+  const { opening } = studyVoices(byVoice, pattern.noteMap, maps);
   const bars = pattern.hits.map(({ recordedTick }) => barAt(maps.meterMap, recordedTick ?? 0).barIndex);
   const firstBar = Math.min(...bars);
-  return { found: findOpening(byVoice, found, maps), firstBar, playedBars: Math.max(...bars) - firstBar };
+  return { found: opening, firstBar, playedBars: Math.max(...bars) - firstBar };
 }
 
 /** The same take, whose first bars are played freely between the same two bar lines. */

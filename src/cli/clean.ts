@@ -27,11 +27,9 @@ import {
   AS_RECORDED,
   type Fault,
   type FoundGrid,
-  type FoundLatency,
   type FreeOpening,
   faultSentence,
   findLatency,
-  findOpening,
   studyVoices,
 } from "../core/timing/index.ts";
 import { type CleanedHits, type SettledVoice, settle, treat } from "../core/treat.ts";
@@ -115,14 +113,14 @@ export function cleanTake(bytes: Uint8Array, settings: CleanSettings): { cleaned
   const maps = buildTimeMaps(pattern);
   const { meterMap } = maps;
   const played = hitsByVoice(pattern.hits);
-  const { faults, found } = studyVoices(played, pattern.noteMap, maps);
+  const { faults, found, ...study } = studyVoices(played, pattern.noteMap, maps);
   // What is asked for by name is meant throughout, and on a time of its own nothing is free any more.
   const isFound = settings.grid.kind === "auto" && !settings.planPath && !pattern.timeline;
-  const opening = isFound ? findOpening(played, found, maps) : null;
+  const opening = isFound ? study.opening : null;
   const asked: Asked = {
     plans: settings.planPath ? plansOf(settings.planPath, meterMap) : null,
     recipe: settings.recipe ? readRecipe(settings.recipe) : null,
-    latencyMs: settings.latency === "auto" ? (latencyOf(pattern, found)?.ms ?? 0) : settings.latency,
+    latencyMs: settings.latency === "auto" ? (latencyOf(played, found)?.ms ?? 0) : settings.latency,
     opening,
   };
   const mended = settings.isRepairing
@@ -248,8 +246,7 @@ function plansOf(path: string, meterMap: MeterMap): ReadonlyMap<string, GridPlan
   return new Map([...readPlans(path)].map(([voiceId, voice]) => [voiceId, planOf(voice, meterMap)]));
 }
 
-function latencyOf({ hits }: Pattern, found: ReadonlyMap<string, FoundGrid>): FoundLatency | null {
-  const byVoice = hitsByVoice(hits);
+function latencyOf(byVoice: ReturnType<typeof hitsByVoice>, found: ReadonlyMap<string, FoundGrid>) {
   return findLatency([...found].map(([voiceId, one]) => ({ found: one, hitCount: byVoice.get(voiceId)?.length ?? 0 })));
 }
 

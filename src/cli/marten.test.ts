@@ -39,11 +39,12 @@ describe("marten", { timeout: 30_000 }, () => {
     expect(hat.spreadMs).toBeGreaterThan(5);
   });
 
-  it("prints what was found as its schema says, hit by hit", () => {
-    const isFindings = new Ajv({ allErrors: true }).compile(
-      JSON.parse(readFileSync("public/inspect.schema.json", "utf8")),
-    );
-    for (const name of ["kettle-row", "ferry-lights", "tin-orchard"]) {
+  it.each(["kettle-row", "ferry-lights", "tin-orchard"])(
+    "prints what was found as its schema says, hit by hit: %s",
+    (name) => {
+      const isFindings = new Ajv({ allErrors: true }).compile(
+        JSON.parse(readFileSync("public/inspect.schema.json", "utf8")),
+      );
       const about = JSON.parse(marten("inspect", `demo/${name}.mid`, "--json").stdout);
       isFindings(about);
       expect(isFindings.errors).toBeNull();
@@ -52,8 +53,8 @@ describe("marten", { timeout: 30_000 }, () => {
       expect(about.tempo.verdict).toBe("click");
       expect(about.sections.length).toBeGreaterThan(1);
       for (const { confidence } of about.lanes) expect(confidence).toBeGreaterThan(0.5);
-    }
-  });
+    },
+  );
 
   it("reports as its schema says, whatever was asked for", () => {
     const isReport = new Ajv({ allErrors: true }).compile(

@@ -4,7 +4,7 @@ import { barAt, bpmAt, buildTimeMaps, type Meter, type TimeMaps } from "../time/
 import type { Fault } from "../timing/find-faults.ts";
 import { type FoundGrid, type GridFit, gridFits } from "../timing/find-grid.ts";
 import { type Lateness, lateOf } from "../timing/find-lateness.ts";
-import { type FreeOpening, findOpening } from "../timing/find-opening.ts";
+import type { FreeOpening } from "../timing/find-opening.ts";
 import { studyVoices } from "../timing/study-voices.ts";
 
 /** What can be said of one lane as it was recorded. */
@@ -59,7 +59,13 @@ export interface TakeSummary {
 export function summarizeTake(pattern: Pattern, onProgress?: (share: number) => void): TakeSummary {
   const maps = buildTimeMaps(pattern);
   const byVoice = hitsByVoice(pattern.hits);
-  const { found, faults, lateness } = studyVoices(byVoice, pattern.noteMap, maps, lateOf(pattern.lanes), onProgress);
+  const { found, faults, lateness, opening } = studyVoices(
+    byVoice,
+    pattern.noteMap,
+    maps,
+    lateOf(pattern.lanes),
+    onProgress,
+  );
   const lanes = pattern.lanes.map(({ voiceId }) => {
     const hits: readonly Hit[] = byVoice.get(voiceId) ?? [];
     const own = found.get(voiceId) ?? null;
@@ -73,5 +79,5 @@ export function summarizeTake(pattern: Pattern, onProgress?: (share: number) => 
       faults: faults.filter((fault) => fault.voiceId === voiceId),
     };
   });
-  return { lanes, lateness, opening: findOpening(byVoice, found, maps) };
+  return { lanes, lateness, opening };
 }

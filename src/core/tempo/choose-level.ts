@@ -9,6 +9,8 @@ const OTHER_SPEEDS = [4 / 3, 2 / 3] as const;
 /** They are other beats, and must be sought: where a count fits so well, they are not. */
 const GOOD_FIT = 0.8;
 const SAME_SPEED = 0.05;
+/** Of fewer nothing is known. */
+const FEWEST_BEATS = 8;
 /** Another count must fit better by this. */
 const MARGIN = 0.12;
 /** What is usual, and what a tempo says against a count by each octave (squared) that it is from it. */
@@ -36,11 +38,11 @@ const ON_MS = 45;
  * @param beatsMs ascending, as `findBeats` gives them
  */
 export function chooseLevel(beatsMs: Float64Array, strokes: Strokes): Float64Array {
-  if (beatsMs.length < 8) return beatsMs;
+  if (beatsMs.length < FEWEST_BEATS) return beatsMs;
   const periodMs = meanPeriod(beatsMs);
   let best = { beats: beatsMs, fit: fitOfCount(beatsMs, strokes) + MARGIN };
   const compare = (beats: Float64Array) => {
-    const fit = beats.length < 8 ? Number.NEGATIVE_INFINITY : fitOfCount(beats, strokes);
+    const fit = beats.length < FEWEST_BEATS ? Number.NEGATIVE_INFINITY : fitOfCount(beats, strokes);
     if (fit > best.fit) best = { beats, fit };
   };
   compare(inBetween(beatsMs));
@@ -51,7 +53,7 @@ export function chooseLevel(beatsMs: Float64Array, strokes: Strokes): Float64Arr
   for (const speed of OTHER_SPEEDS) {
     const beats = findBeats(strokes, periodMs / speed);
     // Beats that change between this speed and the one before are nobody's.
-    if (beats.length >= 8 && Math.abs((meanPeriod(beats) * speed) / periodMs - 1) < SAME_SPEED) compare(beats);
+    if (beats.length > 1 && Math.abs((meanPeriod(beats) * speed) / periodMs - 1) < SAME_SPEED) compare(beats);
   }
   return best.beats;
 }

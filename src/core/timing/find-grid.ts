@@ -55,7 +55,7 @@ const MOST_HITS = 900;
  * person would say is such a grid with stretches, and not the finest that holds them all.
  */
 const TRIED_WITH_STRETCHES = 3;
-/** Ticks of coarse files are as long as this apart from what rounding to them does. */
+/** Rounding to the ticks of a coarse file puts hits about so far off their slots. */
 const EXACT_MS = 1.5;
 /** What a better hit than chance is worth at the least, as a logarithm, for a grid not to be poor. */
 const LEAST_WORTH = 0.25;

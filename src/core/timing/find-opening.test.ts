@@ -5,7 +5,7 @@ import { GENERAL_MIDI } from "../notemap/index.ts";
 import { writeMidiFile } from "../smf/index.ts";
 import { withFreeOpening } from "../testing/free-opening.ts";
 import { buildTimeMaps } from "../time/index.ts";
-import { findOpening, studyVoices } from "./index.ts";
+import { studyVoices } from "./index.ts";
 
 const BAR = 1920;
 const { pattern } = importTake(writeMidiFile(withFreeOpening()), GENERAL_MIDI);
@@ -17,18 +17,22 @@ function openingOf(firstBar: number, endBar: number) {
     ({ recordedTick }) => recordedTick! >= firstBar * BAR - 60 && recordedTick! < endBar * BAR,
   );
   const byVoice = hitsByVoice(hits);
-  return findOpening(byVoice, studyVoices(byVoice, GENERAL_MIDI, maps).found, maps);
+  return studyVoices(byVoice, GENERAL_MIDI, maps).opening;
 }
 
 describe("a free opening", () => {
   it("is found where bars at the start are in no time, and those that follow are", () => {
     expect(openingOf(0, 14)).toEqual({ bars: 3, endTick: 3 * BAR });
+    // And no voice follows other grids there.
+    const { found } = studyVoices(hitsByVoice(pattern.hits), GENERAL_MIDI, maps);
+    for (const { stretches } of found.values())
+      expect(stretches.filter(({ startTick }) => startTick < 3 * BAR)).toEqual([]);
   });
 
   it("is none where a take is in time from its start, nor where too little follows to know", () => {
     expect(openingOf(3, 14)).toBeNull();
     expect(openingOf(0, 5)).toBeNull();
     expect(openingOf(2, 14)).toBeNull();
-    expect(findOpening(new Map(), new Map(), maps)).toBeNull();
+    expect(studyVoices(new Map(), GENERAL_MIDI, maps).opening).toBeNull();
   });
 });

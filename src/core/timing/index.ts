@@ -14,7 +14,7 @@ export {
 } from "./find-grid.ts";
 export { type FoundLatency, findLatency } from "./find-latency.ts";
 export { type Lateness, type LateReading, lateOf } from "./find-lateness.ts";
-export { type FreeOpening, findOpening } from "./find-opening.ts";
+export type { FreeOpening } from "./find-opening.ts";
 export { foundGridName, foundGridSentence } from "./found-grid-words.ts";
 export { findGraceNotes } from "./grace-notes.ts";
 export { hitFinders } from "./hit-slots.ts";

@@ -1,10 +1,11 @@
 import { findVoice, type NoteMap } from "../document/note-map.ts";
 import { columnsOf, type Hit } from "../document/pattern.ts";
 import { bordersOf } from "../dynamics/roles.ts";
-import { PlanFinder, type TimeMaps, tickAfterMs } from "../time/index.ts";
+import { PlanFinder, type TimeMaps, tickAfterMs, withoutTicks } from "../time/index.ts";
 import { type Fault, findFaults } from "./find-faults.ts";
 import { type FoundGrid, findGrids } from "./find-grid.ts";
 import { findLateness, type Lateness, readingFollowed } from "./find-lateness.ts";
+import { type FreeOpening, findOpening } from "./find-opening.ts";
 
 /** What can be told of how a take was played. */
 export interface VoiceStudy {
@@ -14,6 +15,8 @@ export interface VoiceStudy {
   readonly faults: readonly Fault[];
   /** How late the whole take came in, and what else it may be. */
   readonly lateness: Lateness;
+  /** Bars at its start that were played freely, if there are any. */
+  readonly opening: FreeOpening | null;
 }
 
 /** An echo comes long before the next step. */
@@ -57,7 +60,18 @@ export function studyVoices(
     if (fault.kind !== "double" || !own) return true;
     return !isPlayed(hitById.get(fault.hitId)!, hitById.get(fault.causeId)!, fault.afterMs, own, maps);
   });
-  return { found, faults, lateness };
+  const opening = findOpening(played, found, maps);
+  return { found: opening ? withoutGridsIn(found, opening) : found, faults, lateness, opening };
+}
+
+/** Grids that were found in what is in no time say nothing of a voice. */
+function withoutGridsIn(
+  found: ReadonlyMap<string, FoundGrid>,
+  { endTick }: FreeOpening,
+): ReadonlyMap<string, FoundGrid> {
+  return new Map(
+    [...found].map(([voiceId, own]) => [voiceId, { ...own, stretches: withoutTicks(own.stretches, 0, endTick) }]),
+  );
 }
 
 /** The hits that faults name: a few of thousands. */

@@ -1,5 +1,6 @@
 import clsx from "clsx";
 import { useState } from "react";
+import { useShallow } from "zustand/shallow";
 import { Button } from "../../../components/Button.tsx";
 import { useMedia } from "../../../components/page/use-media.ts";
 import type { StepId } from "../../../core/document/index.ts";
@@ -96,9 +97,8 @@ function VoiceCard({ voiceId, besideStep }: { voiceId: string; besideStep: StepI
 /** What was noticed about the take as a whole, before anything is done to a voice. */
 function TakeHints() {
   const bench = useBench();
-  const latencyMs = useBenchState((state) => (state.scopeId === null ? (latencyOf(state)?.ms ?? null) : null));
+  const latency = useBenchState(useShallow((state) => (state.scopeId === null ? latencyOf(state) : null)));
   const opening = useBenchState((state) => (state.scopeId === null ? openingOf(state) : null));
-  const isConstant = useBenchState((state) => latencyOf(state)?.isConstant ?? false);
   const isOffCount = useBenchState(isOffTheCount);
   const lateness = useBenchState((state) => state.lateness);
   const other = useBenchState((state) => (state.scopeId === null ? otherReading(state) : null));
@@ -142,13 +142,13 @@ function TakeHints() {
           >
             Use the other
           </button>
-          {latencyMs !== null && <> or {correct(latencyMs)}</>}
+          {latency && <> or {correct(latency.ms)}</>}
         </p>
       ) : (
-        latencyMs !== null && (
+        latency && (
           <p className={hintClass}>
-            The whole take is <strong>{lateWords(latencyMs)}</strong>
-            {isConstant && ", every hit by the same: programmed so, and not played"}. {correct(latencyMs)}
+            The whole take is <strong>{lateWords(latency.ms)}</strong>
+            {latency.isConstant && ", every hit by the same: programmed so, and not played"}. {correct(latency.ms)}
           </p>
         )
       )}

@@ -145,18 +145,15 @@ export function openingOf({ opening, lanes, pattern }: Pick<BenchState, "opening
 export function leaveOpening({ store }: Bench, { bars, endTick }: FreeOpening): Said {
   const { pattern } = store.getState();
   const all = new Set(pattern.lanes.map(({ voiceId }) => voiceId));
-  const where = barsWords(bars);
   const edit = changeTiming(pattern, all, ({ stretches = [], ...timing }) => {
-    // Grids that were found in what has none say nothing.
+    // Grids that an earlier version found there say nothing.
     const kept = withoutTicks(stretches, 0, endTick);
     const exceptions = withException(timing.exceptions ?? [], 0, endTick, AS_RECORDED);
     return { ...timing, ...(kept.length > 0 ? { stretches: kept } : {}), exceptions };
   });
-  store.commit(`Leave ${where} as played`, edit);
-  return `${where[0]!.toUpperCase()}${where.slice(1)} stay as they were played, whatever is done to the rest.`;
+  store.commit(`Leave bars 1 to ${bars} as played`, edit);
+  return `Bars 1 to ${bars} stay as they were played, whatever is done to the rest.`;
 }
-
-const barsWords = (bars: number) => `bars 1 to ${bars}`;
 
 /** Whether most of what was played fits no grid: the beats of the file are not those of the player. */
 export function isOffTheCount({ lanes, summaries }: Pick<BenchState, "lanes" | "summaries">): boolean {
