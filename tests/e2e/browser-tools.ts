@@ -37,6 +37,16 @@ export async function openProject(page: Page, name: string): Promise<void> {
   await waitForBench(page);
 }
 
+export const screenLink = (page: Page, name: string) =>
+  page.getByRole("navigation", { name: "Screens" }).getByRole("link", { name, exact: true });
+
+/** Goes to a screen by its link, and waits until the page is that one: until then what both have is still of the one before. */
+export async function goToScreen(page: Page, name: string): Promise<void> {
+  await screenLink(page, name).click();
+  await page.locator("[aria-current=page]", { hasText: name }).waitFor();
+  await page.getByRole("button", { name: "All keys" }).waitFor();
+}
+
 /** The canvas with the fins. */
 export function finsOf(page: Page) {
   return page.getByTestId("fins");

@@ -2,7 +2,7 @@ import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { pressBriefly } from "./a-hand.ts";
 import { usePages } from "./browser.ts";
-import { exportBytes, importBytes } from "./browser-tools.ts";
+import { exportBytes, goToScreen, importBytes } from "./browser-tools.ts";
 import { fileOf, PPQ, type Struck, selection, strokesOf } from "./small-take.ts";
 
 const pages = usePages();
@@ -176,7 +176,7 @@ describe("single keys", () => {
     await page.keyboard.press("F8");
     await sheet.getByRole("button", { name: /^F8, another key for Show and hear recorded/ }).waitFor();
     await page.keyboard.press("Escape");
-    await page.getByRole("link", { name: "Song" }).click();
+    await goToScreen(page, "Song");
     const recorded = page.getByRole("radio", { name: "Recorded" });
     await recorded.waitFor();
     await page.keyboard.press("[");

@@ -1,7 +1,7 @@
 import type { Page, Route } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { usePages } from "./browser.ts";
-import { importBytes } from "./browser-tools.ts";
+import { goToScreen, importBytes, screenLink } from "./browser-tools.ts";
 import { baseUrl } from "./own-server.ts";
 import { fileOf, PPQ, type Struck, selection } from "./small-take.ts";
 
@@ -11,23 +11,15 @@ const pages = usePages();
 const QUARTERS = Array.from({ length: 16 }, (_, quarter): Struck => [38, quarter * PPQ, 40 + 4 * quarter]);
 const OTHERS = ["Shelf", "Note maps", "Grooves", "Patterns", "Song", "Messages"] as const;
 
-const screenLink = (page: Page, name: string) =>
-  page.getByRole("navigation", { name: "Screens" }).getByRole("link", { name, exact: true });
 const search = (page: Page) => page.getByRole("dialog", { name: "Search" });
 const keySheet = (page: Page) => page.getByRole("dialog", { name: "Keys" });
-
-async function go(page: Page, name: string) {
-  await screenLink(page, name).click();
-  await page.locator("[aria-current=page]", { hasText: name }).waitFor();
-  await page.getByRole("button", { name: "All keys" }).waitFor();
-}
 
 describe("every page", () => {
   it("has its keys on a sheet, and a search that knows the page, the screens, the takes and the Bench", async () => {
     const page = await pages.open();
     await importBytes(page, "Small fry.mid", fileOf(QUARTERS));
     for (const name of OTHERS) {
-      await go(page, name);
+      await goToScreen(page, name);
       await page.getByRole("button", { name: "All keys" }).click();
       await keySheet(page).getByText("On all screens").waitFor();
       await page.keyboard.press("Escape");
@@ -66,7 +58,7 @@ describe("every page", () => {
   it("lets its own keys be others, and leads to the Bench for those of all screens", async () => {
     const page = await pages.open();
     await importBytes(page, "Small fry.mid", fileOf(QUARTERS));
-    await go(page, "Messages");
+    await goToScreen(page, "Messages");
     await page.keyboard.press("?");
     await keySheet(page)
       .getByRole("button", { name: /another key for Select all that are shown/ })
@@ -113,7 +105,7 @@ describe("an opening", () => {
   it("that takes a while says how far it is, and is cancelled", async () => {
     const page = await pages.open();
     await importBytes(page, "Small fry.mid", fileOf(QUARTERS));
-    await go(page, "Shelf");
+    await goToScreen(page, "Shelf");
     const held = await holdBack(page, /\/api\/projects\/[^/?]+$/);
     await page.getByRole("link", { name: "Small fry", exact: true }).first().click();
     const note = page.getByRole("status").filter({ hasText: "Opening the take: 0 %" });
@@ -137,7 +129,7 @@ describe("listening for repeats", () => {
       bar.map(([note, tick, vel]): Struck => [note, tick + at * 1920, vel]),
     );
     await importBytes(page, "Long.mid", fileOf(hats.flat(), bars));
-    await go(page, "Song");
+    await goToScreen(page, "Song");
     const split = page.getByRole("button", { name: "Split by repeats" });
     await page.getByText("This take is not split yet").waitFor();
     // Whatever the machine: it is cancelled in the moment in which that can be done.
@@ -200,7 +192,7 @@ describe("Back", () => {
   it("closes what lies over the page first, and only then leaves it", async () => {
     const page = await pages.open();
     await importBytes(page, "Small fry.mid", fileOf(QUARTERS));
-    await go(page, "Song");
+    await goToScreen(page, "Song");
     await screenLink(page, "Bench").click();
     await page.getByRole("main", { name: "Lanes" }).waitFor();
     const address = page.url();

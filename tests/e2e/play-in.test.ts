@@ -176,6 +176,22 @@ describe("playing in", () => {
     expectSteady(offs);
   });
 
+  it("on and on, ends nowhere, however long the page is held up where the take ends", async () => {
+    const page = await newTake(4);
+    await choose(page, "Over what", "the take, on and on");
+    await record(page);
+    await page.getByText("Recording", { exact: true }).waitFor();
+    await page.evaluate(() => {
+      const until = performance.now() + 4000;
+      while (performance.now() < until);
+    });
+    await device.play(page, [{ ms: 200, note: 38, velocity: 90 }]);
+    await page.getByText("1 hit so far").waitFor();
+    await stop(page);
+    const [hit] = await saved(page);
+    expect(hit!.recordedTick! * MS_PER_TICK).toBeGreaterThan(4000);
+  });
+
   it("needs no device: the stand-in player, pads and keys play into the same input, and take away again what is undone meanwhile", async () => {
     const page = await newTake();
     await choose(page, "Who plays", "the stand-in player");

@@ -183,6 +183,14 @@ describe("playing", () => {
     expect(store.getState()).toMatchObject({ isPlaying: false, playheadTick: 0 });
   });
 
+  it("goes on past the end where the take is to grow", async () => {
+    await playback.playFrom(0, { isEndless: true });
+    // The take lasts four seconds.
+    await run(6);
+    expect(store.getState().isPlaying).toBe(true);
+    expect(playback.placeMs()).toBeGreaterThan(5500);
+  });
+
   it("leaves muted voices out, and plays only soloed ones", async () => {
     store.setState({ muted: new Set(["snare"]) });
     await start();

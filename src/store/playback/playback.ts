@@ -38,6 +38,16 @@ export interface Lead {
 }
 const NO_LEAD: Lead = { events: [], lengthMs: 0 };
 
+/** How it begins to play, where that is not at once, alone, and up to the end. */
+interface Beginning {
+  /** What sounds before; its times count from its own beginning. */
+  readonly lead?: Lead;
+  /** Where it began already on the audio clock, as with the first stroke of a hand. */
+  readonly startedS?: number | undefined;
+  /** It goes on past the end of what it plays, as while a take grows: a page that was held up may be late to make it longer. */
+  readonly isEndless?: boolean;
+}
+
 /** Plays a score: from its events to sound, and from the engine's clock back to a playhead. */
 export class Playback {
   readonly #store: BenchStore;
@@ -131,12 +141,13 @@ export class Playback {
   }
 
   /**
-   * Plays from a place, after something that leads to it.
-   * @param lead what sounds before, and for how long; its times count from its beginning
-   * @param startedS where it began already on the audio clock, as with the first stroke of a hand; left out, it begins at once
+   * Plays from a place.
    * @returns when the place itself sounds, on the audio clock in ms; null if it was stopped before the clock ran
    */
-  async playFrom(startTick: number, lead: Lead = NO_LEAD, startedS?: number): Promise<number | null> {
+  async playFrom(
+    startTick: number,
+    { lead = NO_LEAD, startedS, isEndless = false }: Beginning = {},
+  ): Promise<number | null> {
     this.#store.setState({ isPlaying: true });
     void this.prepareSounds();
     const engine = await this.#wake();
@@ -145,7 +156,7 @@ export class Playback {
     for (const event of lead.events) this.#sound(event, leadS + event.ms / 1000);
     const startMs = tickToMs(this.#score().maps.tempoMap, startTick);
     const startS = leadS + lead.lengthMs / 1000;
-    this.#transport = new Transport(this.#source(), startS, startMs);
+    this.#transport = new Transport(this.#source(isEndless), startS, startMs);
     const { port } = this.out;
     this.#clock =
       port && this.out.state.getState().sendsClock ? new MidiClock(port, startS, this.#pageMs(startS)) : null;
@@ -308,7 +319,7 @@ export class Playback {
     }
   }
 
-  #source(): EventSource {
+  #source(isEndless: boolean): EventSource {
     return {
       eventsBetween: (startMs, endMs, round) => [
         ...this.#score().eventsBetween(startMs, endMs, round),
@@ -319,7 +330,8 @@ export class Playback {
         const { tempoMap } = this.#score().maps;
         return loop && { startMs: tickToMs(tempoMap, loop.startTick), endMs: tickToMs(tempoMap, loop.endTick) };
       },
-      endMs: () => tickToMs(this.#score().maps.tempoMap, this.#score().lengthTicks),
+      endMs: () =>
+        isEndless ? Number.POSITIVE_INFINITY : tickToMs(this.#score().maps.tempoMap, this.#score().lengthTicks),
     };
   }
 }

@@ -11,6 +11,8 @@ let store: BenchStore;
 let recording: Recording;
 /** When what is heard now began, on the page's clock: sound runs by the same clock here. */
 let startedMs = 0;
+/** Whether it was asked to play on past the end of the take. */
+let isEndless = false;
 
 beforeEach(() => {
   vi.useFakeTimers();
@@ -30,9 +32,10 @@ beforeEach(() => {
     strike: () => {},
     passOver: () => {},
     stop: () => store.setState({ isPlaying: false }),
-    playFrom: async (_tick: number, lead: { lengthMs: number } = { lengthMs: 0 }, startedS?: number) => {
+    playFrom: async (_tick: number, begins: { lead: { lengthMs: number }; startedS?: number; isEndless: boolean }) => {
       store.setState({ isPlaying: true });
-      startedMs = (startedS === undefined ? performance.now() : startedS * 1000) + lead.lengthMs;
+      ({ isEndless } = begins);
+      startedMs = (begins.startedS === undefined ? performance.now() : begins.startedS * 1000) + begins.lead.lengthMs;
       return startedMs;
     },
   };
@@ -156,6 +159,8 @@ describe("a recording", () => {
     await run(9100);
     await strike(36);
     await run(300);
+    // The take is made longer while it plays; it is not to end before a page that was held up gets to that.
+    expect(isEndless).toBe(true);
     expect(store.take().lengthTicks).toBe(7 * 1920);
     recording.stop();
     expect(store.take().lengthTicks).toBe(5 * 1920);

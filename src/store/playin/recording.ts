@@ -106,7 +106,11 @@ export class Recording {
     const fromTick = isCounted ? barsBefore(maps, startTick, settings.preRollBars) : startTick;
     const lead = { events: countInEvents(maps, fromTick, bars), lengthMs: countInMs(bars, maps, fromTick) };
     this.state.setState({ phase: bars > 0 || fromTick < startTick ? "countIn" : "recording" });
-    const playsMs = await this.#playback.playFrom(fromTick, lead, isCounted ? undefined : firstStrokeMs / 1000);
+    const playsMs = await this.#playback.playFrom(fromTick, {
+      lead,
+      startedS: isCounted ? undefined : firstStrokeMs / 1000,
+      isEndless: loop === null,
+    });
     if (playsMs === null) {
       this.state.setState({ phase: "idle" });
       return;
