@@ -9,8 +9,8 @@ export default defineConfig({
           include: ["src/**/*.test.ts", "bench/**/*.test.ts", "scripts/**/*.test.ts"],
           environment: "node",
           setupFiles: ["src/store/testing/one-window.ts"],
-          // A machine that swaps for a while is no fault of the code.
-          testTimeout: 30_000,
+          // As below: for what has hung. Properties are many runs in one test.
+          testTimeout: 180_000,
         },
       },
       {

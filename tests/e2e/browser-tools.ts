@@ -1,7 +1,7 @@
 import { type Browser, chromium, type Locator, type Page } from "playwright-core";
 import type { PictureDesk } from "../../src/features/bench/lanes/paint/picture-desk.ts";
-import type { LoopRange } from "../../src/store/bench/bench-state.ts";
 import type { Viewport } from "../../src/store/bench/viewport.ts";
+import type { LoopRange } from "../../src/store/playback/playing.ts";
 
 const ARGUMENTS = [
   "--no-sandbox",

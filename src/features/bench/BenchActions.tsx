@@ -16,16 +16,14 @@ export function BenchActions() {
   const project = useBenchState((state) => state.project);
   const saving = useSaving();
   const { undoStep, redoStep } = useUndoWords();
-  const isExportOpen = useBenchState((state) => state.isExportOpen);
+  const sheet = useBenchState((state) => state.sheet);
   const exporting = useFileTask();
   const setIsExportOpen = (isOpen: boolean) => {
     exporting.forgetProblem();
-    bench.store.setState({ isExportOpen: isOpen });
+    bench.store.showSheet("export", isOpen);
   };
-  const isHistoryOpen = useBenchState((state) => state.isHistoryOpen);
-  const setIsHistoryOpen = (isOpen: boolean) => bench.store.setState({ isHistoryOpen: isOpen });
-  const areTracksOpen = useBenchState((state) => state.areTracksOpen);
-  const setAreTracksOpen = (isOpen: boolean) => bench.store.setState({ areTracksOpen: isOpen });
+  const setIsHistoryOpen = (isOpen: boolean) => bench.store.showSheet("history", isOpen);
+  const setAreTracksOpen = (isOpen: boolean) => bench.store.showSheet("tracks", isOpen);
   return (
     <>
       <ProjectWords name={project.name} book={project.book} saving={saving} />
@@ -51,13 +49,13 @@ export function BenchActions() {
         <KeysButton />
       </div>
       <Button onClick={() => setIsExportOpen(true)}>Export</Button>
-      {isExportOpen ? (
+      {sheet === "export" ? (
         <ExportSheet task={exporting} isOpen onOpenChange={setIsExportOpen} />
       ) : (
         <FileTaskNotice task={exporting} />
       )}
-      <HistorySheet isOpen={isHistoryOpen} onOpenChange={setIsHistoryOpen} />
-      {areTracksOpen && <TracksSheet isOpen onOpenChange={setAreTracksOpen} />}
+      <HistorySheet isOpen={sheet === "history"} onOpenChange={setIsHistoryOpen} />
+      {sheet === "tracks" && <TracksSheet isOpen onOpenChange={setAreTracksOpen} />}
     </>
   );
 }

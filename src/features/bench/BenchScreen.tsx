@@ -8,7 +8,7 @@ import { TopBar } from "../../components/page/TopBar.tsx";
 import { type InUnit, Units } from "../../components/sentence/units.ts";
 import { tickToMs } from "../../core/time/index.ts";
 import { type Bench, BenchContext, useBenchState } from "../../store/bench/bench-context.ts";
-import { pageTools } from "../../store/page/page-commands.ts";
+import { closePageTools, pageTools, showKeys, showSearch } from "../../store/page/page-commands.ts";
 import { useOpenBench } from "../../store/project/use-open-bench.ts";
 import { BenchActions } from "./BenchActions.tsx";
 import { LaneCard } from "./card/LaneCard.tsx";
@@ -32,7 +32,7 @@ function useWantedHit(bench: Bench | null): void {
     const lane = lanes.find(({ hits }) => hits.some((hit) => hit.id === hitId));
     if (!lane) return;
     setHidden(bench, lane.voiceId, false);
-    bench.store.setState({ openVoiceId: lane.voiceId });
+    bench.store.openLane(lane.voiceId);
     bench.store.pick(new Set([hitId]));
     // The lanes have their width one frame later.
     requestAnimationFrame(() =>
@@ -58,8 +58,9 @@ function useWantedTools(bench: Bench | null): string {
   const areKeysWanted = params.has("keys");
   useEffect(() => {
     if (!bench) return;
-    pageTools.setState({ isSearchOpen: asked !== "", areKeysOpen: areKeysWanted });
-    return () => pageTools.setState({ isSearchOpen: false, areKeysOpen: false });
+    showSearch(asked !== "");
+    showKeys(areKeysWanted);
+    return closePageTools;
   }, [bench, asked, areKeysWanted]);
   return asked;
 }
@@ -73,14 +74,12 @@ function RightSide() {
 /** Sheets that are there only while they are open. */
 function Sheets() {
   const areKeysOpen = useStore(pageTools, (tools) => tools.areKeysOpen);
-  const isTempoOpen = useBenchState((state) => state.isTempoOpen);
-  const isKitOpen = useBenchState((state) => state.isKitOpen);
-  const isMixOpen = useBenchState((state) => state.isMixOpen);
+  const sheet = useBenchState((state) => state.sheet);
   return (
     <>
-      {isTempoOpen && <TempoSheet />}
-      {isKitOpen && <KitSheet />}
-      {isMixOpen && <SoundSheet />}
+      {sheet === "tempo" && <TempoSheet />}
+      {sheet === "kit" && <KitSheet />}
+      {sheet === "mix" && <SoundSheet />}
       {areKeysOpen && <ShortcutsSheet />}
     </>
   );

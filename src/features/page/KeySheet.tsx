@@ -15,7 +15,7 @@ import {
   withoutKey,
 } from "../../store/page/key-choices.ts";
 import { namedKeys, type SingleKeyMode, setSingleKeys, shownKey, singleKeys } from "../../store/page/keyboard.ts";
-import { pageTools } from "../../store/page/page-commands.ts";
+import { showKeys } from "../../store/page/page-commands.ts";
 
 export interface KeyGroup {
   readonly name: string;
@@ -69,7 +69,7 @@ export function KeySheet({ groups, children }: { groups: readonly KeyGroup[]; ch
       isOpen
       onOpenChange={(isOpening) => {
         stop();
-        pageTools.setState({ areKeysOpen: isOpening });
+        showKeys(isOpening);
       }}
     >
       <p className="mb-3">

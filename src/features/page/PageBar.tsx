@@ -1,6 +1,6 @@
 import { type ReactNode, useEffect } from "react";
 import { type Screen, TopBar } from "../../components/page/TopBar.tsx";
-import { pageTools, usePageKeys } from "../../store/page/page-commands.ts";
+import { closePageTools, usePageKeys } from "../../store/page/page-commands.ts";
 import { PageKeys } from "./PageKeys.tsx";
 import { PageSearch } from "./PageSearch.tsx";
 import { KeysButton, SearchButton } from "./ToolButtons.tsx";
@@ -14,7 +14,7 @@ interface PageBarProps {
 /** The top bar of a page, with its search and the sheet of its keys. */
 export function PageBar({ here, projectId, children }: PageBarProps) {
   usePageKeys();
-  useEffect(() => () => pageTools.setState({ isSearchOpen: false, areKeysOpen: false }), []);
+  useEffect(() => closePageTools, []);
   return (
     <>
       <TopBar here={here} {...(projectId ? { projectId } : {})}>

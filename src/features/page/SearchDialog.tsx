@@ -5,7 +5,7 @@ import { Key } from "../../components/Key.tsx";
 import { useBackCloses } from "../../components/page/use-back-closes.ts";
 import { useFocusBack } from "../../components/page/use-focus-back.ts";
 import type { Keyed } from "../../store/page/key-choices.ts";
-import { pageTools } from "../../store/page/page-commands.ts";
+import { pageTools, showSearch } from "../../store/page/page-commands.ts";
 import type { Findable } from "./rank.ts";
 import { useShownKeys } from "./use-key-of.ts";
 
@@ -23,13 +23,13 @@ export function SearchDialog({ children }: { children: (onBest: (id: string) => 
   const isOpen = useStore(pageTools, (tools) => tools.isSearchOpen);
   const [chosenId, setChosenId] = useState("");
   useFocusBack(isOpen);
-  useBackCloses(isOpen, () => pageTools.setState({ isSearchOpen: false }));
+  useBackCloses(isOpen, () => showSearch(false));
   return (
     <Command.Dialog
       open={isOpen}
       value={chosenId}
       onValueChange={setChosenId}
-      onOpenChange={(willOpen) => pageTools.setState({ isSearchOpen: willOpen })}
+      onOpenChange={showSearch}
       label="Search"
       shouldFilter={false}
       overlayClassName="fixed inset-0 z-40 bg-black/45"
@@ -60,7 +60,7 @@ export function SearchList<Entry extends Found>(props: SearchListProps<Entry>) {
   // The best is chosen with the letter that makes it so: whoever types and presses Enter need not look.
   useLayoutEffect(() => onBest(bestId), [onBest, bestId]);
   const close = (entry: Entry) => {
-    pageTools.setState({ isSearchOpen: false });
+    showSearch(false);
     onRun(entry);
   };
   return (

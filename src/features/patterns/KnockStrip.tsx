@@ -89,7 +89,7 @@ export function KnockStrip({ input, questions, onPlayer }: KnockStripProps) {
               { id: "free", name: "as long as it lasts, without a click" },
             ]}
             onChoose={(id) =>
-              input.state.setState(id === "free" ? { hasClick: false } : { hasClick: true, bars: Number(id) })
+              input.listenTo(id === "free" ? { hasClick: false } : { hasClick: true, bars: Number(id) })
             }
           />
           {hasClick && (
@@ -104,7 +104,7 @@ export function KnockStrip({ input, questions, onPlayer }: KnockStripProps) {
                 step={1}
                 unit="bpm"
                 usual={bpm}
-                onCommit={(next) => input.state.setState({ bpm: next })}
+                onCommit={(next) => input.listenTo({ bpm: next })}
               />
             </>
           )}
@@ -116,7 +116,7 @@ export function KnockStrip({ input, questions, onPlayer }: KnockStripProps) {
               { id: "drums", name: "kick, snare and hats" },
               { id: "any", name: "the rhythm of kick and snare together" },
             ]}
-            onChoose={(id) => input.state.setState({ isAnyDrum: id === "any" })}
+            onChoose={(id) => input.listenTo({ isAnyDrum: id === "any" })}
           />
           .
         </p>
@@ -159,7 +159,7 @@ function Heard({ strokes, bars, barQuarters, hasClick, input }: HeardProps) {
     const next = ROWS[ROWS.indexOf(stroke.family) + 1];
     const rest = strokes.filter((one) => one !== stroke);
     const turned = next ? [...rest, { ...stroke, family: next }] : rest;
-    input.state.setState({ strokes: turned.sort((a, b) => a.quarters - b.quarters) });
+    input.change(turned);
   };
   const beats = Array.from({ length: Math.ceil(length) + 1 }, (_, beat) => beat).filter((beat) => beat <= length);
   const share = (quarters: number) => `${(x(quarters) / WIDTH) * 100}%`;

@@ -23,7 +23,6 @@ import {
   useBenchState,
   useProjectActions,
 } from "../../store/bench/bench-context.ts";
-import type { LoopRange } from "../../store/bench/bench-state.ts";
 import { clipboard } from "../../store/bench/clipboard.ts";
 import { SHARED_COMMANDS, usePageCommands } from "../../store/page/page-commands.ts";
 import { KnockInput, questionOf } from "../../store/patterns/knock-input.ts";
@@ -31,6 +30,7 @@ import { askWithCopied, askWithStretch, knockLoosely, type Question } from "../.
 import { PatternScore } from "../../store/patterns/pattern-score.ts";
 import { usePatternMarks } from "../../store/patterns/use-pattern-marks.ts";
 import { type ShelfEntry, usePatternShelf } from "../../store/patterns/use-pattern-shelf.ts";
+import type { LoopRange } from "../../store/playback/playing.ts";
 import { useOpenBench } from "../../store/project/use-open-bench.ts";
 import { ServerProblem } from "../../store/server-api.ts";
 import { historyCommands } from "../page/history-commands.ts";

@@ -84,7 +84,7 @@ export function useHeard(
     choose(playback.placeMs());
   }, [played, choose, playback]);
   const restart = () => {
-    store.setState({ playheadTick: 0 });
+    store.setPlayhead(0);
     choose(null);
   };
   return { elsewhere, strokes, played, place, restart };

@@ -55,7 +55,7 @@ export function SongFooter({ desk, words, onSong }: SongFooterProps) {
           <span className="text-muted">plays the song</span>
         )}
       </p>
-      <SideChoice side={side} keysOf={sideKeys()} onChoose={(next) => store.setState({ side: next })} />
+      <SideChoice side={side} keysOf={sideKeys()} onChoose={(next) => store.setSide(next)} />
       <Hint
         text={
           take.otherSide
@@ -80,14 +80,14 @@ export function SongFooter({ desk, words, onSong }: SongFooterProps) {
         </button>
       </Hint>
       <span className="flex items-center gap-2 text-small">
-        <Toggle label="Click" isOn={click.isOn} onChange={(isOn) => store.setState({ click: { ...click, isOn } })} />
+        <Toggle label="Click" isOn={click.isOn} onChange={(isOn) => store.setClick({ ...click, isOn })} />
         click
       </span>
       {soloed.size > 0 && (
         <button
           type="button"
           className="text-small font-bold text-spruce underline"
-          onClick={() => store.setState({ soloed: new Set() })}
+          onClick={() => store.setVoices("soloed", new Set())}
         >
           Hear all voices
         </button>

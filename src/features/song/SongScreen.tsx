@@ -76,13 +76,15 @@ function Song({ projectId }: { projectId: string }) {
   const playAlone = async (patternId: string) => {
     playback.stop();
     await desk.choose([{ id: "alone", patternId, repeats: 1 }]);
-    store.setState({ playheadTick: 0, loop: { startTick: 0, endTick: desk.playable?.time.lengthTicks ?? 0 } });
+    store.setPlayhead(0);
+    store.setLoop({ startTick: 0, endTick: desk.playable?.time.lengthTicks ?? 0 });
     await playback.play();
   };
   const playSong = async () => {
     playback.stop();
     await desk.choose(null);
-    store.setState({ playheadTick: 0, loop: null });
+    store.setPlayhead(0);
+    store.setLoop(null);
   };
   const words = choiceWords(choice, patterns, take);
   return (

@@ -24,7 +24,7 @@ export function useSongKeys(bench: Bench): void {
     { ...SHARED_COMMANDS.play, run: () => void bench.playback.toggle() },
     ...SIDES.map((side) => ({
       ...SHARED_COMMANDS[COMMAND_OF_SIDE[side]],
-      run: () => bench.store.setState({ side }),
+      run: () => bench.store.setSide(side),
     })),
     { ...SHARED_COMMANDS.turnSide, run: () => say(bench.store.turnSide()) },
     ...historyCommands(

@@ -17,7 +17,7 @@ function openACutTake() {
     { id: "p", name: "Take", book: "", fileName: "", notices: [], revision: 0, isPlanned: true, pattern },
     () => `id ${turn++}`,
   );
-  store.setState({ viewport: { startTick: 0, ticksPerPx: 10, widthPx: 768 } });
+  store.setViewport({ startTick: 0, ticksPerPx: 10, widthPx: 768 });
   const cut = cutInto(NO_ARRANGEMENT, cutsEvery(4, 2), () => `id ${turn++}`);
   store.commit("Cut", { kind: "arrange", ...arranging(NO_ARRANGEMENT, cut) });
   const pull = (strengthPercent: number) =>

@@ -1,4 +1,4 @@
-import type { Curve } from "../../core/commands/index.ts";
+import type { Curve, PasteWish } from "../../core/commands/index.ts";
 import type { Grid } from "../../core/time/index.ts";
 
 /** What the pointer does in the lanes: pick and move hits, write them, or take them away. */
@@ -53,3 +53,28 @@ export interface SelectionQuantize {
   /** Null for the swing of that grid. */
   readonly swingPercent: number | null;
 }
+
+/** How the next hits are written, laid and quantized by hand: as it was the last time. */
+export interface WriteWishes {
+  readonly drawing: DrawSetting;
+  readonly fill: FillSetting;
+  readonly burst: BurstSetting;
+  /** Where and how what was copied is laid. */
+  readonly pasteWish: PasteWish;
+  readonly selectionQuantize: SelectionQuantize;
+}
+
+export const FIRST_WISHES: WriteWishes = {
+  drawing: { velocity: null, lengthQuarters: null, strokes: new Map(), isSnapped: true, showsCells: false },
+  fill: { where: "meant", grid: null, every: 2, from: 1, velocity: 80 },
+  burst: {
+    where: "into",
+    count: 8,
+    grid: { family: "straight", denominator: 32 },
+    fromVelocity: 40,
+    toVelocity: 110,
+    curve: "even",
+  },
+  pasteWish: { where: "place", how: "beside", times: 1 },
+  selectionQuantize: { grid: null, strengthPercent: 100, swingPercent: null },
+};

@@ -33,8 +33,15 @@ interface PageTools {
 /** Which of what every page has is open, and what the page does. */
 export const pageTools = createStore<PageTools>(() => ({ isSearchOpen: false, areKeysOpen: false, parts: [] }));
 
-export const openSearch = () => pageTools.setState({ isSearchOpen: true });
-export const openKeys = () => pageTools.setState({ areKeysOpen: true });
+export const showSearch = (isSearchOpen: boolean) => pageTools.setState({ isSearchOpen });
+export const showKeys = (areKeysOpen: boolean) => pageTools.setState({ areKeysOpen });
+export const openSearch = () => showSearch(true);
+export const openKeys = () => showKeys(true);
+
+export function closePageTools(): void {
+  showSearch(false);
+  showKeys(false);
+}
 
 /** What every page does. */
 const ON_EVERY_PAGE: readonly PageCommand[] = [

@@ -89,6 +89,16 @@ export class KnockInput {
     this.state.setState({ strokes: [], isAnyDrum: false });
   }
 
+  /** Says for how long it listens, to which click, and what the knock stands for. */
+  listenTo(change: Partial<Pick<KnockState, "bars" | "bpm" | "hasClick" | "isAnyDrum">>): void {
+    this.state.setState(change);
+  }
+
+  /** Takes other strokes for what was heard. */
+  change(strokes: readonly HeardStroke[]): void {
+    this.state.setState({ strokes: strokes.toSorted((a, b) => a.quarters - b.quarters) });
+  }
+
   /** Takes strokes that come from elsewhere than a hand: from the take, or from the stand-in player. */
   take(
     strokes: readonly HeardStroke[],
@@ -110,7 +120,7 @@ export class KnockInput {
     if (quarters < -EARLY_QUARTERS || strokes.length >= MOST_HEARD) return;
     if (hasClick && quarters > bars * barQuarters) return;
     const stroke = { family, velocity, quarters: Math.max(0, quarters) };
-    this.state.setState({ strokes: [...strokes, stroke].sort((a, b) => a.quarters - b.quarters) });
+    this.change([...strokes, stroke]);
     if (hasClick) return;
     for (const timer of this.#timers.splice(0)) clearTimeout(timer);
     this.#timers.push(setTimeout(() => this.stop(), SILENCE_MS));

@@ -4,7 +4,7 @@ import { type Rhythm, rhythmOf } from "../../core/pattern/index.ts";
 import { barAt, buildMeterMap } from "../../core/time/index.ts";
 import { playStrokes } from "../../standin/player.ts";
 import { createRandom } from "../../standin/random.ts";
-import type { LoopRange } from "../bench/bench-state.ts";
+import type { LoopRange } from "../playback/playing.ts";
 import type { HeardStroke, KnockState } from "./knock-input.ts";
 
 // Knocks that no hand has knocked.

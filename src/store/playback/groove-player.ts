@@ -2,10 +2,9 @@ import type { Pattern } from "../../core/document/index.ts";
 import { findVoice, type Groove } from "../../core/document/index.ts";
 import { neutralPart, withFeel } from "../../core/groove/index.ts";
 import { barByIndex } from "../../core/time/index.ts";
-import { createBenchStore } from "../bench/bench-store.ts";
-import { deriveLanes, deriveMaps } from "../bench/lane-view.ts";
 import { openProject } from "../server-api.ts";
 import { Playback } from "./playback.ts";
+import { createPlayedStore } from "./playing.ts";
 
 /** What a groove is heard on: a plain part on the grid, or the take that is open. */
 export type GrooveStage = "plain" | "take";
@@ -22,19 +21,8 @@ export class GroovePlayer {
 
   constructor(projectId: string | undefined, groove: Groove, bpm: number, onPlaying: (isPlaying: boolean) => void) {
     this.#projectId = projectId;
-    const pattern = neutralPart(groove, bpm);
-    const project = {
-      id: "groove",
-      name: "",
-      book: "",
-      fileName: "",
-      notices: [],
-      revision: 0,
-      isPlanned: true,
-      pattern,
-    };
-    this.#store = createBenchStore(project, () => crypto.randomUUID());
-    this.#store.setState({ side: "cleaned", click: { isOn: false, hasOffBeats: false } });
+    this.#store = createPlayedStore(neutralPart(groove, bpm));
+    this.#store.setClick({ isOn: false });
     this.#playback = new Playback(this.#store);
     this.#stopListening = this.#store.subscribe(({ isPlaying }, before) => {
       if (isPlaying !== before.isPlaying) onPlaying(isPlaying);
@@ -44,10 +32,10 @@ export class GroovePlayer {
   /** Lays the groove on what it is heard on. While it plays, it goes over into it. */
   async lay(groove: Groove, bpm: number, stage: GrooveStage): Promise<void> {
     const pattern = stage === "plain" ? neutralPart(groove, bpm) : onTake(await this.#openTake(), groove);
-    const maps = deriveMaps(pattern, null);
-    const endTick = Math.min(pattern.lengthTicks, barByIndex(maps.meterMap, BARS_OF_TAKE).startTick);
-    const loop = { startTick: 0, endTick: stage === "plain" ? pattern.lengthTicks : endTick };
-    this.#store.setState({ pattern, shown: pattern, maps, lanes: deriveLanes(pattern, [], maps), loop });
+    this.#store.exchange(pattern);
+    const { meterMap } = this.#store.getState().maps;
+    const endTick = Math.min(pattern.lengthTicks, barByIndex(meterMap, BARS_OF_TAKE).startTick);
+    this.#store.setLoop({ startTick: 0, endTick: stage === "plain" ? pattern.lengthTicks : endTick });
     // The take has drums that the plain part has not, and it may be playing already.
     if (this.#store.getState().isPlaying) void this.#playback.prepareSounds();
   }
@@ -59,7 +47,6 @@ export class GroovePlayer {
   end(): void {
     this.#stopListening();
     this.#playback.close();
-    this.#store.close();
   }
 
   async #openTake(): Promise<Pattern> {

@@ -34,7 +34,7 @@ beforeEach(() => {
     { id: "p", name: "", book: "", fileName: "", notices: [], revision: 0, isPlanned: true, pattern },
     () => `${turn++}`,
   );
-  store.setState({ click: { isOn: false, hasOffBeats: false } });
+  store.setClick({ isOn: false, hasOffBeats: false });
   playback = new Playback(store);
 });
 
@@ -75,7 +75,7 @@ describe("what stops a sound", () => {
       { id: "q", name: "", book: "", fileName: "", notices: [], revision: 0, isPlanned: true, pattern },
       () => "x",
     );
-    store.setState({ click: { isOn: false, hasOffBeats: false } });
+    store.setClick({ isOn: false, hasOffBeats: false });
     playback = new Playback(store);
     await start();
     await run(0.5);
@@ -99,7 +99,7 @@ describe("what stops a sound", () => {
 describe("tracks that are not drums", () => {
   it("are simple tones at their own times, when they are to be heard", async () => {
     const tones = [{ startTick: 480, lengthTicks: 240, note: 69, velocity: 80 }];
-    store.setState({ heardTones: new Map([[1, tones]]) });
+    store.hearTones(1, tones);
     await start();
     await run(1.2);
     expect(audio.tones).toHaveLength(1);
@@ -108,7 +108,7 @@ describe("tracks that are not drums", () => {
     expect(tone!.startS - audio.played[0]!.startS).toBeCloseTo(0.5 - LATE_S, 5);
     expect(tone!.endS - tone!.startS).toBeGreaterThanOrEqual(0.25);
     playback.stop();
-    store.setState({ heardTones: new Map() });
+    store.hearTones(1, null);
     playback.seek(0);
     await start();
     await run(1.2);
@@ -140,7 +140,7 @@ describe("playing", () => {
   });
 
   it("loops, and knows its place", async () => {
-    store.setState({ loop: { startTick: 480, endTick: 960 } });
+    store.setLoop({ startTick: 480, endTick: 960 });
     await start();
     expect(store.getState().isPlaying).toBe(true);
     await run(2.2);
@@ -155,7 +155,8 @@ describe("playing", () => {
   });
 
   it("clicks beats by the meter, and softer off-beats between", async () => {
-    store.setState({ click: { isOn: true, hasOffBeats: true }, muted: new Set(["snare"]) });
+    store.setClick({ isOn: true, hasOffBeats: true });
+    store.setVoices("muted", new Set(["snare"]));
     await start();
     await run(2);
     const loudness = audio.played.slice(0, 8).map(({ gain }) => gain);
@@ -192,11 +193,11 @@ describe("playing", () => {
   });
 
   it("leaves muted voices out, and plays only soloed ones", async () => {
-    store.setState({ muted: new Set(["snare"]) });
+    store.setVoices("muted", new Set(["snare"]));
     await start();
     await run(0.5);
     expect(audio.played).toEqual([]);
-    store.setState({ soloed: new Set(["snare"]) });
+    store.setVoices("soloed", new Set(["snare"]));
     await run(0.5);
     expect(audio.played.length).toBeGreaterThan(2);
   });

@@ -18,9 +18,9 @@ import {
 import { findVoice, isUnnamedVoice, type Levels, type NoteMap } from "../../core/document/index.ts";
 import type { ClockPair } from "../../core/record/index.ts";
 import { bpmAt, msToTick, tickToMs } from "../../core/time/index.ts";
-import type { BenchStore } from "../bench/bench-store.ts";
 import { noteOfEvent, SoundOut } from "../playin/sound-out.ts";
 import { kitSound } from "./kit-sounds.ts";
+import type { PlayedStore } from "./playing.ts";
 import { clickEvents, type Score } from "./score.ts";
 import { takeScore } from "./take-score.ts";
 
@@ -50,7 +50,7 @@ interface Beginning {
 
 /** Plays a score: from its events to sound, and from the engine's clock back to a playhead. */
 export class Playback {
-  readonly #store: BenchStore;
+  readonly #store: PlayedStore;
   #score: () => Score;
   readonly #bank = new SoundBank();
   #engine: Engine | null = null;
@@ -63,7 +63,7 @@ export class Playback {
   #port: MidiPort | null = null;
   #steady: SteadyOffset | null = null;
 
-  constructor(store: BenchStore) {
+  constructor(store: PlayedStore) {
     this.#store = store;
     this.#score = () => takeScore(store.getState());
   }
@@ -72,7 +72,8 @@ export class Playback {
   playInstead(score: () => Score): void {
     this.stop();
     this.#score = score;
-    this.#store.setState({ loop: null, playheadTick: 0 });
+    this.#store.setLoop(null);
+    this.#store.setPlayhead(0);
   }
 
   /** Plays the stand-in kit on other speakers. @returns why it cannot, in words; null if it does */
@@ -148,7 +149,7 @@ export class Playback {
     startTick: number,
     { lead = NO_LEAD, startedS, isEndless = false }: Beginning = {},
   ): Promise<number | null> {
-    this.#store.setState({ isPlaying: true });
+    this.#store.setPlaying(true);
     void this.prepareSounds();
     const engine = await this.#wake();
     if (!this.#store.getState().isPlaying || this.#transport) return null;
@@ -262,14 +263,14 @@ export class Playback {
     // After what was sent ahead was taken back: the stop is not.
     this.#clock?.stop();
     this.#clock = null;
-    this.#store.setState({ isPlaying: false, ...(placeTick === null ? {} : { playheadTick: placeTick }) });
+    this.#store.setPlaying(false, placeTick ?? undefined);
   }
 
   /** Goes to a place; when it plays, it goes on from there. */
   seek(tick: number): void {
     const wasPlaying = this.#transport !== null;
     if (wasPlaying) this.stop();
-    this.#store.setState({ playheadTick: Math.max(0, Math.min(this.#score().lengthTicks - 1, tick)) });
+    this.#store.setPlayhead(Math.max(0, Math.min(this.#score().lengthTicks - 1, tick)));
     if (wasPlaying) void this.play();
   }
 
@@ -315,7 +316,7 @@ export class Playback {
     const { endTimeS } = this.#transport;
     if (endTimeS !== null && nowS > endTimeS + 0.5) {
       this.stop();
-      this.#store.setState({ playheadTick: 0 });
+      this.#store.setPlayhead(0);
     }
   }
 

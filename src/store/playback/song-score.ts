@@ -2,8 +2,8 @@ import type { SoundEvent } from "../../audio/index.ts";
 import type { HeardVoice, PlayableSong } from "../../core/song/index.ts";
 import { buildTimeMaps, type TimeMaps, tickToMs } from "../../core/time/index.ts";
 import { isAudible } from "../bench/bench-selectors.ts";
-import type { BenchState } from "../bench/bench-state.ts";
 import type { LaneView } from "../bench/lane-view.ts";
+import type { PlayedState } from "./playing.ts";
 import { levelOf, type Score } from "./score.ts";
 
 /** Nothing, where there is no song yet. */
@@ -14,7 +14,7 @@ const SILENCE: Score = {
 };
 
 /** A song as it is heard: its patterns at their places, on the side that is chosen. */
-export function songScore(state: BenchState, song: PlayableSong | null): Score {
+export function songScore(state: PlayedState, song: PlayableSong | null): Score {
   if (!song || song.time.lengthTicks === 0) return SILENCE;
   const { parts: voices, time } = song;
   const { maps, lengthTicks } = time;
@@ -34,7 +34,7 @@ export function songScore(state: BenchState, song: PlayableSong | null): Score {
 function eventsOf(
   { voiceId, rows, sides }: HeardVoice,
   lane: LaneView,
-  { side }: BenchState,
+  { side }: PlayedState,
   { tempoMap }: TimeMaps,
   gain: number,
   [startMs, endMs]: readonly [startMs: number, endMs: number],

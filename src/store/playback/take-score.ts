@@ -2,12 +2,12 @@ import type { SoundEvent } from "../../audio/index.ts";
 import { playsThisTime } from "../../core/chance.ts";
 import { tickToMs } from "../../core/time/index.ts";
 import { fullnessOf, isAudible } from "../bench/bench-selectors.ts";
-import type { BenchState } from "../bench/bench-state.ts";
 import { shownSide, sideOf } from "../bench/lane-view.ts";
+import type { PlayedState } from "./playing.ts";
 import { levelOf, type Score } from "./score.ts";
 
 /** The take as it is: its lanes on the side that is heard, and whatever else of it is. */
-export function takeScore(state: BenchState): Score {
+export function takeScore(state: PlayedState): Score {
   return {
     maps: state.maps,
     lengthTicks: state.pattern.lengthTicks,
@@ -18,7 +18,7 @@ export function takeScore(state: BenchState): Score {
   };
 }
 
-function hitEvents(state: BenchState, startMs: number, endMs: number, round: number): SoundEvent[] {
+function hitEvents(state: PlayedState, startMs: number, endMs: number, round: number): SoundEvent[] {
   const fullness = fullnessOf(state);
   const events: SoundEvent[] = [];
   const gain = levelOf(state.lanes, state.side, (side) => state.lanes.map((lane) => sideOf(lane, side).velocities));
@@ -51,12 +51,12 @@ function hitEvents(state: BenchState, startMs: number, endMs: number, round: num
   return events;
 }
 
-function lengthMs({ maps }: BenchState, startTick: number, lengthTicks: number): number {
+function lengthMs({ maps }: PlayedState, startTick: number, lengthTicks: number): number {
   return tickToMs(maps.tempoMap, startTick + lengthTicks) - tickToMs(maps.tempoMap, startTick);
 }
 
 /** Tracks that are not drums, where they are to be heard. They are never moved. */
-function toneEvents(state: BenchState, startMs: number, endMs: number): SoundEvent[] {
+function toneEvents(state: PlayedState, startMs: number, endMs: number): SoundEvent[] {
   const events: SoundEvent[] = [];
   for (const [streamIndex, tones] of state.heardTones) {
     for (const [index, { startTick, lengthTicks, note, velocity }] of tones.entries()) {

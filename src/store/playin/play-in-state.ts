@@ -166,3 +166,21 @@ export function changePlayIn(
   store.setState({ settings });
   keep(STORAGE_KEY, settings);
 }
+
+/** Tells of the devices that are plugged in. One that goes while it is recorded is said. */
+export function tellDevices(store: PlayInStore, devices: readonly string[]): void {
+  const { devices: before, phase } = store.getState();
+  const gone = before.filter((name) => !devices.includes(name));
+  store.setState({ devices });
+  if (phase === "idle" || gone.length === 0) return;
+  const trouble = `${gone.join(" and ")} was unplugged. What was played is recorded; plug it in and go on.`;
+  store.setState({ trouble });
+}
+
+/** Tells why no device can be heard; null if they can. */
+export const tellInput = (store: PlayInStore, inputProblem: string | null) => store.setState({ inputProblem });
+
+/** Tells the tempo of a device's clock; null for none. */
+export function tellClock(store: PlayInStore, clockBpm: number | null): void {
+  if (clockBpm !== store.getState().clockBpm) store.setState({ clockBpm });
+}

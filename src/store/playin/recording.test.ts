@@ -31,9 +31,9 @@ beforeEach(() => {
     readClocks: read,
     strike: () => {},
     passOver: () => {},
-    stop: () => store.setState({ isPlaying: false }),
+    stop: () => store.setPlaying(false),
     playFrom: async (_tick: number, begins: { lead: { lengthMs: number }; startedS?: number; isEndless: boolean }) => {
-      store.setState({ isPlaying: true });
+      store.setPlaying(true);
       ({ isEndless } = begins);
       startedMs = (begins.startedS === undefined ? performance.now() : begins.startedS * 1000) + begins.lead.lengthMs;
       return startedMs;
@@ -106,7 +106,7 @@ describe("a recording", () => {
   });
 
   it("begins after a count-in and a pre-roll, and takes nothing of them down", async () => {
-    store.setState({ loop: { startTick: 1920, endTick: 3840 } });
+    store.setLoop({ startTick: 1920, endTick: 3840 });
     changePlayIn(recording.state, { countInBars: 1, preRollBars: 1 });
     await recording.start();
     await run(3000);

@@ -99,7 +99,7 @@ export class Recording {
     const { maps, playheadTick } = this.#store.getState();
     const take = this.#store.take();
     const loop = settings.over === "loop" ? this.#loopToPlay() : null;
-    this.#store.setState({ loop });
+    this.#store.setLoop(loop);
     const startTick = loop ? loop.startTick : barAt(maps.meterMap, playheadTick).startTick;
     const isCounted = firstStrokeMs === null;
     const bars = isCounted ? settings.countInBars : 0;

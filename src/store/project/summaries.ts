@@ -17,14 +17,14 @@ export function summarizeInWorker(store: BenchStore): () => void {
     const { pattern } = store.getState();
     if (isRunning || isStopped || (summarized && isPlayedTheSame(summarized, pattern))) return;
     isRunning = true;
-    const onProgress = calledBack((studiedShare: number) => store.setState({ studiedShare }));
+    const onProgress = calledBack((studiedShare: number) => store.takeFindings({ studiedShare }));
     const { lanes, lateness, opening } = await helper.run((analysis) => analysis.take(pattern, onProgress));
     const faultyIds = new Set(lanes.flatMap(({ faults }) => faults.map(({ hitId }) => hitId)));
     const { guesses, doubts } = await helper.run((analysis) => analysis.guesses(pattern, faultyIds));
     isRunning = false;
     summarized = pattern;
     if (isStopped) return;
-    store.setState({
+    store.takeFindings({
       studiedShare: 1,
       guesses,
       doubts,

@@ -18,7 +18,7 @@ export function readTakeInWorker(store: BenchStore): () => void {
     read = depends;
     const markers = await helper.run((reader) => reader.markers(pattern));
     const lengthFaults = await helper.run((reader) => reader.lengthFaults(pattern));
-    if (!isStopped) store.setState({ markers, lengthFaults });
+    if (!isStopped) store.takeFindings({ markers, lengthFaults });
   };
   const open = async () => {
     try {

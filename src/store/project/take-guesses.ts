@@ -13,5 +13,5 @@ export function takeGuesses({ store }: Bench, guesses: readonly Guess[]): void {
   store.commit(label, setNoteMap(pattern, withGuesses(pattern.noteMap, guesses)));
   const { openVoiceId, lanes } = store.getState();
   if (lanes.some((lane) => lane.voiceId === openVoiceId)) return;
-  store.setState({ openVoiceId: guesses[0]?.meaning.voiceId ?? lanes[0]?.voiceId ?? null });
+  store.openLane(guesses[0]?.meaning.voiceId ?? lanes[0]?.voiceId ?? null);
 }

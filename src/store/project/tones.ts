@@ -9,9 +9,7 @@ import { readTake } from "../server-api.ts";
 export async function setHeard(store: BenchStore, streamIndex: number, isHeard: boolean): Promise<void> {
   const { project, pattern } = store.getState();
   if (!isHeard) {
-    const heardTones = new Map(store.getState().heardTones);
-    heardTones.delete(streamIndex);
-    store.setState({ heardTones });
+    store.hearTones(streamIndex, null);
     return;
   }
   const helper = startTakeReader();
@@ -19,7 +17,7 @@ export async function setHeard(store: BenchStore, streamIndex: number, isHeard: 
     const bytes = await readTake(project.id);
     await helper.run((reader) => reader.open(bytes));
     const tones = await helper.run((reader) => reader.tones(pattern, streamIndex));
-    store.setState({ heardTones: new Map(store.getState().heardTones).set(streamIndex, tones) });
+    store.hearTones(streamIndex, tones);
   } finally {
     helper.end();
   }

@@ -29,7 +29,7 @@ const ASK_EVERY_MS = 400;
 async function plannedLanes(projectId: string, store: BenchStore): Promise<PlannedLanes> {
   const timer = setInterval(() => {
     readPlannedShare(projectId)
-      .then((soughtShare) => store.setState({ soughtShare }))
+      .then((soughtShare) => store.takeFindings({ soughtShare }))
       .catch((error: unknown) => {
         // The lanes themselves will say what is wrong.
         if (!(error instanceof ServerProblem)) throw error;

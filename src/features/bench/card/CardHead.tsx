@@ -119,7 +119,7 @@ function Doubtful({ lane }: { lane: LaneView }) {
     );
   }
   const review = () => {
-    bench.store.setState({ isReviewing: true });
+    bench.store.setReviewing(true);
     doAndSay(bench, () => goToNextLook(bench));
   };
   return (

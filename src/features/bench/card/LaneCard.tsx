@@ -114,7 +114,7 @@ function TakeHints() {
       {isOffCount && (
         <p className={hintClass}>
           Hardly a voice fits the beats of the file. Was it played to no click?{" "}
-          <button type="button" className={linkClass} onClick={() => bench.store.setState({ isTempoOpen: true })}>
+          <button type="button" className={linkClass} onClick={() => bench.store.showSheet("tempo")}>
             Find its tempo
           </button>
         </p>

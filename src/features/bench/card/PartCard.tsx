@@ -77,7 +77,7 @@ export function PartCard() {
               const next = new Set(voiceIds);
               if (isChosen) next.add(lane.voiceId);
               else next.delete(lane.voiceId);
-              store.setState({ partVoiceIds: next.size === lanes.length ? null : next });
+              store.choosePart(next.size === lanes.length ? null : next);
             }}
           />
         ))}
@@ -132,11 +132,7 @@ function VoiceRow({ lane, isChosen, onChoose }: RowProps) {
           </Checkbox.Indicator>
         </span>
       </Checkbox.Root>
-      <button
-        type="button"
-        className="min-w-0 flex-1 text-left leading-tight"
-        onClick={() => store.setState({ openVoiceId: voiceId })}
-      >
+      <button type="button" className="min-w-0 flex-1 text-left leading-tight" onClick={() => store.openLane(voiceId)}>
         <strong>{voice.name}</strong>
         <br />
         <span className="text-small text-muted">{settingWords(lane) || (found ? foundGridSentence(found) : "…")}</span>

@@ -37,7 +37,7 @@ export function StepTabs({ lane, shelf, besideStep }: StepProps & { besideStep: 
     <Tabs.Root
       value={openStep}
       className="mt-3"
-      onValueChange={(id) => store.setState({ openStep: STEP_IDS.find((step) => step === id) ?? openStep })}
+      onValueChange={(id) => store.openStep(STEP_IDS.find((step) => step === id) ?? openStep)}
     >
       <Tabs.List aria-label="Steps" className="-mx-1 grid grid-cols-4 border-b border-hairline">
         {STEP_IDS.map((id) => {

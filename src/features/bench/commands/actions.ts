@@ -227,7 +227,7 @@ export function tightenAll(bench: Bench): string {
 export function loopWhatIsMeant({ store }: Bench): string | null | void {
   const state = store.getState();
   if (state.loop) {
-    store.setState({ loop: null });
+    store.setLoop(null);
     return;
   }
   const placed = pickedHits(state);
@@ -241,7 +241,7 @@ export function loopWhatIsMeant({ store }: Bench): string | null | void {
         }
       : wholeBarsInView(state);
   if (!loop) return "There is no whole bar in view to loop. Zoom out, or drag on the ruler.";
-  store.setState({ loop });
+  store.setLoop(loop);
 }
 
 /** The bars that can be seen from line to line; null if there is none. */
@@ -268,7 +268,7 @@ export function openNeighbour({ store }: Bench, direction: 1 | -1): void {
   const next = lanes[index === -1 ? 0 : index + direction];
   if (!next) return;
   if (store.getState().frontVoiceId !== null) store.setFront(next.voiceId);
-  store.setState({ openVoiceId: next.voiceId });
+  store.openLane(next.voiceId);
 }
 
 export function toggleFront({ store }: Bench): string | null | void {
@@ -292,14 +292,14 @@ export function toggleIn(bench: Bench, set: VoiceSet): string | null | void {
 export function toggleVoice({ store }: Bench, set: VoiceSet, voiceId: string): void {
   const next = new Set(store.getState()[set]);
   if (!next.delete(voiceId)) next.add(voiceId);
-  store.setState({ [set]: next });
+  store.setVoices(set, next);
 }
 
 /** Held, the other one for a moment: from without feel to recorded as well. */
 export function flipSide({ store }: Bench): void {
-  store.setState({ side: store.getState().side === "recorded" ? "cleaned" : "recorded" });
+  store.setSide(store.getState().side === "recorded" ? "cleaned" : "recorded");
 }
 
 export function turnTo({ store }: Bench, side: Side): void {
-  store.setState({ side });
+  store.setSide(side);
 }

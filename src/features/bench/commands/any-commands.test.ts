@@ -30,7 +30,7 @@ describe("any commands in any order", () => {
         const { store } = bench;
         const start = store.getState().pattern;
         for (const { id, picks, open } of given) {
-          store.setState({ openVoiceId: open });
+          store.openLane(open);
           if (picks.length > 0) store.pick(new Set(picks));
           const before = store.getState().pattern.hits.map((hit) => hit.id);
           commandById(id)?.run(bench);

@@ -32,7 +32,7 @@ beforeEach(() => {
   const playback = {
     audition: async (voiceId: string, _articulation: string, velocity: number) => void heard.push([voiceId, velocity]),
     toggle: async () => {},
-    seek: (tick: number) => store.setState({ playheadTick: tick }),
+    seek: (tick: number) => store.setPlayhead(tick),
   } as unknown as Playback;
   bench = { store, playback, recording: new Recording(store, playback), pointerTick: null };
 });
@@ -47,7 +47,7 @@ describe("commands", () => {
     for (const id of ["earlier", "stepOn", "louder", "pin", "unpin", "remove"])
       expect(run(id)).toMatch(/^Select some hits first/);
     expect(run("undo")).toBe("There is nothing to undo.");
-    bench.store.setState({ openVoiceId: null });
+    bench.store.openLane(null);
     expect(run("mute")).toBe("Open a lane first.");
     expect(run("timing")).toBe("Open a lane first.");
   });
@@ -192,7 +192,7 @@ describe("commands", () => {
     expect(state().viewport.ticksPerPx).toBeLessThan(before);
     run("fit");
     expect(state().viewport.ticksPerPx).toBeCloseTo(7680 / 772, 6);
-    bench.store.setState({ playheadTick: 500 });
+    bench.store.setPlayhead(500);
     run("start");
     expect(state().playheadTick).toBe(0);
   });

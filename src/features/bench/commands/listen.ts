@@ -17,7 +17,7 @@ export const LISTEN: readonly GroupedCommand[] = [
     id: "mix",
     name: "Sound and mix: levels, pan, MIDI out",
     keys: [],
-    run: ({ store }) => store.setState({ isMixOpen: true }),
+    run: ({ store }) => store.showSheet("mix"),
   },
   {
     id: "flip",
@@ -52,7 +52,7 @@ export const LISTEN: readonly GroupedCommand[] = [
     id: "click",
     name: "Click on, off",
     keys: ["K"],
-    run: ({ store }) => store.setState({ click: { ...store.getState().click, isOn: !store.getState().click.isOn } }),
+    run: ({ store }) => store.setClick({ isOn: !store.getState().click.isOn }),
   },
   {
     id: "loop",

@@ -119,7 +119,7 @@ function groundMenu(bench: Bench, point: Point): PointMenu | null {
           name: `Loop bar ${bar.barIndex + 1}`,
           run: () => {
             const endTick = Math.min(bar.endTick, store.getState().pattern.lengthTicks);
-            store.setState({ loop: { startTick: bar.startTick, endTick } });
+            store.setLoop({ startTick: bar.startTick, endTick });
           },
         },
         { id: "drawHere", name: "Write a hit here", run: () => drawAt(bench, lane, tick) },
@@ -163,7 +163,7 @@ function laneItems({ store }: Bench, { voiceId, hits }: LaneView): readonly Menu
     {
       id: "openLane",
       name: isOpen ? "Close the lane" : "Open the lane",
-      run: () => store.setState({ openVoiceId: isOpen ? null : voiceId }),
+      run: () => store.openLane(isOpen ? null : voiceId),
     },
     ...(hits.length > 0
       ? [
@@ -188,7 +188,7 @@ function laneItems({ store }: Bench, { voiceId, hits }: LaneView): readonly Menu
       id: "frontLane",
       name: frontVoiceId === voiceId ? "Back among the others" : "Bring the lane to the front",
       run: () => {
-        if (frontVoiceId !== voiceId) store.setState({ openVoiceId: voiceId });
+        if (frontVoiceId !== voiceId) store.openLane(voiceId);
         store.setFront(frontVoiceId === voiceId ? null : voiceId);
       },
     },

@@ -36,7 +36,7 @@ export const PICK: readonly GroupedCommand[] = [
     keys: ["Escape"],
     run: ({ store }) => {
       // What was selected before something was drawn stays so.
-      if (store.getState().tool !== "select") store.setState({ tool: "select" });
+      if (store.getState().tool !== "select") store.setTool("select");
       else store.pick(new Set());
     },
   },
@@ -64,7 +64,7 @@ export const PICK: readonly GroupedCommand[] = [
     id: "fadeOthers",
     name: "Fade what is not selected",
     keys: ["Shift+Z"],
-    run: ({ store }) => store.setState({ fadesOthers: !store.getState().fadesOthers }),
+    run: ({ store }) => store.setFadesOthers(!store.getState().fadesOthers),
   },
   { id: "others", name: "Invert the selection", keys: ["I"], run: (bench) => pickBy(bench, "others") },
   { id: "inLoop", name: "Select what is in the loop", keys: ["Shift+L"], run: pickLoop },

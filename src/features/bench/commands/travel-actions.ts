@@ -12,7 +12,7 @@ type Said = string | null | void;
 function jumpTo({ store }: Bench, viewport: Viewport): void {
   const { viewport: before } = store.getState();
   store.setViewport(viewport);
-  store.setState({ viewBefore: before });
+  store.setViewBefore(before);
 }
 
 export function showStretch(bench: Bench, startTick: number, endTick: number): void {

@@ -53,7 +53,7 @@ describe("settings as a whole", () => {
       pushMs: 3,
       grid: { family: "triplet", denominator: 8 },
     });
-    bench.store.setState({ openVoiceId: "snare" });
+    bench.store.openLane("snare");
     expect(giveSettings(bench, new Set(["kick"]))).toBe("Kick is treated like Snare now, each on its own grid.");
     expect(timingOf(bench, "kick")).toEqual({
       ...DEFAULT_TREATMENT.timing,
@@ -69,19 +69,19 @@ describe("settings as a whole", () => {
 
   it("are copied from one project and put on a lane of another", () => {
     const bench = benchWith({ strengthPercent: 33 });
-    bench.store.setState({ openVoiceId: "kick" });
+    bench.store.openLane("kick");
     expect(pasteSettings(bench)).toBe("No settings are copied yet.");
-    bench.store.setState({ openVoiceId: "snare" });
+    bench.store.openLane("snare");
     expect(copySettings(bench)).toMatch(/^Copied the settings of Snare/);
     const other = benchWith({});
-    other.store.setState({ openVoiceId: "kick" });
+    other.store.openLane("kick");
     expect(pasteSettings(other)).toMatch(/^Kick has the copied settings now/);
     expect(timingOf(other, "kick")).toMatchObject({ strengthPercent: 33, pocketMs: 7, isOn: true });
   });
 
   it("ask for an open lane", () => {
     const bench = benchWith({});
-    bench.store.setState({ openVoiceId: null });
+    bench.store.openLane(null);
     for (const words of [copySettings(bench), pasteSettings(bench), giveSettings(bench, new Set(["kick"]))]) {
       expect(words).toBe("Open a lane first.");
     }
@@ -91,9 +91,10 @@ describe("settings as a whole", () => {
 describe("baking in", () => {
   it("says what it did, for a voice, a stretch and all", () => {
     const bench = benchWith({ isOn: true, strengthPercent: 100 });
-    bench.store.setState({ openVoiceId: "kick" });
+    bench.store.openLane("kick");
     expect(bakeInScope(bench, "voice")).toMatch(/^Nothing is treated there/);
-    bench.store.setState({ openVoiceId: "snare", loop: { startTick: 0, endTick: 480 } });
+    bench.store.openLane("snare");
+    bench.store.setLoop({ startTick: 0, endTick: 480 });
     expect(bakeInScope(bench, "stretch")).toBe("Baked 1 hit of Snare in the loop in.");
     expect(timingOf(bench, "snare").isOn).toBe(true);
     expect(bakeInScope(bench, "voice")).toBe(
@@ -112,7 +113,7 @@ describe("latency", () => {
     expect(latencyOf(bench.store.getState())).toBeNull();
     const about = (voiceId: string, ms: number) =>
       [voiceId, { voiceId, name: voiceId, notes: [], hitCount: 1, found: found(ms), fits: [], faults: [] }] as const;
-    bench.store.setState({ summaries: new Map([about("hat", 12), about("snare", 11), about("kick", 13)]) });
+    bench.store.takeFindings({ summaries: new Map([about("hat", 12), about("snare", 11), about("kick", 13)]) });
     expect(latencyOf(bench.store.getState())).toEqual({ ms: 12, isConstant: false });
     expect(takeLatencyOff(bench, 12)).toMatch(/^Took 12 ms off all 3 voices/);
     expect(timingOf(bench, "kick")).toMatchObject({ isOn: true, latencyMs: 12, pocketMs: -5 });
@@ -127,7 +128,7 @@ describe("a free opening", () => {
     const bench = benchWith({ strengthPercent: 60 });
     expect(openingOf(bench.store.getState())).toBeNull();
     const opening = { bars: 1, endTick: 1920 };
-    bench.store.setState({ opening });
+    bench.store.takeFindings({ opening });
     expect(openingOf(bench.store.getState())).toBe(opening);
     expect(leaveOpening(bench, opening)).toMatch(/^Bars 1 to 1 stay as they were played/);
     expect(openingOf(bench.store.getState())).toBeNull();

@@ -47,12 +47,12 @@ describe("commands that write", () => {
   });
 
   it("copy, cut and paste into the bar of the playhead or at its place, on the same drum or on the open one", () => {
-    bench.store.setState({ pasteWish: { where: "bar", how: "beside", times: 1 } });
+    bench.store.wish("pasteWish", { where: "bar", how: "beside", times: 1 });
     expect(run("paste")).toBe("Nothing is copied yet.");
     expect(run("copy")).toMatch(/^Select some hits first/);
     pick("b", "k");
     expect(run("copy")).toBe("Copied 2 hits.");
-    bench.store.setState({ playheadTick: 4000 });
+    bench.store.setPlayhead(4000);
     run("paste");
     expect(ticks()).toEqual([480, 1440, 2400, 3840 + 1440]);
     expect(state().picked.size).toBe(2);
@@ -63,7 +63,7 @@ describe("commands that write", () => {
     expect(state().pattern.hits).toHaveLength(3);
     run("pasteOnto");
     expect(ticks()).toEqual([480, 1440, 2400, 3840]);
-    bench.store.setState({ playheadTick: 7600 });
+    bench.store.setPlayhead(7600);
     pick("c");
     run("copy");
     const { clip } = clipboard.getState();
@@ -95,15 +95,17 @@ describe("commands that write", () => {
 
   it("clear the loop except the open lane", () => {
     expect(run("clearLoop")).toBe("Loop the stretch to clear first.");
-    bench.store.setState({ loop: { startTick: 0, endTick: 1920 }, openVoiceId: "snare" });
+    bench.store.setLoop({ startTick: 0, endTick: 1920 });
+    bench.store.openLane("snare");
     expect(run("clearLoop")).toBe("Cleared 1 hit; Snare is left.");
     expect(state().pattern.hits.map((hit) => hit.id)).toEqual(["a", "b", "c"]);
     expect(run("clearLoop")).toBe("There is nothing to clear in the loop.");
   });
 
   it("fill every nth slot of the loop, and burst into its end", () => {
-    bench.store.setState({ loop: { startTick: 0, endTick: 1920 }, openVoiceId: "snare" });
-    bench.store.setState({ fill: { where: "meant", grid: EIGHTHS, every: 2, from: 1, velocity: 50 } });
+    bench.store.setLoop({ startTick: 0, endTick: 1920 });
+    bench.store.openLane("snare");
+    bench.store.wish("fill", { where: "meant", grid: EIGHTHS, every: 2, from: 1, velocity: 50 });
     expect(run("fill")).toBe("Wrote 2 hits on eighths.");
     expect(ticks()).toEqual([0, 480, 960, 1440, 2400]);
     expect(run("fill")).toBe("Every slot that was meant has a hit already.");
@@ -116,7 +118,7 @@ describe("commands that write", () => {
       toVelocity: 100,
       curve: "even" as const,
     };
-    bench.store.setState({ burst: setting });
+    bench.store.wish("burst", setting);
     run("burst");
     const written = snare().hits.filter((hit) => hit.recordedTick === null);
     expect(written.map((hit) => [hit.pinnedTick, hit.pinnedVelocity])).toEqual([
@@ -125,15 +127,13 @@ describe("commands that write", () => {
       [1440, 80],
       [1680, 100],
     ]);
-    bench.store.setState({ burst: { ...setting, count: 60 } });
+    bench.store.wish("burst", { count: 60 });
     expect(run("burst")).toContain("would begin before the take");
   });
 
   it("fill from the first to the last selected hit, and say so when there is nothing between", () => {
-    bench.store.setState({
-      openVoiceId: "snare",
-      fill: { where: "picked", grid: EIGHTHS, every: 1, from: 1, velocity: 50 },
-    });
+    bench.store.openLane("snare");
+    bench.store.wish("fill", { where: "picked", grid: EIGHTHS, every: 1, from: 1, velocity: 50 });
     pick("a");
     expect(run("fill")).toBe("Select the hits to write between, at least two.");
     pick("a", "b");
@@ -143,7 +143,8 @@ describe("commands that write", () => {
 
   it("burst between picked hits or through the loop, in even steps around what is there", () => {
     const setting = { count: 4, grid: EIGHTHS, fromVelocity: 40, toVelocity: 100, curve: "even" as const };
-    bench.store.setState({ openVoiceId: "snare", burst: { ...setting, where: "picked" } });
+    bench.store.openLane("snare");
+    bench.store.wish("burst", { ...setting, where: "picked" });
     expect(run("burst")).toBe("Select the hits to write between, at least two.");
     pick("a", "b");
     expect(run("burst")).toBe("Wrote 3 hits between the selected hits.");
@@ -151,21 +152,19 @@ describe("commands that write", () => {
     // The hit that it starts from counts as the first of the ramp.
     expect([...snare().cleaned.velocities].slice(1, 4)).toEqual([60, 80, 100]);
     bench.store.undo();
-    bench.store.setState({ burst: { ...setting, where: "loop" } });
+    bench.store.wish("burst", { where: "loop" });
     expect(run("burst")).toBe("Loop a stretch first.");
-    bench.store.setState({ loop: { startTick: 2400, endTick: 2400 + 700 } });
+    bench.store.setLoop({ startTick: 2400, endTick: 2400 + 700 });
     expect(run("burst")).toBe("Wrote 2 hits through the loop.");
     expect(ticks().slice(2)).toEqual([2400, 2633, 2867]);
     expect(run("burst")).toBe("Every place of the roll has a hit already.");
   });
 
   it("fill on the grid that the lane is drawn on, unless another is said", () => {
-    bench.store.setState({
-      loop: { startTick: 0, endTick: 960 },
-      openVoiceId: "snare",
-      drawGrids: new Map([["snare", { family: "quintuplet", denominator: 8 }]]),
-      fill: { where: "meant", grid: null, every: 1, from: 1, velocity: 70 },
-    });
+    bench.store.setLoop({ startTick: 0, endTick: 960 });
+    bench.store.openLane("snare");
+    bench.store.setDrawGrids(new Map([["snare", { family: "quintuplet", denominator: 8 }]]));
+    bench.store.wish("fill", { where: "meant", grid: null, every: 1, from: 1, velocity: 70 });
     expect(run("fill")).toBe("Wrote 5 hits on eighth quintuplets.");
     expect(ticks().slice(0, 5)).toEqual([0, 192, 384, 480, 576]);
   });
@@ -191,7 +190,7 @@ describe("commands that pick", () => {
     run("likeStrokes");
     expect([...state().picked]).toEqual(["a", "b", "c"]);
     expect(run("inLoop")).toBe("Loop a stretch first.");
-    bench.store.setState({ loop: { startTick: 0, endTick: 1920 } });
+    bench.store.setLoop({ startTick: 0, endTick: 1920 });
     run("inLoop");
     expect([...state().picked]).toEqual(["a", "b"]);
   });
@@ -208,7 +207,7 @@ describe("commands that travel", () => {
     expect(run("showBefore")).toBe("There was no other view yet.");
     expect(run("showLoop")).toBe("Loop a stretch first.");
     expect(run("showPicked")).toMatch(/^Select some hits first/);
-    bench.store.setState({ loop: { startTick: 3840, endTick: 5760 } });
+    bench.store.setLoop({ startTick: 3840, endTick: 5760 });
     run("showLoop");
     expect(shown()[0]).toBeLessThan(3840);
     expect(shown()[0]).toBeGreaterThan(3600);
@@ -234,14 +233,14 @@ describe("commands that travel", () => {
         placeTick: () => null,
         seek: (tick: number) => {
           places.push(tick);
-          bench.store.setState({ playheadTick: tick });
+          bench.store.setPlayhead(tick);
         },
       } as unknown as Playback,
     };
     run("barOn");
     run("barOn");
     run("barBack");
-    bench.store.setState({ playheadTick: 2500 });
+    bench.store.setPlayhead(2500);
     run("barBack");
     run("barBack");
     run("barBack");

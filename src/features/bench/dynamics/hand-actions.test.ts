@@ -20,7 +20,7 @@ afterEach(() => bench.store.close());
 
 describe("loudness by hand", () => {
   it("leads what is picked, or the open lane in the loop, along a curve", () => {
-    bench.store.setState({ loop: { startTick: 0, endTick: 1920 } });
+    bench.store.setLoop({ startTick: 0, endTick: 1920 });
     expect(meantHits(state()).map(({ hit }) => hit.id)).toEqual(["a", "b"]);
     expect(leadByHand(bench, STRAIGHT)).toBeNull();
     expect(pinned("a", "b", "c")).toEqual([40, 100, null]);
@@ -31,7 +31,7 @@ describe("loudness by hand", () => {
   });
 
   it("says what is missing if nothing is meant", () => {
-    bench.store.setState({ openVoiceId: null });
+    bench.store.openLane(null);
     for (const words of [leadByHand(bench, STRAIGHT), moveMean(bench, 60), copyShape(bench)]) {
       expect(words).toMatch(/^Select some hits first/);
     }

@@ -29,7 +29,7 @@ describe("the feel of a lane", () => {
     expect(hitCountOf({ source: "all" })).toBe(6);
     bench.store.pick(new Set(["k", "b"]));
     expect(hitCountOf({ source: "picked" })).toBe(2);
-    bench.store.setState({ loop: { startTick: 0, endTick: 960 } });
+    bench.store.setLoop({ startTick: 0, endTick: 960 });
     expect(hitCountOf({ source: "loop" })).toBe(4);
     const families = layersFrom(state(), "snare", { ...SETTING, source: "all", isByFamily: true });
     expect(families.map(({ family }) => family)).toEqual(["hats", "snare", "kick"]);

@@ -63,7 +63,8 @@ export function LaneHead({ box, isStop }: { box: LaneBox; isStop: boolean }) {
           if (event.shiftKey || (isFinger && heldForFingers.isShift)) {
             // Several lanes are worked on together, on the card of the whole part.
             const others = openVoiceId === null ? (partVoiceIds ?? []) : [openVoiceId];
-            store.setState({ openVoiceId: null, partVoiceIds: new Set([...others, voiceId]) });
+            store.openLane(null);
+            store.choosePart(new Set([...others, voiceId]));
             return;
           }
           // Another lane is chosen to be worked on, so none stays in front of it.

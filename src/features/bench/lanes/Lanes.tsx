@@ -26,7 +26,7 @@ const TOOL_CURSORS = { select: "", draw: "cursor-crosshair", erase: "cursor-not-
 export function Lanes() {
   const { store } = useBench();
   const setElement = useSize((widthPx) => store.setWidth(widthPx - HEAD_WIDTH_PX));
-  const setView = useSize((_widthPx, lanesViewPx) => store.setState({ lanesViewPx }));
+  const setView = useSize((_widthPx, lanesViewPx) => store.setLanesView(lanesViewPx));
   // Only the voices, so that a drag that changes what is in the lanes does not draw their heads anew.
   const voices = useStore(
     store,
@@ -151,7 +151,7 @@ function Ruler({ ref }: { ref: RefObject<HTMLDivElement | null> }) {
       const { viewport, maps, pattern } = store.getState();
       const [first, last] = [startX, xOf(event)].sort((a, b) => a - b) as [number, number];
       const loop = snapLoop(maps.meterMap, xToTick(viewport, first), xToTick(viewport, last), pattern.lengthTicks);
-      store.setState({ loop });
+      store.setLoop(loop);
     };
     const release = (event: PointerEvent) => {
       if (startX === null) return;

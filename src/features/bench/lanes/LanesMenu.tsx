@@ -4,7 +4,7 @@ import { useShallow } from "zustand/shallow";
 import { Key } from "../../../components/Key.tsx";
 import { addLane } from "../../../core/commands/index.ts";
 import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
-import { COLOUR_BYS, type ColourBy } from "../../../store/bench/bench-state.ts";
+import { COLOUR_BYS, type ColourBy } from "../../../store/bench/view.ts";
 import { useKeyNames } from "../commands/command-keys.ts";
 import { commandById } from "../commands/commands.ts";
 import { doAndSay } from "../commands/do-and-say.ts";
@@ -37,7 +37,7 @@ export function LanesMenu() {
   const away = laneVoices.filter(({ id }) => hidden.has(id));
   const add = (voiceId: string, name: string) => {
     store.commit(`Give ${name} a lane`, addLane(store.getState().pattern, voiceId));
-    store.setState({ openVoiceId: voiceId });
+    store.openLane(voiceId);
   };
   return (
     <DropdownMenu.Root modal={false}>
@@ -48,10 +48,7 @@ export function LanesMenu() {
       <DropdownMenu.Portal>
         <DropdownMenu.Content align="start" sideOffset={4} className={CONTENT}>
           <DropdownMenu.Label className="px-2 py-0.5 text-fine text-muted">Colour by</DropdownMenu.Label>
-          <DropdownMenu.RadioGroup
-            value={colourBy}
-            onValueChange={(value) => store.setState({ colourBy: value as ColourBy })}
-          >
+          <DropdownMenu.RadioGroup value={colourBy} onValueChange={(value) => store.colourLanesBy(value as ColourBy)}>
             {COLOUR_BYS.map((one) => (
               <DropdownMenu.RadioItem key={one} value={one} className={ITEM}>
                 <span className="w-4">
@@ -67,7 +64,7 @@ export function LanesMenu() {
           <DropdownMenu.CheckboxItem
             className={ITEM}
             checked={showsControls}
-            onCheckedChange={(isOn) => store.setState({ showsControls: isOn })}
+            onCheckedChange={(isOn) => store.setShowsControls(isOn)}
           >
             <span className="w-4">
               <DropdownMenu.ItemIndicator>
@@ -93,10 +90,10 @@ export function LanesMenu() {
               )}
             </DropdownMenu.Item>
           ))}
-          <DropdownMenu.Item className={ITEM} onSelect={() => store.setState({ isKitOpen: true })}>
+          <DropdownMenu.Item className={ITEM} onSelect={() => store.showSheet("kit")}>
             <span className="w-4" /> Layers of the kit …
           </DropdownMenu.Item>
-          <DropdownMenu.Item className={ITEM} onSelect={() => store.setState({ isMixOpen: true })}>
+          <DropdownMenu.Item className={ITEM} onSelect={() => store.showSheet("mix")}>
             <span className="w-4" /> Sound and mix …
           </DropdownMenu.Item>
           {away.map(({ id, name }) => (

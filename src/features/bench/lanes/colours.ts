@@ -1,6 +1,6 @@
 import { FAMILIES, type Family, type NoteStream, ROLES, type Role } from "../../../core/document/index.ts";
-import type { ColourBy } from "../../../store/bench/bench-state.ts";
 import type { LaneView } from "../../../store/bench/lane-view.ts";
+import type { ColourBy } from "../../../store/bench/view.ts";
 
 /** One colour of the picture, and what it says. */
 export interface ColourMeaning {

@@ -52,8 +52,8 @@ export function setHidden({ store }: Bench, voiceId: string, isHidden: boolean):
   const hidden = new Set(store.getState().hidden);
   if (isHidden) hidden.add(voiceId);
   else hidden.delete(voiceId);
-  const { openVoiceId } = store.getState();
-  store.setState({ hidden, ...(isHidden && openVoiceId === voiceId ? { openVoiceId: null } : {}) });
+  store.setHidden(hidden);
+  if (isHidden && store.getState().openVoiceId === voiceId) store.openLane(null);
 }
 
 /** Puts the open lane away. It is heard and exported all the same. */
@@ -69,7 +69,7 @@ export function hideUnused({ store }: Bench): string {
   const { lanes, hidden } = store.getState();
   const empty = lanes.filter((lane) => lane.hits.length === 0 && !hidden.has(lane.voiceId));
   if (empty.length === 0) return "Every lane that is shown has hits.";
-  store.setState({ hidden: new Set([...hidden, ...empty.map(({ voiceId }) => voiceId)]) });
+  store.setHidden(new Set([...hidden, ...empty.map(({ voiceId }) => voiceId)]));
   return `Hid ${empty.map(({ voice }) => voice.name).join(", ")}.`;
 }
 
@@ -78,7 +78,7 @@ export function moveAllHits({ store }: Bench, hits: readonly Hit[], meaning: Not
   const { pattern } = store.getState();
   const name = strokeName(pattern.noteMap, meaning);
   store.commit(`Move ${hitCount(hits.length)} to ${name}`, revoiceHits(pattern, hits, meaning));
-  store.setState({ openVoiceId: meaning.voiceId });
+  store.openLane(meaning.voiceId);
   return `Moved ${hitCount(hits.length)} to ${name}.`;
 }
 
@@ -113,7 +113,7 @@ export async function takeOutToProject(
     if (staysHere) return made;
     store.commit(`Extract ${made.name}`, removePart(pattern, part));
     const { openVoiceId, lanes } = store.getState();
-    if (lanes.every(({ voiceId }) => voiceId !== openVoiceId)) store.setState({ openVoiceId: null });
+    if (lanes.every(({ voiceId }) => voiceId !== openVoiceId)) store.openLane(null);
     return made;
   } catch (error) {
     if (!(error instanceof ServerProblem)) throw error;

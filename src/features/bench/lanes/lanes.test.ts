@@ -5,9 +5,9 @@ import { GENERAL_MIDI } from "../../../core/notemap/index.ts";
 import { hitAt, laneOf, patternOf } from "../../../core/testing/patterns.ts";
 import type { Bench } from "../../../store/bench/bench-context.ts";
 import { visibleLanes } from "../../../store/bench/bench-selectors.ts";
-import { COLOUR_BYS, type ColourBy } from "../../../store/bench/bench-state.ts";
 import { createBenchStore } from "../../../store/bench/bench-store.ts";
 import type { LaneView } from "../../../store/bench/lane-view.ts";
+import { COLOUR_BYS, type ColourBy } from "../../../store/bench/view.ts";
 import type { Playback } from "../../../store/playback/playback.ts";
 import { Recording } from "../../../store/playin/recording.ts";
 import { hitInksOf, legendOf } from "./colours.ts";
@@ -60,7 +60,7 @@ const shown = () => visibleLanes(state()).map((lane) => lane.voiceId);
 
 describe("lanes", () => {
   it("are put away and shown again, and keep what is in them", () => {
-    bench.store.setState({ openVoiceId: "kick" });
+    bench.store.openLane("kick");
     expect(putAway(bench)).toMatch(/^Kick is hidden/);
     expect(shown()).toEqual(["snare", "note-3"]);
     expect(state().openVoiceId).toBeNull();

@@ -24,7 +24,7 @@ export function BestBars({ passes }: { passes: readonly Pass[] }) {
       if (isHeard) store.commit(`Leave out ${what}`, leaveBarOut(pattern, meterMap, pass, bar));
       else store.commit(`Hear ${what}`, hearBar(pattern, meterMap, pass, bar));
       const { startTick, endTick } = barByIndex(meterMap, bar);
-      store.setState({ loop: { startTick, endTick } });
+      store.setLoop({ startTick, endTick });
       return isHeard
         ? `Left out ${what}.`
         : `Bar ${bar + 1} plays pass ${pass}, in place of what others play on its drums.`;

@@ -44,7 +44,7 @@ export function MeasureInput() {
               className={link}
               onClick={() => {
                 setLate(input, result.latencyMs);
-                recording.state.setState({ measuring: null });
+                recording.measure.cancel();
               }}
             >
               Take it off

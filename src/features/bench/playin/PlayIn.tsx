@@ -28,7 +28,7 @@ export function PlayIn() {
         type="button"
         aria-label="Close Play in"
         className="absolute top-2 right-2 grid size-6 place-items-center rounded-md text-muted hover:bg-spruce-tint"
-        onClick={() => store.setState({ isPlayInOpen: false })}
+        onClick={() => store.showPlayIn(false)}
       >
         <X size={15} />
       </button>

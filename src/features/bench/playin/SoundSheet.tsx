@@ -32,7 +32,7 @@ export function SoundSheet() {
       title="Sound and mix"
       lead="What you listen to. Files that go out are not changed by it."
       isOpen
-      onOpenChange={(isOpen) => store.setState({ isMixOpen: isOpen })}
+      onOpenChange={(isOpen) => store.showSheet("mix", isOpen)}
     >
       <OutWords />
       <Mixer />

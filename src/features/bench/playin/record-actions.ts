@@ -2,8 +2,8 @@ import type { Bench } from "../../../store/bench/bench-context.ts";
 
 /** Shows what a part is played in with, or puts it away. The lanes above it are as many as fit. */
 export function togglePlayIn({ store }: Bench, isOpen = !store.getState().isPlayInOpen): void {
-  if (isOpen && !store.getState().isPlayInOpen) store.setState({ openVoiceId: null });
-  store.setState({ isPlayInOpen: isOpen });
+  if (isOpen && !store.getState().isPlayInOpen) store.openLane(null);
+  store.showPlayIn(isOpen);
 }
 
 /** Starts recording, with all that belongs to it in sight, or stops it. Says what came of it. */

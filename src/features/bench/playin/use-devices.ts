@@ -2,6 +2,7 @@ import { useEffect } from "react";
 import { tempoOfPulses } from "../../../core/record/index.ts";
 import type { Bench } from "../../../store/bench/bench-context.ts";
 import { listenToMidi } from "../../../store/playback/midi-input.ts";
+import { tellClock, tellDevices, tellInput } from "../../../store/playin/play-in-state.ts";
 
 /** A switch on the kit or a pedal that plays no note starts and stops recording: the sustain pedal, and the next two. */
 const START_CONTROLLERS = new Set([64, 66, 67]);
@@ -26,7 +27,7 @@ export function useDevices({ recording, playback }: Bench): void {
         if (pulsesMs.length > MOST_PULSES) pulsesMs.splice(0, pulsesMs.length - MOST_PULSES);
         const bpm = tempoOfPulses(pulsesMs);
         const clockBpm = bpm && Math.round(bpm * 10) / 10;
-        if (clockBpm !== recording.state.getState().clockBpm) recording.state.setState({ clockBpm });
+        tellClock(recording.state, clockBpm);
       },
       onStart: () => {
         pulsesMs.length = 0;
@@ -34,21 +35,10 @@ export function useDevices({ recording, playback }: Bench): void {
       },
       onStop: () => playback.stop(),
     };
-    const onDevices = (devices: readonly string[]) => {
-      const before = recording.state.getState().devices;
-      const gone = before.filter((name) => !devices.includes(name));
-      const isOn = recording.isOn && gone.length > 0;
-      recording.state.setState({
-        devices,
-        ...(isOn
-          ? { trouble: `${gone.join(" and ")} was unplugged. What was played is recorded; plug it in and go on.` }
-          : {}),
-      });
-    };
-    void listenToMidi(listener, onDevices).then((input) => {
+    void listenToMidi(listener, (devices) => tellDevices(recording.state, devices)).then((input) => {
       if (isOver) return input.stop();
       stop = input.stop;
-      recording.state.setState({ inputProblem: input.problem });
+      tellInput(recording.state, input.problem);
     });
     return () => {
       isOver = true;

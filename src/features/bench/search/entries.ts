@@ -1,10 +1,18 @@
 import type { Chore } from "../../../core/chore/index.ts";
 import { changeTiming, changeTreatments, withTiming } from "../../../core/commands/index.ts";
-import { DYNAMICS_LIMITS, type Groove, TIMING_LIMITS, USUAL_DYNAMICS } from "../../../core/document/index.ts";
+import {
+  DYNAMICS_LIMITS,
+  type Groove,
+  type StepId,
+  TIMING_LIMITS,
+  USUAL_DYNAMICS,
+} from "../../../core/document/index.ts";
 import { type Limit, sayLimited } from "../../../core/limit.ts";
 import type { Recipe } from "../../../core/recipe.ts";
 import { GRID_CHOICES, gridName, withSwing } from "../../../core/time/index.ts";
 import type { BenchState } from "../../../store/bench/bench-state.ts";
+import type { BenchStore } from "../../../store/bench/bench-store.ts";
+import type { Sheet } from "../../../store/bench/view.ts";
 import type { Found } from "../../page/SearchDialog.tsx";
 import { SCREEN_WORDS } from "../../page/screens.ts";
 import { workingLane } from "../commands/actions.ts";
@@ -157,6 +165,12 @@ const SETTINGS: readonly {
   },
 ];
 
+/** The card of the open lane, at a step. */
+function openCard(store: BenchStore, step: StepId): void {
+  store.openStep(step);
+  store.closeSift();
+}
+
 function settings(state: BenchState): readonly SearchEntry[] {
   const lane = workingLane(state);
   const grid: SearchEntry = {
@@ -165,7 +179,7 @@ function settings(state: BenchState): readonly SearchEntry[] {
     kin: "resolution subdivision note value sixteenths eighths quarters triplets snap",
     place: lane ? `${lane.voice.name}, Quantize` : "lane card",
     fits: 0.9,
-    run: ({ store }) => store.setState({ openStep: "timing", isSifting: false }),
+    run: ({ store }) => openCard(store, "timing"),
   };
   const others = SETTINGS.map(
     ({ id, limit, step, part, kin }): SearchEntry => ({
@@ -176,7 +190,7 @@ function settings(state: BenchState): readonly SearchEntry[] {
       fits: 0.9,
       run: ({ store }) => {
         if (!workingLane(store.getState())) return "Open a lane first.";
-        store.setState({ openStep: step, isSifting: false });
+        openCard(store, step);
         if (part) store.openPart(part, true);
         focusSoon(limit.label);
       },
@@ -281,20 +295,20 @@ export function typedSetting(query: string, state: BenchState): SearchEntry | nu
                 ...treatment,
                 dynamics: { ...USUAL_DYNAMICS, ...treatment.dynamics, isOn: true, [id]: Math.round(value) },
               }));
-      store.setState({ openStep: step });
+      store.openStep(step);
       store.commit(`Set ${limit.label.toLowerCase()} of ${lane.voice.name} to ${sayLimited(limit, value)}`, edit);
     },
   };
 }
 
 function sheets(): readonly SearchEntry[] {
-  const opened = (id: string, name: string, state: Partial<BenchState>, more = ""): SearchEntry => ({
+  const opened = (id: Sheet, name: string): SearchEntry => ({
     id,
     name,
-    kin: `${KIN[id] ?? ""} ${more}`,
+    kin: KIN[id] ?? "",
     place: "Sheet",
     fits: 0.6,
-    run: ({ store }) => store.setState(state),
+    run: ({ store }) => store.showSheet(id),
   });
   return [
     {
@@ -305,13 +319,13 @@ function sheets(): readonly SearchEntry[] {
       fits: 0.6,
       run: ({ store }) => {
         if (!workingLane(store.getState())) return "Open a lane first.";
-        store.setState({ isSifting: false });
+        store.closeSift();
         openLaneMenuSoon("Note lengths");
       },
     },
-    opened("export", "Export …", { isExportOpen: true }),
-    opened("tracks", "Tracks of the take …", { areTracksOpen: true }),
-    opened("kit", "Kit layers …", { isKitOpen: true }),
+    opened("export", "Export …"),
+    opened("tracks", "Tracks of the take …"),
+    opened("kit", "Kit layers …"),
   ];
 }
 
@@ -340,17 +354,14 @@ function fromShelf({ chores, recipes, grooves }: SearchShelf): readonly SearchEn
           const [first, ...more] = chore.steps;
           if (!first) return;
           const { siftDraft, picked } = store.getState();
-          store.setState({
-            isSifting: true,
-            siftDraft: {
-              ...siftDraft,
-              sift: first.sift,
-              acts: first.acts,
-              more,
-              name: chore.name,
-              within: "all",
-              pickedBefore: picked,
-            },
+          store.openSift({
+            ...siftDraft,
+            sift: first.sift,
+            acts: first.acts,
+            more,
+            name: chore.name,
+            within: "all",
+            pickedBefore: picked,
           });
         },
       }),

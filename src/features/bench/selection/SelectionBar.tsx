@@ -72,7 +72,7 @@ export function SelectionBar() {
             onChoose={(id) => doAndSay(bench, () => setRole(bench, ROLES.find((role) => role.id === id)?.role ?? null))}
           />
           <Hint text="Reassign to another drum or stroke" keys={keyName("revoice")}>
-            <button type="button" className={plain} onClick={() => bench.store.setState({ isRevoicing: true })}>
+            <button type="button" className={plain} onClick={() => bench.store.showSheet("revoice")}>
               Reassign …
             </button>
           </Hint>
@@ -121,7 +121,7 @@ function Quantize() {
   const keyName = useKeyNames();
   const wish = useBenchState((state) => state.selectionQuantize);
   const set = (change: Partial<typeof wish>) => {
-    store.setState({ selectionQuantize: { ...wish, ...change } });
+    store.wish("selectionQuantize", change);
     previewQuantize(bench);
   };
   const swing = wish.swingPercent ?? STRAIGHT_PERCENT;

@@ -20,15 +20,15 @@ import { hitCount } from "../commands/actions.ts";
 /** Place and loudness of what is picked, typed. */
 export function ExactSheet() {
   const { store } = useBench();
-  const isOpen = useBenchState((state) => state.isTyping);
+  const isOpen = useBenchState((state) => state.sheet === "exact");
   return (
     <Sheet
       title="Position and velocity"
       lead="Several hits keep their distances: the place is that of the first. Leave a field empty to keep what it says."
       isOpen={isOpen}
-      onOpenChange={(willOpen) => store.setState({ isTyping: willOpen })}
+      onOpenChange={(willOpen) => store.showSheet("exact", willOpen)}
     >
-      {isOpen && <ExactForm onDone={() => store.setState({ isTyping: false })} />}
+      {isOpen && <ExactForm onDone={() => store.showSheet("exact", false)} />}
     </Sheet>
   );
 }

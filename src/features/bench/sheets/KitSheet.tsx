@@ -13,15 +13,15 @@ import { readKitFile, ServerProblem } from "../../../store/server-api.ts";
 /** At which velocities the kit that will play the part changes its sounds. */
 export function KitSheet() {
   const { store } = useBench();
-  const isOpen = useBenchState((state) => state.isKitOpen);
+  const isOpen = useBenchState((state) => state.sheet === "kit");
   return (
     <Sheet
       title="Layers of the kit"
       lead="The highest velocity of every layer but the last. They are shown behind the loudness of the open lane, and each hit says which one it triggers."
       isOpen={isOpen}
-      onOpenChange={(willOpen) => store.setState({ isKitOpen: willOpen })}
+      onOpenChange={(willOpen) => store.showSheet("kit", willOpen)}
     >
-      {isOpen && <KitForm onDone={() => store.setState({ isKitOpen: false })} />}
+      {isOpen && <KitForm onDone={() => store.showSheet("kit", false)} />}
     </Sheet>
   );
 }
@@ -34,7 +34,7 @@ function KitForm({ onDone }: { onDone: () => void }) {
   const fileInput = useRef<HTMLInputElement>(null);
   const take = (next: KitProfile) => {
     keepKit(next);
-    store.setState({ kit: next });
+    store.chooseKit(next);
   };
   const submit = (form: FormData) => {
     const borders = parseBorders(String(form.get("borders")));

@@ -14,7 +14,7 @@ import { giveFileTimeBack, takeFoundTime } from "./tempo-actions.ts";
 /** The tempo of a take that was played to no click: found, shown, corrected, and followed or straightened. */
 export function TempoSheet() {
   const { store } = useBench();
-  const isOpen = useBenchState((state) => state.isTempoOpen);
+  const isOpen = useBenchState((state) => state.sheet === "tempo");
   // Another time is that of the take, and not of one pattern of it.
   useEffect(() => store.setScope(null), [store]);
   return (
@@ -22,9 +22,9 @@ export function TempoSheet() {
       title="Tempo and bars"
       lead="For takes that were played to no click, or to one that the file does not know. Every hit stays at the moment at which it was played."
       isOpen={isOpen}
-      onOpenChange={(willOpen) => store.setState({ isTempoOpen: willOpen })}
+      onOpenChange={(willOpen) => store.showSheet("tempo", willOpen)}
     >
-      {isOpen && <TempoForm onDone={() => store.setState({ isTempoOpen: false })} />}
+      {isOpen && <TempoForm onDone={() => store.showSheet("tempo", false)} />}
     </Sheet>
   );
 }

@@ -38,11 +38,9 @@ function commitTime({ store, playback }: Bench, label: string, edit: Edit): void
   const { viewport, pattern, maps, heardTones } = store.getState();
   const barTicks = maps.meterMap.segments[0]!.barTicks;
   playback.seek(0);
-  store.setState({
-    loop: null,
-    viewBefore: null,
-    viewport: fitViewport(viewport, 0, Math.min(pattern.lengthTicks, 4 * barTicks), pattern.lengthTicks),
-  });
+  store.setLoop(null);
+  store.setViewBefore(null);
+  store.setViewport(fitViewport(viewport, 0, Math.min(pattern.lengthTicks, 4 * barTicks), pattern.lengthTicks));
   // What else is heard goes along with the drums.
   for (const streamIndex of heardTones.keys()) {
     setHeard(store, streamIndex, true).catch((error: unknown) => {

@@ -35,8 +35,7 @@ export function SiftPanel() {
   const pattern = useBenchState((state) => state.pattern);
   const loop = useBenchState((state) => state.loop);
   const keyName = useKeyNames();
-  const change = (next: Partial<SiftDraft>) =>
-    store.setState({ siftDraft: changeDraft(store.getState().siftDraft, next) });
+  const change = (next: Partial<SiftDraft>) => store.setSiftDraft(changeDraft(store.getState().siftDraft, next));
   const run = useMemo(() => runOf(store.getState(), draft), [store, draft, pattern, loop]);
   // What the rule picks is picked, and what it does is shown, as it is built, and again when the take has changed.
   useEffect(() => showRun(bench, run), [bench, run]);
@@ -122,7 +121,7 @@ export function SiftPanel() {
         <button
           type="button"
           className={`${linkClass} min-h-7`}
-          onClick={() => store.setState({ siftDraft: { ...EMPTY_DRAFT, pickedBefore: draft.pickedBefore } })}
+          onClick={() => store.setSiftDraft({ ...EMPTY_DRAFT, pickedBefore: draft.pickedBefore })}
         >
           Clear
         </button>
@@ -285,7 +284,7 @@ function Found({ count, draft, onChange }: DraftProps & { readonly count: number
             type="button"
             aria-pressed={fades}
             className={`${linkClass} text-small`}
-            onClick={() => store.setState({ fadesOthers: !fades })}
+            onClick={() => store.setFadesOthers(!fades)}
           >
             {fades ? "Show the others as well" : "Show only these"}
           </button>

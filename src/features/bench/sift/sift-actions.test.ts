@@ -8,7 +8,7 @@ import { closeSift, doChore, holdByHand, ruleFromPicked, runOf, showRun, stepsOf
 
 let bench: Bench;
 const state = () => bench.store.getState();
-const draft = (change: Partial<SiftDraft>) => bench.store.setState({ siftDraft: { ...state().siftDraft, ...change } });
+const draft = (change: Partial<SiftDraft>) => bench.store.setSiftDraft({ ...state().siftDraft, ...change });
 const velocityShown = (id: string) => {
   const lane = state().lanes.find(({ hits }) => hits.some((hit) => hit.id === id))!;
   return lane.cleaned.velocities[lane.hits.findIndex((hit) => hit.id === id)];
@@ -32,7 +32,7 @@ describe("a rule on the Bench", () => {
     draft({ within: "picked" });
     show();
     expect(state().picked).toEqual(new Set(["a"]));
-    bench.store.setState({ loop: { startTick: 960, endTick: 1920 } });
+    bench.store.setLoop({ startTick: 960, endTick: 1920 });
     draft({ within: "loop" });
     show();
     expect(state().picked).toEqual(new Set(["b"]));

@@ -45,15 +45,13 @@ export function toggleSift({ store }: Bench): void {
     closeSift(store);
     return;
   }
-  store.setState({
-    isSifting: true,
-    siftDraft: changeDraft(siftDraft, { pickedBefore: picked, within: picked.size > 0 ? "picked" : "all" }),
-  });
+  store.openSift(changeDraft(siftDraft, { pickedBefore: picked, within: picked.size > 0 ? "picked" : "all" }));
 }
 
 export function closeSift(store: Bench["store"]): void {
   store.endPreview();
-  store.setState({ isSifting: false, fadesOthers: false });
+  store.closeSift();
+  store.setFadesOthers(false);
 }
 
 /** Picks what the rules of a run let through, and shows what it would do, unless it was just done. */
@@ -74,7 +72,7 @@ export function holdByHand({ store }: Bench): void {
   const before = shown.get(store);
   if (!isSifting || !before || picked === before) return;
   shown.set(store, picked);
-  store.setState({ siftDraft: changeDraft(siftDraft, { held: picked }) });
+  store.setSiftDraft(changeDraft(siftDraft, { held: picked }));
 }
 
 /** Does what the acts of the open rule say, as one step. What was worked on stays selected, and can be worked on once more. */
@@ -84,7 +82,7 @@ export async function doChore(bench: Bench): Promise<string> {
   if (!worked) return words;
   // It may not fit the rule any more.
   const held = new Set(store.getState().pattern.hits.flatMap(({ id }) => (worked.has(id) ? [id] : [])));
-  store.setState({ siftDraft: { ...store.getState().siftDraft, held, isApplied: true } });
+  store.setSiftDraft({ ...store.getState().siftDraft, held, isApplied: true });
   store.pick(held);
   shown.set(store, store.getState().picked);
   return words;
@@ -133,6 +131,6 @@ export function ruleFromPicked({ store }: Bench): Said {
   const sift = describeHits(picked, savedLanes(pattern, maps), maps);
   if (!sift)
     return `No plain rule selects exactly ${picked.size === 1 ? "this hit" : `these ${hitCount(picked.size)}`}.`;
-  store.setState({ isSifting: true, siftDraft: changeDraft(siftDraft, { sift, within: "all", pickedBefore: picked }) });
+  store.openSift(changeDraft(siftDraft, { sift, within: "all", pickedBefore: picked }));
   return null;
 }

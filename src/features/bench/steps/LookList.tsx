@@ -47,7 +47,7 @@ export function LookList({ lane }: { lane: LaneView }) {
           <button
             type="button"
             className="font-bold text-spruce underline"
-            onClick={() => bench.store.setState({ isReviewing: false })}
+            onClick={() => bench.store.setReviewing(false)}
           >
             Done
           </button>

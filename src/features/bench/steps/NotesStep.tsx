@@ -112,5 +112,5 @@ function name({ store }: Bench, { note, entry }: Source, id: string): void {
   const what = isNamed ? findVoice(pattern.noteMap, meaning.voiceId).name : "unmapped";
   store.commit(`Let ${entry ? describeSource(entry) : `note ${note}`} play ${what}`, edit);
   // The lane may be gone with its last note; the work goes on where the note went.
-  store.setState({ openVoiceId: meaning.voiceId });
+  store.openLane(meaning.voiceId);
 }

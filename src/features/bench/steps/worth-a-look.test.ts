@@ -36,7 +36,8 @@ beforeEach(() => {
     ],
   });
   const summary = { voiceId: "snare", name: "Snare", notes: [38], hitCount: 6, found: null, fits: [], faults: [echo] };
-  store.setState({ summaries: new Map([["snare", summary]]), openVoiceId: "snare" });
+  store.takeFindings({ summaries: new Map([["snare", summary]]) });
+  store.openLane("snare");
 });
 
 const tighten = () => {

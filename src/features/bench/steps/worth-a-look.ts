@@ -82,7 +82,7 @@ export function goToNextLook(bench: Bench): string | null | void {
   const pickedRow = lane.hits.findIndex((hit) => state.picked.has(hit.id));
   const behind = looks.findIndex(({ row }) => row > pickedRow);
   const next = picked === -1 ? looks[Math.max(0, behind)] : looks[(picked + 1) % looks.length];
-  bench.store.setState({ isReviewing: true });
+  bench.store.setReviewing(true);
   if (next) goToLook(bench, lane, next);
 }
 
@@ -95,7 +95,7 @@ export function hearAround(bench: Bench): string | null | void {
     const last = placed.reduce((most, { tick }) => Math.max(most, tick), 0);
     const startTick = barAt(maps.meterMap, first).startTick;
     const endTick = Math.min(pattern.lengthTicks, nextBarLine(maps.meterMap, last + 1));
-    store.setState({ loop: { startTick, endTick } });
+    store.setLoop({ startTick, endTick });
     playback.seek(startTick);
     if (!isPlaying) void playback.play();
   });
@@ -105,7 +105,7 @@ export function hearAround(bench: Bench): string | null | void {
 export function acceptLook(bench: Bench): string | null | void {
   return needPicked(bench, (placed) => {
     const { store } = bench;
-    store.setState({ seen: new Set([...store.getState().seen, ...placed.map(({ hit }) => hit.id)]) });
+    store.addSeen(placed.map(({ hit }) => hit.id));
     goToNextLook(bench);
   });
 }

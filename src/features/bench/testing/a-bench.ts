@@ -29,7 +29,7 @@ export function openBenchOn(pattern: Pattern): Bench {
     { id: "p", name: "Take", book: "", fileName: "", notices: [], revision: 0, isPlanned: true, pattern },
     () => `id ${turn++}`,
   );
-  store.setState({ viewport: { startTick: 0, ticksPerPx: 10, widthPx: 768 } });
+  store.setViewport({ startTick: 0, ticksPerPx: 10, widthPx: 768 });
   const nothing = () => {};
   const playback = {
     audition: async () => {},

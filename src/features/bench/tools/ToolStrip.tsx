@@ -28,7 +28,7 @@ export function ToolStrip() {
         aria-label="Tool"
         orientation="horizontal"
         value={tool}
-        onValueChange={(value) => store.setState({ tool: TOOLS.find((one) => one === value) ?? "select" })}
+        onValueChange={(value) => store.setTool(TOOLS.find((one) => one === value) ?? "select")}
         className="flex shrink-0 rounded-md border border-hairline-strong"
       >
         {TOOLS.map((one) => {
@@ -75,7 +75,7 @@ function HeldKeys() {
             "h-[26px] rounded border px-2 text-small",
             held[one] ? "border-amber bg-amber-tint font-bold" : "border-hairline-strong text-muted",
           )}
-          onClick={() => store.setState({ heldForFingers: { ...held, [one]: !held[one] } })}
+          onClick={() => store.holdForFingers({ [one]: !held[one] })}
         >
           {one === "isShift" ? "Shift" : "Alt"}
         </button>

@@ -98,8 +98,7 @@ export function FillMenu() {
   const bench = useBench();
   const hasLoop = useBenchState((state) => state.loop !== null);
   const { where, grid, every, from, velocity } = useBenchState((state) => state.fill);
-  const set = (change: Partial<FillSetting>) =>
-    bench.store.setState({ fill: { ...bench.store.getState().fill, ...change } });
+  const set = (change: Partial<FillSetting>) => bench.store.wish("fill", change);
   const places: readonly { readonly id: FillPlace; readonly name: string }[] = [
     { id: "meant", name: hasLoop ? "in the loop" : "in the bars in view" },
     { id: "picked", name: "from the first to the last selected hit" },
@@ -146,8 +145,7 @@ export function RollMenu() {
   const bench = useBench();
   const hasLoop = useBenchState((state) => state.loop !== null);
   const { where, count, grid, fromVelocity, toVelocity, curve } = useBenchState((state) => state.burst);
-  const set = (change: Partial<BurstSetting>) =>
-    bench.store.setState({ burst: { ...bench.store.getState().burst, ...change } });
+  const set = (change: Partial<BurstSetting>) => bench.store.wish("burst", change);
   const places: readonly { readonly id: BurstPlace; readonly name: string }[] = [
     { id: "into", name: hasLoop ? "into the end of the loop" : "into the next bar line" },
     { id: "hit", name: "into the selected hit" },
@@ -223,8 +221,7 @@ export function PasteMenu() {
     return () => store.endPreview();
   }, [store, isOpen, clip, wish, pattern, playheadTick]);
   if (!clip) return null;
-  const set = (change: Partial<PasteWish>) =>
-    store.setState({ pasteWish: { ...store.getState().pasteWish, ...change } });
+  const set = (change: Partial<PasteWish>) => store.wish("pasteWish", change);
   return (
     <StripPopover name="Paste" act={paste} onOpen={setIsOpen}>
       <p>

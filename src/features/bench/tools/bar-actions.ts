@@ -56,7 +56,7 @@ export function insertSilentBars(bench: Bench): string {
   commitBars(bench, `Insert ${barCount(bars.count)} before ${bars.name}`, (state) =>
     insertBars(state.pattern, bars.startTick, bars),
   );
-  store.setState({ loop: { startTick: bars.startTick, endTick: bars.endTick } });
+  store.setLoop({ startTick: bars.startTick, endTick: bars.endTick });
   return `Inserted ${barCount(bars.count)} before ${bars.name}: silent, and the loop now. Everything after moved on.`;
 }
 
@@ -93,7 +93,8 @@ export function removeBars(bench: Bench): string {
   if (!canChangeBars(pattern)) return TOO_OFTEN;
   if (bars.startTick === 0 && bars.endTick >= pattern.lengthTicks) return "These are all the bars that the take has.";
   commitBars(bench, `Remove ${bars.name}`, (state) => removeBarsOf(state.pattern, bars));
-  store.setState({ loop: null, playheadTick: Math.min(bars.startTick, store.getState().pattern.lengthTicks - 1) });
+  store.setLoop(null);
+  store.setPlayhead(Math.min(bars.startTick, store.getState().pattern.lengthTicks - 1));
   return `Removed ${bars.name}, on every track. Undo brings ${bars.count === 1 ? "it" : "them"} back.`;
 }
 

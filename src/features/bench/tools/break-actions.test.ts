@@ -16,7 +16,7 @@ beforeEach(() => {
     hitAt(1920, { id: "next" }),
   ];
   bench = openBenchOn(patternOf(hits, { lengthTicks: 7680, lanes: [laneOf("hat"), laneOf("snare"), laneOf("kick")] }));
-  bench.store.setState({ playheadTick: 1920 });
+  bench.store.setPlayhead(1920);
 });
 const silent = () => bench.store.take().hits.flatMap(({ id, isMuted }) => (isMuted ? [id] : []));
 
@@ -27,7 +27,7 @@ describe("a break before a bar", () => {
     undo(bench);
     expect(silent()).toEqual([]);
     // The playhead inside a bar means the next bar line.
-    bench.store.setState({ playheadTick: 500 });
+    bench.store.setPlayhead(500);
     expect(cutBreak(bench, 2)).toContain("the last 2 beats of bar 1");
   });
 
@@ -38,9 +38,9 @@ describe("a break before a bar", () => {
   });
 
   it("says where there is no bar, and where nothing sounds", () => {
-    bench.store.setState({ playheadTick: 0 });
+    bench.store.setPlayhead(0);
     expect(cutBreak(bench, 1)).toContain("no bar before this one");
-    bench.store.setState({ playheadTick: 3840 });
+    bench.store.setPlayhead(3840);
     expect(cutBreak(bench, 1)).toBe("Nothing sounds in the last beat of bar 2.");
   });
 });
@@ -50,7 +50,7 @@ describe("an open hat into a bar", () => {
     expect(openLastHat(bench)).toBe("Opened the last hat of bar 1, after beat 4.");
     expect(bench.store.take().hits.find(({ id }) => id === "h1680")!.articulationId).toBe("open");
     expect(openLastHat(bench)).toContain("open already");
-    bench.store.setState({ playheadTick: 3840 });
+    bench.store.setPlayhead(3840);
     expect(openLastHat(bench)).toContain("No hat is struck on the last off-beat of bar 2");
   });
 });

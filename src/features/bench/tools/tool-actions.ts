@@ -4,11 +4,11 @@ import type { DrawSetting, Tool } from "../../../store/bench/write-settings.ts";
 
 /** Takes a tool, or lays it away for selecting if it is in use. */
 export function takeTool(store: BenchStore, tool: Tool): void {
-  store.setState({ tool: store.getState().tool === tool ? "select" : tool });
+  store.setTool(store.getState().tool === tool ? "select" : tool);
 }
 
 export function setDrawing(store: BenchStore, change: Partial<DrawSetting>): void {
-  store.setState({ drawing: { ...store.getState().drawing, ...change } });
+  store.wish("drawing", change);
 }
 
 /** Shows step cells, with the tool that works them, or leaves them. */
@@ -16,7 +16,7 @@ export function toggleCells(store: BenchStore): void {
   const { tool, drawing } = store.getState();
   const isShown = tool === "draw" && drawing.showsCells;
   setDrawing(store, { showsCells: !isShown });
-  store.setState({ tool: "draw" });
+  store.setTool("draw");
 }
 
 export function toggleSnap(store: BenchStore): string {
@@ -30,7 +30,7 @@ export function chooseDrawGrid(store: BenchStore, voiceId: string, grid: Grid | 
   const drawGrids = new Map(store.getState().drawGrids);
   if (grid) drawGrids.set(voiceId, grid);
   else drawGrids.delete(voiceId);
-  store.setState({ drawGrids });
+  store.setDrawGrids(drawGrids);
 }
 
 /** Chooses which stroke is drawn in a lane; null for the one that it plays most. */

@@ -11,7 +11,7 @@ import { hitCount } from "../commands/actions.ts";
 export function RevoiceChoice() {
   const { store, playback } = useBench();
   const noteMap = useBenchState((state) => state.pattern.noteMap);
-  const isRevoicing = useBenchState((state) => state.isRevoicing);
+  const isRevoicing = useBenchState((state) => state.sheet === "revoice");
   const chosenId = useSettled(
     (state) => {
       const ids = new Set(pickedHits(state).map(({ hit }) => `${hit.voiceId}/${hit.articulationId}`));
@@ -39,7 +39,7 @@ export function RevoiceChoice() {
         }}
         onChoose={revoice}
         isOpen={isRevoicing}
-        onOpenChange={(isOpen) => store.setState({ isRevoicing: isOpen })}
+        onOpenChange={(isOpen) => store.showSheet("revoice", isOpen)}
       />
     </span>
   );

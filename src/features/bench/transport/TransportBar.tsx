@@ -56,7 +56,7 @@ function PlaceWords() {
         <button
           type="button"
           className="text-left text-small leading-snug whitespace-nowrap"
-          onClick={() => store.setState({ isTempoOpen: true })}
+          onClick={() => store.showSheet("tempo")}
         >
           <span className="sr-only">Tempo and bars: </span>
           <strong ref={tempo} className="border-b-[1.5px] border-dotted border-spruce" /> bpm
@@ -93,7 +93,7 @@ function LoopAndClick() {
       <br />
       Click{" "}
       <Hint text="Beats, also off-beats, or off" keys={keyName("click")}>
-        <button type="button" className={wordClass} onClick={() => store.setState({ click: nextClick })}>
+        <button type="button" className={wordClass} onClick={() => store.setClick(nextClick)}>
           {clickWords}
         </button>
       </Hint>
@@ -110,7 +110,7 @@ function SideSwitch() {
       <SideChoice
         side={side}
         keysOf={{ recorded: keyName("hearRecorded"), cleaned: keyName("hearCleaned"), plain: keyName("hearPlain") }}
-        onChoose={(next) => store.setState({ side: next })}
+        onChoose={(next) => store.setSide(next)}
       />
       <p className="hidden text-fine leading-snug whitespace-nowrap text-muted xl:block">
         {keyName("flip") && (

@@ -161,7 +161,7 @@ describe("drawing", () => {
   });
 
   it("follows the grid that was chosen for drawing, or none", () => {
-    bench.store.setState({ drawGrids: new Map([["kick", { family: "quintuplet", denominator: 16 }]]) });
+    bench.store.setDrawGrids(new Map([["kick", { family: "quintuplet", denominator: 16 }]]));
     const line = (voiceId: string) => {
       const start = at(voiceId, 960, 64);
       drag(startDrawing(stage, start, voiceId), [start, at(voiceId, 1430, 64)]);
@@ -169,7 +169,7 @@ describe("drawing", () => {
     };
     expect(line("kick")).toEqual([960, 1056, 1152, 1248, 1344, 1440]);
     bench.store.undo();
-    bench.store.setState({ drawing: { ...state().drawing, isSnapped: false } });
+    bench.store.wish("drawing", { isSnapped: false });
     const free = line("kick");
     expect(free.length).toBeGreaterThan(2);
     for (const [index, tick] of free.slice(1).entries()) expect(tick! - free[index]!).toBeGreaterThanOrEqual(140);
@@ -228,7 +228,7 @@ describe("marquee and fingers", () => {
       if (across !== 0) gesture.move({ x: start.x + across, y: start.y - 60 }, held());
       gesture.end();
     };
-    bench.store.setState({ viewport: { startTick: 0, ticksPerPx: 5, widthPx: 768 } });
+    bench.store.setViewport({ startTick: 0, ticksPerPx: 5, widthPx: 768 });
     travel(50, -100);
     expect(state().viewport.startTick).toBe(500);
     bench.store.pick(new Set(["a"]));
@@ -239,7 +239,7 @@ describe("marquee and fingers", () => {
   });
 
   it("zooms by two fingers around what is between them", () => {
-    bench.store.setState({ viewport: { startTick: 1000, ticksPerPx: 5, widthPx: 768 } });
+    bench.store.setViewport({ startTick: 1000, ticksPerPx: 5, widthPx: 768 });
     const fingers = new TwoFingers(stage, [
       { x: 200, y: 10 },
       { x: 300, y: 10 },

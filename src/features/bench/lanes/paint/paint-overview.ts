@@ -1,8 +1,8 @@
 import type { Marker } from "../../../../core/file/index.ts";
 import type { PatternColour, Side } from "../../../../core/song/index.ts";
-import type { LoopRange } from "../../../../store/bench/bench-state.ts";
 import { type LaneView, sideOf } from "../../../../store/bench/lane-view.ts";
 import type { Viewport } from "../../../../store/bench/viewport.ts";
+import type { LoopRange } from "../../../../store/playback/playing.ts";
 import type { Inks } from "./inks.ts";
 import type { PaintContext } from "./paint-fins.ts";
 

@@ -1,8 +1,8 @@
 import type { Family, Hit, RoleBorders, TreatmentChange } from "../../../../core/document/index.ts";
 import type { Marker } from "../../../../core/file/index.ts";
 import type { Grid, GridStretch, TimeMaps } from "../../../../core/time/index.ts";
-import type { LoopRange } from "../../../../store/bench/bench-state.ts";
 import type { Viewport } from "../../../../store/bench/viewport.ts";
+import type { LoopRange } from "../../../../store/playback/playing.ts";
 import type { LaneBox } from "../lane-layout.ts";
 import type { Inks } from "./inks.ts";
 

@@ -4,15 +4,9 @@ import { grid } from "../../core/document/shapes/values.ts";
 import { id, orNull, record, withOptional } from "../../core/json-shape.ts";
 import { SIDES } from "../../core/song/index.ts";
 import type { Grid } from "../../core/time/index.ts";
-import {
-  type BenchState,
-  COLOUR_BYS,
-  type LaneSize,
-  LEAST_LANE_ZOOM,
-  MOST_LANE_ZOOM,
-  SLIM_LANE_ZOOM,
-} from "../bench/bench-state.ts";
-import { keep, readKept } from "./browser-store.ts";
+import { keep, readKept } from "../project/browser-store.ts";
+import type { BenchState } from "./bench-state.ts";
+import { COLOUR_BYS, type LaneSize, LEAST_LANE_ZOOM, MOST_LANE_ZOOM, SLIM_LANE_ZOOM } from "./view.ts";
 
 /** What is kept of the view in the browser, beside the pattern on the server. */
 type KeptView = Pick<
@@ -122,14 +116,4 @@ export function restoreView(key: string, pattern: Pattern): Partial<BenchState> 
     hidden: new Set(hidden.filter(isLane)),
     viewport: { startTick, ticksPerPx, widthPx: 0 },
   };
-}
-
-/** An open lane would be all that a lower window shows. */
-const LOW_WINDOW_PX = 520;
-
-/** Which lane is open at first: the one that most come for. */
-export function firstOpen({ lanes }: Pattern): string | null {
-  // Where there is no window, as in a test, there is room.
-  if ((globalThis.innerHeight ?? Number.POSITIVE_INFINITY) < LOW_WINDOW_PX) return null;
-  return lanes.some(({ voiceId }) => voiceId === "snare") ? "snare" : (lanes[0]?.voiceId ?? null);
 }
