@@ -36,9 +36,11 @@ export function handOf(page: Page) {
   };
 }
 
-/** Presses a key and lets go of it at once, however busy the machine is: held a while, some keys do their work only until they are let go. */
-export async function pressBriefly(page: Page, key: string): Promise<void> {
-  await Promise.all([page.keyboard.down(key), page.keyboard.up(key)]);
+/** Presses keys, as in `Alt+D`, and lets go of them at once, however busy the machine is: held a while, some do their work only until then. */
+export async function pressBriefly(page: Page, keys: string): Promise<void> {
+  const all = keys.split("+");
+  const [down, up] = [all.map((key) => page.keyboard.down(key)), all.toReversed().map((key) => page.keyboard.up(key))];
+  await Promise.all([...down, ...up]);
 }
 
 type Touch = readonly (readonly [number, number])[];

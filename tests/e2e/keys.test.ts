@@ -151,13 +151,13 @@ describe("single keys", () => {
     };
     await setMode("work with Alt held");
     await pressBriefly(page, "d");
-    await page.keyboard.press("Alt+d");
+    await pressBriefly(page, "Alt+d");
     await expect.poll(() => tool("Draw").getAttribute("aria-checked")).toBe("true");
-    await page.keyboard.press("Alt+d");
+    await pressBriefly(page, "Alt+d");
     await expect.poll(() => tool("Select").getAttribute("aria-checked")).toBe("true");
     await setMode("do nothing");
     await pressBriefly(page, "d");
-    await page.keyboard.press("Alt+d");
+    await pressBriefly(page, "Alt+d");
     await page.keyboard.press("?");
     // Keys with names go on as ever.
     await page.keyboard.press("Control+a");
