@@ -6,14 +6,7 @@ import { say } from "../../components/messages/say.ts";
 import { PlayButton } from "../../components/PlayButton.tsx";
 import { OpeningProject } from "../../components/page/OpeningProject.tsx";
 import { saveBytes } from "../../components/save-text.ts";
-import {
-  type FoundPattern,
-  faultOfKnock,
-  NO_VARIATION,
-  PLAYED_ONCE,
-  patternToMidi,
-  type Variation,
-} from "../../core/pattern/index.ts";
+import { PLAYED_ONCE, patternToMidi } from "../../core/pattern/index.ts";
 import { barAt, bpmAt } from "../../core/time/index.ts";
 import {
   BenchContext,
@@ -25,10 +18,9 @@ import {
 } from "../../store/bench/bench-context.ts";
 import { clipboard } from "../../store/bench/clipboard.ts";
 import { SHARED_COMMANDS, usePageCommands } from "../../store/page/page-commands.ts";
-import { KnockInput, questionOf } from "../../store/patterns/knock-input.ts";
+import { KnockInput } from "../../store/patterns/knock-input.ts";
 import { askWithCopied, askWithStretch, knockLoosely, type Question } from "../../store/patterns/knock-questions.ts";
 import { PatternScore } from "../../store/patterns/pattern-score.ts";
-import { usePatternMarks } from "../../store/patterns/use-pattern-marks.ts";
 import { type ShelfEntry, usePatternShelf } from "../../store/patterns/use-pattern-shelf.ts";
 import type { LoopRange } from "../../store/playback/playing.ts";
 import { useOpenBench } from "../../store/project/use-open-bench.ts";
@@ -38,18 +30,16 @@ import { PageBar } from "../page/PageBar.tsx";
 import { ProjectActions } from "../page/ProjectActions.tsx";
 import { HeardSentence } from "./HeardSentence.tsx";
 import { KnockStrip } from "./KnockStrip.tsx";
+import { ListColumn } from "./ListColumn.tsx";
 import { makeLike } from "./make-like.ts";
-import { type MarkedEntry, markOf, withMarks } from "./marked.ts";
+import type { MarkedEntry } from "./marked.ts";
 import { USUAL_PIECES } from "./NewOne.tsx";
 import { PatternDetail } from "./PatternDetail.tsx";
 import { PatternField } from "./PatternField.tsx";
-import { EVERY_PATTERN, isWished, PatternFilter } from "./PatternFilter.tsx";
-import { PatternList } from "./PatternList.tsx";
 import { layOnTake, putIntoSong } from "./pattern-actions.ts";
-import { ShelfFiles } from "./ShelfFiles.tsx";
 import { SongStrip } from "./SongStrip.tsx";
-import { savePatterns } from "./save-patterns.ts";
 import { type HeardWish, useHeard } from "./use-heard.ts";
+import { useListed, useVariation } from "./use-listed.ts";
 
 /** Patterns of all takes and of the stand-in drummer: found by knocking, made fuller or sparser, and put into the song. */
 export function PatternsScreen({ projectId }: { projectId: string }) {
@@ -63,10 +53,6 @@ export function PatternsScreen({ projectId }: { projectId: string }) {
   );
 }
 
-const MOST_FOUND = 400;
-/** What is less like the knock than this is not listed. */
-const LEAST_LIKE = 0.35;
-
 function Patterns({ projectId }: { projectId: string }) {
   const bench = useBench();
   const { store, playback } = bench;
@@ -75,11 +61,6 @@ function Patterns({ projectId }: { projectId: string }) {
   const loop = useBenchState((state) => state.loop);
   const lengthTicks = useBenchState((state) => state.pattern.lengthTicks);
   const isPlaying = useBenchState((state) => state.isPlaying);
-  const [chosenId, setChosenId] = useState<string | null>(null);
-  const [wish, setWish] = useState(EVERY_PATTERN);
-  const [swept, setSwept] = useState<ReadonlySet<string> | null>(null);
-  /** What a hand makes of a pattern: at once, and while it is dragged. What is kept follows a moment later; null for as it is kept. */
-  const [atHand, setAtHand] = useState<{ readonly played: string; readonly variation: Variation } | null>(null);
   const bpm = Math.round(bpmAt(maps.tempoMap, 0));
   const firstBar = barAt(maps.meterMap, 0);
   const score = useMemo(() => new PatternScore(bpm), [bpm]);
@@ -92,23 +73,9 @@ function Patterns({ projectId }: { projectId: string }) {
   const [askedTick] = useState(() => loop?.startTick ?? store.getState().playheadTick);
   useEffect(() => playback.playInstead(() => score.score()), [playback, score]);
   useEffect(() => () => knock.stop(), [knock]);
-  const { found, fault } = useFound(knock, shelf.find, shelf.entries.length);
-  const likeness = useMemo(() => found && new Map(found.map(({ id, likeness: like }) => [id, like])), [found]);
-  const [pieceWish, setPieceWish] = useState(USUAL_PIECES);
-  /** How many were made here of pieces of others; they are kept by putting them somewhere. */
-  const [madeCount, setMadeCount] = useState(0);
-  const marks = usePatternMarks();
-  const all = useMemo(() => withMarks(shelf.entries, marks.byPlayed), [shelf.entries, marks.byPlayed]);
-  const byId = useMemo(() => new Map(all.map((entry) => [entry.id, entry])), [all]);
-  const wished = useMemo(() => {
-    const asked = found
-      ? found.flatMap(({ id, likeness: like }) => (like >= LEAST_LIKE ? (byId.get(id) ?? []) : []))
-      : all;
-    return asked.filter((entry) => isWished(wish, entry));
-  }, [found, byId, all, wish]);
-  const listed = swept ? wished.filter(({ id }) => swept.has(id)) : wished;
-  const chosen = (chosenId !== null ? byId.get(chosenId) : undefined) ?? listed[0];
-  const variation = (atHand?.played === chosen?.played ? atHand?.variation : chosen?.variation) ?? NO_VARIATION;
+  const list = useListed(shelf, knock);
+  const { chosen, byId } = list;
+  const { variation, show, keep } = useVariation(list);
   const [repeats, setRepeats] = useState(PLAYED_ONCE);
   const [heardWish, setHeardWish] = useState<HeardWish>({
     isSettled: false,
@@ -124,6 +91,9 @@ function Patterns({ projectId }: { projectId: string }) {
     heardWish,
   );
   const barCount = barAt(maps.meterMap, Math.max(0, lengthTicks - 1)).barIndex + 1;
+  const [pieceWish, setPieceWish] = useState(USUAL_PIECES);
+  /** How many were made here of pieces of others; they are kept by putting them somewhere. */
+  const [madeCount, setMadeCount] = useState(0);
   const [songPlaceId, setSongPlaceId] = useState<string | null>(null);
   const toggle = () => {
     if (isPlaying) playback.stop();
@@ -131,11 +101,6 @@ function Patterns({ projectId }: { projectId: string }) {
       restart();
       void playback.play();
     }
-  };
-  const move = (step: number) => {
-    const at = listed.findIndex(({ id }) => id === chosen?.id);
-    const next = listed[Math.max(0, Math.min(listed.length - 1, at + step))];
-    if (next) setChosenId(next.id);
   };
   const setFileRemoved = async (fileId: string, isRemoved: boolean): Promise<boolean> => {
     try {
@@ -174,7 +139,12 @@ function Patterns({ projectId }: { projectId: string }) {
     setMadeCount(madeCount + 1);
     shelf.addMade(next);
     knock.clear();
-    setChosenId(next.id);
+    list.choose(next.id);
+  };
+  const hear = (id: string) => {
+    if (id === chosen?.id) return toggle();
+    list.choose(id);
+    if (!isPlaying) void playback.play();
   };
   const fileOf = (entry: MarkedEntry) => {
     const { rhythm } = entry;
@@ -183,8 +153,8 @@ function Patterns({ projectId }: { projectId: string }) {
   };
   usePageCommands([
     { ...SHARED_COMMANDS.play, run: toggle },
-    { id: "patterns.next", name: "The next pattern", keys: ["↓"], run: () => move(1) },
-    { id: "patterns.previous", name: "The pattern before", keys: ["↑"], run: () => move(-1) },
+    { id: "patterns.next", name: "The next pattern", keys: ["↓"], run: () => list.move(1) },
+    { id: "patterns.previous", name: "The pattern before", keys: ["↑"], run: () => list.move(-1) },
     { id: "patterns.put", name: "Put the pattern into the song", keys: ["Enter"], run: put },
     ...historyCommands(
       () => undo(bench),
@@ -199,9 +169,7 @@ function Patterns({ projectId }: { projectId: string }) {
     { id: "bar", name: `bar ${heardWish.bar + 1} of the take`, ask: () => askStretch(place) },
     ...(clip ? [{ id: "copied", name: "the hits that were copied", ask: () => ask(askWithCopied(clip)) }] : []),
   ];
-  const meters = useMemo(() => [...new Set(all.map(({ facts }) => facts.meter))].sort(), [all]);
-  const tags = useMemo(() => [...new Set(all.flatMap((one) => one.tags))].sort(), [all]);
-  const reasons = found?.find(({ id }) => id === chosen?.id) ?? null;
+  const reasons = list.found?.find(({ id }) => id === chosen?.id) ?? null;
   return (
     <div className="flex h-screen flex-col overflow-hidden max-lg:h-auto max-lg:overflow-auto">
       <PageBar here="Patterns" projectId={projectId}>
@@ -218,73 +186,15 @@ function Patterns({ projectId }: { projectId: string }) {
           <div className="min-h-0 overflow-y-auto border-r border-hairline px-[18px] py-3">
             <h2 className="text-base font-bold">Where they lie</h2>
             <PatternField
-              entries={wished}
-              likeness={likeness}
+              entries={list.wished}
+              likeness={list.likeness}
               chosenId={chosen?.id ?? null}
-              swept={swept}
-              onChoose={setChosenId}
-              onSweep={setSwept}
+              swept={list.swept}
+              onChoose={list.choose}
+              onSweep={list.sweep}
             />
           </div>
-          <div className="flex min-h-0 flex-col max-lg:h-[420px]">
-            <p className="flex items-baseline justify-between gap-3 border-b border-hairline px-4 py-2 text-small">
-              <span role="status">
-                {fault ?? (
-                  <>
-                    <strong>{listed.length.toLocaleString("en")}</strong>{" "}
-                    {found ? "are like it" : listed.length === 1 ? "pattern" : "patterns"}
-                    {shelf.isFilling && ", takes are still being cut"}
-                  </>
-                )}
-              </span>
-              <button
-                type="button"
-                className="font-bold whitespace-nowrap text-spruce underline"
-                disabled={listed.length === 0}
-                onClick={() => void savePatterns(listed)}
-              >
-                Save all
-              </button>
-            </p>
-            <PatternFilter wish={wish} meters={meters} tags={tags} onChange={setWish} />
-            {marks.problem && (
-              <p role="alert" className="border-b border-hairline px-4 py-1.5 text-small text-brick">
-                {marks.problem.message} {marks.problem.remedy}
-              </p>
-            )}
-            <ShelfFiles shelf={shelf} />
-            {listed.length === 0 && !shelf.isFilling ? (
-              <p className="m-auto max-w-[40ch] p-6 text-center text-muted">
-                Nothing fits. Change what is listed, or clear the knock.
-                <button
-                  type="button"
-                  className="mt-2 block w-full font-bold text-spruce underline"
-                  onClick={() => {
-                    setWish(EVERY_PATTERN);
-                    setSwept(null);
-                  }}
-                >
-                  List all again
-                </button>
-              </p>
-            ) : (
-              <PatternList
-                entries={listed}
-                likeness={likeness}
-                chosenId={chosen?.id ?? null}
-                isPlaying={isPlaying}
-                fileOf={fileOf}
-                onChoose={setChosenId}
-                onHear={(id) => {
-                  if (id === chosen?.id) toggle();
-                  else {
-                    setChosenId(id);
-                    if (!isPlaying) void playback.play();
-                  }
-                }}
-              />
-            )}
-          </div>
+          <ListColumn shelf={shelf} list={list} isPlaying={isPlaying} fileOf={fileOf} onHear={hear} />
           {chosen && (
             <PatternDetail
               entry={chosen}
@@ -296,13 +206,10 @@ function Patterns({ projectId }: { projectId: string }) {
               pieceWish={pieceWish}
               onPieceWish={setPieceWish}
               onNew={sources.length === 0 ? null : make}
-              onMark={marks.set}
+              onMark={list.marks.set}
               onTakeOff={chosen.fileId === null ? null : () => void takeOff(chosen)}
-              onPreview={(next) => setAtHand(next && { played: chosen.played, variation: next })}
-              onVary={(next) => {
-                setAtHand({ played: chosen.played, variation: next });
-                marks.set(markOf(chosen, { variation: next }));
-              }}
+              onPreview={(next) => show(chosen, next)}
+              onVary={(next) => keep(chosen, next)}
               repeats={repeats}
               fillCount={played.fillCount}
               onRepeats={setRepeats}
@@ -334,24 +241,3 @@ function Patterns({ projectId }: { projectId: string }) {
 }
 
 const Actions = () => <ProjectActions {...useProjectActions()} />;
-
-/** What is like the knock, as soon as nothing more is heard; null where nothing was knocked. */
-function useFound(
-  knock: KnockInput,
-  find: (question: ReturnType<typeof questionOf>, most: number) => Promise<readonly FoundPattern[]>,
-  count: number,
-): { readonly found: readonly FoundPattern[] | null; readonly fault: string | null } {
-  const state = useStore(knock.state);
-  const [found, setFound] = useState<readonly FoundPattern[] | null>(null);
-  const isAsked = state.phase === "idle" && state.strokes.length > 0;
-  const fault = isAsked ? faultOfKnock(questionOf(state)) : null;
-  useEffect(() => {
-    let isOver = false;
-    if (!isAsked || fault !== null || count === 0) setFound(null);
-    else void find(questionOf(state), MOST_FOUND).then((next) => !isOver && setFound(next));
-    return () => {
-      isOver = true;
-    };
-  }, [isAsked, fault, find, state, count]);
-  return { found, fault };
-}
