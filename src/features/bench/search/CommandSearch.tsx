@@ -8,7 +8,8 @@ import { ranked } from "../../page/rank.ts";
 import { SearchDialog, SearchList } from "../../page/SearchDialog.tsx";
 import { COMMAND_GROUPS } from "../commands/commands.ts";
 import { doAndSay } from "../commands/do-and-say.ts";
-import { searchEntries, typedSetting } from "./entries.ts";
+import { searchEntries } from "./entries.ts";
+import { typedSetting } from "./setting-entries.ts";
 
 const MOST_FOUND = 30;
 

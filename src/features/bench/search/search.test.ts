@@ -6,8 +6,9 @@ import { RECIPES } from "../../../core/recipe.ts";
 import { ranked } from "../../page/rank.ts";
 import { COMMANDS } from "../commands/commands.ts";
 import { openABench } from "../testing/a-bench.ts";
-import { searchEntries, typedSetting } from "./entries.ts";
+import { searchEntries } from "./entries.ts";
 import { KIN } from "./kin.ts";
+import { typedSetting } from "./setting-entries.ts";
 
 const shelf = { chores: CHORES, recipes: RECIPES, grooves: GROOVES };
 const went: string[] = [];
