@@ -4,7 +4,7 @@ import { importTake } from "../../src/core/file/index.ts";
 import { GENERAL_MIDI } from "../../src/core/notemap/index.ts";
 import { writeMidiFile } from "../../src/core/smf/index.ts";
 import { buildTimeMaps, tickToMs } from "../../src/core/time/index.ts";
-import { FLAG, findLatency, studyVoices } from "../../src/core/timing/index.ts";
+import { findLatency, studyVoices } from "../../src/core/timing/index.ts";
 import { treat } from "../../src/core/treat.ts";
 import { createRandom } from "../../src/standin/random.ts";
 import { drawManner, HANDS, type Hand, type PlayedTake, play, type TrueStroke } from "./player.ts";
@@ -117,7 +117,7 @@ export function scoreWritten({ title, manner, file, truth }: PlayedTake): Writte
     for (const [row, hit] of hits.entries()) {
       const stroke = trueById.get(hit.id);
       if (!stroke || faulty.has(hit.id)) continue;
-      const isFlagged = (cleaned.flags[row]! & (FLAG.fence | FLAG.jump | FLAG.collision | FLAG.order)) !== 0;
+      const isFlagged = cleaned.flags[row]! !== 0;
       if (isFlagged) flagged++;
       if (stroke.kind === "hit") {
         const offMs = msOf(cleaned.ticks[row]!) - msOf(stroke.tick * factor);

@@ -109,6 +109,31 @@ describe("quantize", () => {
     expect(flags[2]! & FLAG.jump).toBe(FLAG.jump);
   });
 
+  it("flags steps that a voice has in a beat only, and not those that it has often", () => {
+    const fives = Array.from({ length: 5 }, (_, step) => hitAt(step * 96));
+    const grid = { family: "quintuplet", denominator: 16 } as const;
+    const flagsIn = (quarters: number) =>
+      [...clean(fives, { stretches: [{ startTick: 0, endTick: quarters * 480, grid }] }).flags].map(
+        (bits) => bits & FLAG.rareStep,
+      );
+    // What is on a sixteenth as well is there in any reading.
+    expect(flagsIn(1)).toEqual([0, FLAG.rareStep, FLAG.rareStep, FLAG.rareStep, FLAG.rareStep]);
+    expect(flagsIn(4)).toEqual([0, 0, 0, 0, 0]);
+    const sixths = { family: "triplet", denominator: 16 } as const;
+    const triplets = Array.from({ length: 6 }, (_, step) => hitAt(step * 80));
+    const { flags } = clean(triplets, { stretches: [{ startTick: 0, endTick: 480, grid: sixths }] });
+    expect([...flags]).toEqual([0, 0, 0, 0, 0, 0]);
+  });
+
+  it("flags all of a voice that has few hits and fits its grid badly, and none of one that has many", () => {
+    const off = (count: number) => Array.from({ length: count }, (_, step) => hitAt(step * 240 + 30));
+    const poor = (hits: readonly Hit[]) => [...clean(hits).flags].map((bits) => (bits & FLAG.poorFit) !== 0);
+    expect(poor(off(8))).toEqual(Array(8).fill(true));
+    expect(poor(off(31))).toEqual(Array(31).fill(false));
+    expect(poor(off(3))).toEqual(Array(3).fill(false));
+    expect(poor(Array.from({ length: 8 }, (_, step) => hitAt(step * 240 + 5)))).toEqual(Array(8).fill(false));
+  });
+
   it("flags a hit that would have passed its neighbour, and keeps it in order", () => {
     // Both want slot 0. The louder takes it, past the one that a hand has pinned.
     const hits = [hitAt(100, { pinnedTick: 30, recordedVelocity: 50 }), hitAt(50, { recordedVelocity: 120 })];

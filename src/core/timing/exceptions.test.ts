@@ -37,11 +37,19 @@ describe("exceptions", () => {
   it("leave nothing to doubt where all stays as it was recorded", () => {
     const flagsWith = (exceptions: TimingTreatment["exceptions"]) => {
       const timing = { ...DEFAULT_TREATMENT.timing, isOn: true, ...(exceptions ? { exceptions } : {}) };
-      const hits = [0, 60, 1980, 3900].map((tick) => hitAt(tick));
+      const hits = [0, 60, 1980, 3900, 4800, 5280, 5760].map((tick) => hitAt(tick));
       return [...treat(hits, { timing }, maps, LENGTH).flags].map((flags) => flags !== 0);
     };
-    expect(flagsWith(undefined)).toEqual([false, true, true, true]);
-    expect(flagsWith([{ startTick: 0, endTick: 3840, ...AS_RECORDED }])).toEqual([false, false, false, true]);
+    expect(flagsWith(undefined)).toEqual([false, true, true, true, false, false, false]);
+    expect(flagsWith([{ startTick: 0, endTick: 3840, ...AS_RECORDED }])).toEqual([
+      false,
+      false,
+      false,
+      true,
+      false,
+      false,
+      false,
+    ]);
   });
 
   it("leave all but one stretch alone", () => {

@@ -17,6 +17,7 @@ import { settingsByRow } from "./exceptions.ts";
 import { findGraceNotes } from "./grace-notes.ts";
 import { hitFinders, type SlotPlan } from "./hit-slots.ts";
 import { findRolls } from "./rolls.ts";
+import { fitPoorly, rowsOnRareSteps } from "./unsure-readings.ts";
 
 /** Why a hit is worth a look. A hit can have several of these. */
 export const FLAG = {
@@ -28,6 +29,10 @@ export const FLAG = {
   collision: 4,
   /** It would have passed its neighbour, and was kept behind it. */
   order: 8,
+  /** It is on steps that its voice has in a beat or two, and nowhere else. */
+  rareStep: 16,
+  /** Its voice has few hits, and they lie badly on the grid. */
+  poorFit: 32,
 } as const;
 
 const FENCE_RATIO = 0.8;
@@ -68,7 +73,7 @@ export function quantize(
   const { tempoMap } = maps;
   const { ticks, isPinned } = lane;
   const count = ticks.length;
-  const { timesMs, pocketTicks, slotTicks, stepTicks, driftsMs, mainRows, rollRows, leaders, areOnFence } = slotsOf(
+  const { timesMs, pocketTicks, slotTicks, stepTicks, driftsMs, mainRows, rollRows, leaders, unsure } = slotsOf(
     lane,
     timing,
     maps,
@@ -76,7 +81,7 @@ export function quantize(
   );
   const strengthOf = strengthByRole(lane, timing, maps.meterMap, borders);
   const settingsAt = settingsByRow(timing, slotTicks);
-  const flags = areOnFence.slice();
+  const flags = unsure.slice();
   const placed = ticks.slice();
   for (let row = 0; row < count; row++) {
     if (leaders[row] !== row || isPinned[row] === 1) continue;
@@ -139,8 +144,8 @@ interface Slots {
   readonly leaders: Int32Array;
   /** The row of the first stroke of the roll that a hit is of, or -1. */
   readonly rollRows: Int32Array;
-  /** `FLAG.fence` or 0. */
-  readonly areOnFence: Uint8Array;
+  /** Bits of `FLAG` for what is doubtful whatever the strength: `fence`, `rareStep` and `poorFit`. */
+  readonly unsure: Uint8Array;
 }
 
 type SlotSettings = SlotPlan & Pick<TimingTreatment, "pocketMs" | "keepsGraceNotes">;
@@ -166,7 +171,7 @@ function findSlots(
   const pocketTicks = ticksAfterMs(tempoMap, ticks, -settings.pocketMs);
   const slotTicks = new Float64Array(count);
   const stepTicks = new Float64Array(count);
-  const areOnFence = new Uint8Array(count);
+  const unsure = new Uint8Array(count);
   const finderOf = hitFinders(lane, settings, meterMap, borders);
   for (let row = 0; row < count; row++) {
     const slots = finderOf(row);
@@ -175,9 +180,9 @@ function findSlots(
     const { slotTick, secondSlotTick } = slots;
     slotTicks[row] = slotTick;
     stepTicks[row] = slots.stepTicks;
-    if (Math.abs(pocketTick - slotTick) > FENCE_RATIO * Math.abs(pocketTick - secondSlotTick))
-      areOnFence[row] = FLAG.fence;
+    if (Math.abs(pocketTick - slotTick) > FENCE_RATIO * Math.abs(pocketTick - secondSlotTick)) unsure[row] = FLAG.fence;
   }
+  for (const row of rowsOnRareSteps(settings, slotTicks, meterMap.ppq)) unsure[row]! |= FLAG.rareStep;
   // Among ghosts on finer steps a weak hit just before a stroke is one of those, and no flam.
   const ghostStep = settings.ghostGrid ? gridStepTicks(settings.ghostGrid, meterMap.ppq) : Number.POSITIVE_INFINITY;
   const finestSteps =
@@ -188,15 +193,19 @@ function findSlots(
     : new Int32Array(count).fill(-1);
   const rollRows = findRolls(timesMs, stepLengthsMs, mainRows);
   const driftsMs = ticksToMs(tempoMap, slotTicks);
+  const looseRows: number[] = [];
   for (let row = 0; row < count; row++) {
     driftsMs[row] = timesMs[row]! - driftsMs[row]!;
     const main = mainRows[row]!;
     // What a hand has put somewhere needs no second look.
     const isLoose = main === -1 && isPinned[row] === 0 && (rollRows[row] === -1 || rollRows[row] === row);
-    if (!isLoose) areOnFence[row] = 0;
+    if (isLoose) looseRows.push(row);
+    else unsure[row] = 0;
     // A grace note belongs where its main hit belongs. Quantized alone, both would land on one slot and the flam be lost.
     if (main >= 0) slotTicks[row] = slotTicks[main]!;
   }
+  if (fitPoorly(looseRows, pocketTicks, slotTicks, stepTicks))
+    for (const row of looseRows) unsure[row]! |= FLAG.poorFit;
   const leaders = findSlotLeaders(slotTicks, driftsMs, velocities, mainRows, settings.pocketMs);
   // A roll goes where its first stroke goes, and stays as even inside as it was played.
   for (let row = 0; row < count; row++) {
@@ -208,7 +217,7 @@ function findSlots(
     while (leaders[leader] !== leader) leader = leaders[leader]!;
     leaders[row] = leader;
   }
-  return { rollRows, timesMs, pocketTicks, slotTicks, stepTicks, driftsMs, mainRows, leaders, areOnFence };
+  return { rollRows, timesMs, pocketTicks, slotTicks, stepTicks, driftsMs, mainRows, leaders, unsure };
 }
 
 /** What a step of the grid lasts at each hit. */

@@ -1,10 +1,10 @@
 import { beforeEach, describe, expect, it } from "vitest";
 import { changeTiming } from "../../../core/commands/index.ts";
-import { hitAt } from "../../../core/testing/patterns.ts";
+import { hitAt, patternOf } from "../../../core/testing/patterns.ts";
 import type { Fault } from "../../../core/timing/index.ts";
 import type { Bench } from "../../../store/bench/bench-context.ts";
 import { commandById } from "../commands/commands.ts";
-import { openABench } from "../testing/a-bench.ts";
+import { openABench, openBenchOn } from "../testing/a-bench.ts";
 import { looksOf, otherSlot, reasonsOfLook, repairLane, unrepairLane } from "./worth-a-look.ts";
 
 let bench: Bench;
@@ -71,6 +71,20 @@ describe("what is worth a look", () => {
       "Snare, 30 % as loud as its stroke 25 ms before: it triggered twice.",
     );
     expect(reasonsOfLook(snare(), looks[1]!)).toEqual(["It lies half-way between two slots.", "It moves far."]);
+  });
+
+  it("is all of a drum that has few hits and fits its grid badly, with that as its reason", () => {
+    const hits = Array.from({ length: 6 }, (_, step) => hitAt(step * 480 + 40, { id: `${step}` }));
+    const { store: small } = openBenchOn(patternOf(hits));
+    small.commit(
+      "Tighten",
+      changeTiming(small.getState().pattern, new Set(["snare"]), (timing) => ({ ...timing, isOn: true })),
+    );
+    small.openLane("snare");
+    const lane = small.getState().lanes.find(({ voiceId }) => voiceId === "snare")!;
+    const looks = looksOf(small.getState(), lane);
+    expect(looks).toHaveLength(6);
+    expect(reasonsOfLook(lane, looks[1]!)).toContain("This drum has few hits, and they lie badly on its grid.");
   });
 
   it("is walked through in order, and shorter for each that is taken as it is", () => {

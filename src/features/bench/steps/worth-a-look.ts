@@ -56,6 +56,8 @@ function flagWords(flags: number): readonly string[] {
   if (flags & FLAG.jump) words.push("It moves far.");
   if (flags & FLAG.collision) words.push("Two hits on one slot: kept as a flam.");
   if (flags & FLAG.order) words.push("It would have passed its neighbour, and was kept in order.");
+  if (flags & FLAG.rareStep) words.push("Steps that this drum has only here: another grid may be meant.");
+  if (flags & FLAG.poorFit) words.push("This drum has few hits, and they lie badly on its grid.");
   return words;
 }
 

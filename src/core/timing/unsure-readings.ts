@@ -1,0 +1,56 @@
+import { type Grid, type GridPlan, type GridStretch, gridStepTicks } from "../time/index.ts";
+import { median } from "./drift.ts";
+
+/** Steps that few beats have are taken for something else more often than not: counted in bench/written. */
+const RARE_QUARTERS = 2;
+/** A voice with so many hits says something of its grid; one with fewer is left alone. */
+const FEWEST_HITS = 4;
+const FEW_HITS = 30;
+/** Half of the hits of a voice that fits its grid are closer than this, as a share of a step. */
+const POOR_FIT_SHARE = 0.1;
+/** A place this near to one of usual steps, as a share of a quarter, is one of those. */
+const SAME_PLACE = 0.01;
+
+/**
+ * Where a voice has steps that it has nowhere else, for a beat or two: quintuplets, or anything finer than sixteenths and their
+ * triplets. Another reading of such a beat would often do as well.
+ * @param slotTicks where each hit belongs
+ * @returns the rows of hits on places that usual steps do not have
+ */
+export function rowsOnRareSteps({ stretches = [] }: GridPlan, slotTicks: Float64Array, ppq: number): readonly number[] {
+  const rare = stretches.filter(
+    ({ grid }) => isUnusual(grid, ppq) && quartersOn(grid, stretches, ppq) <= RARE_QUARTERS,
+  );
+  if (rare.length === 0) return [];
+  const rows: number[] = [];
+  for (const [row, tick] of slotTicks.entries()) {
+    const isThere = rare.some(({ startTick, endTick }) => tick >= startTick && tick < endTick);
+    if (isThere && !isOnUsualStep(tick / ppq)) rows.push(row);
+  }
+  return rows;
+}
+
+const isUnusual = (grid: Grid, ppq: number) => grid.family === "quintuplet" || gridStepTicks(grid, ppq) < ppq / 6;
+
+function quartersOn(grid: Grid, stretches: readonly GridStretch[], ppq: number): number {
+  const alike = stretches.filter((one) => one.grid.family === grid.family && one.grid.denominator === grid.denominator);
+  return alike.reduce((sum, { startTick, endTick }) => sum + (endTick - startTick) / ppq, 0);
+}
+
+const isOnUsualStep = (quarters: number) =>
+  [4, 6].some((steps) => Math.abs(quarters * steps - Math.round(quarters * steps)) < SAME_PLACE * steps);
+
+/**
+ * Whether the hits of a voice are too few to tell its grid, and lie badly on the one it has.
+ * @param rows those that lie for themselves: a grace note, or a stroke inside a roll, says nothing of the grid
+ * @param pocketTicks all hits without the voice's pocket
+ */
+export function fitPoorly(
+  rows: readonly number[],
+  pocketTicks: Float64Array,
+  slotTicks: Float64Array,
+  stepTicks: Float64Array,
+): boolean {
+  if (rows.length < FEWEST_HITS || rows.length >= FEW_HITS) return false;
+  return median(rows.map((row) => Math.abs(pocketTicks[row]! - slotTicks[row]!) / stepTicks[row]!)) > POOR_FIT_SHARE;
+}
