@@ -229,8 +229,9 @@ ${others.join("\n")}
   the one before the last. How many beats make a bar is set in one click.
 - **Roles of a voice that plays two loudnesses.** Whether the louder of the two is normal or accents is said by its level alone,
   since nothing else in the voice tells.
-- **Doubts** are few, and find about half of the hits that end far off: where a whole fill is read on another grid, none of its hits
-  looks doubtful by itself.
+- **Doubts** are few, and find two thirds of the hits that end far off on the takes that were looked at, and fewer on the others:
+  where a whole voice is read on triplets instead of swing, or a fill on another usual grid, none of its hits looks doubtful by
+  itself.
 `,
   );
   console.log(faultTable(scores));
