@@ -48,6 +48,12 @@ async function record(page: Page): Promise<void> {
   await recording(page).waitFor();
 }
 
+/** Records, and waits until the count-in is over: what is struck now is taken down. */
+async function recordNow(page: Page): Promise<void> {
+  await record(page);
+  await page.getByText("Recording", { exact: true }).waitFor();
+}
+
 async function stop(page: Page): Promise<void> {
   await page.keyboard.press("F2");
   await recording(page).waitFor({ state: "detached" });
@@ -143,8 +149,7 @@ describe("playing in", () => {
   it("loses no stroke at fifty a second while the lanes draw and the page is busy, each within a millisecond", async () => {
     const page = await newTake(8);
     await choose(page, "Over what", "the take, on and on");
-    await record(page);
-    await page.getByText("Recording", { exact: true }).waitFor();
+    await recordNow(page);
     await page.evaluate(() => {
       const busy = setInterval(() => {
         const until = performance.now() + 60;
@@ -179,8 +184,7 @@ describe("playing in", () => {
   it("on and on, ends nowhere, however long the page is held up where the take ends", async () => {
     const page = await newTake(4);
     await choose(page, "Over what", "the take, on and on");
-    await record(page);
-    await page.getByText("Recording", { exact: true }).waitFor();
+    await recordNow(page);
     await page.evaluate(() => {
       const until = performance.now() + 4000;
       while (performance.now() < until);
@@ -209,8 +213,7 @@ describe("playing in", () => {
       expect(Math.abs(off) * MS_PER_TICK).toBeLessThanOrEqual(1.05);
     }
     await choose(page, "Who plays", "pads, keys or a device");
-    await record(page);
-    await page.getByText("Recording", { exact: true }).waitFor();
+    await recordNow(page);
     const before = hits.length;
     await page.keyboard.press("e");
     await page.keyboard.press("Shift+s");
@@ -238,8 +241,7 @@ describe("playing in", () => {
   it("repeats a held pad on the grid, waits for the first stroke, and replaces what it plays over", async () => {
     const page = await newTake();
     await choose(page, "Repeat", "Repeat a held pad");
-    await record(page);
-    await page.getByText("Recording", { exact: true }).waitFor();
+    await recordNow(page);
     await device.send(page, 0x99, 42, 81);
     await page.waitForFunction(() => Number(/(\d+) hits so far/.exec(document.body.textContent)?.[1]) >= 6);
     await device.send(page, 0x89, 42, 0);
@@ -249,8 +251,7 @@ describe("playing in", () => {
     expect(hats.filter(({ recordedTick }) => recordedTick! % 120 !== 0).length).toBeLessThanOrEqual(1);
     await choose(page, "Repeat", "A pad strikes once");
     await choose(page, "What becomes of what is there", /Replace, of each drum/);
-    await record(page);
-    await page.getByText("Recording", { exact: true }).waitFor();
+    await recordNow(page);
     await device.play(page, [{ ms: 0, note: 42, velocity: 55 }]);
     await page.waitForFunction(() => /1 hit so far/.test(document.body.textContent));
     await stop(page);
@@ -274,8 +275,7 @@ describe("playing in", () => {
 
   it("hears a hand that grips a cymbal, learns what a pad is, and lets two held pads take turns, with swing", async () => {
     const page = await newTake();
-    await record(page);
-    await page.getByText("Recording", { exact: true }).waitFor();
+    await recordNow(page);
     await device.send(page, 0x99, 49, 100);
     await page.waitForFunction(() => /1 hit so far/.test(document.body.textContent));
     await device.send(page, 0xa9, 49, 110);
@@ -308,8 +308,7 @@ describe("playing in", () => {
     await page.getByRole("textbox", { name: "Swing of repeats" }).fill("66");
     await page.keyboard.press("Enter");
     await choose(page, "Two held pads", "by turns");
-    await record(page);
-    await page.getByText("Recording", { exact: true }).waitFor();
+    await recordNow(page);
     await device.send(page, 0x99, 36, 90);
     await device.send(page, 0x99, 38, 90);
     await page.waitForFunction(() => Number(/(\d+) hits so far/.exec(document.body.textContent)?.[1]) >= 10);
@@ -360,8 +359,7 @@ describe("playing in", () => {
         },
       }),
     );
-    await record(page);
-    await page.getByText("Recording", { exact: true }).waitFor();
+    await recordNow(page);
     await page.evaluate(() => {
       Object.defineProperty(document, "hidden", { configurable: true, get: () => true });
       document.dispatchEvent(new Event("visibilitychange"));
@@ -383,8 +381,7 @@ describe("playing in", () => {
 
   it("tells of a device that is unplugged, and keeps what was played", async () => {
     const page = await newTake();
-    await record(page);
-    await page.getByText("Recording", { exact: true }).waitFor();
+    await recordNow(page);
     await device.play(page, [{ ms: 0, note: 36, velocity: 90 }]);
     await page.waitForFunction(() => /1 hit so far/.test(document.body.textContent));
     await device.unplug(page);

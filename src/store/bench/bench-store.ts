@@ -22,7 +22,7 @@ export function createBenchStore(opened: OpenProject, newId: () => string) {
   }));
   const { getState: get, getInitialState, subscribe } = store;
   const set = (change: Partial<BenchState>) => store.setState(change);
-  const document = documentActions(opened, newId, get, set);
+  const { lookThrough, ...document } = documentActions(opened, newId, get, set);
   const playing = playingActions(get, set);
   const view = viewActions(get, set);
 
@@ -53,7 +53,7 @@ export function createBenchStore(opened: OpenProject, newId: () => string) {
 
     /** Looks at the take through a pattern of its song, and loops it there; null for the take itself. */
     setScope(patternId: string | null): void {
-      const scope = document.lookThrough(patternId);
+      const scope = lookThrough(patternId);
       if (!scope) return;
       const { maps, pattern } = get();
       const bars = scope.bars.flatMap((bar) => (bar === null ? [] : [barByIndex(maps.meterMap, bar)]));

@@ -184,3 +184,17 @@ export const tellInput = (store: PlayInStore, inputProblem: string | null) => st
 export function tellClock(store: PlayInStore, clockBpm: number | null): void {
   if (clockBpm !== store.getState().clockBpm) store.setState({ clockBpm });
 }
+
+const LIT_MS = 140;
+
+/** Lights a pad for a moment. */
+export function light(store: PlayInStore, note: number): void {
+  const turn = (isLit: boolean) => {
+    const lit = new Set(store.getState().lit);
+    if (isLit) lit.add(note);
+    else lit.delete(note);
+    store.setState({ lit });
+  };
+  turn(true);
+  setTimeout(() => turn(false), LIT_MS);
+}

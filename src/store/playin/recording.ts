@@ -21,7 +21,7 @@ import type { Playback } from "../playback/playback.ts";
 import { countInEvents } from "../playback/score.ts";
 import { HeldPads } from "./held-pads.ts";
 import { InputMeasure } from "./measure-input.ts";
-import { createPlayInStore, PLAYER_NAME } from "./play-in-state.ts";
+import { createPlayInStore, light, PLAYER_NAME } from "./play-in-state.ts";
 import { editOfPlayed } from "./played-edit.ts";
 import { PlayerFeed } from "./player-feed.ts";
 import { barsBefore, type Session, tickAt } from "./session.ts";
@@ -35,7 +35,6 @@ const AHEAD_MS = 60;
 /** A take that grows has so many bars before the playhead. */
 const BARS_AHEAD = 2;
 const LOOP_BARS = 2;
-const LIT_MS = 140;
 
 /**
  * Records what is played in. Strokes come from anywhere with the time of their event; they are heard at once, and saved as hits of the
@@ -180,7 +179,7 @@ export class Recording {
       return;
     }
     this.#sound(strike, 0);
-    this.#light(strike.note);
+    light(this.state, strike.note);
     this.state.setState({ lastInput: input, lastNote: strike.note });
     const heardMs = this.#heardAt(eventMs);
     if (heardMs === null) return;
@@ -389,16 +388,5 @@ export class Recording {
   #sound(strike: LiveStrike, audioMs: number): void {
     const { voiceId, articulationId } = meaningOf(this.#store.getState().pattern.noteMap, strike);
     this.#playback.strike(voiceId, articulationId, strike.velocity, audioMs);
-  }
-
-  #light(note: number): void {
-    const light = (isLit: boolean) => {
-      const lit = new Set(this.state.getState().lit);
-      if (isLit) lit.add(note);
-      else lit.delete(note);
-      this.state.setState({ lit });
-    };
-    light(true);
-    setTimeout(() => light(false), LIT_MS);
   }
 }

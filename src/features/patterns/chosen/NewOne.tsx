@@ -1,12 +1,12 @@
 import { Puzzle, X } from "lucide-react";
-import { Button } from "../../components/Button.tsx";
-import { LimitedNumber } from "../../components/sentence/LimitedNumber.tsx";
-import { OneOf } from "../../components/sentence/OneOf.tsx";
-import type { Family } from "../../core/document/index.ts";
-import type { Limit } from "../../core/limit.ts";
-import { PIECE_SIZES, type PieceSize } from "../../core/pattern/index.ts";
-import type { MarkedEntry } from "./marked.ts";
-import { FAMILY_NAMES } from "./pattern-words.ts";
+import { Button } from "../../../components/Button.tsx";
+import { LimitedNumber } from "../../../components/sentence/LimitedNumber.tsx";
+import { OneOf } from "../../../components/sentence/OneOf.tsx";
+import type { Family } from "../../../core/document/index.ts";
+import type { Limit } from "../../../core/limit.ts";
+import { PIECE_SIZES, type PieceSize } from "../../../core/pattern/index.ts";
+import type { MarkedEntry } from "../marked.ts";
+import { FAMILY_NAMES } from "../pattern-words.ts";
 
 /** What a new pattern is made of, and how. */
 export interface PieceWish {

@@ -1,12 +1,12 @@
 import { Dices, Star } from "lucide-react";
 import { useMemo } from "react";
-import { Button } from "../../components/Button.tsx";
-import { Hint } from "../../components/Hint.tsx";
-import { EditableName } from "../../components/sentence/EditableName.tsx";
-import { SettingRow } from "../../components/sentence/SettingRow.tsx";
-import { Tags } from "../../components/Tags.tsx";
-import type { Family } from "../../core/document/index.ts";
-import { toOneLine } from "../../core/json-shape.ts";
+import { Button } from "../../../components/Button.tsx";
+import { Hint } from "../../../components/Hint.tsx";
+import { EditableName } from "../../../components/sentence/EditableName.tsx";
+import { SettingRow } from "../../../components/sentence/SettingRow.tsx";
+import { Tags } from "../../../components/Tags.tsx";
+import type { Family } from "../../../core/document/index.ts";
+import { toOneLine } from "../../../core/json-shape.ts";
 import {
   NO_VARIATION,
   type PatternMark,
@@ -14,13 +14,13 @@ import {
   roomOf,
   type Variation,
   type VariedStroke,
-} from "../../core/pattern/index.ts";
-import type { ShelfEntry } from "../../store/patterns/use-pattern-shelf.ts";
+} from "../../../core/pattern/index.ts";
+import type { ShelfEntry } from "../../../store/patterns/use-pattern-shelf.ts";
+import { type MarkedEntry, markOf } from "../marked.ts";
+import { PatternFins } from "../PatternFins.tsx";
+import { FAMILY_NAMES, factWords } from "../pattern-words.ts";
 import { AddedStrokes, CountsLeast } from "./AddedStrokes.tsx";
-import { type MarkedEntry, markOf } from "./marked.ts";
 import { NewOne, type PieceWish } from "./NewOne.tsx";
-import { PatternFins } from "./PatternFins.tsx";
-import { FAMILY_NAMES, factWords } from "./pattern-words.ts";
 import { RepeatSentence } from "./RepeatSentence.tsx";
 
 const FAMILIES_SHOWN: readonly Family[] = ["kick", "snare", "hats", "cymbals", "toms"];

@@ -1,7 +1,7 @@
 import { Dices } from "lucide-react";
-import { OneOf } from "../../components/sentence/OneOf.tsx";
-import { SentenceNumber } from "../../components/sentence/SentenceNumber.tsx";
-import { FILL_EVERY, MOST_TIMES, type RepeatWish } from "../../core/pattern/index.ts";
+import { OneOf } from "../../../components/sentence/OneOf.tsx";
+import { SentenceNumber } from "../../../components/sentence/SentenceNumber.tsx";
+import { FILL_EVERY, MOST_TIMES, type RepeatWish } from "../../../core/pattern/index.ts";
 
 interface RepeatSentenceProps {
   readonly wish: RepeatWish;

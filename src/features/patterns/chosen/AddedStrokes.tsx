@@ -1,7 +1,7 @@
 import clsx from "clsx";
 import { Pin, X } from "lucide-react";
 import { useMemo, useRef } from "react";
-import { useFocusBack } from "../../components/page/use-focus-back.ts";
+import { useFocusBack } from "../../../components/page/use-focus-back.ts";
 import {
   countsFor,
   type Rhythm,
@@ -9,8 +9,8 @@ import {
   toggleKept,
   type Variation,
   type VariedStroke,
-} from "../../core/pattern/index.ts";
-import { strokeWords } from "./pattern-words.ts";
+} from "../../../core/pattern/index.ts";
+import { strokeWords } from "../pattern-words.ts";
 
 interface AddedStrokesProps {
   readonly rhythm: Rhythm;

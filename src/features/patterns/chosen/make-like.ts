@@ -1,8 +1,8 @@
-import { FAMILIES, type Family } from "../../core/document/index.ts";
-import { factsOf, makeNew, twinKey } from "../../core/pattern/index.ts";
-import type { ShelfEntry } from "../../store/patterns/use-pattern-shelf.ts";
+import { FAMILIES, type Family } from "../../../core/document/index.ts";
+import { factsOf, makeNew, twinKey } from "../../../core/pattern/index.ts";
+import type { ShelfEntry } from "../../../store/patterns/use-pattern-shelf.ts";
+import { FAMILY_NAMES } from "../pattern-words.ts";
 import { OWN, type PieceWish } from "./NewOne.tsx";
-import { FAMILY_NAMES } from "./pattern-words.ts";
 
 /**
  * A new pattern of pieces of others.
