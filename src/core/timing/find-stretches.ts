@@ -12,6 +12,8 @@ import { type Onsets, someOnsets } from "./onsets.ts";
 
 /** What another grid must explain better before a stretch of it is believed, as a logarithm of likelihoods. */
 const STRETCH_PRICE = 7;
+/** The same of steps that few parts have: quintuplets, and what is finer than thirty-seconds. */
+const UNUSUAL_PRICE = 11;
 /** What it costs if the voice has followed that grid elsewhere already: who plays a burst plays several. */
 const RECURRING_PRICE = 4;
 /** What it costs where another voice has such a stretch already: players fill together. */
@@ -87,9 +89,11 @@ export function findStretches(
   const rows = units.flatMap((unit) => unit.rows);
   const base = likelihoodsOf(rows, model, onsets, meterMap.ppq);
   const gains = others.map((grid) => gainsOf(grid, rows, model, base, onsets, meterMap.ppq));
-  const usualPrices = others.map((grid) =>
-    model.grid.denominator > 4 && recurring.some((one) => isSameGrid(one, grid)) ? RECURRING_PRICE : STRETCH_PRICE,
-  );
+  const usualPrices = others.map((grid) => {
+    if (model.grid.denominator > 4 && recurring.some((one) => isSameGrid(one, grid))) return RECURRING_PRICE;
+    const isUnusual = grid.family === "quintuplet" || gridStepTicks(grid, meterMap.ppq) < meterMap.ppq / 8;
+    return isUnusual ? UNUSUAL_PRICE : STRETCH_PRICE;
+  });
   const priceAt = (unit: Unit, other: number) =>
     unit.ofOthers.some((grid) => isSameGrid(grid, others[other]!)) ? SHARED_PRICE : usualPrices[other]!;
   const path = bestPath(units, gains, priceAt);

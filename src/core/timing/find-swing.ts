@@ -24,6 +24,14 @@ const SAME_WITHIN = 0.05;
 const SAME_SPREADS = 2.5;
 const MOST_SPREAD = 0.085;
 const LEAST_SAME_SHARE = 0.6;
+/** How far a voice sits off the line by habit, as a rule. */
+const HABIT_MS = 8;
+/** A hit this many spreads off says nothing. */
+const FAR_SPREADS = 7;
+/** Of hits to the tick. */
+const LEAST_SPREAD = 0.002;
+/** Habits and swing settle within fewer. */
+const MOST_ROUNDS = 40;
 /** Where middle triplets are, as shares of the pair, and how many of them make it a part in triplets. */
 const MIDDLE_FROM = 0.28;
 const MIDDLE_TO = 0.39;
@@ -40,7 +48,8 @@ export function findSwings(voices: readonly Onsets[], ppq: number, lateMs: numbe
   return ([8, 16] as const).flatMap((denominator): Grid[] => {
     const grid = { family: "straight", denominator } as const;
     const pairTicks = 2 * gridStepTicks(grid, ppq);
-    const phasesOf = voices.map((onsets) => phases(onsets, pairTicks, lateMs));
+    const placesOf = voices.map((onsets) => placesInPairs(onsets, pairTicks, lateMs));
+    const phasesOf = placesOf.map((places) => places.map(({ phase }) => phase));
     const all = phasesOf.flat();
     // A voice that is late by habit is late with both; one without firsts does not show what is its habit and what is swing.
     const measured = phasesOf.map(pairOf).filter(({ firsts }) => firsts.length >= FEWEST_FIRSTS);
@@ -65,7 +74,8 @@ export function findSwings(voices: readonly Onsets[], ppq: number, lateMs: numbe
       sum += weight * mean(same);
       weights += weight;
     }
-    const middle = sum / weights;
+    const pairMs = pairTicks * median(voices.flatMap(({ msPerTick }) => msPerTick[0] ?? []));
+    const middle = settled(inPlainPairs(placesOf), sum / weights, HABIT_MS / pairMs);
     const error = spread / Math.sqrt(weights);
     if (middle - 0.5 < SURE_ERRORS * error) return [];
     const swingPercent = Math.round(middle * 1000) / 10;
@@ -77,6 +87,53 @@ export function findSwings(voices: readonly Onsets[], ppq: number, lateMs: numbe
       (fromTriplet < 3 && middles > MOST_MIDDLES * sameCount);
     return isTriplet ? [] : [{ ...grid, swingPercent }];
   });
+}
+
+/**
+ * Where second hits are, from all hits at once: each voice is off by its habit, and of a habit only so much is known as the voice has
+ * hits. Hits far from both places of their pair count for less, up to nothing.
+ * @param start where they are, roughly
+ * @param habitSpread how far habits are off, as a share of a pair
+ * @source least squares with random effects (Henderson's equations) and Tukey's biweight, solved by going round
+ */
+function settled(phasesOf: readonly (readonly number[])[], start: number, habitSpread: number): number {
+  let middle = start;
+  const offsOf = (habit: number, own: readonly number[]) =>
+    own.map((phase) => {
+      const off = phase - habit;
+      const isSecond = Math.abs(off - middle) < Math.abs(off);
+      return { off, isSecond, left: isSecond ? off - middle : off };
+    });
+  const habits = phasesOf.map((own) => {
+    const near = offsOf(0, own).flatMap(({ left }) => (Math.abs(left) < FIRST_WITHIN ? [left] : []));
+    return near.length > 0 ? median(near) : 0;
+  });
+  for (let round = 0; round < MOST_ROUNDS; round++) {
+    const before = middle;
+    const offs = phasesOf.map((own, voice) => offsOf(habits[voice]!, own));
+    const spread = Math.max(LEAST_SPREAD, 1.4826 * median(offs.flat().map(({ left }) => Math.abs(left))));
+    const weightOf = (left: number) => Math.max(0, 1 - (left / (FAR_SPREADS * spread)) ** 2) ** 2;
+    let [moved, seconds] = [0, 0];
+    for (const [voice, own] of offs.entries()) {
+      let [sum, weights] = [0, 0];
+      for (const { left } of own) {
+        sum += weightOf(left) * left;
+        weights += weightOf(left);
+      }
+      // A habit that few hits show is likelier small.
+      const pull = (spread / habitSpread) ** 2;
+      const habitMoved = (sum - pull * habits[voice]!) / (weights + pull);
+      habits[voice]! += habitMoved;
+      for (const { left, isSecond } of own) {
+        if (!isSecond) continue;
+        moved += weightOf(left) * (left - habitMoved);
+        seconds += weightOf(left);
+      }
+    }
+    if (seconds > 0) middle += moved / seconds;
+    if (Math.abs(middle - before) < 1e-5) break;
+  }
+  return middle;
 }
 
 interface Pair {
@@ -101,16 +158,34 @@ const mean = (values: readonly number[]) => values.reduce((sum, value) => sum + 
 
 const isFirst = (phase: number) => Math.abs(phase) <= FIRST_WITHIN;
 
-/** Where the hits of a voice are in their pairs, as shares: a little below 0 is just ahead of a pair. */
-function phases({ inBarTicks, barTicks, msPerTick }: Onsets, pairTicks: number, lateMs: number): readonly number[] {
-  const isWhole = (ticks: number) => Math.abs(ticks / pairTicks - Math.round(ticks / pairTicks)) < 1e-6;
-  const found: number[] = [];
+/** Where a hit is. */
+interface InPair {
+  /** As a share of its pair: a little below 0 is just ahead of it. */
+  readonly phase: number;
+  readonly pairTick: number;
+}
+
+function placesInPairs(
+  { ticks, inBarTicks, barTicks, msPerTick }: Onsets,
+  pairTicks: number,
+  lateMs: number,
+): readonly InPair[] {
+  const isWhole = (count: number) => Math.abs(count / pairTicks - Math.round(count / pairTicks)) < 1e-6;
+  const found: InPair[] = [];
   for (let row = 0; row < inBarTicks.length; row++) {
     // Where a bar holds no whole number of pairs, the next bar starts with a first again, but few people swing there.
     if (!isWhole(barTicks[row]!)) continue;
-    const phase = (inBarTicks[row]! - lateMs / msPerTick[row]!) / pairTicks;
-    const inPair = phase - Math.floor(phase);
-    found.push(inPair > 1 - FIRST_WITHIN ? inPair - 1 : inPair);
+    const inPairs = (inBarTicks[row]! - lateMs / msPerTick[row]!) / pairTicks;
+    const pair = Math.floor(inPairs + FIRST_WITHIN);
+    found.push({ phase: inPairs - pair, pairTick: Math.round(ticks[row]! + (pair * pairTicks - inBarTicks[row]!)) });
   }
   return found;
+}
+
+/** Where hits are in the pairs of which nobody plays something else, as straight sixteenths or triplets. */
+function inPlainPairs(placesOf: readonly (readonly InPair[])[]): readonly (readonly number[])[] {
+  const others = new Set(
+    placesOf.flat().flatMap(({ phase, pairTick }) => (phase > FIRST_WITHIN && phase < MIDDLE_TO ? [pairTick] : [])),
+  );
+  return placesOf.map((places) => places.flatMap(({ phase, pairTick }) => (others.has(pairTick) ? [] : [phase])));
 }
