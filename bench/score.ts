@@ -229,9 +229,8 @@ ${others.join("\n")}
   the one before the last. How many beats make a bar is set in one click.
 - **Roles of a voice that plays two loudnesses.** Whether the louder of the two is normal or accents is said by its level alone,
   since nothing else in the voice tells.
-- **Doubts** are few, and find two thirds of the hits that end far off on the takes that were looked at, and fewer on the others:
-  where a whole voice is read on triplets instead of swing, or a fill on another usual grid, none of its hits looks doubtful by
-  itself.
+- **Doubts** find most of the hits that end far off, but not those of a swing that is found a little off as a whole, nor a rare fill
+  in quintuplets that is read as something else throughout.
 `,
   );
   console.log(faultTable(scores));

@@ -4,7 +4,7 @@ import { type Hit, hitsByVoice, NOISE_SHAPES } from "./document/index.ts";
 import { DEFAULT_TREATMENT, type TimingTreatment } from "./document/treatment.ts";
 import { noiseOf } from "./humanize.ts";
 import { hitAt, MS_PER_TICK, patternOf } from "./testing/patterns.ts";
-import { buildTimeMaps, GRID_CHOICES, tickToMs } from "./time/index.ts";
+import { buildTimeMaps, GRID_CHOICES, gridStepTicks, tickToMs } from "./time/index.ts";
 import { FLAG } from "./timing/index.ts";
 import { treat } from "./treat.ts";
 
@@ -132,6 +132,38 @@ describe("quantize", () => {
     expect(poor(off(31))).toEqual(Array(31).fill(false));
     expect(poor(off(3))).toEqual(Array(3).fill(false));
     expect(poor(Array.from({ length: 8 }, (_, step) => hitAt(step * 240 + 5)))).toEqual(Array(8).fill(false));
+  });
+
+  it("flags a beat that another grid would explain nearly as well, and none that lies where it belongs", () => {
+    // Eighths, a little off to and fro, and in one beat three that hurry: triplets, or sixteenths.
+    const hats = Array.from({ length: 15 }, (_, step) => hitAt(step * 240 + (step % 2 === 0 ? 12 : -12)));
+    const unsure = (fill: readonly number[]) => {
+      const hits = [...hats, ...fill.map((tick) => hitAt(3840 + tick))];
+      const { flags } = clean(hits, { grid: { family: "straight", denominator: 16 } });
+      return [...flags].slice(15).map((bits) => (bits & FLAG.closeReading) !== 0);
+    };
+    expect(unsure([0, 145, 290])).toEqual([false, true, true]);
+    expect(unsure([0, 122, 238])).toEqual([false, false, false]);
+    // Dotted steps begin anew with each bar.
+    for (const grid of GRID_CHOICES.filter(({ family }) => family !== "dotted")) {
+      const hits = [0, 1, 2, 3, 5, 6, 8, 9, 12].map((step) => hitAt(Math.round(step * gridStepTicks(grid, 480))));
+      expect(clean(hits, { grid }).flags.some((bits) => (bits & FLAG.closeReading) !== 0)).toBe(false);
+    }
+  });
+
+  it("flags what is moved along with another hit and may have a slot of its own", () => {
+    const along = (hits: readonly Hit[], denominator: 8 | 16) =>
+      [...clean(hits, { grid: { family: "straight", denominator } }).flags].map((bits) => (bits & FLAG.along) !== 0);
+    // A roll that is no roll on any step, and one that is of thirty-seconds.
+    const rolled = (gaps: readonly number[]) =>
+      gaps.map((_, at) => hitAt(gaps.slice(0, at + 1).reduce((a, b) => a + b)));
+    expect(along(rolled([488, 60, 75, 52, 70, 58]), 8)).toEqual(Array(6).fill(true));
+    expect(along(rolled([488, 60, 60, 60, 60, 60]), 8)).toEqual(Array(6).fill(false));
+    // A weak stroke near a strong one is taken for its grace note; this one is as near to a sixteenth.
+    const graced = (tick: number) =>
+      along([hitAt(tick, { recordedVelocity: 30 }), hitAt(480, { recordedVelocity: 110 })], 16);
+    expect(graced(415)).toEqual([true, false]);
+    expect(graced(455)).toEqual([false, false]);
   });
 
   it("flags a hit that would have passed its neighbour, and keeps it in order", () => {

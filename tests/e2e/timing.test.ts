@@ -240,4 +240,22 @@ describe("hits that are worth a look", () => {
       .getByText(`${left - 1} doubtful hits`, { exact: true })
       .waitFor();
   });
+
+  it("are those of a beat that another grid would fit nearly as well", async () => {
+    const page = await pages.open();
+    await importBytes(page, "Nearly.mid", moth);
+    await page
+      .getByRole("main", { name: "Lanes" })
+      .getByRole("button", { name: /^Hi-hat/ })
+      .first()
+      .click();
+    await page.keyboard.press("t");
+    await card(page).getByRole("button", { name: "Review" }).click();
+    const list = card(page).getByRole("region", { name: "Doubtful hits" });
+    await list
+      .getByRole("button", { name: /^30:2:\d+ On another grid this beat would fit nearly as well/ })
+      .first()
+      .click();
+    await page.getByText(/^1 hi-hat hit selected at 30:2/).waitFor();
+  });
 });

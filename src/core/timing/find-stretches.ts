@@ -1,14 +1,7 @@
-import {
-  barAt,
-  GRID_CHOICES,
-  type Grid,
-  type GridStretch,
-  gridStepTicks,
-  isSameGrid,
-  type TimeMaps,
-} from "../time/index.ts";
+import { GRID_CHOICES, type Grid, type GridStretch, gridStepTicks, isSameGrid, type TimeMaps } from "../time/index.ts";
 import { BarSlots, type GridModel, isWithin, logLikelihood, logLikelihoods } from "./grid-model.ts";
 import { type Onsets, someOnsets } from "./onsets.ts";
+import { hitsByPulse, type PulseHits } from "./pulses.ts";
 
 /** What another grid must explain better before a stretch of it is believed, as a logarithm of likelihoods. */
 const STRETCH_PRICE = 7;
@@ -59,11 +52,7 @@ export interface FoundStretches {
   readonly gain: number;
 }
 
-/** The hits of one pulse. */
-interface Unit {
-  readonly startTick: number;
-  readonly endTick: number;
-  readonly rows: readonly number[];
+interface Unit extends PulseHits {
   /** What other voices follow in it. */
   readonly ofOthers: readonly Grid[];
 }
@@ -200,27 +189,9 @@ function gainsOf(
   return gains;
 }
 
-/** Groups hits by the pulse that they are played in; one that is early by habit or a little ahead belongs to the next. */
-function unitsOf({ ticks, msPerTick }: Onsets, meanDriftMs: number, { meterMap }: TimeMaps): readonly Unit[] {
-  const units: { startTick: number; endTick: number; rows: number[]; ofOthers: readonly Grid[] }[] = [];
-  let bar = barAt(meterMap, 0);
-  for (let row = 0; row < ticks.length; row++) {
-    const tick = Math.max(0, ticks[row]! - meanDriftMs / msPerTick[row]! + AHEAD_QUARTERS * meterMap.ppq);
-    if (tick < bar.startTick || tick >= bar.endTick) bar = barAt(meterMap, tick);
-    const pulses = bar.pulseTicks;
-    let pulse = pulses.length - 1;
-    while (pulse > 0 && bar.startTick + pulses[pulse]! > tick) pulse--;
-    const startTick = bar.startTick + pulses[pulse]!;
-    const endTick = Math.min(bar.endTick, bar.startTick + (pulses[pulse + 1] ?? Number.POSITIVE_INFINITY));
-    const last = units.at(-1);
-    if (last?.startTick === startTick) last.rows.push(row);
-    else units.push({ startTick, endTick, rows: [row], ofOthers: [] });
-  }
-  return units;
+function unitsOf({ ticks, msPerTick }: Onsets, meanDriftMs: number, { meterMap }: TimeMaps): readonly PulseHits[] {
+  return hitsByPulse(ticks.keys(), (row) => ticks[row]! - meanDriftMs / msPerTick[row]!, meterMap);
 }
-
-/** A hit up to this far ahead of a beat is played for it. */
-const AHEAD_QUARTERS = 1 / 16;
 
 function areNeighbours(before: Unit, after: Unit): boolean {
   return after.startTick <= before.endTick;

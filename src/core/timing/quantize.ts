@@ -13,11 +13,12 @@ import {
   ticksToMs,
   tickToMs,
 } from "../time/index.ts";
+import { rowsOfCloseReadings } from "./close-readings.ts";
 import { settingsByRow } from "./exceptions.ts";
 import { findGraceNotes } from "./grace-notes.ts";
 import { hitFinders, type SlotPlan } from "./hit-slots.ts";
 import { findRolls } from "./rolls.ts";
-import { fitPoorly, rowsOnRareSteps } from "./unsure-readings.ts";
+import { fitPoorly, rowsOfUnevenRolls, rowsOnRareSteps } from "./unsure-readings.ts";
 
 /** Why a hit is worth a look. A hit can have several of these. */
 export const FLAG = {
@@ -33,6 +34,10 @@ export const FLAG = {
   rareStep: 16,
   /** Its voice has few hits, and they lie badly on the grid. */
   poorFit: 32,
+  /** On another grid its beat would be nearly as likely. */
+  closeReading: 64,
+  /** It moves along with its roll or its main hit, and may have a slot of its own. */
+  along: 128,
 } as const;
 
 const FENCE_RATIO = 0.8;
@@ -144,7 +149,7 @@ interface Slots {
   readonly leaders: Int32Array;
   /** The row of the first stroke of the roll that a hit is of, or -1. */
   readonly rollRows: Int32Array;
-  /** Bits of `FLAG` for what is doubtful whatever the strength: `fence`, `rareStep` and `poorFit`. */
+  /** Bits of `FLAG` for what is doubtful whatever the strength. */
   readonly unsure: Uint8Array;
 }
 
@@ -201,8 +206,15 @@ function findSlots(
     const isLoose = main === -1 && isPinned[row] === 0 && (rollRows[row] === -1 || rollRows[row] === row);
     if (isLoose) looseRows.push(row);
     else unsure[row] = 0;
+    if (isPinned[row] === 0 && main !== -1 && slotTicks[row] !== slotTicks[main]) unsure[row]! |= FLAG.along;
     // A grace note belongs where its main hit belongs. Quantized alone, both would land on one slot and the flam be lost.
     if (main >= 0) slotTicks[row] = slotTicks[main]!;
+  }
+  for (const row of rowsOfUnevenRolls(rollRows, pocketTicks, slotTicks, meterMap.ppq)) {
+    if (isPinned[row] === 0) unsure[row]! |= FLAG.along;
+  }
+  for (const row of rowsOfCloseReadings(settings, looseRows, pocketTicks, slotTicks, stepTicks, meterMap)) {
+    if (unsure[row] !== FLAG.fence) unsure[row]! |= FLAG.closeReading;
   }
   if (fitPoorly(looseRows, pocketTicks, slotTicks, stepTicks))
     for (const row of looseRows) unsure[row]! |= FLAG.poorFit;

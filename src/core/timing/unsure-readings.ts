@@ -10,6 +10,10 @@ const FEW_HITS = 30;
 const POOR_FIT_SHARE = 0.1;
 /** A place this near to one of usual steps, as a share of a quarter, is one of those. */
 const SAME_PLACE = 0.01;
+/** A stroke of a roll is on a step if it is this near to it, as a share of a quarter. */
+const ON_STEP = 0.02;
+/** What rolls are played in, in steps a quarter. */
+const ROLLED_STEPS = [6, 8, 12];
 
 /**
  * Where a voice has steps that it has nowhere else, for a beat or two: quintuplets, or anything finer than sixteenths and their
@@ -53,4 +57,32 @@ export function fitPoorly(
 ): boolean {
   if (rows.length < FEWEST_HITS || rows.length >= FEW_HITS) return false;
   return median(rows.map((row) => Math.abs(pocketTicks[row]! - slotTicks[row]!) / stepTicks[row]!)) > POOR_FIT_SHARE;
+}
+
+/**
+ * Rolls that are moved as they were played, and whose strokes then lie on no steps: a looser hand may have meant some.
+ * @param rollRows the row of the first stroke of the roll that each hit is of, or -1
+ * @returns the rows of all of their strokes
+ */
+export function rowsOfUnevenRolls(
+  rollRows: Int32Array,
+  pocketTicks: Float64Array,
+  slotTicks: Float64Array,
+  ppq: number,
+): readonly number[] {
+  const found: number[] = [];
+  for (let first = 0, end = 1; first < rollRows.length; first = end, end = first + 1) {
+    if (rollRows[first] !== first) continue;
+    while (end < rollRows.length && rollRows[end] === first) end++;
+    const movedTicks = slotTicks[first]! - pocketTicks[first]!;
+    const rows = Array.from({ length: end - first }, (_, stroke) => first + stroke);
+    const areOnSteps = ROLLED_STEPS.some((steps) =>
+      rows.every((row) => {
+        const place = ((pocketTicks[row]! + movedTicks) / ppq) * steps;
+        return Math.abs(place - Math.round(place)) < ON_STEP * steps;
+      }),
+    );
+    if (!areOnSteps) found.push(...rows);
+  }
+  return found;
 }

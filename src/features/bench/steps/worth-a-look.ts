@@ -58,6 +58,8 @@ function flagWords(flags: number): readonly string[] {
   if (flags & FLAG.order) words.push("It would have passed its neighbour, and was kept in order.");
   if (flags & FLAG.rareStep) words.push("Steps that this drum has only here: another grid may be meant.");
   if (flags & FLAG.poorFit) words.push("This drum has few hits, and they lie badly on its grid.");
+  if (flags & FLAG.closeReading) words.push("On another grid this beat would fit nearly as well.");
+  if (flags & FLAG.along) words.push("Moved along with its roll or its main stroke: it may have a slot of its own.");
   return words;
 }
 

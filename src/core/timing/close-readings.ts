@@ -1,0 +1,89 @@
+import {
+  type Grid,
+  type GridPlan,
+  gridStepTicks,
+  isSameGrid,
+  type MeterMap,
+  SlotFinder,
+  stretchAt,
+} from "../time/index.ts";
+import { median } from "./drift.ts";
+import { hitsByPulse } from "./pulses.ts";
+
+/** What a beat may be meant as. */
+const READINGS: readonly Grid[] = [
+  { family: "straight", denominator: 8 },
+  { family: "straight", denominator: 16 },
+  { family: "straight", denominator: 32 },
+  { family: "triplet", denominator: 8 },
+  { family: "triplet", denominator: 16 },
+  { family: "triplet", denominator: 32 },
+  { family: "quintuplet", denominator: 16 },
+];
+/** What it costs to read a beat otherwise than the voice is read, as a logarithm of likelihoods … */
+const OTHER_PRICE = 6;
+/** … how much less likely another reading may be and still be a close one … */
+const CLOSE = 3;
+/** … and what a hit costs at the most, since it may be a stray. */
+const MOST_COST = 6;
+/** Slots this near, as a share of a quarter, are one place. */
+const SAME_PLACE = 1 / 30;
+/** Fewer hits say nothing of how loosely they were played. */
+const FEWEST_HITS = 4;
+/** Nobody is known to be steadier, as a share of a quarter. */
+const LEAST_SPREAD = 1 / 200;
+
+/**
+ * Hits of beats that another reading explains nearly as well, as a fill in loose triplets that is read as sixteenths: which of them is
+ * meant, somebody has to hear.
+ * @param rows those that have slots of their own: grace notes and strokes inside a roll do not
+ * @param pocketTicks all hits without the voice's pocket
+ * @param slotTicks where each belongs
+ * @param stepTicks how long a step is at each
+ * @returns the rows that would be elsewhere in such a reading
+ * @source a beat costs what its hits are off, as bell-shaped, and which of its steps each of them takes
+ */
+export function rowsOfCloseReadings(
+  plan: GridPlan,
+  rows: readonly number[],
+  pocketTicks: Float64Array,
+  slotTicks: Float64Array,
+  stepTicks: Float64Array,
+  meterMap: MeterMap,
+): readonly number[] {
+  const { ppq } = meterMap;
+  if (rows.length < FEWEST_HITS) return [];
+  const offTicks = rows.map((row) => Math.abs(pocketTicks[row]! - slotTicks[row]!));
+  const spreadTicks = Math.max(LEAST_SPREAD * ppq, 1.4826 * median(offTicks));
+  const costOf = (off: number) => Math.min(MOST_COST, 0.5 * (off / spreadTicks) ** 2);
+  const grids = READINGS.some((grid) => isSameGrid(grid, plan.grid)) ? READINGS : [...READINGS, plan.grid];
+  const readings = grids.map((grid) => ({
+    grid,
+    stepTicks: gridStepTicks(grid, ppq),
+    price: isSameGrid(grid, plan.grid) ? 0 : OTHER_PRICE,
+    finder: new SlotFinder(grid, meterMap),
+  }));
+  const found: number[] = [];
+  for (const pulse of hitsByPulse(rows, (row) => pocketTicks[row]!, meterMap)) {
+    const pulseTicks = pulse.endTick - pulse.startTick;
+    const ownGrid = stretchAt(plan, pulse.startTick)?.grid ?? plan.grid;
+    let own = isSameGrid(ownGrid, plan.grid) ? 0 : OTHER_PRICE;
+    for (const row of pulse.rows) {
+      own += costOf(pocketTicks[row]! - slotTicks[row]!) + Math.log(pulseTicks / stepTicks[row]!);
+    }
+    for (const reading of readings) {
+      const steps = pulseTicks / reading.stepTicks;
+      let cost = reading.price + pulse.rows.length * Math.log(steps);
+      // Most are too dear before a hit is looked at; and a beat cannot have more hits than steps.
+      if (cost >= own + CLOSE || pulse.rows.length > steps + 1 || isSameGrid(reading.grid, ownGrid)) continue;
+      const elsewhere: number[] = [];
+      for (const row of pulse.rows) {
+        const { slotTick } = reading.finder.find(pocketTicks[row]!);
+        cost += costOf(pocketTicks[row]! - slotTick);
+        if (Math.abs(slotTick - slotTicks[row]!) > SAME_PLACE * ppq) elsewhere.push(row);
+      }
+      if (cost < own + CLOSE) found.push(...elsewhere);
+    }
+  }
+  return found;
+}
