@@ -19,8 +19,7 @@ export function GridWarning({ lane, found, fits, setting }: WarningProps) {
   if (found.isPoor) {
     return (
       <p className="mt-1 text-small text-amber-text">
-        No grid fits well: the best, {gridName(found.grid)}, holds {Math.round(found.shareExplained * 100)} % of the
-        hits. Choose one by ear.
+        No grid fits better than chance would; {gridName(found.grid)} come nearest. Choose one by ear.
       </p>
     );
   }
