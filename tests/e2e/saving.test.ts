@@ -162,6 +162,45 @@ describe("two windows of one project", () => {
   });
 });
 
+describe("a conflicted version that the server will not have", () => {
+  it("is said, shown among the versions with the reason, taken, and kept on the server once that goes", async () => {
+    const page = await pages.open();
+    await importBytes(page, "Refused.mid", kettle);
+    const other = await another(page);
+    await other.route(/\/edits$/, (route) => route.abort());
+    await other.route(/\/log\?/, (route) => route.abort());
+    await setNumber(other, "Strength", "90");
+    await trouble(other).waitFor();
+    await setNumber(page, "Strength", "70");
+    await isSaved(page);
+    await other.unrouteAll({ behavior: "wait" });
+    const problem = { code: "version.refused", message: "There is no place for it.", remedy: "" };
+    const refuse = { status: 400, contentType: "application/json", body: JSON.stringify({ ok: false, problem }) };
+    await other.route(/\/versions$/, (route) =>
+      route.request().method() === "POST" ? route.fulfill(refuse) : route.continue(),
+    );
+    await saveAgain(other);
+    await other.getByText(/could not be kept with the project: There is no place for it/).waitFor();
+    await card(other).getByRole("button", { name: "Strength: 70 %" }).waitFor();
+
+    await other.reload();
+    await other.getByRole("button", { name: "What was done" }).click();
+    const version = other.getByRole("listitem", { name: /^Conflicted version/ });
+    await version.getByText(/In this browser alone.*There is no place for it/).waitFor();
+    await version.getByRole("button", { name: "Go back to it" }).click();
+    await card(other).getByRole("button", { name: "Strength: 90 %" }).waitFor();
+    await isSaved(other);
+    await other.getByRole("button", { name: "What was done" }).click();
+    await version.getByRole("button", { name: "Try again" }).click();
+    await other.getByText("There is no place for it. ", { exact: false }).first().waitFor();
+    await other.unrouteAll({ behavior: "wait" });
+    await version.getByRole("button", { name: "Try again" }).click();
+    await version.getByText(/In this browser alone/).waitFor({ state: "hidden" });
+    expect(await version.count()).toBe(1);
+    expect(await keysOf(other, "marten.refused-version")).toEqual([]);
+  });
+});
+
 describe("what could not be saved", () => {
   it("is kept for each window by itself, also when both are closed, and is there at the next opening", async () => {
     const page = await pages.open();

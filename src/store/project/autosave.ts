@@ -25,6 +25,8 @@ export interface AutosaveHooks {
   onNewer(newer: readonly LogEntry[], ours: readonly LogEntry[], baseRevision: number): Settled | null;
   /** The server will not have this entry of ours, whatever happens. Gives back those that still go without it. */
   onRefused(entry: LogEntry, ours: readonly LogEntry[], baseRevision: number, problem: Problem): Settled;
+  /** The server will not have this conflicted version. It is kept in the browser. */
+  onVersionRefused(conflict: VersionRequest, problem: Problem): void;
   /** What the server has cannot be led to from what we have, as after a backup was restored. Gives back where we stand now. */
   onDiverged(): Promise<Settled & { readonly revision: number }>;
 }
@@ -170,9 +172,9 @@ export class Autosave {
       await keepVersion(this.#projectId, this.#conflicts[0]!);
     } catch (error) {
       if (!(error instanceof ServerProblem) || !REFUSALS.includes(error.status)) throw error;
-      // It stays in the browser, where a later version may know better.
-      console.warn("A conflicted version could not be kept on the server.", error.problem);
-      keepRefused(this.#projectId, this.#conflicts[0]!);
+      // Where the browser has no room either, this window goes on holding it, and trying.
+      if (!keepRefused(this.#projectId, this.#conflicts[0]!, error.problem.message)) throw error;
+      this.#hooks.onVersionRefused(this.#conflicts[0]!, error.problem);
     }
     this.#conflicts.shift();
     this.#keep();

@@ -65,6 +65,7 @@ export class SavedTake {
       onIdle: () => this.#hear(this.#heard),
       onNewer: (newer, ours, baseRevision) => this.#takeNewer(newer, ours, baseRevision),
       onRefused: (entry, ours, baseRevision, problem) => this.#takeBack(entry, ours, baseRevision, problem),
+      onVersionRefused: (conflict, problem) => hooks.onNotice(refusedVersion(conflict, problem)),
       onDiverged: () => this.#startOver(),
     });
     this.#windows = new OtherWindows(id, windowId, (newest) => this.#hear(newest), hooks.onWindows);
@@ -219,7 +220,9 @@ export class SavedTake {
     const known = new Set([...(this.#before ?? []), ...this.#since].map(({ id }) => id));
     const left = entries.filter(({ id }) => !known.has(id));
     const { kept, unfit } = rebase(this.#take, left);
-    const base = unfit.length === 0 ? 0 : (baseRevision ?? this.#revisionThatFits(left));
+    // After a backup was restored, what it was made on may no longer be there.
+    const isThere = baseRevision !== null && baseRevision <= this.revision;
+    const base = unfit.length === 0 ? 0 : isThere ? baseRevision : this.#revisionThatFits(left);
     for (const conflict of conflicts) this.#autosave.addConflict(conflict);
     // Under the ids that they had: should they have been sent after all, they are known by them.
     for (const entry of kept) this.#do(entry);
@@ -261,6 +264,11 @@ export class SavedTake {
     return { name: `Conflicted version, ${time}`, revision, entries: all };
   }
 }
+
+const refusedVersion = ({ name }: VersionRequest, { message }: Problem): SaveNotice => ({
+  kind: "conflict",
+  message: `“${name}” could not be kept with the project: ${message} It is in this browser, under “What was done”.`,
+});
 
 function shortened(label: string): string {
   const signs = [...label];

@@ -1,8 +1,8 @@
 import { checkOf } from "../../api/check-shape.ts";
 import { logDefs, logEntry } from "../../api/edit-schemas.ts";
-import type { VersionRequest } from "../../api/wire.ts";
+import type { Version, VersionRequest } from "../../api/wire.ts";
 import type { LogEntry } from "../../core/document/index.ts";
-import { record } from "../../core/json-shape.ts";
+import { record, withOptional } from "../../core/json-shape.ts";
 import { type Check, forget, keep, keptKeys, readKept, setAside } from "./browser-store.ts";
 
 /** What a window has done and the server does not have yet. */
@@ -50,10 +50,41 @@ export function keepUnsaved(projectId: string, windowId: string, unsaved: Unsave
   return true;
 }
 
-/** A conflicted version that the server will not have, kept as it is. */
-export function keepRefused(projectId: string, conflict: VersionRequest): void {
-  keep(`marten.refused-version.${projectId}.${conflict.entries?.[0]?.id ?? conflict.name}`, conflict);
+/** A conflicted version that the server would not have: it is in this browser alone. */
+export interface RefusedVersion extends Omit<Version, "id"> {
+  readonly key: string;
+  /** Why it was refused, in words for a person. */
+  readonly reason: string;
 }
+
+const refusedKeyOf = (projectId: string) => `marten.refused-version.${projectId}.`;
+
+/** Earlier ones were kept without the time and the reason. */
+const refusedSchema = {
+  ...logDefs,
+  ...withOptional(record({ name, revision, entries }), { madeAt: { type: "string" }, reason: { type: "string" } }),
+};
+let checkRefused: Check | null = null;
+
+/** Keeps a conflicted version that the server will not have. Returns false if the browser has no room. */
+export function keepRefused(projectId: string, conflict: VersionRequest, reason: string): boolean {
+  const key = `${refusedKeyOf(projectId)}${conflict.entries?.[0]?.id ?? conflict.name}`;
+  return keep(key, { ...conflict, madeAt: new Date().toISOString(), reason });
+}
+
+/** The conflicted versions of a project that the server would not have. */
+export function refusedVersions(projectId: string): readonly RefusedVersion[] {
+  checkRefused ??= checkOf(refusedSchema);
+  const check = checkRefused;
+  return keptKeys(refusedKeyOf(projectId)).flatMap((key): RefusedVersion[] => {
+    const kept = readKept<VersionRequest & { readonly madeAt?: string; readonly reason?: string }>(key, check);
+    if (!kept) return [];
+    return [{ madeAt: new Date(0).toISOString(), reason: "", ...kept, key }];
+  });
+}
+
+/** Lets a refused version go. */
+export const forgetRefused = ({ key }: RefusedVersion): void => forget(key);
 
 /** What windows that are closed by now could not save, with what forgets it. @param isOpen whether a window is still there */
 export function leftovers(
