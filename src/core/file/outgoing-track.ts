@@ -31,29 +31,16 @@ const HAND_PRESSURE = 127;
 /** The place in the file of what is not in it. */
 export const ADDED = -1;
 
-/** A kept drum note of a track: where its two messages are and where they go. */
-interface MovedNote {
+/** A kept drum note of a track. */
+interface KeptNote {
+  readonly hitId: string;
   readonly onIndex: number;
   /** Undefined for a note that hangs. */
   readonly endIndex: number | undefined;
+  /** Where its two messages are in the pattern before it is moved. */
   readonly onTick: number;
   readonly endTick: number;
   readonly placement: Placement;
-}
-
-/** Where a message of a drum note goes. */
-interface Target {
-  readonly tick: number;
-  readonly placement: Placement;
-  readonly hitId: string;
-  /** Whether it is a note that never ends in the file. */
-  readonly hangs: boolean;
-}
-
-/** The last stroke on a note, and where it was in the file. */
-interface Struck {
-  readonly target: Target;
-  readonly fromTick: number;
 }
 
 /**
@@ -74,7 +61,7 @@ export function outgoingOfTrack(
     pattern.streams.flatMap((stream) => (stream.isDrums && stream.trackIndex === trackIndex ? [stream.channel] : [])),
   );
   const nextOnset = onsetsAfter(trackIndex, placements);
-  const { targets, removed } = placeNotes(messages, trackIndex, drumChannels, placements, at, nextOnset);
+  const { notes, toTicks, removed } = placeNotes(messages, trackIndex, drumChannels, placements, at, nextOnset);
   // Made for a channel when its pedal moves: it looks through all hits.
   const followers = new Map<number, (tick: number) => number>();
   const followPedal = (channel: number) => {
@@ -82,7 +69,8 @@ export function outgoingOfTrack(
     followers.set(channel, follow);
     return follow;
   };
-  const struck = new Map<number, Struck>();
+  /** The last stroke on each note. */
+  const struck = new Map<number, KeptNote>();
   const usualTicks = Math.round(pattern.ppq * ADDED_NOTE_QUARTERS);
   const hasChanges = Object.keys(pattern.changedMessages).length > 0;
   if (isGone) for (const index of notesTakenOut(messages, drumChannels, isGone)) removed[index] = 1;
@@ -91,28 +79,22 @@ export function outgoingOfTrack(
   for (let index = 0; index < messages.length; index++) {
     if (removed[index] === 1) continue;
     const message = messages[index]!;
-    const target = targets[index];
+    const note = notes[index];
     const changed = hasChanges ? pattern.changedMessages[`${trackIndex}:${index}`] : undefined;
     if (changed === null) continue;
     const tick = at(message.tick);
-    if (target && message.kind === "channel") {
+    if (note && message.kind === "channel") {
+      const { placement, hitId } = note;
+      const { voiceId } = placement;
       const isEnd: boolean = isNoteOff(message);
-      if (!isEnd) struck.set(message.data1, { target, fromTick: tick });
-      const moved = noteMessage(message, changed ? changed.tick : target.tick, target.placement);
-      outgoing.push({
-        message: moved,
-        sourceIndex: index,
-        isMovedEnd: isEnd && moved.tick !== tick,
-        voiceId: target.placement.voiceId,
-        hitId: target.hitId,
-      });
-      const { length, voiceId } = target.placement;
+      if (!isEnd) struck.set(message.data1, note);
+      const moved = noteMessage(message, changed ? changed.tick : toTicks[index]!, placement);
+      outgoing.push({ message: moved, sourceIndex: index, isMovedEnd: isEnd && moved.tick !== tick, voiceId, hitId });
       // A note that never ended has no note-off that could be moved.
-      if (!isEnd && target.hangs && isReset(length)) {
-        const { note, channel } = target.placement;
-        const end = { kind: "channel", status: 0x80 | channel, data1: note, data2: 64 } as const;
-        const ending = { ...end, tick: endOf(target.placement, usualTicks, nextOnset) };
-        outgoing.push({ message: ending, sourceIndex: ADDED, isMovedEnd: true, voiceId, hitId: target.hitId });
+      if (!isEnd && note.endIndex === undefined && isReset(placement.length)) {
+        const end = { kind: "channel", status: 0x80 | placement.channel, data1: placement.note, data2: 64 } as const;
+        const ending = { ...end, tick: endOf(placement, usualTicks, nextOnset) };
+        outgoing.push({ message: ending, sourceIndex: ADDED, isMovedEnd: true, voiceId, hitId });
       }
       continue;
     }
@@ -121,9 +103,9 @@ export function outgoingOfTrack(
     if (message.kind === "channel" && drumChannels.has(channelOf(message))) {
       const pressed = message.status >> 4 === 0xa ? struck.get(message.data1) : undefined;
       if (pressed) {
-        const { target: stroke, fromTick } = pressed;
-        next = noteMessage(message, tick + stroke.tick - fromTick, stroke.placement, message.data2);
-        hitId = stroke.hitId;
+        const toTick = tick + pressed.placement.tick - pressed.onTick;
+        next = noteMessage(message, toTick, pressed.placement, message.data2);
+        hitId = pressed.hitId;
       } else if (isPedalMove(message)) {
         next = { ...message, tick: followPedal(channelOf(message))(tick) };
       }
@@ -188,15 +170,18 @@ function placeNotes(
   nextOnset: NextOnset,
 ) {
   const ends = pairNotes(messages);
-  /** By the place of the message in the track. */
-  const targets: (Target | undefined)[] = Array(messages.length).fill(undefined);
+  /** By the places of their messages in the track. */
+  const notes: (KeptNote | undefined)[] = Array(messages.length).fill(undefined);
+  /** Where those messages go. */
+  const toTicks = new Float64Array(messages.length);
   const removed = new Uint8Array(messages.length);
-  const notesOfKey = new Map<number, MovedNote[]>();
+  const notesOfKey = new Map<number, KeptNote[]>();
   for (let onIndex = 0; onIndex < messages.length; onIndex++) {
     const message = messages[onIndex]!;
     if (!isNoteOn(message) || !drumChannels.has(channelOf(message))) continue;
     const endIndex = ends.get(onIndex);
-    const placement = placements.get(`${trackIndex}:${onIndex}`);
+    const hitId = `${trackIndex}:${onIndex}`;
+    const placement = placements.get(hitId);
     // What goes out on another track is added there.
     if (placement?.trackIndex !== trackIndex) {
       removed[onIndex] = 1;
@@ -205,29 +190,29 @@ function placeNotes(
     }
     const onTick = at(message.tick);
     const endTick = endIndex === undefined ? onTick : at(messages[endIndex]!.tick);
-    const key = (placement.channel << 8) | placement.note;
-    const note = { onIndex, endIndex, onTick, endTick, placement };
-    const notes = notesOfKey.get(key);
-    if (notes) notes.push(note);
-    else notesOfKey.set(key, [note]);
+    const note = { hitId, onIndex, endIndex, onTick, endTick, placement };
+    const ofKey = notesOfKey.get(keyOf(placement));
+    if (ofKey) ofKey.push(note);
+    else notesOfKey.set(keyOf(placement), [note]);
   }
-  for (const notes of notesOfKey.values()) {
-    notes.sort((a, b) => a.placement.tick - b.placement.tick);
-    for (let index = 0; index < notes.length; index++) {
-      const { onIndex, endIndex, onTick, endTick, placement } = notes[index]!;
-      const hitId = `${trackIndex}:${onIndex}`;
-      const hangs = endIndex === undefined;
-      targets[onIndex] = { tick: placement.tick, placement, hitId, hangs };
+  for (const ofKey of notesOfKey.values()) {
+    ofKey.sort((a, b) => a.placement.tick - b.placement.tick);
+    for (let index = 0; index < ofKey.length; index++) {
+      const note = ofKey[index]!;
+      const { onIndex, endIndex, onTick, endTick, placement } = note;
+      notes[onIndex] = note;
+      toTicks[onIndex] = placement.tick;
       if (endIndex === undefined) continue;
-      const next = notes[index + 1];
+      const next = ofKey[index + 1];
       const shiftedEnd = endOf(placement, endTick - onTick, nextOnset);
       // A note that ended before the next one still does.
       const mayCut = next !== undefined && endTick <= next.onTick;
       const isCut = mayCut && shiftedEnd > next.placement.tick;
-      targets[endIndex] = { tick: isCut ? next.placement.tick : shiftedEnd, placement, hitId, hangs };
+      notes[endIndex] = note;
+      toTicks[endIndex] = isCut ? next.placement.tick : shiftedEnd;
     }
   }
-  return { targets, removed };
+  return { notes, toTicks, removed };
 }
 
 /** Where the next note of the same key begins after a placement; infinite after the last. */
@@ -235,18 +220,12 @@ type NextOnset = (placement: Placement) => number;
 
 const keyOf = ({ channel, note }: Placement) => (channel << 7) | note;
 
-/** Looks through the onsets of a track, those of its file and those that are added. */
+/** Looks through the onsets of a track, those of its file and those that are added, once somebody asks. */
 function onsetsAfter(trackIndex: number, placements: ReadonlyMap<string, Placement>): NextOnset {
-  const ticksOfKey = new Map<number, number[]>();
-  for (const placement of placements.values()) {
-    if (placement.trackIndex !== trackIndex) continue;
-    const ticks = ticksOfKey.get(keyOf(placement));
-    if (ticks) ticks.push(placement.tick);
-    else ticksOfKey.set(keyOf(placement), [placement.tick]);
-  }
-  for (const ticks of ticksOfKey.values()) ticks.sort((a, b) => a - b);
+  let found: ReadonlyMap<number, readonly number[]> | null = null;
   return (placement) => {
-    const ticks = ticksOfKey.get(keyOf(placement)) ?? [];
+    found ??= onsetTicks(trackIndex, placements);
+    const ticks = found.get(keyOf(placement)) ?? [];
     let [low, high] = [0, ticks.length];
     while (low < high) {
       const middle = (low + high) >> 1;
@@ -255,6 +234,19 @@ function onsetsAfter(trackIndex: number, placements: ReadonlyMap<string, Placeme
     }
     return ticks[low] ?? Number.POSITIVE_INFINITY;
   };
+}
+
+/** Where notes begin on a track, ascending, for each key. */
+function onsetTicks(trackIndex: number, placements: ReadonlyMap<string, Placement>) {
+  const ticksOfKey = new Map<number, number[]>();
+  for (const placement of placements.values()) {
+    if (placement.trackIndex !== trackIndex) continue;
+    const ticks = ticksOfKey.get(keyOf(placement));
+    if (ticks) ticks.push(placement.tick);
+    else ticksOfKey.set(keyOf(placement), [placement.tick]);
+  }
+  for (const ticks of ticksOfKey.values()) ticks.sort((a, b) => a - b);
+  return ticksOfKey;
 }
 
 /** Where a note ends. One whose length was set ends before the next of its key, which its end would cut. */

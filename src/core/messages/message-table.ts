@@ -72,10 +72,6 @@ export function lengthAt(table: MessageTable, row: number): number | null {
   return velocityAt(table, row) === null || end < 0 ? null : table.ticks[end]! - table.ticks[row]!;
 }
 
-interface Source extends Outgoing {
-  readonly trackIndex: number;
-}
-
 /**
  * Lists every message that an export of a take would write, as it is now: hits at their cleaned places and loudness, those that were
  * added among them, and without what is muted or was taken out.
@@ -83,19 +79,23 @@ interface Source extends Outgoing {
 export function tabulateMessages(file: MidiFile, pattern: Pattern): MessageTable {
   const hitsById = new Map(pattern.hits.map((hit) => [hit.id, hit]));
   const laneIndexes = new Map(pattern.lanes.map(({ voiceId }, index) => [voiceId, index]));
-  const sources = sourcesOf(file, pattern);
-  const dataSize = sources.reduce(
-    (sum, { message }) => sum + (message.kind === "channel" ? 0 : message.data.length),
-    0,
-  );
+  const tracks = outgoingTracks(file, pattern).map(inOrder);
+  let [count, dataSize, hasAddedEnds] = [0, 0, false];
+  for (const track of tracks) {
+    count += track.length;
+    for (const { message, sourceIndex } of track) {
+      if (message.kind !== "channel") dataSize += message.data.length;
+      else if (sourceIndex < 0 && isNoteOff(message)) hasAddedEnds = true;
+    }
+  }
   const addedIds: string[] = [];
-  const table = { ...emptyTable(sources.length, dataSize), addedIds };
+  const table = { ...emptyTable(count, dataSize), addedIds };
   const rowsOf = file.tracks.map(({ messages }) => new Int32Array(messages.length).fill(-1));
   /** Where notes begin, by their hits. */
   const onsetRows = new Map<string, number>();
-  let dataEnd = 0;
-  for (let row = 0; row < sources.length; row++) {
-    const { trackIndex, sourceIndex, message, voiceId, hitId } = sources[row]!;
+  let [row, dataEnd] = [-1, 0];
+  walkInTime(tracks, ({ sourceIndex, message, voiceId, hitId }, trackIndex) => {
+    row++;
     const isInFile = sourceIndex >= 0;
     if (isInFile) rowsOf[trackIndex]![sourceIndex] = row;
     else addedIds.push(addedId(message, hitId, addedIds.length));
@@ -115,15 +115,17 @@ export function tabulateMessages(file: MidiFile, pattern: Pattern): MessageTable
       dataEnd += message.data.length;
     }
     table.dataEnds[row] = dataEnd;
-    const hit = hitId !== null && voiceId !== null ? hitsById.get(hitId) : undefined;
-    if (hit && isNoteOn(message)) {
-      onsetRows.set(hit.id, row);
+    if (hitId === null || voiceId === null) return;
+    if (isNoteOn(message)) {
+      const hit = hitsById.get(hitId);
+      if (!hit) return;
+      if (hasAddedEnds) onsetRows.set(hitId, row);
       table.recordedTicks[row] = hit.recordedTick ?? Number.NaN;
       table.recordedVelocities[row] = hit.recordedVelocity ?? 0;
       const isChanged = hit.pinnedTick !== null || hit.pinnedVelocity !== null;
       if (isInFile && isChanged) table.byHand[row] = BY_HAND.changed;
-    } else if (hit && !isInFile && isNoteOff(message)) join(table, onsetRows.get(hit.id) ?? -1, row);
-  }
+    } else if (!isInFile && isNoteOff(message)) join(table, onsetRows.get(hitId) ?? -1, row);
+  });
   for (const [trackIndex, { messages }] of file.tracks.entries()) {
     const rows = rowsOf[trackIndex]!;
     for (const [onIndex, endIndex] of pairNotes(messages)) join(table, rows[onIndex]!, rows[endIndex]!);
@@ -136,14 +138,27 @@ export function tabulateMessages(file: MidiFile, pattern: Pattern): MessageTable
   return table;
 }
 
-/** What goes out, in order of time. What is at one tick stays in the order of its track. */
-function sourcesOf(file: MidiFile, pattern: Pattern): readonly Source[] {
-  const sources: Source[] = [];
-  // Hot: a take can have a million messages, and a spread of as many arguments overflows the stack.
-  for (const [trackIndex, outgoing] of outgoingTracks(file, pattern).entries()) {
-    for (const one of inOrder(outgoing)) sources.push({ ...one, trackIndex });
+/**
+ * Walks through what goes out of some tracks in order of time. What is at one tick stays in the order of the tracks, and of each track.
+ * @param visit told once for each message, in order
+ */
+function walkInTime(
+  tracks: readonly (readonly Outgoing[])[],
+  visit: (outgoing: Outgoing, trackIndex: number) => void,
+): void {
+  const nextOf = tracks.map(() => 0);
+  for (;;) {
+    let first = -1;
+    let firstTick = Number.POSITIVE_INFINITY;
+    for (let track = 0; track < tracks.length; track++) {
+      const next = tracks[track]![nextOf[track]!];
+      if (!next || next.message.tick >= firstTick) continue;
+      first = track;
+      firstTick = next.message.tick;
+    }
+    if (first === -1) return;
+    visit(tracks[first]![nextOf[first]!++]!, first);
   }
-  return sources.sort((a, b) => a.message.tick - b.message.tick || a.trackIndex - b.trackIndex);
 }
 
 const POLY_PRESSURE = 0xa;

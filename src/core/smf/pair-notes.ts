@@ -4,7 +4,9 @@ import { channelOf, isNoteOff, isNoteOn, type MidiMessage } from "./midi-file.ts
 export function pairNotes(messages: readonly MidiMessage[]): ReadonlyMap<number, number> {
   const ends = new Map<number, number>();
   const sounding = new Map<number, number[]>();
-  for (const [index, message] of messages.entries()) {
+  // Hot: a take can have a million messages.
+  for (let index = 0; index < messages.length; index++) {
+    const message = messages[index]!;
     if (message.kind !== "channel") continue;
     const key = (channelOf(message) << 8) | message.data1;
     if (isNoteOn(message)) {

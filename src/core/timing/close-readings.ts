@@ -8,7 +8,7 @@ import {
   stretchAt,
 } from "../time/index.ts";
 import { median } from "./drift.ts";
-import { hitsByPulse } from "./pulses.ts";
+import { PulseFinder } from "./pulses.ts";
 
 /** What a beat may be meant as. */
 const READINGS: readonly Grid[] = [
@@ -53,31 +53,42 @@ export function rowsOfCloseReadings(
 ): readonly number[] {
   const { ppq } = meterMap;
   if (rows.length < FEWEST_HITS) return [];
-  const offTicks = rows.map((row) => Math.abs(pocketTicks[row]! - slotTicks[row]!));
+  const offTicks = new Float64Array(rows.length);
+  for (let at = 0; at < rows.length; at++) offTicks[at] = Math.abs(pocketTicks[rows[at]!]! - slotTicks[rows[at]!]!);
   const spreadTicks = Math.max(LEAST_SPREAD * ppq, 1.4826 * median(offTicks));
-  const costOf = (off: number) => Math.min(MOST_COST, 0.5 * (off / spreadTicks) ** 2);
+  const perSquare = 0.5 / (spreadTicks * spreadTicks);
+  const costOf = (off: number) => Math.min(MOST_COST, perSquare * off * off);
   const grids = READINGS.some((grid) => isSameGrid(grid, plan.grid)) ? READINGS : [...READINGS, plan.grid];
   const readings = grids.map((grid) => ({
     grid,
     stepTicks: gridStepTicks(grid, ppq),
+    logStep: Math.log(gridStepTicks(grid, ppq)),
     price: isSameGrid(grid, plan.grid) ? 0 : OTHER_PRICE,
     finder: new SlotFinder(grid, meterMap),
   }));
   const found: number[] = [];
-  for (const pulse of hitsByPulse(rows, (row) => pocketTicks[row]!, meterMap)) {
-    const pulseTicks = pulse.endTick - pulse.startTick;
-    const ownGrid = stretchAt(plan, pulse.startTick)?.grid ?? plan.grid;
-    let own = isSameGrid(ownGrid, plan.grid) ? 0 : OTHER_PRICE;
-    for (const row of pulse.rows) {
-      own += costOf(pocketTicks[row]! - slotTicks[row]!) + Math.log(pulseTicks / stepTicks[row]!);
+  const pulse = new PulseFinder(meterMap);
+  // Hot: it is asked for thousands of hits when a drag of some of them ends. Nothing is made for a pulse that has one reading.
+  for (let start = 0, end = 0; start < rows.length; start = end) {
+    const { startTick, endTick } = pulse.find(pocketTicks[rows[start]!]!);
+    const ownGrid = stretchAt(plan, startTick)?.grid ?? plan.grid;
+    const logPulse = Math.log(endTick - startTick);
+    let own = ownGrid === plan.grid ? 0 : OTHER_PRICE;
+    let [lastStep, logLastStep] = [0, 0];
+    for (end = start; end < rows.length && pulse.find(pocketTicks[rows[end]!]!).startTick === startTick; end++) {
+      const step = stepTicks[rows[end]!]!;
+      if (step !== lastStep) [lastStep, logLastStep] = [step, Math.log(step)];
+      own += costOf(offTicks[end]!) + logPulse - logLastStep;
     }
+    const count = end - start;
     for (const reading of readings) {
-      const steps = pulseTicks / reading.stepTicks;
-      let cost = reading.price + pulse.rows.length * Math.log(steps);
+      let cost = reading.price + count * (logPulse - reading.logStep);
       // Most are too dear before a hit is looked at; and a beat cannot have more hits than steps.
-      if (cost >= own + CLOSE || pulse.rows.length > steps + 1 || isSameGrid(reading.grid, ownGrid)) continue;
+      if (cost >= own + CLOSE || count > (endTick - startTick) / reading.stepTicks + 1e-6) continue;
+      if (isSameGrid(reading.grid, ownGrid)) continue;
       const elsewhere: number[] = [];
-      for (const row of pulse.rows) {
+      for (let at = start; at < end; at++) {
+        const row = rows[at]!;
         const { slotTick } = reading.finder.find(pocketTicks[row]!);
         cost += costOf(pocketTicks[row]! - slotTick);
         if (Math.abs(slotTick - slotTicks[row]!) > SAME_PLACE * ppq) elsewhere.push(row);

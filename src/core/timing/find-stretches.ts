@@ -190,7 +190,7 @@ function gainsOf(
 }
 
 function unitsOf({ ticks, msPerTick }: Onsets, meanDriftMs: number, { meterMap }: TimeMaps): readonly PulseHits[] {
-  return hitsByPulse(ticks.keys(), (row) => ticks[row]! - meanDriftMs / msPerTick[row]!, meterMap);
+  return hitsByPulse(ticks.length, (row) => ticks[row]! - meanDriftMs / msPerTick[row]!, meterMap);
 }
 
 function areNeighbours(before: Unit, after: Unit): boolean {

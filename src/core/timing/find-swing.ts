@@ -25,9 +25,9 @@ const SAME_SPREADS = 2.5;
 const MOST_SPREAD = 0.085;
 const LEAST_SAME_SHARE = 0.6;
 /** How far a voice sits off the line by habit, as a rule. */
-const HABIT_MS = 8;
+const HABIT_MS = 12;
 /** A hit this many spreads off says nothing. */
-const FAR_SPREADS = 7;
+const FAR_SPREADS = 5;
 /** Of hits to the tick. */
 const LEAST_SPREAD = 0.002;
 /** Habits and swing settle within fewer. */
