@@ -39,6 +39,16 @@ async function another(page: Page): Promise<Page> {
   return second;
 }
 
+/** Both change the same thing while the saving of the second is held up: it says 90 %, and 70 % is saved. */
+async function disagree(page: Page, other: Page): Promise<void> {
+  await other.route(/\/edits$/, (route) => route.abort());
+  await other.route(/\/log\?/, (route) => route.abort());
+  await setNumber(other, "Strength", "90");
+  await trouble(other).waitFor();
+  await setNumber(page, "Strength", "70");
+  await isSaved(page);
+}
+
 describe("a take whose grids are still being found", () => {
   it("is seen and heard at once, says so, and takes changes as soon as they are found", async () => {
     const page = await pages.open();
@@ -131,13 +141,7 @@ describe("two windows of one project", () => {
     await setNumber(page, "Strength", "60");
     await card(other).getByRole("button", { name: "Strength: 60 %" }).waitFor();
 
-    // The other window's saving is held up while both change the same thing.
-    await other.route(/\/edits$/, (route) => route.abort());
-    await other.route(/\/log\?/, (route) => route.abort());
-    await setNumber(other, "Strength", "90");
-    await trouble(other).waitFor();
-    await setNumber(page, "Strength", "70");
-    await isSaved(page);
+    await disagree(page, other);
     // More work on other things.
     await other.keyboard.press("Control+a");
     await other.keyboard.press("ArrowUp");
@@ -167,12 +171,7 @@ describe("a conflicted version that the server will not have", () => {
     const page = await pages.open();
     await importBytes(page, "Refused.mid", kettle);
     const other = await another(page);
-    await other.route(/\/edits$/, (route) => route.abort());
-    await other.route(/\/log\?/, (route) => route.abort());
-    await setNumber(other, "Strength", "90");
-    await trouble(other).waitFor();
-    await setNumber(page, "Strength", "70");
-    await isSaved(page);
+    await disagree(page, other);
     await other.unrouteAll({ behavior: "wait" });
     const problem = { code: "version.refused", message: "There is no place for it.", remedy: "" };
     const refuse = { status: 400, contentType: "application/json", body: JSON.stringify({ ok: false, problem }) };
