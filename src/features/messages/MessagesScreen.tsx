@@ -4,7 +4,7 @@ import { useSearchParams } from "next/navigation";
 import { ProblemNote } from "../../components/messages/ProblemNote.tsx";
 import { OpeningProject } from "../../components/page/OpeningProject.tsx";
 import { BenchContext, useProjectActions } from "../../store/bench/bench-context.ts";
-import { useMessages } from "../../store/project/use-messages.ts";
+import { type TakeReading, useMessages, useTakeReading } from "../../store/project/use-messages.ts";
 import { useOpenBench } from "../../store/project/use-open-bench.ts";
 import { PageBar } from "../page/PageBar.tsx";
 import { ProjectActions } from "../page/ProjectActions.tsx";
@@ -12,6 +12,7 @@ import { MessageList } from "./MessageList.tsx";
 
 /** The screen that lists every message of a take. */
 export function MessagesScreen({ projectId }: { projectId: string }) {
+  const reading = useTakeReading(projectId);
   const opening = useOpenBench(projectId, false);
   const { bench } = opening;
   if (!bench) return <OpeningProject here="Messages" {...opening} />;
@@ -21,7 +22,7 @@ export function MessagesScreen({ projectId }: { projectId: string }) {
         <PageBar here="Messages" projectId={projectId}>
           <Actions />
         </PageBar>
-        <Listed />
+        <Listed reading={reading} />
       </div>
     </BenchContext>
   );
@@ -29,8 +30,8 @@ export function MessagesScreen({ projectId }: { projectId: string }) {
 
 const Actions = () => <ProjectActions {...useProjectActions()} />;
 
-function Listed() {
-  const messages = useMessages();
+function Listed({ reading }: { reading: TakeReading }) {
+  const messages = useMessages(reading);
   const wantedId = useSearchParams().get("hit");
   if (messages.problem) {
     return (

@@ -17,11 +17,16 @@ export interface Messages {
   csv(rows: Uint32Array): Promise<string>;
 }
 
-export function useMessages(): Messages {
-  const bench = useBench();
-  const projectId = useBenchState((state) => state.project.id);
-  const pattern = useBenchState((state) => state.pattern);
-  const [listed, setListed] = useState<{ table: MessageTable; odd: readonly OddMessages[] } | null>(null);
+/** A take that is read in a worker. */
+export interface TakeReading {
+  readonly helper: ReturnType<typeof startTakeReader>;
+  /** Whether the worker has it. */
+  readonly isOpen: boolean;
+  readonly problem: Problem | null;
+}
+
+/** Reads a take in a worker from the first moment, while its project is still being opened. */
+export function useTakeReading(projectId: string): TakeReading {
   const [problem, setProblem] = useState<Problem | null>(null);
   const [isOpen, setIsOpen] = useState(false);
   const helper = useMemo(() => startTakeReader(), []);
@@ -40,6 +45,15 @@ export function useMessages(): Messages {
     void open();
   }, [helper, projectId]);
 
+  useEffect(() => () => helper.end(), [helper]);
+  return { helper, isOpen, problem };
+}
+
+export function useMessages({ helper, isOpen, problem }: TakeReading): Messages {
+  const bench = useBench();
+  const pattern = useBenchState((state) => state.pattern);
+  const [listed, setListed] = useState<{ table: MessageTable; odd: readonly OddMessages[] } | null>(null);
+
   useEffect(() => {
     if (!isOpen) return;
     let isOld = false;
@@ -53,8 +67,6 @@ export function useMessages(): Messages {
       isOld = true;
     };
   }, [helper, isOpen, pattern]);
-
-  useEffect(() => () => helper.end(), [helper]);
 
   return {
     table: listed?.table ?? null,
