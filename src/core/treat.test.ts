@@ -4,9 +4,9 @@ import { type Hit, hitsByVoice, NOISE_SHAPES } from "./document/index.ts";
 import { DEFAULT_TREATMENT, type TimingTreatment } from "./document/treatment.ts";
 import { noiseOf } from "./humanize.ts";
 import { hitAt, MS_PER_TICK, patternOf } from "./testing/patterns.ts";
-import { buildTimeMaps, GRID_CHOICES, gridStepTicks, tickToMs } from "./time/index.ts";
+import { buildTimeMaps, GRID_CHOICES, type GridStretch, gridStepTicks, tickToMs } from "./time/index.ts";
 import { FLAG } from "./timing/index.ts";
-import { treat } from "./treat.ts";
+import { otherReadingOf, treat } from "./treat.ts";
 
 const maps = buildTimeMaps(patternOf([]));
 const LENGTH = 7680;
@@ -144,6 +144,19 @@ describe("quantize", () => {
     };
     expect(unsure([0, 145, 290])).toEqual([false, true, true]);
     expect(unsure([0, 122, 238])).toEqual([false, false, false]);
+    const hits = [...hats, hitAt(3840), hitAt(3985), hitAt(4130)];
+    const readingOf = (row: number, stretches: readonly GridStretch[]) =>
+      otherReadingOf(
+        hits,
+        { timing: { ...DEFAULT_TREATMENT.timing, grid: { family: "straight", denominator: 16 }, stretches } },
+        maps,
+        row,
+      );
+    const triplets = { startTick: 3840, endTick: 4320, grid: { family: "triplet", denominator: 8 } } as const;
+    expect(readingOf(16, [])).toEqual({ ...triplets, rows: [16, 17] });
+    expect(readingOf(0, [])).toBe(null);
+    // Read so, what it was is the close one.
+    expect(readingOf(16, [triplets])).toMatchObject({ startTick: 3840, grid: { family: "straight" } });
     // Dotted steps begin anew with each bar.
     for (const grid of GRID_CHOICES.filter(({ family }) => family !== "dotted")) {
       const hits = [0, 1, 2, 3, 5, 6, 8, 9, 12].map((step) => hitAt(Math.round(step * gridStepTicks(grid, 480))));

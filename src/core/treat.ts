@@ -13,8 +13,9 @@ import { layGroove } from "./groove/lay-on.ts";
 import { noiseOf, wanderAt } from "./humanize.ts";
 import { remembering } from "./remember.ts";
 import { type TimeMaps, tickAfterMs, ticksAfterMs } from "./time/index.ts";
+import type { CloseReading } from "./timing/close-readings.ts";
 import { settingsByRow } from "./timing/exceptions.ts";
-import { FLAG, type PlacedHits, quantize } from "./timing/quantize.ts";
+import { closeReadingsOf, FLAG, type PlacedHits, quantize } from "./timing/quantize.ts";
 
 /** What a treatment makes of a lane. Row i of every column belongs to hit i. */
 export interface CleanedHits {
@@ -66,13 +67,34 @@ export interface SettledVoice {
   readonly shaped: ShapedVelocities;
 }
 
+/** The borders of the roles, if a step asks for them: nobody waits for what no step needs. */
+function bordersIfAsked(lane: LaneColumns, { timing, dynamics, roles }: Treatment, { meterMap }: TimeMaps) {
+  const asks = dynamics?.isOn || timing.ghostGrid || timing.byRole || lane.swingShares;
+  return asks ? bordersOf(lane, meterMap, roles) : undefined;
+}
+
+/**
+ * What the beat of a hit may be meant as instead.
+ * @returns the likeliest reading in which the hit would be elsewhere; null if none is close
+ */
+export function otherReadingOf(
+  hits: readonly Hit[],
+  treatment: Treatment,
+  maps: TimeMaps,
+  row: number,
+): CloseReading | null {
+  const lane = columnsOf(hits);
+  const { timing } = treatment;
+  const onTime = takeLatency(lane, timing, maps);
+  const readings = closeReadingsOf(onTime, timing, maps, bordersIfAsked(lane, treatment, maps));
+  return readings.find(({ rows }) => rows.includes(row)) ?? null;
+}
+
 /** The first half of the chain: repair, latency, quantize, and the dynamics, which build on none of the feel. */
 export function settle(hits: readonly Hit[], treatment: Treatment, maps: TimeMaps): SettledVoice {
   const lane = columnsOf(hits);
   const { timing, dynamics = USUAL_DYNAMICS } = treatment;
-  // Without any step that asks for roles, nobody waits for them.
-  const asksForRoles = dynamics.isOn || timing.ghostGrid || timing.byRole || lane.swingShares;
-  const borders = asksForRoles ? bordersOf(lane, maps.meterMap, treatment.roles) : undefined;
+  const borders = bordersIfAsked(lane, treatment, maps);
   const roles = () => rolesOf(lane, maps.meterMap, treatment.roles);
   const isLeftOut = repair(hits, treatment.repair);
   const onTime = takeLatency(lane, timing, maps);

@@ -257,5 +257,14 @@ describe("hits that are worth a look", () => {
       .first()
       .click();
     await page.getByText(/^1 hi-hat hit selected at 30:2/).waitFor();
+    const drawn = await paintedFins(page);
+    await list.getByRole("button", { name: /^Use .* here$/ }).click();
+    await page
+      .getByText(/^The beat at 30:2\S* follows/)
+      .first()
+      .waitFor();
+    await expect.poll(() => paintedFins(page)).not.toBe(drawn);
+    await page.keyboard.press("Control+z");
+    await expect.poll(() => paintedFins(page)).toBe(drawn);
   });
 });

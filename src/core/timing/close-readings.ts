@@ -33,24 +33,33 @@ const FEWEST_HITS = 4;
 /** Nobody is known to be steadier, as a share of a quarter. */
 const LEAST_SPREAD = 1 / 200;
 
+/** What a beat may be meant as instead. */
+export interface CloseReading {
+  readonly startTick: number;
+  readonly endTick: number;
+  readonly grid: Grid;
+  /** The hits that would be elsewhere. */
+  readonly rows: readonly number[];
+}
+
 /**
- * Hits of beats that another reading explains nearly as well, as a fill in loose triplets that is read as sixteenths: which of them is
+ * Beats that another reading explains nearly as well, as a fill in loose triplets that is read as sixteenths: which of them is
  * meant, somebody has to hear.
  * @param rows those that have slots of their own: grace notes and strokes inside a roll do not
  * @param pocketTicks all hits without the voice's pocket
  * @param slotTicks where each belongs
  * @param stepTicks how long a step is at each
- * @returns the rows that would be elsewhere in such a reading
+ * @returns in order of time, of one beat the likeliest first
  * @source a beat costs what its hits are off, as bell-shaped, and which of its steps each of them takes
  */
-export function rowsOfCloseReadings(
+export function closeReadings(
   plan: GridPlan,
   rows: readonly number[],
   pocketTicks: Float64Array,
   slotTicks: Float64Array,
   stepTicks: Float64Array,
   meterMap: MeterMap,
-): readonly number[] {
+): readonly CloseReading[] {
   const { ppq } = meterMap;
   if (rows.length < FEWEST_HITS) return [];
   const offTicks = new Float64Array(rows.length);
@@ -66,7 +75,7 @@ export function rowsOfCloseReadings(
     price: isSameGrid(grid, plan.grid) ? 0 : OTHER_PRICE,
     finder: new SlotFinder(grid, meterMap),
   }));
-  const found: number[] = [];
+  const found: CloseReading[] = [];
   const pulse = new PulseFinder(meterMap);
   // Hot: it is asked for thousands of hits when a drag of some of them ends. Nothing is made for a pulse that has one reading.
   for (let start = 0, end = 0; start < rows.length; start = end) {
@@ -81,20 +90,23 @@ export function rowsOfCloseReadings(
       own += costOf(offTicks[end]!) + logPulse - logLastStep;
     }
     const count = end - start;
+    const close: (CloseReading & { readonly cost: number })[] = [];
     for (const reading of readings) {
       let cost = reading.price + count * (logPulse - reading.logStep);
       // Most are too dear before a hit is looked at; and a beat cannot have more hits than steps.
       if (cost >= own + CLOSE || count > (endTick - startTick) / reading.stepTicks + 1e-6) continue;
       if (isSameGrid(reading.grid, ownGrid)) continue;
-      const elsewhere: number[] = [];
+      const here: number[] = [];
       for (let at = start; at < end; at++) {
         const row = rows[at]!;
         const { slotTick } = reading.finder.find(pocketTicks[row]!);
         cost += costOf(pocketTicks[row]! - slotTick);
-        if (Math.abs(slotTick - slotTicks[row]!) > SAME_PLACE * ppq) elsewhere.push(row);
+        if (Math.abs(slotTick - slotTicks[row]!) > SAME_PLACE * ppq) here.push(row);
       }
-      if (cost < own + CLOSE) found.push(...elsewhere);
+      if (cost < own + CLOSE && here.length > 0)
+        close.push({ startTick, endTick, grid: reading.grid, rows: here, cost });
     }
+    if (close.length > 0) found.push(...close.sort((a, b) => a.cost - b.cost).map(({ cost: _, ...one }) => one));
   }
   return found;
 }

@@ -98,11 +98,12 @@ export function findSwings(voices: readonly Onsets[], ppq: number, lateMs: numbe
  */
 function settled(phasesOf: readonly (readonly number[])[], start: number, habitSpread: number): number {
   let middle = start;
+  /** How far hits are from the nearer of the two places. */
   const offsOf = (habit: number, own: readonly number[]) =>
     own.map((phase) => {
       const off = phase - habit;
       const isSecond = Math.abs(off - middle) < Math.abs(off);
-      return { off, isSecond, left: isSecond ? off - middle : off };
+      return { isSecond, left: isSecond ? off - middle : off };
     });
   const habits = phasesOf.map((own) => {
     const near = offsOf(0, own).flatMap(({ left }) => (Math.abs(left) < FIRST_WITHIN ? [left] : []));
@@ -130,7 +131,9 @@ function settled(phasesOf: readonly (readonly number[])[], start: number, habitS
         seconds += weightOf(left);
       }
     }
-    if (seconds > 0) middle += moved / seconds;
+    // Where something else is played in nearly every pair, too few are left to tell more.
+    if (seconds < FEWEST_HITS) return start;
+    middle += moved / seconds;
     if (Math.abs(middle - before) < 1e-5) break;
   }
   return middle;

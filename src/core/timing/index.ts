@@ -1,3 +1,4 @@
+export type { CloseReading } from "./close-readings.ts";
 export { countDrifts, type DriftSummary, summarizeDrifts } from "./drift.ts";
 export {
   AS_RECORDED,

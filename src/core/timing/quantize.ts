@@ -13,7 +13,7 @@ import {
   ticksToMs,
   tickToMs,
 } from "../time/index.ts";
-import { rowsOfCloseReadings } from "./close-readings.ts";
+import { type CloseReading, closeReadings } from "./close-readings.ts";
 import { settingsByRow } from "./exceptions.ts";
 import { findGraceNotes } from "./grace-notes.ts";
 import { hitFinders, type SlotPlan } from "./hit-slots.ts";
@@ -118,6 +118,19 @@ export function quantize(
   return { ticks: placed, slotTicks, driftsMs, flags, mainRows, leaders };
 }
 
+/**
+ * What beats of a voice may be meant as instead, as `FLAG.closeReading` says of their hits.
+ * @returns in order of time, of one beat the likeliest first
+ */
+export function closeReadingsOf(
+  lane: LaneColumns,
+  timing: TimingTreatment,
+  maps: TimeMaps,
+  borders?: RoleBorders,
+): readonly CloseReading[] {
+  return slotsOf(lane, timing, maps, borders).readings;
+}
+
 /** How far each hit is pulled: ghosts or accents may be pulled less, or more, than strokes. */
 function strengthByRole(
   lane: LaneColumns,
@@ -151,6 +164,7 @@ interface Slots {
   readonly rollRows: Int32Array;
   /** Bits of `FLAG` for what is doubtful whatever the strength. */
   readonly unsure: Uint8Array;
+  readonly readings: readonly CloseReading[];
 }
 
 type SlotSettings = SlotPlan & Pick<TimingTreatment, "pocketMs" | "keepsGraceNotes">;
@@ -213,7 +227,8 @@ function findSlots(
   for (const row of rowsOfUnevenRolls(rollRows, pocketTicks, slotTicks, meterMap.ppq)) {
     if (isPinned[row] === 0) unsure[row]! |= FLAG.along;
   }
-  for (const row of rowsOfCloseReadings(settings, looseRows, pocketTicks, slotTicks, stepTicks, meterMap)) {
+  const readings = closeReadings(settings, looseRows, pocketTicks, slotTicks, stepTicks, meterMap);
+  for (const row of readings.flatMap(({ rows }) => rows)) {
     if (unsure[row] !== FLAG.fence) unsure[row]! |= FLAG.closeReading;
   }
   if (fitPoorly(looseRows, pocketTicks, slotTicks, stepTicks))
@@ -229,7 +244,7 @@ function findSlots(
     while (leaders[leader] !== leader) leader = leaders[leader]!;
     leaders[row] = leader;
   }
-  return { rollRows, timesMs, pocketTicks, slotTicks, stepTicks, driftsMs, mainRows, leaders, unsure };
+  return { rollRows, timesMs, pocketTicks, slotTicks, stepTicks, driftsMs, mainRows, leaders, unsure, readings };
 }
 
 /** What a step of the grid lasts at each hit. */

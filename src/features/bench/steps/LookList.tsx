@@ -1,6 +1,7 @@
 import clsx from "clsx";
 import { Button } from "../../../components/Button.tsx";
 import { Hint } from "../../../components/Hint.tsx";
+import { gridName } from "../../../core/time/index.ts";
 import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
 import type { LaneView } from "../../../store/bench/lane-view.ts";
 import { useKeyNames } from "../commands/command-keys.ts";
@@ -14,7 +15,9 @@ import {
   leaveAsRecorded,
   leavePickedOut,
   looksOf,
+  otherReading,
   placeOfLook,
+  readOtherwise,
   reasonsOfLook,
   repairLane,
   takeOtherSlot,
@@ -72,6 +75,7 @@ export function LookList({ lane }: { lane: LaneView }) {
         {looks.slice(0, MOST_LISTED).map((look) => (
           <LookRow
             key={look.hitId}
+            lane={lane}
             look={look}
             place={placeOfLook(lane, look)}
             reasons={reasonsOfLook(lane, look).join(" ")}
@@ -85,6 +89,7 @@ export function LookList({ lane }: { lane: LaneView }) {
 }
 
 interface RowProps {
+  readonly lane: LaneView;
   readonly look: Look;
   readonly place: string;
   readonly reasons: string;
@@ -92,12 +97,13 @@ interface RowProps {
   readonly onGo: () => void;
 }
 
-function LookRow({ look, place, reasons, isPicked, onGo }: RowProps) {
+function LookRow({ lane, look, place, reasons, isPicked, onGo }: RowProps) {
   const bench = useBench();
+  const reading = isPicked ? otherReading(lane, look) : null;
   const keyName = useKeyNames();
   const choices = [
     { id: "hearAround", name: "Listen", run: hearAround },
-    { id: "acceptLook", name: look.fault ? "Keep" : "Keep", run: acceptLook },
+    { id: "acceptLook", name: "Keep", run: acceptLook },
     ...(look.fault
       ? [{ id: "leaveOut", name: "Mute", run: leavePickedOut }]
       : [
@@ -124,6 +130,14 @@ function LookRow({ look, place, reasons, isPicked, onGo }: RowProps) {
               </Button>
             </Hint>
           ))}
+          {reading && (
+            <Button
+              className="px-2 text-fine"
+              onClick={() => doAndSay(bench, () => readOtherwise(bench, lane, reading))}
+            >
+              Use {gridName(reading.grid)} here
+            </Button>
+          )}
         </span>
       )}
     </li>

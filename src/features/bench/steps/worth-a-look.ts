@@ -1,7 +1,17 @@
-import { leaveOut, type PlacedHit, pinHits } from "../../../core/commands/index.ts";
+import { changeTiming, leaveOut, type PlacedHit, pinHits, withTiming } from "../../../core/commands/index.ts";
 import { remembering } from "../../../core/remember.ts";
-import { barAt, formatBarBeat, nextBarLine, PlanFinder, tickAfterMs } from "../../../core/time/index.ts";
-import { type Fault, FLAG, faultSentence } from "../../../core/timing/index.ts";
+import {
+  barAt,
+  formatBarBeat,
+  gridName,
+  isSameGrid,
+  nextBarLine,
+  PlanFinder,
+  tickAfterMs,
+  withStretch,
+} from "../../../core/time/index.ts";
+import { type CloseReading, type Fault, FLAG, faultSentence } from "../../../core/timing/index.ts";
+import { otherReadingOf } from "../../../core/treat.ts";
 import type { Bench } from "../../../store/bench/bench-context.ts";
 import type { BenchState } from "../../../store/bench/bench-state.ts";
 import type { LaneView } from "../../../store/bench/lane-view.ts";
@@ -112,6 +122,23 @@ export function acceptLook(bench: Bench): string | null | void {
     store.addSeen(placed.map(({ hit }) => hit.id));
     goToNextLook(bench);
   });
+}
+
+/** What the beat of a hit may be meant as instead, where that is why it is worth a look. */
+export function otherReading(lane: LaneView, { row, fault }: Look): CloseReading | null {
+  const isClose = fault === null && (lane.cleaned.flags[row]! & FLAG.closeReading) !== 0;
+  return isClose ? otherReadingOf(lane.hits, lane.treatment, lane.maps, row) : null;
+}
+
+/** Reads a beat otherwise: it follows that grid. Where what it was is still close, that is offered in turn, so that both can be heard. */
+export function readOtherwise({ store }: Bench, lane: LaneView, { startTick, endTick, grid }: CloseReading): string {
+  const place = formatBarBeat(lane.maps.meterMap, startTick);
+  const edit = changeTiming(store.getState().pattern, new Set([lane.voiceId]), (timing) => {
+    const stretches = withStretch(timing, startTick, endTick, isSameGrid(grid, timing.grid) ? null : grid);
+    return withTiming(timing, { stretches });
+  });
+  store.commit(`Use ${gridName(grid)} at ${place} of ${lane.voice.name}`, edit);
+  return `The beat at ${place} follows ${gridName(grid)}.`;
 }
 
 /** Puts what is picked on the slot on its other side, and pins it there. */
