@@ -17,7 +17,6 @@ const READINGS: readonly Grid[] = [
   { family: "straight", denominator: 32 },
   { family: "triplet", denominator: 8 },
   { family: "triplet", denominator: 16 },
-  { family: "triplet", denominator: 32 },
   { family: "quintuplet", denominator: 16 },
 ];
 /** What it costs to read a beat otherwise than the voice is read, as a logarithm of likelihoods … */
@@ -73,6 +72,8 @@ export function closeReadings(
     stepTicks: gridStepTicks(grid, ppq),
     logStep: Math.log(gridStepTicks(grid, ppq)),
     price: isSameGrid(grid, plan.grid) ? 0 : OTHER_PRICE,
+    // A single hit is no quintuplet.
+    fewest: grid.family === "quintuplet" ? 2 : 1,
     finder: new SlotFinder(grid, meterMap),
   }));
   const found: CloseReading[] = [];
@@ -103,7 +104,7 @@ export function closeReadings(
         cost += costOf(pocketTicks[row]! - slotTick);
         if (Math.abs(slotTick - slotTicks[row]!) > SAME_PLACE * ppq) here.push(row);
       }
-      if (cost < own + CLOSE && here.length > 0)
+      if (cost < own + CLOSE && here.length >= reading.fewest)
         close.push({ startTick, endTick, grid: reading.grid, rows: here, cost });
     }
     if (close.length > 0) found.push(...close.sort((a, b) => a.cost - b.cost).map(({ cost: _, ...one }) => one));
