@@ -85,7 +85,8 @@ export function closeReadings(
     const logPulse = Math.log(endTick - startTick);
     let own = ownGrid === plan.grid ? 0 : OTHER_PRICE;
     let [lastStep, logLastStep] = [0, 0];
-    for (end = start; end < rows.length && pulse.find(pocketTicks[rows[end]!]!).startTick === startTick; end++) {
+    const isHere = (at: number) => at === start || pulse.find(pocketTicks[rows[at]!]!).startTick === startTick;
+    for (end = start; end < rows.length && isHere(end); end++) {
       const step = stepTicks[rows[end]!]!;
       if (step !== lastStep) [lastStep, logLastStep] = [step, Math.log(step)];
       own += costOf(offTicks[end]!) + logPulse - logLastStep;
