@@ -67,29 +67,6 @@ export interface SettledVoice {
   readonly shaped: ShapedVelocities;
 }
 
-/** The borders of the roles, if a step asks for them: nobody waits for what no step needs. */
-function bordersIfAsked(lane: LaneColumns, { timing, dynamics, roles }: Treatment, { meterMap }: TimeMaps) {
-  const asks = dynamics?.isOn || timing.ghostGrid || timing.byRole || lane.swingShares;
-  return asks ? bordersOf(lane, meterMap, roles) : undefined;
-}
-
-/**
- * What the beat of a hit may be meant as instead.
- * @returns the likeliest reading in which the hit would be elsewhere; null if none is close
- */
-export function otherReadingOf(
-  hits: readonly Hit[],
-  treatment: Treatment,
-  maps: TimeMaps,
-  row: number,
-): CloseReading | null {
-  const lane = columnsOf(hits);
-  const { timing } = treatment;
-  const onTime = takeLatency(lane, timing, maps);
-  const readings = closeReadingsOf(onTime, timing, maps, bordersIfAsked(lane, treatment, maps));
-  return readings.find(({ rows }) => rows.includes(row)) ?? null;
-}
-
 /** The first half of the chain: repair, latency, quantize, and the dynamics, which build on none of the feel. */
 export function settle(hits: readonly Hit[], treatment: Treatment, maps: TimeMaps): SettledVoice {
   const lane = columnsOf(hits);
@@ -387,4 +364,27 @@ function keepOrder(lane: LaneRows, ticks: Float64Array, lengthTicks: number): Fl
     if (before < latest) latest = before;
   }
   return ordered;
+}
+
+/** The borders of the roles, if a step asks for them: nobody waits for what no step needs. */
+function bordersIfAsked(lane: LaneColumns, { timing, dynamics, roles }: Treatment, { meterMap }: TimeMaps) {
+  const asks = dynamics?.isOn || timing.ghostGrid || timing.byRole || lane.swingShares;
+  return asks ? bordersOf(lane, meterMap, roles) : undefined;
+}
+
+/**
+ * What the beat of a hit may be meant as instead.
+ * @returns the likeliest reading in which the hit would be elsewhere; null if none is close
+ */
+export function otherReadingOf(
+  hits: readonly Hit[],
+  treatment: Treatment,
+  maps: TimeMaps,
+  row: number,
+): CloseReading | null {
+  const lane = columnsOf(hits);
+  const { timing } = treatment;
+  const onTime = takeLatency(lane, timing, maps);
+  const readings = closeReadingsOf(onTime, timing, maps, bordersIfAsked(lane, treatment, maps));
+  return readings.find(({ rows }) => rows.includes(row)) ?? null;
 }

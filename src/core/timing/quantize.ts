@@ -229,7 +229,8 @@ function findSlots(
   }
   const readings = closeReadings(settings, looseRows, pocketTicks, slotTicks, stepTicks, meterMap);
   for (const row of readings.flatMap(({ rows }) => rows)) {
-    if (unsure[row] !== FLAG.fence) unsure[row]! |= FLAG.closeReading;
+    // Of what lies half-way between two slots that is said already.
+    if ((unsure[row]! & FLAG.fence) === 0) unsure[row]! |= FLAG.closeReading;
   }
   if (fitPoorly(looseRows, pocketTicks, slotTicks, stepTicks))
     for (const row of looseRows) unsure[row]! |= FLAG.poorFit;

@@ -79,7 +79,7 @@ export function refusedVersions(projectId: string): readonly RefusedVersion[] {
   return keptKeys(refusedKeyOf(projectId)).flatMap((key): RefusedVersion[] => {
     const kept = readKept<VersionRequest & { readonly madeAt?: string; readonly reason?: string }>(key, check);
     if (!kept) return [];
-    return [{ madeAt: new Date(0).toISOString(), reason: "", ...kept, key }];
+    return [{ madeAt: "", reason: "", ...kept, key }];
   });
 }
 

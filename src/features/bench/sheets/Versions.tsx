@@ -156,9 +156,11 @@ function VersionRow({ version, onGoBack, onShow, onForget, attempt, children }: 
     <li aria-label={version.name} className="border-t border-hairline py-1.5">
       <p className="flex items-baseline justify-between gap-3">
         <strong className="min-w-0 truncate">{version.name}</strong>
-        <time dateTime={version.madeAt} className="shrink-0 text-fine text-muted">
-          {new Date(version.madeAt).toLocaleString("en", { dateStyle: "medium", timeStyle: "short" })}
-        </time>
+        {version.madeAt !== "" && (
+          <time dateTime={version.madeAt} className="shrink-0 text-fine text-muted">
+            {new Date(version.madeAt).toLocaleString("en", { dateStyle: "medium", timeStyle: "short" })}
+          </time>
+        )}
       </p>
       <p className="text-small text-muted">{difference ? differenceWords(difference) : "Comparing …"}</p>
       {children}
