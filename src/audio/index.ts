@@ -1,7 +1,7 @@
 export { Engine, type Mix } from "./engine.ts";
 export { soundAt } from "./kit/hat-degrees.ts";
 export { RECIPES, type Recipe, UNNAMED_RECIPE } from "./kit/recipes.ts";
-export { LAYER_BORDERS, LAYERS, layerOf, ROUND_ROBINS, renderSound } from "./kit/render-sound.ts";
+export { LAYER_BORDERS, LAYERS, layerOf, ROUND_ROBINS, renderLayers } from "./kit/render-sound.ts";
 export { soundLike } from "./kit/sound-like.ts";
 export { gainOf, gainOfDb, matchingGain } from "./loudness.ts";
 export { MidiClock } from "./midi-clock.ts";

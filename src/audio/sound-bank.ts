@@ -1,5 +1,5 @@
 import { CLICK_RECIPES } from "./kit/recipes.ts";
-import { layerOf, ROUND_ROBINS, renderSound } from "./kit/render-sound.ts";
+import { layerOf, ROUND_ROBINS, renderLayers } from "./kit/render-sound.ts";
 
 /** `voice/articulation`. */
 export type SoundId = `${string}/${string}`;
@@ -18,8 +18,8 @@ export class SoundBank {
 
   constructor() {
     for (const [kind, recipe] of Object.entries(CLICK_RECIPES)) {
-      const buffer = toBuffer(renderSound(recipe, 2, 0, SAMPLE_RATE));
-      this.#buffers.set(`click/${kind}`, [buffer]);
+      const samples = renderLayers(recipe, 0, SAMPLE_RATE)[2]!;
+      this.#buffers.set(`click/${kind}`, [toBuffer(samples)]);
     }
   }
 

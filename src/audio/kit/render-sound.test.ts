@@ -2,10 +2,10 @@ import { describe, expect, it } from "vitest";
 import { GENERAL_MIDI } from "../../core/notemap/index.ts";
 import { loudnessDb, shareBetween } from "../testing/spectrum.ts";
 import { CLICK_RECIPES, RECIPES, type Recipe, UNNAMED_RECIPE } from "./recipes.ts";
-import { LAYERS, layerOf, renderSound } from "./render-sound.ts";
+import { LAYERS, layerOf, renderLayers } from "./render-sound.ts";
 
 const RATE = 44_100;
-const soundOf = (id: string, layer = 2, take = 0) => renderSound(RECIPES[id] as Recipe, layer, take, RATE);
+const soundOf = (id: string, layer = 2, take = 0) => renderLayers(RECIPES[id] as Recipe, take, RATE)[layer]!;
 
 const energy = (samples: Float32Array) => samples.reduce((sum, sample) => sum + sample * sample, 0);
 /** How bright a sound is: the energy of its differences against its own. A sine of f Hz gives (2π f / rate)². */
@@ -34,7 +34,7 @@ describe("the stand-in kit", () => {
 
   it("makes sound that starts and ends in silence, at its level, without a bad sample", () => {
     for (const recipe of [...Object.values(RECIPES), ...Object.values(CLICK_RECIPES), UNNAMED_RECIPE]) {
-      const samples = renderSound(recipe, 3, 1, 8000);
+      const samples = renderLayers(recipe, 1, 8000)[3]!;
       const peak = samples.reduce((most, sample) => Math.max(most, Math.abs(sample)), 0);
       expect(peak).toBeCloseTo(recipe.level, 4);
       expect(Math.abs(samples[0]!)).toBeLessThan(1e-6);

@@ -1,4 +1,5 @@
 import type { Mode, Noise, Recipe } from "./recipes.ts";
+import { addResonators, type Resonator, resonatorOf, SILENCE } from "./resonators.ts";
 
 /** Velocity layers of every sound, and how many takes of each there are, so that repeated strokes differ. */
 export const LAYERS = 4;
@@ -12,151 +13,125 @@ export function layerOf(velocity: number): number {
   return layer === -1 ? LAYERS - 1 : layer;
 }
 
-/** What is below this share of the peak is left out: 50 dB. */
-const SILENCE = 0.003;
 const LONGEST_S = 4;
 const USUAL_SOFT_SHARE = 0.45;
-/** The softest stroke has so much of the upper modes of a drum: it is darker, and not only softer. */
+/** The softest stroke has so much of the upper modes of a drum or a plate: it is darker, and not only softer. */
 const SOFT_UPPER_MODES = 0.4;
+const SOFT_BRIGHT_METAL = 0.35;
+/** A pitch that is so little too high, as a share of itself, does not fall any more: a fiftieth of a semitone. */
+const STEADY_BEND = 0.001;
+
+/** Modes that hard and soft strokes have more or less of, together. */
+interface Part {
+  readonly modes: readonly Mode[];
+  /** How much of them each layer has. */
+  readonly gains: readonly number[];
+}
+
+/** How hard each layer is struck, 0 to 1. */
+const HARDNESSES = Array.from({ length: LAYERS }, (_, layer) => layer / (LAYERS - 1));
 
 /**
- * Renders one stroke of the stand-in kit. A harder layer is brighter, noisier and falls from a higher pitch.
- * @param layer 0 to `LAYERS` − 1
+ * Renders one take of a stroke of the stand-in kit. A harder layer is brighter, noisier and falls from a higher pitch.
  * @param take 0 to `ROUND_ROBINS` − 1: another detuning and another noise
- * @returns mono samples whose peak is the recipe's level
+ * @returns mono samples of each layer, the softest first, whose peak is the recipe's level
  */
-export function renderSound(recipe: Recipe, layer: number, take: number, sampleRate: number): Float32Array {
-  const hardness = layer / (LAYERS - 1);
-  const modes = [...bodyModes(recipe, hardness), ...metalModes(recipe, hardness)];
+export function renderLayers(recipe: Recipe, take: number, sampleRate: number): readonly Float32Array[] {
+  const parts = partsOf(recipe);
   const longestDecayS = Math.max(
-    ...modes.map(([, , decayS]) => decayS),
+    ...parts.flatMap(({ modes }) => modes.map(([, , decayS]) => decayS)),
     recipe.noise ? recipe.noise.decayS + (recipe.noise.bursts?.at(-1) ?? 0) + (recipe.noise.attackS ?? 0) : 0,
   );
   const length = Math.ceil(Math.min(LONGEST_S, longestDecayS * Math.log(1 / SILENCE)) * sampleRate);
-  const samples = new Float32Array(length);
+  const layers = HARDNESSES.map(() => new Float32Array(length));
   const detune = 1 + (take - (ROUND_ROBINS - 1) / 2) * 0.006;
-  if (recipe.sweep) {
-    for (const mode of modes) addSweptMode(samples, mode, recipe.sweep, hardness, detune, sampleRate);
-  } else addSteadyModes(samples, modes, detune, sampleRate);
-  if (recipe.noise) addNoise(samples, recipe.noise, hardness, 0x5eed + take * 7919 + layer * 104_729, sampleRate);
-  shapeEdges(samples, sampleRate);
-  scaleToPeak(samples, recipe.level);
-  return samples;
+  for (const part of parts) {
+    if (recipe.sweep) addSweptPart(layers, part, recipe.sweep, detune, sampleRate);
+    else addSteadyPart(layers, part, detune, sampleRate);
+  }
+  for (const [layer, samples] of layers.entries()) {
+    const seed = 0x5eed + take * 7919 + layer * 104_729;
+    if (recipe.noise) addNoise(samples, recipe.noise, HARDNESSES[layer]!, seed, sampleRate);
+    shapeEdges(samples, sampleRate);
+    scaleToPeak(samples, recipe.level);
+  }
+  return layers;
 }
 
-/** The modes of a drum's body; of a soft stroke the upper ones are weaker. */
-function bodyModes({ modes, softBody = 1 }: Recipe, hardness: number): readonly Mode[] {
-  const body = softBody + (1 - softBody) * hardness;
-  const upper = SOFT_UPPER_MODES + (1 - SOFT_UPPER_MODES) * hardness;
-  return modes.map(([frequencyHz, gain, decayS], index) => [
-    frequencyHz,
-    gain * body * (index === 0 ? 1 : upper),
-    decayS,
-  ]);
+/** The lowest mode of a drum's body and the upper ones, of which a soft stroke has less; a plate's low half and its bright one. */
+function partsOf({ modes, softBody = 1, metal }: Recipe): readonly Part[] {
+  const plate = metal ? platesModes(metal) : [];
+  const middleHz = metal ? Math.sqrt(metal.lowHz * metal.highHz) : 0;
+  const between = (soft: number) => HARDNESSES.map((hardness) => soft + (1 - soft) * hardness);
+  const bodies = between(softBody);
+  const upper = between(SOFT_UPPER_MODES).map((gain, layer) => gain * bodies[layer]!);
+  const parts = [
+    { modes: modes.slice(0, 1), gains: bodies },
+    { modes: modes.slice(1), gains: upper },
+    { modes: plate.filter(([frequencyHz]) => frequencyHz <= middleHz), gains: between(1) },
+    { modes: plate.filter(([frequencyHz]) => frequencyHz > middleHz), gains: between(SOFT_BRIGHT_METAL) },
+  ];
+  return parts.filter((part) => part.modes.length > 0);
 }
 
-function metalModes({ metal }: Recipe, hardness: number): readonly Mode[] {
-  if (!metal) return [];
+function platesModes({ count, lowHz, highHz, gain, decayS }: NonNullable<Recipe["metal"]>): readonly Mode[] {
   // Spread by the golden section, so that no two ratios are simple and the plate has no pitch.
-  return Array.from({ length: metal.count }, (_, index): Mode => {
+  return Array.from({ length: count }, (_, index): Mode => {
     const place = (index * 0.618034) % 1;
-    const frequencyHz = metal.lowHz * (metal.highHz / metal.lowHz) ** place;
-    const brightness = place > 0.5 ? 0.35 + 0.65 * hardness : 1;
-    return [frequencyHz, (metal.gain * brightness) / Math.sqrt(metal.count), metal.decayS * (1.1 - 0.6 * place)];
+    return [lowHz * (highHz / lowHz) ** place, gain / Math.sqrt(count), decayS * (1.1 - 0.6 * place)];
   });
 }
 
-function addSweptMode(
-  samples: Float32Array,
-  [frequencyHz, gain, decayS]: Mode,
+/** Steady modes sound the same in every layer, only more or less: they are made once. */
+function addSteadyPart(layers: readonly Float32Array[], { modes, gains }: Part, detune: number, sampleRate: number) {
+  const resonators = modes.map(([frequencyHz, gain, decayS]) =>
+    resonatorOf(frequencyHz * detune, gain, phaseOf(frequencyHz * detune), decayS, sampleRate),
+  );
+  const length = Math.min(layers[0]!.length, Math.max(...resonators.map((one) => one.length)));
+  const part = new Float32Array(length);
+  addResonators(part, resonators);
+  for (const [layer, samples] of layers.entries()) {
+    const gain = gains[layer]!;
+    for (let index = 0; index < length; index++) samples[index]! += gain * part[index]!;
+  }
+}
+
+/** The pitch falls as an exponential: sines follow it while it can be heard to fall, and resonators ring on. */
+function addSweptPart(
+  layers: readonly Float32Array[],
+  { modes, gains }: Part,
   sweep: NonNullable<Recipe["sweep"]>,
-  hardness: number,
   detune: number,
   sampleRate: number,
 ): void {
-  const excess = (sweep.ratio - 1) * (0.55 + 0.45 * hardness);
   const sweepDecay = Math.exp(-1 / (sweep.timeS * sampleRate));
-  const decay = Math.exp(-1 / (decayS * sampleRate));
-  let bend = excess;
-  let amplitude = gain;
-  let phase = phaseOf(frequencyHz);
-  for (let index = 0; index < samples.length && amplitude > SILENCE * gain; index++) {
-    samples[index]! += amplitude * Math.sin(phase);
-    phase += (2 * Math.PI * frequencyHz * detune * (1 + bend)) / sampleRate;
-    bend *= sweepDecay;
-    amplitude *= decay;
+  for (const [layer, samples] of layers.entries()) {
+    const excess = (sweep.ratio - 1) * (0.55 + 0.45 * HARDNESSES[layer]!);
+    const sweptSamples = Math.ceil(Math.log(Math.abs(excess) / STEADY_BEND) * sweep.timeS * sampleRate);
+    const tail = samples.subarray(sweptSamples);
+    const resonators: Resonator[] = [];
+    for (const [frequencyHz, fullGain, decayS] of modes) {
+      const gain = fullGain * gains[layer]!;
+      const decay = Math.exp(-1 / (decayS * sampleRate));
+      let bend = excess;
+      let amplitude = gain;
+      let phase = phaseOf(frequencyHz);
+      const turn = (2 * Math.PI * frequencyHz * detune) / sampleRate;
+      for (let index = 0; index < sweptSamples && index < samples.length && amplitude > SILENCE * gain; index++) {
+        samples[index]! += amplitude * Math.sin(phase);
+        phase += turn * (1 + bend);
+        bend *= sweepDecay;
+        amplitude *= decay;
+      }
+      const isOver = amplitude <= SILENCE * gain;
+      if (!isOver) resonators.push(resonatorOf(frequencyHz * detune, amplitude, phase, decayS, sampleRate, gain));
+    }
+    addResonators(tail, resonators);
   }
 }
 
 /** Where a mode begins, in radians: any fixed phase, not the same for all. */
 const phaseOf = (frequencyHz: number) => frequencyHz % 1;
-
-/** A mode of steady pitch as a two-pole resonator. @source y[n] = 2 r cos(w) y[n−1] − r² y[n−2] */
-interface Resonator {
-  readonly recall: number;
-  readonly forget: number;
-  /** y[−1] and y[0]. */
-  readonly before: number;
-  readonly now: number;
-  /** In samples, until it is silent. */
-  readonly length: number;
-}
-const SILENT: Resonator = { recall: 0, forget: 0, before: 0, now: 0, length: 0 };
-
-function resonatorOf([frequencyHz, gain, decayS]: Mode, detune: number, sampleRate: number): Resonator {
-  const turn = (2 * Math.PI * frequencyHz * detune) / sampleRate;
-  const decay = Math.exp(-1 / (decayS * sampleRate));
-  const phase = phaseOf(frequencyHz * detune);
-  return {
-    recall: 2 * decay * Math.cos(turn),
-    forget: -decay * decay,
-    before: (gain * Math.sin(phase - turn)) / decay,
-    now: gain * Math.sin(phase),
-    length: Math.ceil(decayS * Math.log(1 / SILENCE) * sampleRate),
-  };
-}
-
-/**
- * Cymbals have 42 such modes of seconds each, and sines made opening a project wait for them. A resonator waits for its own last value:
- * four side by side, the longest first so that they end together, keep a processor busy.
- */
-function addSteadyModes(samples: Float32Array, modes: readonly Mode[], detune: number, sampleRate: number): void {
-  const resonators = modes.map((mode) => resonatorOf(mode, detune, sampleRate)).sort((a, b) => b.length - a.length);
-  for (let first = 0; first < resonators.length; first += 4) {
-    const [a = SILENT, b = SILENT, c = SILENT, d = SILENT] = resonators.slice(first, first + 4);
-    addFour(samples.subarray(0, a.length), a, b, c, d);
-  }
-}
-
-function addFour(samples: Float32Array, a: Resonator, b: Resonator, c: Resonator, d: Resonator): void {
-  const { recall: aRecall, forget: aForget } = a;
-  const { recall: bRecall, forget: bForget } = b;
-  const { recall: cRecall, forget: cForget } = c;
-  const { recall: dRecall, forget: dForget } = d;
-  let a1 = a.before;
-  let b1 = b.before;
-  let c1 = c.before;
-  let d1 = d.before;
-  let a0 = a.now;
-  let b0 = b.now;
-  let c0 = c.now;
-  let d0 = d.now;
-  for (let index = 0; index < samples.length; index++) {
-    samples[index]! += a0 + b0 + (c0 + d0);
-    const a2 = aRecall * a0 + aForget * a1;
-    const b2 = bRecall * b0 + bForget * b1;
-    const c2 = cRecall * c0 + cForget * c1;
-    const d2 = dRecall * d0 + dForget * d1;
-    a1 = a0;
-    b1 = b0;
-    c1 = c0;
-    d1 = d0;
-    a0 = a2;
-    b0 = b2;
-    c0 = c2;
-    d0 = d2;
-  }
-}
 
 /**
  * Noise between two frequencies, repeatable: the kit must sound the same on every machine.
@@ -195,6 +170,7 @@ function addNoise(
     const swell = index < attackSamples ? index / attackSamples : 1;
     samples[index]! += amplitude * swell * (twice - under);
     if (index >= attackSamples) amplitude *= decay;
+    if (amplitude < SILENCE * loudness && nextBurst === bursts.length) return;
   }
 }
 
