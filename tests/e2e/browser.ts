@@ -9,9 +9,9 @@ import { baseUrl } from "./own-server.ts";
 const FAILURES = "build/failed-tests";
 
 /**
- * Gives each test a fresh page on the Shelf, and fails it on any error that the page reports. The first page of a test is in a context
- * that all tests of the file share, emptied after each: what it has loaded need not be loaded again. Further pages have one of their own,
- * as another browser has.
+ * Gives each test an empty page on the Shelf, and fails it on any error that the page reports. The first page of a test is the one that
+ * the test before it had, emptied: what it has loaded and compiled need not be loaded and compiled again. Further pages are in a context
+ * of their own, as in another browser.
  */
 export function usePages(): { open(path?: string): Promise<Page> } {
   let browser: Browser;
@@ -29,14 +29,28 @@ export function usePages(): { open(path?: string): Promise<Page> } {
     context.setDefaultTimeout(60_000);
     await context.tracing.start({ snapshots: false });
     context.on("page", (page) => {
-      page.on("pageerror", (error) => faults.push(`${error.message}\n${error.stack}`));
-      page.on("console", (line) => {
-        said.push(`${line.type()}: ${line.text()}`);
-        // Refused requests are part of some tests; the page says them in its own words.
-        if (line.type() === "error" && !line.text().startsWith("Failed to load resource")) faults.push(line.text());
-      });
+      listenTo(page);
+      for (const name of LASTING) noteCalls(page, name, () => changed.add(page));
     });
+    // Fingers and other sizes of letters, which no method of a page sets.
+    noteCalls(context, "newCDPSession", () => context.pages().map((page) => changed.add(page)));
     return context;
+  }
+
+  function listenTo(page: Page): void {
+    page.on("pageerror", (error) => faults.push(`${error.message}\n${error.stack}`));
+    page.on("console", (line) => {
+      said.push(`${line.type()}: ${line.text()}`);
+      // Refused requests are part of some tests; the page says them in its own words.
+      if (line.type() === "error" && !line.text().startsWith("Failed to load resource")) faults.push(line.text());
+    });
+  }
+
+  /** The page that the test before left, or a new one. */
+  async function firstPage(context: BrowserContext): Promise<Page> {
+    const [left] = context.pages();
+    if (left) listenTo(left);
+    return left ?? (await context.newPage());
   }
 
   beforeAll(async () => {
@@ -64,31 +78,56 @@ export function usePages(): { open(path?: string): Promise<Page> } {
       const context = isSharedTaken ? await newContext() : shared;
       if (context === shared) await context.tracing.startChunk();
       isSharedTaken = true;
-      const page = await context.newPage();
+      const page = await firstPage(context);
       await page.goto(baseUrl() + path);
       return page;
     },
   };
 }
 
-/**
- * Closes the pages of a context and takes all that they have kept, so that the next test begins as in a new browser. The last page is
- * emptied first and asked to do it: what a page keeps when it goes is gone then, too, and no window is opened for it.
- */
+/** What a test can do to a page that outlasts its emptying. */
+const LASTING = ["addInitScript", "emulateMedia", "setViewportSize"] as const;
+/** Pages that were made other than they were: the next test gets a new one. */
+const changed = new WeakSet<Page>();
+
+/** Calls something besides whenever a method is called. */
+function noteCalls<Name extends string>(owner: { [name in Name]: unknown }, name: Name, note: () => void): void {
+  const method = owner[name] as (...args: unknown[]) => unknown;
+  const noting = (...args: unknown[]) => {
+    note();
+    return method.apply(owner, args);
+  };
+  Object.assign(owner, { [name]: noting });
+}
+
+/** Closes the pages of a context but the last, and takes all that they have kept, so that the next test begins as in a new browser. */
 async function empty(context: BrowserContext): Promise<void> {
   await context.unrouteAll({ behavior: "ignoreErrors" });
   const [last, ...others] = context.pages();
   for (const page of others) await page.close();
   if (!last) return;
+  await last.unrouteAll({ behavior: "ignoreErrors" });
+  const isChanged = changed.has(last);
   // Nothing that is said from here on belongs to a test.
   for (const event of ["dialog", "pageerror", "console"]) last.removeAllListeners(event);
+  await letGo(last);
+  // What a page keeps when it goes is gone then, too.
   await last.goto("about:blank");
   const session = await context.newCDPSession(last);
   await session.send("Storage.clearDataForOrigin", {
     origin: baseUrl(),
     storageTypes: "local_storage,indexeddb,cookies",
   });
-  await last.close();
+  await session.detach();
+  changed.delete(last);
+  if (isChanged) await last.close();
+}
+
+/** Keys and buttons that a test left held are let go, and the pointer is put where nothing is. */
+async function letGo(page: Page): Promise<void> {
+  for (const key of ["Shift", "Alt", "Control", "Meta"]) await page.keyboard.up(key);
+  await page.mouse.up();
+  await page.mouse.move(0, 0);
 }
 
 /** A trace of what was done, and of each page a picture, its content by role, and what it keeps in the browser. */

@@ -40,6 +40,8 @@ export function SongStrip({ placeId, onPlace, onDrop }: SongStripProps) {
               "max-w-[140px] shrink-0 truncate rounded-md border-l-4 px-2 py-0.5 hover:bg-spruce-tint",
               over === (id ?? "end") ? "border-amber bg-amber-tint" : "border-hairline-strong",
               chosenId === id ? "bg-amber-tint font-bold" : "bg-paper",
+              // Where most patterns are put: it stays in view however long the song is.
+              id === null && "sticky right-0",
             )}
             onClick={() => onPlace(id)}
             onDragOver={(event: DragEvent) => isPatternDrag(event) && setOver(id ?? "end")}
