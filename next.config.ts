@@ -6,6 +6,8 @@ const config: NextConfig = {
   allowedDevOrigins: ["localhost", "127.0.0.1"],
   serverExternalPackages: ["better-sqlite3"],
   poweredByHeader: false,
+  // It serves the machine that it runs on: packing a large take and unpacking it takes longer than handing it over.
+  compress: false,
   devIndicators: false,
   // What is longer than this would be cut off in silence on its way past proxy.ts, so it is more than the largest that we take.
   experimental: { proxyClientMaxBodySize: Math.max(...Object.values(BODY_LIMITS)) + 1 },

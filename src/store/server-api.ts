@@ -86,7 +86,7 @@ type OnShare = (share: number) => void;
 async function read<Body>(path: string, init?: RequestInit, onShare?: OnShare): Promise<Reading<Body>> {
   const response = await reach(path, init);
   try {
-    const body: Body = await (onShare ? watched(response, onShare) : response).json();
+    const body: Body = onShare ? JSON.parse(await textOf(response, onShare)) : await response.json();
     return { status: response.status, body };
   } catch (error) {
     // An answer that is no JSON or breaks off is not our server's.
@@ -95,19 +95,19 @@ async function read<Body>(path: string, init?: RequestInit, onShare?: OnShare): 
   }
 }
 
-/** The same answer, which tells how much of it has come where its length is known. */
-function watched(response: Response, onShare: OnShare): Response {
+/** The text of an answer; tells how much of it has come where its length is known. */
+async function textOf(response: Response, onShare: OnShare): Promise<string> {
   const length = Number(response.headers.get(BYTES_HEADER) ?? 0);
-  if (!response.body || length === 0) return response;
+  if (!response.body || length === 0) return response.text();
+  const chunks: Uint8Array<ArrayBuffer>[] = [];
   let come = 0;
-  const counting = new TransformStream<Uint8Array, Uint8Array>({
-    transform(chunk, pass) {
-      come += chunk.length;
-      onShare(Math.min(1, come / length));
-      pass.enqueue(chunk);
-    },
-  });
-  return new Response(response.body.pipeThrough(counting), response);
+  const reader = response.body.getReader();
+  for (let next = await reader.read(); next.value; next = await reader.read()) {
+    chunks.push(next.value);
+    come += next.value.length;
+    onShare(Math.min(1, come / length));
+  }
+  return new Blob(chunks).text();
 }
 
 const asJson = (method: string, body: unknown): RequestInit => ({

@@ -5,32 +5,41 @@ import { summarizeTake, type TakeSummary } from "../core/overview/index.ts";
 import { type BeatWishes, studyTempo, type TempoStudy } from "../core/tempo/index.ts";
 import { buildTimeMaps } from "../core/time/index.ts";
 
+interface Guesses {
+  /** What the notes without a name may be, the surest first. */
+  readonly guesses: readonly Guess[];
+  /** Names that how they are played speaks against. */
+  readonly doubts: readonly Guess[];
+}
+
+type TakeStudy = TakeSummary & Guesses;
+
+/** @param faultyIds hits that nobody played: they say nothing of a drum */
+function guessesOf(pattern: Pattern, faultyIds: ReadonlySet<string>): Guesses {
+  const unnamed = new Set(pattern.hits.flatMap((hit) => (isUnnamedVoice(hit.voiceId) ? [hit.note] : [])));
+  const played = pattern.hits.filter(({ id }) => !faultyIds.has(id));
+  const all = guessNotes(played, buildTimeMaps(pattern));
+  return {
+    guesses: all.filter(({ note }) => unnamed.has(note)),
+    doubts: findDoubts(pattern.noteMap, pattern.hits, all),
+  };
+}
+
 const analysis = {
-  /** How each voice of a pattern was played. @param onProgress told how much is done, 0 to 1 */
-  take(pattern: Pattern, onProgress: (share: number) => void): TakeSummary {
-    return summarizeTake(pattern, onProgress);
+  /**
+   * How each voice of a pattern was played, and what its notes are. The two are asked for together, since the pattern of a long take is
+   * on its way for a while.
+   * @param onProgress told how much is done, 0 to 1
+   */
+  study(pattern: Pattern, onProgress: (share: number) => void): TakeStudy {
+    const summary = summarizeTake(pattern, onProgress);
+    const faultyIds = new Set(summary.lanes.flatMap(({ faults }) => faults.map(({ hitId }) => hitId)));
+    return { ...summary, ...guessesOf(pattern, faultyIds) };
   },
 
   /** Where the beats of a take are, and how they make bars. */
   tempo(pattern: Pattern, wishes: BeatWishes): TempoStudy {
     return studyTempo(pattern, wishes);
-  },
-
-  /**
-   * What the notes without a name may be, the surest first, and names that how they are played speaks against.
-   * @param faultyIds hits that nobody played: they say nothing of a drum
-   */
-  guesses(
-    pattern: Pattern,
-    faultyIds: ReadonlySet<string>,
-  ): { readonly guesses: readonly Guess[]; readonly doubts: readonly Guess[] } {
-    const unnamed = new Set(pattern.hits.flatMap((hit) => (isUnnamedVoice(hit.voiceId) ? [hit.note] : [])));
-    const played = pattern.hits.filter(({ id }) => !faultyIds.has(id));
-    const all = guessNotes(played, buildTimeMaps(pattern));
-    return {
-      guesses: all.filter(({ note }) => unnamed.has(note)),
-      doubts: findDoubts(pattern.noteMap, pattern.hits, all),
-    };
   },
 };
 

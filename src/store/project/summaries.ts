@@ -18,18 +18,13 @@ export function summarizeInWorker(store: BenchStore): () => void {
     if (isRunning || isStopped || (summarized && isPlayedTheSame(summarized, pattern))) return;
     isRunning = true;
     const onProgress = calledBack((studiedShare: number) => store.takeFindings({ studiedShare }));
-    const { lanes, lateness, opening } = await helper.run((analysis) => analysis.take(pattern, onProgress));
-    const faultyIds = new Set(lanes.flatMap(({ faults }) => faults.map(({ hitId }) => hitId)));
-    const { guesses, doubts } = await helper.run((analysis) => analysis.guesses(pattern, faultyIds));
+    const { lanes, ...found } = await helper.run((analysis) => analysis.study(pattern, onProgress));
     isRunning = false;
     summarized = pattern;
     if (isStopped) return;
     store.takeFindings({
+      ...found,
       studiedShare: 1,
-      guesses,
-      doubts,
-      lateness,
-      opening,
       summaries: new Map(lanes.map((summary) => [summary.voiceId, summary])),
     });
     // Something may have changed in the meantime.
