@@ -32,7 +32,7 @@ import {
   readLanes,
   readLog,
   readPattern,
-  readPatternText,
+  readPatternJson,
   readRevision,
   type StoredPattern,
   writeEdit,
@@ -138,16 +138,16 @@ const GRIDS_PATIENCE_MS = 500;
 
 /**
  * A project as a screen opens it. The grids of a long take that was just imported may still be sought.
- * @returns an `OpenProject`, as JSON
+ * @returns an `OpenProject`, as pieces of JSON
  */
-export async function openAsText(db: Db, id: string): Promise<string> {
+export async function openAsJson(db: Db, id: string): Promise<readonly Buffer[]> {
   const patience = new Promise((resolve) => setTimeout(resolve, GRIDS_PATIENCE_MS));
   await Promise.race([plans.get(id)?.isOver, patience]);
   const project = findProject(db, id);
-  const stored = readPatternText(db, id);
+  const stored = readPatternJson(db, id);
   if (!project || !stored) throw noSuchProject();
   const about = { ...project, isPlanned: isPlanned(db, id), revision: stored.revision };
-  return `${JSON.stringify(about).slice(0, -1)},"pattern":${stored.json}}`;
+  return [Buffer.from(`${JSON.stringify(about).slice(0, -1)},"pattern":`), ...stored.json, Buffer.from("}")];
 }
 
 /** The lanes of a take once they are on their grids. Where the server was stopped while it sought them, they are sought now. */
@@ -223,9 +223,9 @@ function currentPattern(db: Db, projectId: string): StoredPattern {
 
 /** The pattern as it is on the disk, as JSON. */
 function patternText(db: Db, projectId: string): string {
-  const stored = readPatternText(db, projectId);
+  const stored = readPatternJson(db, projectId);
   if (!stored) throw noSuchProject();
-  return stored.json;
+  return Buffer.concat(stored.json).toString();
 }
 
 function remember(db: Db, projectId: string, stored: StoredPattern): void {

@@ -1,5 +1,5 @@
 import { expose } from "comlink";
-import { isUnnamedVoice, type Pattern } from "../core/document/index.ts";
+import { type Hit, isUnnamedVoice, type Pattern } from "../core/document/index.ts";
 import { findDoubts, type Guess, guessNotes } from "../core/notemap/index.ts";
 import { summarizeTake, type TakeSummary } from "../core/overview/index.ts";
 import { type BeatWishes, studyTempo, type TempoStudy } from "../core/tempo/index.ts";
@@ -25,13 +25,22 @@ function guessesOf(pattern: Pattern, faultyIds: ReadonlySet<string>): Guesses {
   };
 }
 
+let come: Hit[] = [];
+
 const analysis = {
+  /** Takes some hits of the pattern that is studied next. */
+  add(hits: readonly Hit[]): void {
+    for (const hit of hits) come.push(hit);
+  },
+
   /**
-   * How each voice of a pattern was played, and what its notes are. The two are asked for together, since the pattern of a long take is
-   * on its way for a while.
+   * How each voice of a pattern was played, and what its notes are.
+   * @param rest of the pattern: its hits have come before
    * @param onProgress told how much is done, 0 to 1
    */
-  study(pattern: Pattern, onProgress: (share: number) => void): TakeStudy {
+  study(rest: Omit<Pattern, "hits">, onProgress: (share: number) => void): TakeStudy {
+    const pattern = { ...rest, hits: come };
+    come = [];
     const summary = summarizeTake(pattern, onProgress);
     const faultyIds = new Set(summary.lanes.flatMap(({ faults }) => faults.map(({ hitId }) => hitId)));
     return { ...summary, ...guessesOf(pattern, faultyIds) };

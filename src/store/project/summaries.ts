@@ -3,6 +3,9 @@ import { lateOf } from "../../core/timing/index.ts";
 import { calledBack, startAnalysis } from "../../workers/index.ts";
 import type { BenchStore } from "../bench/bench-store.ts";
 
+/** What is handed to a worker is copied, which keeps the page: half a million hits would take it a second. */
+const HITS_AT_ONCE = 20_000;
+
 /**
  * Keeps the store's summaries (how each voice was played) and guesses up to date, in a worker. They are made anew only
  * when hits come, go, or change their drum, or the take its time.
@@ -18,7 +21,11 @@ export function summarizeInWorker(store: BenchStore): () => void {
     if (isRunning || isStopped || (summarized && isPlayedTheSame(summarized, pattern))) return;
     isRunning = true;
     const onProgress = calledBack((studiedShare: number) => store.takeFindings({ studiedShare }));
-    const { lanes, ...found } = await helper.run((analysis) => analysis.study(pattern, onProgress));
+    const { lanes, ...found } = await helper.run(async (analysis) => {
+      const { hits, ...rest } = pattern;
+      for (let row = 0; row < hits.length; row += HITS_AT_ONCE) await analysis.add(hits.slice(row, row + HITS_AT_ONCE));
+      return analysis.study(rest, onProgress);
+    });
     isRunning = false;
     summarized = pattern;
     if (isStopped) return;

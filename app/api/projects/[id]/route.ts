@@ -3,14 +3,14 @@ import { isProjectChange } from "../../../../src/api/schemas.ts";
 import { BYTES_HEADER } from "../../../../src/api/wire.ts";
 import { readJson, respond, respondToChange } from "../../../../src/server/http.ts";
 import { database } from "../../../../src/server/storage/shared-database.ts";
-import { changeProject, openAsText } from "../../../../src/server/use-cases.ts";
+import { changeProject, openAsJson } from "../../../../src/server/use-cases.ts";
 
 type Context = { params: Promise<{ id: string }> };
 
 export function GET(_request: Request, { params }: Context): Promise<Response> {
   return respond(async () => {
-    const project = await openAsText(database(), (await params).id);
-    const body = Buffer.from(`{"ok":true,"value":${project}}`);
+    const project = await openAsJson(database(), (await params).id);
+    const body = Buffer.concat([Buffer.from('{"ok":true,"value":'), ...project, Buffer.from("}")]);
     return new Response(body, {
       headers: { "content-type": "application/json", [BYTES_HEADER]: String(body.length) },
     });
