@@ -97,6 +97,18 @@ describe("the stand-in kit", () => {
     expect(Math.abs(high("crash/crash") - high("crash-2/crash"))).toBeGreaterThan(0.05);
   });
 
+  it("goes over from the falling pitch to the steady one without a step", () => {
+    const plain: Recipe = { level: 1, modes: [[180, 1, 0.3]], sweep: { ratio: 1.6, timeS: 0.03 } };
+    const samples = renderLayers(plain, 0, RATE)[3]!;
+    // A sine of 180 Hz, sampled so often, turns by so much from one difference to the next at most; a step would be far more.
+    const most = (2 * Math.PI * 180 * 1.7) / RATE;
+    let bow = 0;
+    for (let index = 100; index < samples.length; index++) {
+      bow = Math.max(bow, Math.abs(samples[index]! - 2 * samples[index - 1]! + samples[index - 2]!));
+    }
+    expect(bow).toBeLessThan(1.5 * most ** 2);
+  });
+
   it("gives repeated strokes takes that differ, and the same ones every time", () => {
     expect(soundOf("snare/centre", 2, 0)).not.toEqual(soundOf("snare/centre", 2, 1));
     expect(soundOf("snare/centre", 2, 0)).toEqual(soundOf("snare/centre", 2, 0));

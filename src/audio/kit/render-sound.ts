@@ -1,5 +1,5 @@
 import type { Mode, Noise, Recipe } from "./recipes.ts";
-import { addResonators, type Resonator, resonatorOf, SILENCE } from "./resonators.ts";
+import { addResonators, resonatorOf, SILENCE } from "./resonators.ts";
 
 /** Velocity layers of every sound, and how many takes of each there are, so that repeated strokes differ. */
 export const LAYERS = 4;
@@ -96,7 +96,7 @@ function addSteadyPart(layers: readonly Float32Array[], { modes, gains }: Part, 
   }
 }
 
-/** The pitch falls as an exponential: sines follow it while it can be heard to fall, and resonators ring on. */
+/** Another layer falls from another pitch: each is made by itself. */
 function addSweptPart(
   layers: readonly Float32Array[],
   { modes, gains }: Part,
@@ -104,30 +104,40 @@ function addSweptPart(
   detune: number,
   sampleRate: number,
 ): void {
-  const sweepDecay = Math.exp(-1 / (sweep.timeS * sampleRate));
   for (const [layer, samples] of layers.entries()) {
-    const excess = (sweep.ratio - 1) * (0.55 + 0.45 * HARDNESSES[layer]!);
-    const sweptSamples = Math.ceil(Math.log(Math.abs(excess) / STEADY_BEND) * sweep.timeS * sampleRate);
-    const tail = samples.subarray(sweptSamples);
-    const resonators: Resonator[] = [];
-    for (const [frequencyHz, fullGain, decayS] of modes) {
-      const gain = fullGain * gains[layer]!;
-      const decay = Math.exp(-1 / (decayS * sampleRate));
-      let bend = excess;
-      let amplitude = gain;
-      let phase = phaseOf(frequencyHz);
-      const turn = (2 * Math.PI * frequencyHz * detune) / sampleRate;
-      for (let index = 0; index < sweptSamples && index < samples.length && amplitude > SILENCE * gain; index++) {
-        samples[index]! += amplitude * Math.sin(phase);
-        phase += turn * (1 + bend);
-        bend *= sweepDecay;
-        amplitude *= decay;
-      }
-      const isOver = amplitude <= SILENCE * gain;
-      if (!isOver) resonators.push(resonatorOf(frequencyHz * detune, amplitude, phase, decayS, sampleRate, gain));
+    const bend = (sweep.ratio - 1) * (0.55 + 0.45 * HARDNESSES[layer]!);
+    for (const [frequencyHz, gain, decayS] of modes) {
+      addSwept(samples, [frequencyHz * detune, gain * gains[layer]!, decayS], { bend, timeS: sweep.timeS }, sampleRate);
     }
-    addResonators(tail, resonators);
   }
+}
+
+/**
+ * The pitch comes to its own as an exponential: a sine follows it while that can be heard, and a resonator rings on.
+ * @param from how far off the pitch begins, as a share of itself, and in what time it comes to its own
+ */
+function addSwept(
+  samples: Float32Array,
+  [frequencyHz, gain, decayS]: Mode,
+  from: { readonly bend: number; readonly timeS: number },
+  sampleRate: number,
+): void {
+  const settling = Math.exp(-1 / (from.timeS * sampleRate));
+  const decay = Math.exp(-1 / (decayS * sampleRate));
+  const turn = (2 * Math.PI * frequencyHz) / sampleRate;
+  const sweptSamples = Math.ceil(Math.log(Math.abs(from.bend) / STEADY_BEND) * from.timeS * sampleRate);
+  let bend = from.bend;
+  let amplitude = gain;
+  let phase = phaseOf(frequencyHz);
+  for (let index = 0; index < Math.min(sweptSamples, samples.length); index++) {
+    if (amplitude <= SILENCE * gain) return;
+    samples[index]! += amplitude * Math.sin(phase);
+    phase += turn * (1 + bend);
+    bend *= settling;
+    amplitude *= decay;
+  }
+  const rest = samples.subarray(Math.max(0, sweptSamples));
+  addResonators(rest, [resonatorOf(frequencyHz, amplitude, phase, decayS, sampleRate, gain)]);
 }
 
 /** Where a mode begins, in radians: any fixed phase, not the same for all. */
