@@ -110,15 +110,17 @@ describe("quantize", () => {
   });
 
   it("flags steps that a voice has in a beat only, and not those that it has often", () => {
-    const fives = Array.from({ length: 5 }, (_, step) => hitAt(step * 96));
+    const fives = (late: number) => Array.from({ length: 5 }, (_, step) => hitAt(step * 96 + late));
     const grid = { family: "quintuplet", denominator: 16 } as const;
-    const flagsIn = (quarters: number) =>
-      [...clean(fives, { stretches: [{ startTick: 0, endTick: quarters * 480, grid }] }).flags].map(
+    const flagsIn = (quarters: number, late = 5) =>
+      [...clean(fives(late), { stretches: [{ startTick: 0, endTick: quarters * 480, grid }] }).flags].map(
         (bits) => bits & FLAG.rareStep,
       );
     // What is on a sixteenth as well is there in any reading.
     expect(flagsIn(1)).toEqual([0, FLAG.rareStep, FLAG.rareStep, FLAG.rareStep, FLAG.rareStep]);
     expect(flagsIn(4)).toEqual([0, 0, 0, 0, 0]);
+    // Typed in, they are meant.
+    expect(flagsIn(1, 0)).toEqual([0, 0, 0, 0, 0]);
     const sixths = { family: "triplet", denominator: 16 } as const;
     const triplets = Array.from({ length: 6 }, (_, step) => hitAt(step * 80));
     const { flags } = clean(triplets, { stretches: [{ startTick: 0, endTick: 480, grid: sixths }] });

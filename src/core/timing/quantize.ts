@@ -201,7 +201,7 @@ function findSlots(
     stepTicks[row] = slots.stepTicks;
     if (Math.abs(pocketTick - slotTick) > FENCE_RATIO * Math.abs(pocketTick - secondSlotTick)) unsure[row] = FLAG.fence;
   }
-  for (const row of rowsOnRareSteps(settings, slotTicks, meterMap.ppq)) unsure[row]! |= FLAG.rareStep;
+  for (const row of rowsOnRareSteps(settings, pocketTicks, slotTicks, meterMap.ppq)) unsure[row]! |= FLAG.rareStep;
   // Among ghosts on finer steps a weak hit just before a stroke is one of those, and no flam.
   const ghostStep = settings.ghostGrid ? gridStepTicks(settings.ghostGrid, meterMap.ppq) : Number.POSITIVE_INFINITY;
   const finestSteps =

@@ -10,6 +10,8 @@ const FEW_HITS = 30;
 const POOR_FIT_SHARE = 0.1;
 /** A place this near to one of usual steps, as a share of a quarter, is one of those. */
 const SAME_PLACE = 0.01;
+/** A hit this near to its slot, as a share of a quarter, was put there: no hand is so exact. */
+const EXACT = 1 / 400;
 /** A stroke of a roll is on a step if it is this near to it, as a share of a quarter. */
 const ON_STEP = 0.02;
 /** What rolls are played in, in steps a quarter. */
@@ -17,21 +19,27 @@ const ROLLED_STEPS = [6, 8, 12];
 
 /**
  * Where a voice has steps that it has nowhere else, for a beat or two: quintuplets, or anything finer than sixteenths and their
- * triplets. Another reading of such a beat would often do as well.
+ * triplets. Another reading of such a beat would often do as well, unless all of it was typed in.
+ * @param pocketTicks all hits without the voice's pocket
  * @param slotTicks where each hit belongs
  * @returns the rows of hits on places that usual steps do not have
  */
-export function rowsOnRareSteps({ stretches = [] }: GridPlan, slotTicks: Float64Array, ppq: number): readonly number[] {
+export function rowsOnRareSteps(
+  { stretches = [] }: GridPlan,
+  pocketTicks: Float64Array,
+  slotTicks: Float64Array,
+  ppq: number,
+): readonly number[] {
   const rare = stretches.filter(
     ({ grid }) => isUnusual(grid, ppq) && quartersOn(grid, stretches, ppq) <= RARE_QUARTERS,
   );
-  if (rare.length === 0) return [];
-  const rows: number[] = [];
-  for (const [row, tick] of slotTicks.entries()) {
-    const isThere = rare.some(({ startTick, endTick }) => tick >= startTick && tick < endTick);
-    if (isThere && !isOnUsualStep(tick / ppq)) rows.push(row);
-  }
-  return rows;
+  return rare.flatMap(({ startTick, endTick }) => {
+    const rows: number[] = [];
+    for (const [row, tick] of slotTicks.entries()) {
+      if (tick >= startTick && tick < endTick && !isOnUsualStep(tick / ppq)) rows.push(row);
+    }
+    return rows.every((row) => Math.abs(pocketTicks[row]! - slotTicks[row]!) < EXACT * ppq) ? [] : rows;
+  });
 }
 
 const isUnusual = (grid: Grid, ppq: number) => grid.family === "quintuplet" || gridStepTicks(grid, ppq) < ppq / 6;
