@@ -25,6 +25,7 @@ function guessesOf(pattern: Pattern, faultyIds: ReadonlySet<string>): Guesses {
   };
 }
 
+/** Hits of the pattern that is studied next, as far as they have come. */
 let come: Hit[] = [];
 
 const analysis = {

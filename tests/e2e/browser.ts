@@ -119,6 +119,7 @@ async function empty(context: BrowserContext): Promise<void> {
     storageTypes: "local_storage,indexeddb,cookies",
   });
   await session.detach();
+  // This session of ours was noted too, and changes nothing.
   changed.delete(last);
   if (isChanged) await last.close();
 }

@@ -1,5 +1,5 @@
 import type { Mode, Noise, Recipe } from "./recipes.ts";
-import { addResonators, resonatorOf, SILENCE } from "./resonators.ts";
+import { addResonators, fallOf, resonatorOf, SILENCE } from "./resonators.ts";
 
 /** Velocity layers of every sound, and how many takes of each there are, so that repeated strokes differ. */
 export const LAYERS = 4;
@@ -37,17 +37,16 @@ const HARDNESSES = Array.from({ length: LAYERS }, (_, layer) => layer / (LAYERS 
  * @returns mono samples of each layer, the softest first, whose peak is the recipe's level
  */
 export function renderLayers(recipe: Recipe, take: number, sampleRate: number): readonly Float32Array[] {
-  const parts = partsOf(recipe);
+  const parts = partsOf(recipe, 1 + (take - (ROUND_ROBINS - 1) / 2) * 0.006);
   const longestDecayS = Math.max(
     ...parts.flatMap(({ modes }) => modes.map(([, , decayS]) => decayS)),
     recipe.noise ? recipe.noise.decayS + (recipe.noise.bursts?.at(-1) ?? 0) + (recipe.noise.attackS ?? 0) : 0,
   );
   const length = Math.ceil(Math.min(LONGEST_S, longestDecayS * Math.log(1 / SILENCE)) * sampleRate);
   const layers = HARDNESSES.map(() => new Float32Array(length));
-  const detune = 1 + (take - (ROUND_ROBINS - 1) / 2) * 0.006;
   for (const part of parts) {
-    if (recipe.sweep) addSweptPart(layers, part, recipe.sweep, detune, sampleRate);
-    else addSteadyPart(layers, part, detune, sampleRate);
+    if (recipe.sweep) addSweptPart(layers, part, recipe.sweep, sampleRate);
+    else addSteadyPart(layers, part, sampleRate);
   }
   for (const [layer, samples] of layers.entries()) {
     const seed = 0x5eed + take * 7919 + layer * 104_729;
@@ -58,8 +57,11 @@ export function renderLayers(recipe: Recipe, take: number, sampleRate: number): 
   return layers;
 }
 
-/** The lowest mode of a drum's body and the upper ones, of which a soft stroke has less; a plate's low half and its bright one. */
-function partsOf({ modes, softBody = 1, metal }: Recipe): readonly Part[] {
+/**
+ * The lowest mode of a drum's body and the upper ones, of which a soft stroke has less; a plate's low half and its bright one.
+ * @param detune times how much higher all of them are
+ */
+function partsOf({ modes, softBody = 1, metal }: Recipe, detune: number): readonly Part[] {
   const plate = metal ? platesModes(metal) : [];
   const middleHz = metal ? Math.sqrt(metal.lowHz * metal.highHz) : 0;
   const between = (soft: number) => HARDNESSES.map((hardness) => soft + (1 - soft) * hardness);
@@ -71,7 +73,12 @@ function partsOf({ modes, softBody = 1, metal }: Recipe): readonly Part[] {
     { modes: plate.filter(([frequencyHz]) => frequencyHz <= middleHz), gains: between(1) },
     { modes: plate.filter(([frequencyHz]) => frequencyHz > middleHz), gains: between(SOFT_BRIGHT_METAL) },
   ];
-  return parts.filter((part) => part.modes.length > 0);
+  return parts
+    .filter((part) => part.modes.length > 0)
+    .map((part) => ({
+      ...part,
+      modes: part.modes.map(([frequencyHz, gain, decayS]): Mode => [frequencyHz * detune, gain, decayS]),
+    }));
 }
 
 function platesModes({ count, lowHz, highHz, gain, decayS }: NonNullable<Recipe["metal"]>): readonly Mode[] {
@@ -83,10 +90,8 @@ function platesModes({ count, lowHz, highHz, gain, decayS }: NonNullable<Recipe[
 }
 
 /** Steady modes sound the same in every layer, only more or less: they are made once. */
-function addSteadyPart(layers: readonly Float32Array[], { modes, gains }: Part, detune: number, sampleRate: number) {
-  const resonators = modes.map(([frequencyHz, gain, decayS]) =>
-    resonatorOf(frequencyHz * detune, gain, phaseOf(frequencyHz * detune), decayS, sampleRate),
-  );
+function addSteadyPart(layers: readonly Float32Array[], { modes, gains }: Part, sampleRate: number): void {
+  const resonators = modes.map((mode) => resonatorOf(mode, phaseOf(mode), sampleRate));
   const length = Math.min(layers[0]!.length, Math.max(...resonators.map((one) => one.length)));
   const part = new Float32Array(length);
   addResonators(part, resonators);
@@ -101,13 +106,12 @@ function addSweptPart(
   layers: readonly Float32Array[],
   { modes, gains }: Part,
   sweep: NonNullable<Recipe["sweep"]>,
-  detune: number,
   sampleRate: number,
 ): void {
   for (const [layer, samples] of layers.entries()) {
     const bend = (sweep.ratio - 1) * (0.55 + 0.45 * HARDNESSES[layer]!);
     for (const [frequencyHz, gain, decayS] of modes) {
-      addSwept(samples, [frequencyHz * detune, gain * gains[layer]!, decayS], { bend, timeS: sweep.timeS }, sampleRate);
+      addSwept(samples, [frequencyHz, gain * gains[layer]!, decayS], { bend, timeS: sweep.timeS }, sampleRate);
     }
   }
 }
@@ -118,17 +122,18 @@ function addSweptPart(
  */
 function addSwept(
   samples: Float32Array,
-  [frequencyHz, gain, decayS]: Mode,
+  mode: Mode,
   from: { readonly bend: number; readonly timeS: number },
   sampleRate: number,
 ): void {
-  const settling = Math.exp(-1 / (from.timeS * sampleRate));
-  const decay = Math.exp(-1 / (decayS * sampleRate));
+  const [frequencyHz, gain, decayS] = mode;
+  const settling = fallOf(from.timeS, sampleRate);
+  const decay = fallOf(decayS, sampleRate);
   const turn = (2 * Math.PI * frequencyHz) / sampleRate;
   const sweptSamples = Math.ceil(Math.log(Math.abs(from.bend) / STEADY_BEND) * from.timeS * sampleRate);
   let bend = from.bend;
   let amplitude = gain;
-  let phase = phaseOf(frequencyHz);
+  let phase = phaseOf(mode);
   for (let index = 0; index < Math.min(sweptSamples, samples.length); index++) {
     if (amplitude <= SILENCE * gain) return;
     samples[index]! += amplitude * Math.sin(phase);
@@ -137,11 +142,11 @@ function addSwept(
     amplitude *= decay;
   }
   const rest = samples.subarray(Math.max(0, sweptSamples));
-  addResonators(rest, [resonatorOf(frequencyHz, amplitude, phase, decayS, sampleRate, gain)]);
+  addResonators(rest, [resonatorOf([frequencyHz, amplitude, decayS], phase, sampleRate, gain)]);
 }
 
-/** Where a mode begins, in radians: any fixed phase, not the same for all. */
-const phaseOf = (frequencyHz: number) => frequencyHz % 1;
+/** Where a mode begins, in radians: the same every time, and elsewhere for each. */
+const phaseOf = ([frequencyHz]: Mode) => frequencyHz % 1;
 
 /**
  * Noise between two frequencies, repeatable: the kit must sound the same on every machine.
@@ -159,7 +164,7 @@ function addNoise(
   const keepOf = (cutHz: number) => Math.exp((-2 * Math.PI * cutHz) / sampleRate);
   const keepHigh = keepOf(Math.min(sampleRate * 0.45, highHz * (0.55 + 0.45 * hardness)));
   const keepLow = keepOf(lowHz);
-  const decay = Math.exp(-1 / (decayS * sampleRate));
+  const decay = fallOf(decayS, sampleRate);
   const attackSamples = attackS * sampleRate;
   let state = seed | 0;
   let [once, twice, under] = [0, 0, 0];

@@ -17,7 +17,7 @@ describe("resonators", () => {
         const samples = new Float32Array(RATE / 100);
         addResonators(
           samples,
-          modes.map(({ frequencyHz, gain, phase, decayS }) => resonatorOf(frequencyHz, gain, phase, decayS, RATE)),
+          modes.map(({ frequencyHz, gain, phase, decayS }) => resonatorOf([frequencyHz, gain, decayS], phase, RATE)),
         );
         for (const index of [0, 1, 100, samples.length - 1]) {
           const sum = modes.reduce((whole, { frequencyHz, gain, phase, decayS }) => {
@@ -32,8 +32,8 @@ describe("resonators", () => {
   });
 
   it("ring until they are silent against the stroke that they are left of", () => {
-    const struck = resonatorOf(200, 1, 0, 0.1, RATE);
-    const halved = resonatorOf(200, 0.5, 0, 0.1, RATE, 1);
+    const struck = resonatorOf([200, 1, 0.1], 0, RATE);
+    const halved = resonatorOf([200, 0.5, 0.1], 0, RATE, 1);
     expect(struck.length - halved.length).toBeCloseTo(Math.LN2 * 0.1 * RATE, -1);
   });
 });

@@ -1,3 +1,5 @@
+import type { Mode } from "./recipes.ts";
+
 /** What is below this share of the peak is left out: 50 dB. */
 export const SILENCE = 0.003;
 
@@ -13,21 +15,22 @@ export interface Resonator {
 }
 const SILENT: Resonator = { recall: 0, forget: 0, before: 0, now: 0, length: 0 };
 
+/** By how much what dies away is less from one sample to the next. @param timeS in which it falls to 1 / e */
+export const fallOf = (timeS: number, sampleRate: number): number => Math.exp(-1 / (timeS * sampleRate));
+
 /**
- * A resonator that rings on from here.
+ * A mode that rings on from here.
  * @param phase in radians
  * @param firstGain how loud it was when it was struck, if that was before: it rings until it is silent against that
  */
 export function resonatorOf(
-  frequencyHz: number,
-  gain: number,
+  [frequencyHz, gain, decayS]: Mode,
   phase: number,
-  decayS: number,
   sampleRate: number,
   firstGain = gain,
 ): Resonator {
   const turn = (2 * Math.PI * frequencyHz) / sampleRate;
-  const decay = Math.exp(-1 / (decayS * sampleRate));
+  const decay = fallOf(decayS, sampleRate);
   return {
     recall: 2 * decay * Math.cos(turn),
     forget: -decay * decay,
