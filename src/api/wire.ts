@@ -1,5 +1,5 @@
 import type { Chore } from "../core/chore/index.ts";
-import type { Groove, LogEntry, NoteMap, Pattern } from "../core/document/index.ts";
+import type { Groove, LogEntry, NoteMap, PackedPattern, Pattern } from "../core/document/index.ts";
 import type { KitProfile } from "../core/dynamics/index.ts";
 import type { NewTake } from "../core/file/index.ts";
 import type { PatternSummary, Thumbnail } from "../core/overview/index.ts";
@@ -93,6 +93,9 @@ export interface OpenProject {
   readonly isPlanned: boolean;
   readonly pattern: Pattern;
 }
+
+/** The same on its way. */
+export type PackedProject = Omit<OpenProject, "pattern"> & { readonly pattern: PackedPattern };
 
 /** The lanes of a take on the grids that were found for them. */
 export interface PlannedLanes {

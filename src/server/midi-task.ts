@@ -1,7 +1,7 @@
 import { zipSync } from "fflate";
 import type { SongChoice } from "../api/schemas.ts";
 import { planLanes } from "../core/commands/index.ts";
-import { type Hit, hitsOnTimeline, type Pattern } from "../core/document/index.ts";
+import { type Hit, hitsOnTimeline, type Pattern, packHits, unpackPattern } from "../core/document/index.ts";
 import {
   type ExportChoice,
   exportTake,
@@ -39,7 +39,7 @@ export type MidiTask =
   /** Seeks the grids of a take whose lanes are on none yet. */
   | { readonly kind: "plan"; readonly pattern: Pattern };
 
-/** A task on its way: its pattern is text, which goes over in a tenth of the time that half a million objects take. */
+/** A task on its way: its pattern is text with its hits packed, which goes over in a fraction of the time that half a million objects take. */
 export type SentTask<Task = MidiTask> = Task extends { readonly pattern: Pattern }
   ? Omit<Task, "pattern"> & { readonly patternJson: string }
   : Task;
@@ -47,7 +47,7 @@ export type SentTask<Task = MidiTask> = Task extends { readonly pattern: Pattern
 export function taskOf(sent: SentTask): MidiTask {
   if (!("patternJson" in sent)) return sent;
   const { patternJson, ...rest } = sent;
-  return { ...rest, pattern: JSON.parse(patternJson) } as MidiTask;
+  return { ...rest, pattern: unpackPattern(JSON.parse(patternJson)) } as MidiTask;
 }
 
 export interface ImportResult {
@@ -105,7 +105,7 @@ export function recordOf(pattern: Pattern): PatternRecord {
   const { hits, streams, lanes, noteMap, outgoingMap, changedMessages, ...head } = pattern;
   return {
     head: JSON.stringify(head),
-    recordedHits: JSON.stringify(hits),
+    recordedHits: JSON.stringify(packHits(hits)),
     streams: JSON.stringify(streams),
     lanes: JSON.stringify(lanes),
     noteMap: JSON.stringify(noteMap),

@@ -1,5 +1,14 @@
 import type { PlannedLanes } from "../api/wire.ts";
-import { compareHits, type Hit, type LogEntry, type Pattern, type Touched, touchedBy } from "../core/document/index.ts";
+import {
+  compareHits,
+  type Hit,
+  type LogEntry,
+  type Pattern,
+  packPattern,
+  type Touched,
+  touchedBy,
+  unpackHits,
+} from "../core/document/index.ts";
 import { summarizePattern, thumbnailOf } from "../core/overview/index.ts";
 import type { Db } from "./storage/database.ts";
 import { damagedProjectFault } from "./storage/storage-fault.ts";
@@ -75,10 +84,15 @@ export function readRevision(db: Db, projectId: string): number | null {
 }
 
 /** A pattern as it is stored: its parts are JSON. */
-export interface PatternRow<Hits = string> {
+export interface PatternRow extends HeadRow {
   readonly revision: number;
+  /** `PackedHits`. */
+  readonly recorded_hits: string;
+}
+
+/** All of it but its hits. */
+interface HeadRow {
   readonly head: string;
-  readonly recorded_hits: Hits;
   readonly streams: string;
   readonly lanes: string;
   readonly note_map: string;
@@ -100,18 +114,37 @@ export function readPattern(db: Db, projectId: string): StoredPattern | null {
       "SELECT hit_id, hit FROM changed_hits WHERE project_id = ?",
     )
     .all(projectId);
+  return whole(() => {
+    const recorded = unpackHits(JSON.parse(row.recorded_hits));
+    const hits = changed.length === 0 ? recorded : withChanges(recorded, changed);
+    return { revision: row.revision, pattern: { ...patternHeadOf(row), hits } };
+  });
+}
+
+/** The same without its hits, which nearly all of the reading goes into. */
+export function readPatternHead(db: Db, projectId: string): Omit<Pattern, "hits"> | null {
+  const row = db
+    .prepare<[string], HeadRow>(
+      "SELECT head, streams, lanes, note_map, outgoing_map, changed_messages FROM patterns WHERE project_id = ?",
+    )
+    .get(projectId);
+  return row ? whole(() => patternHeadOf(row)) : null;
+}
+
+/** What we wrote is JSON: where it is none any more, a page of the disk is damaged. */
+function whole<Value>(read: () => Value): Value {
   try {
-    return { revision: row.revision, pattern: patternOf(row, changed) };
+    return read();
   } catch (error) {
-    // What we wrote is JSON: where it is none any more, a page of the disk is damaged.
     if (!(error instanceof SyntaxError)) throw error;
     throw damagedProjectFault(error);
   }
 }
 
 /**
- * The same as JSON, in pieces, for a page that opens it. What nobody has touched is passed on as it is stored, byte for byte: to read and
- * write half a million hits would keep everybody else waiting for seconds.
+ * The same with its hits packed and as JSON, in pieces, for a page that opens it. What nobody has touched is passed on as it is
+ * stored, byte for byte: to read and write half a million hits would keep everybody else waiting for seconds.
+ * @returns a `PackedPattern` once its pieces are put together
  */
 export function readPatternJson(
   db: Db,
@@ -120,10 +153,13 @@ export function readPatternJson(
   const isTouched = db.prepare("SELECT 1 FROM changed_hits WHERE project_id = ? LIMIT 1").get(projectId) !== undefined;
   if (isTouched) {
     const stored = readPattern(db, projectId);
-    return stored && { revision: stored.revision, json: [Buffer.from(JSON.stringify(stored.pattern))] };
+    return stored && { revision: stored.revision, json: [Buffer.from(JSON.stringify(packPattern(stored.pattern)))] };
   }
   const row = db
-    .prepare<[string], PatternRow<Buffer> & { readonly is_whole: number }>(
+    .prepare<
+      [string],
+      HeadRow & { readonly revision: number; readonly recorded_hits: Buffer; readonly is_whole: number }
+    >(
       `SELECT revision, head, CAST(recorded_hits AS BLOB) AS recorded_hits, streams, lanes, note_map, outgoing_map,
               changed_messages,
               json_valid(head) AND json_valid(recorded_hits) AND json_valid(streams) AND json_valid(lanes)
@@ -138,7 +174,7 @@ export function readPatternJson(
 }
 
 /** All of a stored pattern but its hits, as JSON. Its parts are put together as they are. */
-export function jsonOfRow(row: PatternRow<unknown>): string {
+export function jsonOfRow(row: HeadRow): string {
   const parts = [
     row.head.slice(0, -1),
     `"streams":${row.streams}`,
@@ -150,8 +186,7 @@ export function jsonOfRow(row: PatternRow<unknown>): string {
   return `${parts.join(",")}}`;
 }
 
-function patternOf(row: PatternRow, changed: readonly { hit_id: string; hit: string | null }[]): Pattern {
-  const recorded: readonly Hit[] = JSON.parse(row.recorded_hits);
+function patternHeadOf(row: HeadRow): Omit<Pattern, "hits"> {
   return {
     ...JSON.parse(row.head),
     streams: JSON.parse(row.streams),
@@ -159,7 +194,6 @@ function patternOf(row: PatternRow, changed: readonly { hit_id: string; hit: str
     noteMap: JSON.parse(row.note_map),
     outgoingMap: JSON.parse(row.outgoing_map),
     changedMessages: JSON.parse(row.changed_messages),
-    hits: changed.length === 0 ? recorded : withChanges(recorded, changed),
   };
 }
 

@@ -32,6 +32,7 @@ import {
   readLanes,
   readLog,
   readPattern,
+  readPatternHead,
   readPatternJson,
   readRevision,
   type StoredPattern,
@@ -138,7 +139,7 @@ const GRIDS_PATIENCE_MS = 500;
 
 /**
  * A project as a screen opens it. The grids of a long take that was just imported may still be sought.
- * @returns an `OpenProject`, as pieces of JSON
+ * @returns a `PackedProject`, as pieces of JSON
  */
 export async function openAsJson(db: Db, id: string): Promise<readonly Buffer[]> {
   const patience = new Promise((resolve) => setTimeout(resolve, GRIDS_PATIENCE_MS));
@@ -221,7 +222,15 @@ function currentPattern(db: Db, projectId: string): StoredPattern {
   return stored;
 }
 
-/** The pattern as it is on the disk, as JSON. */
+type PatternHead = Omit<Pattern, "hits">;
+
+function patternHead(db: Db, projectId: string): PatternHead {
+  const head = readPatternHead(db, projectId);
+  if (!head) throw noSuchProject();
+  return head;
+}
+
+/** The pattern as it is on the disk, packed, as JSON. */
 function patternText(db: Db, projectId: string): string {
   const stored = readPatternJson(db, projectId);
   if (!stored) throw noSuchProject();
@@ -302,7 +311,7 @@ export async function exportProject(
   const project = findProject(db, id);
   const bytes = readTakeBytes(db, id);
   if (!project || !bytes) throw noSuchProject();
-  const { pattern } = currentPattern(db, id);
+  const pattern = patternHead(db, id);
   const what = choice.only
     ? partName(pattern, choice.only)
     : choice.range
@@ -315,7 +324,7 @@ export async function exportProject(
 }
 
 /** `bars 3-4`, by where a stretch begins and ends. */
-function barsName({ ppq, meters }: Pattern, { startTick, endTick }: TickRange): string {
+function barsName({ ppq, meters }: PatternHead, { startTick, endTick }: TickRange): string {
   const meterMap = buildMeterMap(ppq, meters);
   const [first, last] = [barAt(meterMap, startTick).barIndex + 1, barAt(meterMap, endTick - 1).barIndex + 1];
   return first === last ? `bar ${first}` : `bars ${first}-${last}`;
@@ -331,8 +340,7 @@ export async function exportSongOf(
   const project = findProject(db, id);
   const take = readTakeBytes(db, id);
   if (!project || !take) throw noSuchProject();
-  const { pattern } = currentPattern(db, id);
-  const patterns = pattern.arrangement?.patterns ?? [];
+  const patterns = patternHead(db, id).arrangement?.patterns ?? [];
   const one = choice.kind === "pattern" ? patterns.find((candidate) => candidate.id === choice.patternId) : null;
   if (patterns.length === 0 || one === undefined) throw noSuchPattern();
   const what = one?.name ?? (choice.kind === "each" ? "patterns" : "song");
@@ -344,7 +352,7 @@ export async function exportSongOf(
   };
 }
 
-function partName({ noteMap }: Pattern, { voiceId, articulationId }: Part): string {
+function partName({ noteMap }: PatternHead, { voiceId, articulationId }: Part): string {
   return articulationId === null ? findVoice(noteMap, voiceId).name : strokeName(noteMap, { voiceId, articulationId });
 }
 
@@ -374,8 +382,7 @@ export function readTake(db: Db, id: string): Uint8Array {
 export async function hitsOfTakeStream(db: Db, id: string, streamIndex: number): Promise<readonly Hit[]> {
   const bytes = readTakeBytes(db, id);
   if (!bytes) throw noSuchProject();
-  const { pattern } = currentPattern(db, id);
-  if (!pattern.streams[streamIndex]) throw noSuchProject();
+  if (!patternHead(db, id).streams[streamIndex]) throw noSuchProject();
   return runInProcess({ kind: "hitsOfStream", bytes, patternJson: patternText(db, id), streamIndex });
 }
 

@@ -1,8 +1,12 @@
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { BYTES_HEADER } from "../api/wire.ts";
+import { packPattern } from "../core/document/index.ts";
+import { hitAt, patternOf } from "../core/testing/patterns.ts";
 import { openProject } from "./server-api.ts";
 
-const BODY = new TextEncoder().encode(JSON.stringify({ ok: true, value: { id: "a", name: "Ferry – lights" } }));
+const take = patternOf([hitAt(0), hitAt(480, { isMuted: true })]);
+const value = { id: "a", name: "Ferry – lights", pattern: packPattern(take) };
+const BODY = new TextEncoder().encode(JSON.stringify({ ok: true, value }));
 
 /** Answers in pieces of some bytes. */
 function answerIn(bytes: number, headers: Record<string, string>) {
@@ -28,6 +32,7 @@ describe("opening a project", () => {
       answerIn(bytes, { [BYTES_HEADER]: String(BODY.length) });
       const project = await openProject("a", undefined, (share) => shares.push(share));
       expect(project.name).toBe("Ferry – lights");
+      expect(project.pattern).toEqual(take);
       expect(shares).toHaveLength(Math.ceil(BODY.length / bytes));
       expect(shares).toEqual(shares.toSorted((a, b) => a - b));
       expect(shares.at(-1)).toBe(1);

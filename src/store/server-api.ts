@@ -16,6 +16,7 @@ import type {
   NewRecipe,
   NewTakeRequest,
   OpenProject,
+  PackedProject,
   PatternFilePage,
   PlannedLanes,
   Problem,
@@ -31,7 +32,7 @@ import type {
 } from "../api/wire.ts";
 import { BYTES_HEADER, LEFT_OUT_HEADER, projectPath } from "../api/wire.ts";
 import type { TickRange } from "../core/commands/index.ts";
-import type { Hit, LogEntry, NoteMap } from "../core/document/index.ts";
+import { type Hit, type LogEntry, type NoteMap, unpackPattern } from "../core/document/index.ts";
 import type { KitProfile } from "../core/dynamics/index.ts";
 import type { Part, TrackLayout } from "../core/file/index.ts";
 import type { PatternMark } from "../core/pattern/index.ts";
@@ -118,9 +119,11 @@ const asJson = (method: string, body: unknown): RequestInit => ({
 
 export const listProjects = () => ask<readonly ProjectCard[]>("/api/projects");
 export const listRemovedProjects = () => ask<readonly RemovedProject[]>("/api/projects?removed");
-export function openProject(id: string, signal?: AbortSignal, onShare?: OnShare): Promise<OpenProject> {
+export async function openProject(id: string, signal?: AbortSignal, onShare?: OnShare): Promise<OpenProject> {
   const limit = AbortSignal.timeout(LONGEST_ANSWER_MS);
-  return ask(projectPath(id), { signal: signal ? AbortSignal.any([signal, limit]) : limit }, onShare);
+  const init = { signal: signal ? AbortSignal.any([signal, limit]) : limit };
+  const { pattern, ...project } = await ask<PackedProject>(projectPath(id), init, onShare);
+  return { ...project, pattern: unpackPattern(pattern) };
 }
 /** The answer with a project, as it comes: for a worker, since a large one would hold the page while it is read. */
 export const readProjectBytes = async (id: string): Promise<ArrayBuffer> =>

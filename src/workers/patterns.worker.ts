@@ -1,5 +1,5 @@
 import { expose } from "comlink";
-import type { Pattern } from "../core/document/index.ts";
+import { type PackedPattern, type Pattern, unpackPattern } from "../core/document/index.ts";
 import { importUnplanned } from "../core/file/index.ts";
 import { GENERAL_MIDI } from "../core/notemap/index.ts";
 import {
@@ -198,10 +198,12 @@ const patterns = {
       return { fault: "The application does not answer." };
     }
     const { value, problem } = answer as {
-      readonly value?: { readonly pattern: Pattern };
+      readonly value?: { readonly pattern: PackedPattern };
       readonly problem?: { readonly message: string };
     };
-    return value ? patterns.cut(takeId, takeName, value.pattern) : { fault: problem?.message ?? "It cannot be read." };
+    return value
+      ? patterns.cut(takeId, takeName, unpackPattern(value.pattern))
+      : { fault: problem?.message ?? "It cannot be read." };
   },
 
   /**

@@ -90,6 +90,14 @@ export {
 export { type NoteStream, trackLabel } from "./note-stream.ts";
 export { type OtherSide, SIDE_LETTERS, type SideLetter, sideOfNow } from "./other-side.ts";
 export {
+  type PackedHits,
+  type PackedPattern,
+  packHits,
+  packPattern,
+  unpackHits,
+  unpackPattern,
+} from "./packed-hits.ts";
+export {
   baseTick,
   baseVelocity,
   type ChangedMessage,

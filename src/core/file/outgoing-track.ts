@@ -170,6 +170,7 @@ function placeNotes(
   nextOnset: NextOnset,
 ) {
   const ends = pairNotes(messages);
+  const placementAt = placementsOfTrack(messages.length, trackIndex, placements);
   /** By the places of their messages in the track. */
   const notes: (KeptNote | undefined)[] = Array(messages.length).fill(undefined);
   /** Where those messages go. */
@@ -180,8 +181,7 @@ function placeNotes(
     const message = messages[onIndex]!;
     if (!isNoteOn(message) || !drumChannels.has(channelOf(message))) continue;
     const endIndex = ends.get(onIndex);
-    const hitId = `${trackIndex}:${onIndex}`;
-    const placement = placements.get(hitId);
+    const placement = placementAt[onIndex];
     // What goes out on another track is added there.
     if (placement?.trackIndex !== trackIndex) {
       removed[onIndex] = 1;
@@ -190,7 +190,7 @@ function placeNotes(
     }
     const onTick = at(message.tick);
     const endTick = endIndex === undefined ? onTick : at(messages[endIndex]!.tick);
-    const note = { hitId, onIndex, endIndex, onTick, endTick, placement };
+    const note = { hitId: placement.hit.id, onIndex, endIndex, onTick, endTick, placement };
     const ofKey = notesOfKey.get(keyOf(placement));
     if (ofKey) ofKey.push(note);
     else notesOfKey.set(keyOf(placement), [note]);
@@ -213,6 +213,21 @@ function placeNotes(
     }
   }
   return { notes, toTicks, removed };
+}
+
+/** Those of the hits that came in on a track, by the places of their messages in it. */
+function placementsOfTrack(
+  messageCount: number,
+  trackIndex: number,
+  placements: ReadonlyMap<string, Placement>,
+): readonly (Placement | undefined)[] {
+  const at: (Placement | undefined)[] = Array(messageCount).fill(undefined);
+  const prefix = `${trackIndex}:`;
+  for (const placement of placements.values()) {
+    const { id } = placement.hit;
+    if (id.startsWith(prefix)) at[Number(id.slice(prefix.length))] = placement;
+  }
+  return at;
 }
 
 /** Where the next note of the same key begins after a placement; infinite after the last. */
@@ -264,11 +279,14 @@ function pedalFollower(
   channel: number,
   placements: ReadonlyMap<string, Placement>,
 ): (tick: number) => number {
+  const hats = new Set(
+    pattern.lanes.flatMap(({ voiceId }) => (findVoice(pattern.noteMap, voiceId).family === "hats" ? [voiceId] : [])),
+  );
   const isHat = (hit: Hit) =>
     hit.pedal !== null &&
+    hats.has(hit.voiceId) &&
     isOfFile(hit) &&
-    pattern.streams[hit.streamIndex]?.channel === channel &&
-    findVoice(pattern.noteMap, hit.voiceId).family === "hats";
+    pattern.streams[hit.streamIndex]?.channel === channel;
   const from: number[] = [];
   const to: number[] = [];
   for (const hit of pattern.hits) {

@@ -18,6 +18,7 @@ import { isReset, type NoteLength, noteLengths } from "./note-lengths.ts";
 
 /** Where a hit ends up, in pattern ticks. */
 export interface Placement {
+  readonly hit: Hit;
   readonly tick: number;
   readonly velocity: number;
   /** The note and channel it goes out on. */
@@ -37,17 +38,7 @@ export function placeHits(pattern: Pattern): ReadonlyMap<string, Placement> {
   const { fullness = USUAL_FULLNESS } = pattern;
   const byVoice = hitsByVoice(pattern.hits);
   const placements = new Map<string, Placement>();
-  // Of hundreds of thousands of hits there are a few dozen sorts.
-  const known = new Map<string, ReturnType<typeof noteOut>>();
-  const outOf = (hit: Hit) => {
-    const sort = `${hit.note} ${hit.streamIndex} ${hit.pedal} ${hit.voiceId} ${hit.articulationId}`;
-    let out = known.get(sort);
-    if (!out) {
-      out = noteOut(pattern, hit);
-      known.set(sort, out);
-    }
-    return out;
-  };
+  const outOf = notesOut(pattern);
   for (const { voiceId, treatment } of pattern.lanes) {
     const hits = byVoice.get(voiceId) ?? [];
     const cleaned = treat(hits, treatment, maps, pattern.lengthTicks, findVoice(pattern.noteMap, voiceId).family);
@@ -61,6 +52,7 @@ export function placeHits(pattern: Pattern): ReadonlyMap<string, Placement> {
       if (isSilent[row] === 1) continue;
       const { note, channel, trackIndex, playsInstead } = outOf(hit);
       placements.set(hit.id, {
+        hit,
         tick: cleaned.ticks[row]!,
         velocity: cleaned.velocities[row]!,
         note,
@@ -73,6 +65,27 @@ export function placeHits(pattern: Pattern): ReadonlyMap<string, Placement> {
     }
   }
   return placements;
+}
+
+/** `noteOut` for one hit after another: of hundreds of thousands there are a few dozen sorts, and many in a row are of one. */
+function notesOut(pattern: Pattern): (hit: Hit) => ReturnType<typeof noteOut> {
+  const known = new Map<string, ReturnType<typeof noteOut>>();
+  let last: Hit | null = null;
+  let lastOut: ReturnType<typeof noteOut> | null = null;
+  return (hit) => {
+    const isAsLast =
+      hit.note === last?.note &&
+      hit.pedal === last.pedal &&
+      hit.streamIndex === last.streamIndex &&
+      hit.voiceId === last.voiceId &&
+      hit.articulationId === last.articulationId;
+    if (isAsLast && lastOut) return lastOut;
+    const sort = `${hit.note} ${hit.streamIndex} ${hit.pedal} ${hit.voiceId} ${hit.articulationId}`;
+    const out = known.get(sort) ?? noteOut(pattern, hit);
+    known.set(sort, out);
+    [last, lastOut] = [hit, out];
+    return out;
+  };
 }
 
 /**

@@ -11,7 +11,7 @@ import {
 } from "../../api/archive-schemas.ts";
 import { problemOf } from "../../api/schemas.ts";
 import type { Problem } from "../../api/wire.ts";
-import { compareHits, invertEdit, type Pattern, tryEdit } from "../../core/document/index.ts";
+import { compareHits, invertEdit, type Pattern, packHits, tryEdit } from "../../core/document/index.ts";
 import { readMidiFile } from "../../core/smf/index.ts";
 import { recordOf } from "../midi-task.ts";
 import type { PatternRecord } from "../patterns.ts";
@@ -128,7 +128,7 @@ function readProject(project: PortableProject, take: Uint8Array, folder: string)
   }
   const pattern: Pattern = { ...rest, hits: [...hitsById.values()].sort(compareHits) };
   expectEditsLeadBack(pattern, about.edits, folder);
-  const record = { ...recordOf(pattern), recordedHits: JSON.stringify(recordedHits) };
+  const record = { ...recordOf(pattern), recordedHits: JSON.stringify(packHits(recordedHits)) };
   return { ...about, record, take };
 }
 

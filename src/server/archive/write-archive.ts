@@ -8,6 +8,7 @@ import {
   type ArchiveWish,
   type PortableShelf,
 } from "../../api/archive-schemas.ts";
+import { unpackHits } from "../../core/document/index.ts";
 import type { KitProfile } from "../../core/dynamics/index.ts";
 import { toOneLine } from "../../core/json-shape.ts";
 import { CHORE_SORT } from "../chores.ts";
@@ -107,7 +108,7 @@ interface ProjectRow extends PatternRow {
   readonly notices: string;
 }
 
-/** The parts are JSON already, and are put together as they are: a take of 500,000 hits is not to be parsed for this. */
+/** The parts are JSON already, and are put together as they are; hits are written one by one, for whoever reads the archive. */
 function portableProject(
   db: Db,
   id: string,
@@ -150,7 +151,7 @@ function portableProject(
     about.slice(0, -1),
     `"notices":${row.notices}`,
     `"pattern":${jsonOfRow(row)}`,
-    `"recordedHits":${row.recorded_hits}`,
+    `"recordedHits":${JSON.stringify(unpackHits(JSON.parse(row.recorded_hits)))}`,
     `"changedHits":${joined(hits)}`,
     `"edits":${joined(edits)}}`,
   ].join(",\n");

@@ -210,7 +210,7 @@ describe("backups", () => {
 describe("damage", () => {
   it("to any one page leaves most of the shelf: what is whole opens, the rest is named or said", () => {
     const db = open();
-    const ids = ["One", "Two", "Three", "Four", "Five", "Six"].map((name) => add(db, name));
+    const ids = Array.from({ length: 12 }, (_, index) => add(db, `Take ${index + 1}`));
     closeDatabase(db);
     const whole = readFileSync(databasePath(folder));
     const pageSize = whole.readUInt16BE(16);

@@ -1,0 +1,2 @@
+-- Hits are written as columns from now on: older versions must not open what they cannot read. Those that are there stay as they
+-- are and are read as before: to write them anew is a risk to what was recorded, for no gain but speed.
