@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { remembering } from "./remember.ts";
+import { lazily, remembering } from "./remember.ts";
 
 describe("what is remembered", () => {
   it("is made once for a key, and anew where something that it depends on is another", () => {
@@ -17,5 +17,15 @@ describe("what is remembered", () => {
     let asked = 0;
     for (let turn = 0; turn < 3; turn++) nothing(key, [], () => void asked++);
     expect(asked).toBe(1);
+  });
+});
+
+describe("what takes a while", () => {
+  it("is made when it is first asked for, and once, whatever it is", () => {
+    let count = 0;
+    const made = lazily(() => void count++);
+    expect(count).toBe(0);
+    expect([made(), made()]).toEqual([undefined, undefined]);
+    expect(count).toBe(1);
   });
 });

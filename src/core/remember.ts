@@ -24,3 +24,19 @@ function areSame(before: readonly unknown[], now: readonly unknown[]): boolean {
   for (let index = 0; index < now.length; index++) if (before[index] !== now[index]) return false;
   return true;
 }
+
+/**
+ * What takes a while and may never be asked for.
+ * @param make called when it is first asked for, once; what it was made from is let go then
+ */
+export function lazily<Value>(make: () => Value): () => Value {
+  let known: { readonly value: Value } | null = null;
+  let left: (() => Value) | null = make;
+  return () => {
+    if (left) {
+      known = { value: left() };
+      left = null;
+    }
+    return known!.value;
+  };
+}

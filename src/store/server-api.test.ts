@@ -30,7 +30,7 @@ describe("opening a project", () => {
     for (const bytes of [1, 7, 1000]) {
       const shares: number[] = [];
       answerIn(bytes, { [BYTES_HEADER]: String(BODY.length) });
-      const project = await openProject("a", undefined, (share) => shares.push(share));
+      const project = await openProject("a", undefined, { onShare: (share) => shares.push(share) });
       expect(project.name).toBe("Ferry – lights");
       expect(project.pattern).toEqual(take);
       expect(shares).toHaveLength(Math.ceil(BODY.length / bytes));
@@ -42,7 +42,7 @@ describe("opening a project", () => {
   it("tells nothing where the length is not known", async () => {
     answerIn(5, {});
     const tell = vi.fn();
-    expect((await openProject("a", undefined, tell)).id).toBe("a");
+    expect((await openProject("a", undefined, { onShare: tell })).id).toBe("a");
     expect(tell).not.toHaveBeenCalled();
   });
 });

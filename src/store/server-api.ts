@@ -56,8 +56,8 @@ interface Reading<Body> {
   readonly body: Body;
 }
 
-async function ask<Value>(path: string, init?: RequestInit, onShare?: OnShare): Promise<Value> {
-  const { body: answer, status } = await read<Answer<Value>>(path, init, onShare);
+async function ask<Value>(path: string, init?: RequestInit, watching?: Watching): Promise<Value> {
+  const { body: answer, status } = await read<Answer<Value>>(path, init, watching);
   if (!answer.ok) throw new ServerProblem(answer.problem, status);
   return answer.value;
 }
@@ -81,13 +81,18 @@ async function reach(path: string, init?: RequestInit): Promise<Response> {
   }
 }
 
-/** Told how much of an answer has come, 0 to 1. */
-type OnShare = (share: number) => void;
+/** Whoever waits for a long answer. */
+interface Watching {
+  /** Told how much of it has come, 0 to 1. */
+  readonly onShare: (share: number) => void;
+  /** Given it as it came, while it is read here. */
+  readonly onAnswer?: ((answer: Blob) => void) | undefined;
+}
 
-async function read<Body>(path: string, init?: RequestInit, onShare?: OnShare): Promise<Reading<Body>> {
+async function read<Body>(path: string, init?: RequestInit, watching?: Watching): Promise<Reading<Body>> {
   const response = await reach(path, init);
   try {
-    const body: Body = onShare ? JSON.parse(await textOf(response, onShare)) : await response.json();
+    const body: Body = watching ? JSON.parse(await textOf(response, watching)) : await response.json();
     return { status: response.status, body };
   } catch (error) {
     // An answer that is no JSON or breaks off is not our server's.
@@ -97,9 +102,15 @@ async function read<Body>(path: string, init?: RequestInit, onShare?: OnShare): 
 }
 
 /** The text of an answer; tells how much of it has come where its length is known. */
-async function textOf(response: Response, onShare: OnShare): Promise<string> {
+async function textOf(response: Response, { onShare, onAnswer }: Watching): Promise<string> {
+  const answer = await wholeOf(response, onShare);
+  if (response.ok) onAnswer?.(answer);
+  return answer.text();
+}
+
+async function wholeOf(response: Response, onShare: Watching["onShare"]): Promise<Blob> {
   const length = Number(response.headers.get(BYTES_HEADER) ?? 0);
-  if (!response.body || length === 0) return response.text();
+  if (!response.body || length === 0) return response.blob();
   const chunks: Uint8Array<ArrayBuffer>[] = [];
   let come = 0;
   const reader = response.body.getReader();
@@ -108,7 +119,7 @@ async function textOf(response: Response, onShare: OnShare): Promise<string> {
     come += next.value.length;
     onShare(Math.min(1, come / length));
   }
-  return new Blob(chunks).text();
+  return new Blob(chunks);
 }
 
 const asJson = (method: string, body: unknown): RequestInit => ({
@@ -119,10 +130,10 @@ const asJson = (method: string, body: unknown): RequestInit => ({
 
 export const listProjects = () => ask<readonly ProjectCard[]>("/api/projects");
 export const listRemovedProjects = () => ask<readonly RemovedProject[]>("/api/projects?removed");
-export async function openProject(id: string, signal?: AbortSignal, onShare?: OnShare): Promise<OpenProject> {
+export async function openProject(id: string, signal?: AbortSignal, watching?: Watching): Promise<OpenProject> {
   const limit = AbortSignal.timeout(LONGEST_ANSWER_MS);
   const init = { signal: signal ? AbortSignal.any([signal, limit]) : limit };
-  const { pattern, ...project } = await ask<PackedProject>(projectPath(id), init, onShare);
+  const { pattern, ...project } = await ask<PackedProject>(projectPath(id), init, watching);
   return { ...project, pattern: unpackPattern(pattern) };
 }
 /** The answer with a project, as it comes: for a worker, since a large one would hold the page while it is read. */

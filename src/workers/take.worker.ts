@@ -1,6 +1,7 @@
 import { expose } from "comlink";
+import type { PackedProject } from "../api/wire.ts";
 import type { LengthFault } from "../core/commands/index.ts";
-import { type Edit, findVoice, type Pattern } from "../core/document/index.ts";
+import { type Edit, findVoice, type PackedPattern, unpackPattern } from "../core/document/index.ts";
 import { findLengthFaults, type Marker, readMarkers, readTones, type Tone } from "../core/file/index.ts";
 import {
   changeMessages,
@@ -20,6 +21,14 @@ import {
 import { type MidiFile, readMidiFile } from "../core/smf/index.ts";
 import { buildTimeMaps, formatBarBeat, tickToMs } from "../core/time/index.ts";
 
+/** What only the take itself says. */
+interface TakeFacts {
+  /** The places that it names. */
+  readonly markers: readonly Marker[];
+  /** Drum notes whose length can spoil playback. */
+  readonly lengthFaults: readonly LengthFault[];
+}
+
 const CSV_HEADS = [
   "place",
   "ms",
@@ -34,22 +43,29 @@ const CSV_HEADS = [
   "bytes",
 ];
 
-let file: MidiFile | null = null;
+let takeFile: (file: MidiFile) => void = () => {};
+/** Whoever asks before the take is there waits for it. */
+const opened = new Promise<MidiFile>((resolve) => {
+  takeFile = resolve;
+});
 
-function expectFile(): MidiFile {
-  if (!file) throw new Error("The take was asked for before it was there.");
-  return file;
+/** Every message of a take, and those that are likely not meant. */
+export interface ListedMessages {
+  readonly table: MessageTable;
+  readonly odd: readonly OddMessages[];
 }
 
+// Patterns come packed: half a million hits take seconds to be handed over one by one, while the page stands still.
 const take = {
   /** Takes the bytes of a take, once. */
   open(bytes: Uint8Array): void {
-    file = readMidiFile(bytes).file;
+    takeFile(readMidiFile(bytes).file);
   },
 
-  /** Every message of the take as the pattern has it now, and those that are likely not meant. */
-  list(pattern: Pattern): { readonly table: MessageTable; readonly odd: readonly OddMessages[] } {
-    const table = tabulateMessages(expectFile(), pattern);
+  /** Every message of the take as the pattern has it now. */
+  async list(packed: PackedPattern): Promise<ListedMessages> {
+    const pattern = unpackPattern(packed);
+    const table = tabulateMessages(await opened, pattern);
     const drums = new Set(
       pattern.streams.flatMap(({ isDrums, trackIndex, channel }) => (isDrums ? [trackIndex * 16 + channel] : [])),
     );
@@ -57,29 +73,33 @@ const take = {
     return { table, odd: findOddMessages(table, buildTimeMaps(pattern), isDrumRow) };
   },
 
+  /** The same for a project as the server answers with it. */
+  async listAnswer(answer: Blob): Promise<ListedMessages> {
+    const { value }: { readonly value: PackedProject } = JSON.parse(await answer.text());
+    return take.list(value.pattern);
+  },
+
   /** The notes of a stream that is not drums. */
-  tones(pattern: Pattern, streamIndex: number): readonly Tone[] {
-    return readTones(expectFile(), pattern, streamIndex);
+  async tones(packed: PackedPattern, streamIndex: number): Promise<readonly Tone[]> {
+    return readTones(await opened, unpackPattern(packed), streamIndex);
   },
 
-  /** Drum notes whose length can spoil playback. */
-  lengthFaults(pattern: Pattern): readonly LengthFault[] {
-    return findLengthFaults(expectFile(), pattern);
-  },
-
-  /** The places that the take names. */
-  markers(pattern: Pattern): readonly Marker[] {
-    return readMarkers(expectFile(), pattern);
+  /** What only the take itself says. */
+  async facts(packed: PackedPattern): Promise<TakeFacts> {
+    const pattern = unpackPattern(packed);
+    const file = await opened;
+    return { markers: readMarkers(file, pattern), lengthFaults: findLengthFaults(file, pattern) };
   },
 
   /** The edit that takes messages out or changes them. */
-  change(pattern: Pattern, wanted: readonly WantedMessage[]): Edit {
-    return changeMessages(pattern, expectFile(), wanted);
+  async change(packed: PackedPattern, wanted: readonly WantedMessage[]): Promise<Edit> {
+    return changeMessages(unpackPattern(packed), await opened, wanted);
   },
 
   /** Rows of the list as CSV. */
-  csv(pattern: Pattern, rows: Uint32Array): string {
-    const table = tabulateMessages(expectFile(), pattern);
+  async csv(packed: PackedPattern, rows: Uint32Array): Promise<string> {
+    const pattern = unpackPattern(packed);
+    const table = tabulateMessages(await opened, pattern);
     const { meterMap, tempoMap } = buildTimeMaps(pattern);
     const names = pattern.lanes.map(({ voiceId }) => findVoice(pattern.noteMap, voiceId).name);
     const lines = [csvRow(CSV_HEADS)];

@@ -54,7 +54,7 @@ export function cutRange(
     sourceIndex: ADDED,
     isMovedEnd: false,
     voiceId: null,
-    hitId: null,
+    hit: null,
   };
   return [...set.values(), ...inside, end];
 }

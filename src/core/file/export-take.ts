@@ -113,7 +113,7 @@ function withOwnTime(
     sourceIndex: ADDED,
     isMovedEnd: false,
     voiceId: null,
-    hitId: null,
+    hit: null,
   });
   const own = [
     ...meters.map(({ tick, numerator, denominator }) =>
@@ -129,11 +129,10 @@ function withOwnTime(
 
 /** The hits of one voice on one track, with what says where in the music they are, and its pedal if it has one. */
 function onlyPart(tracks: readonly (readonly Outgoing[])[], pattern: Pattern, only: Part): readonly Outgoing[] {
-  const hitIds = new Set(pattern.hits.flatMap((hit) => (isOfPart(hit, only) ? [hit.id] : [])));
   const voice = findVoice(pattern.noteMap, only.voiceId);
   const drumChannels = new Set(pattern.streams.flatMap(({ isDrums, channel }) => (isDrums ? [channel] : [])));
-  const kept = tracks.flat().filter(({ message, hitId }) => {
-    if (hitId !== null) return hitIds.has(hitId);
+  const kept = tracks.flat().filter(({ message, hit }) => {
+    if (hit) return isOfPart(hit, only);
     if (message.kind === "meta") return MUSICAL_METAS.has(message.metaType);
     return voice.family === "hats" && isPedalMove(message) && drumChannels.has(channelOf(message as ChannelMessage));
   });
@@ -159,7 +158,7 @@ function layOut(
 
 function trackName(name: string): Outgoing {
   const message: MidiMessage = { kind: "meta", tick: 0, metaType: META.trackName, data: writeText(name) };
-  return { message, sourceIndex: ADDED, isMovedEnd: false, voiceId: null, hitId: null };
+  return { message, sourceIndex: ADDED, isMovedEnd: false, voiceId: null, hit: null };
 }
 
 /** Sorts by tick and otherwise keeps the order of the file; the end mark stays last. */

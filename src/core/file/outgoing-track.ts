@@ -22,7 +22,7 @@ export interface Outgoing {
   /** The voice of a drum note's messages; null for everything else. */
   readonly voiceId: string | null;
   /** The hit of a drum note's messages. */
-  readonly hitId: string | null;
+  readonly hit: Hit | null;
 }
 
 /** How hard a hand presses that stops a cymbal. */
@@ -33,7 +33,6 @@ export const ADDED = -1;
 
 /** A kept drum note of a track. */
 interface KeptNote {
-  readonly hitId: string;
   readonly onIndex: number;
   /** Undefined for a note that hangs. */
   readonly endIndex: number | undefined;
@@ -84,34 +83,34 @@ export function outgoingOfTrack(
     if (changed === null) continue;
     const tick = at(message.tick);
     if (note && message.kind === "channel") {
-      const { placement, hitId } = note;
-      const { voiceId } = placement;
+      const { placement } = note;
+      const { hit, voiceId } = placement;
       const isEnd: boolean = isNoteOff(message);
       if (!isEnd) struck.set(message.data1, note);
       const moved = noteMessage(message, changed ? changed.tick : toTicks[index]!, placement);
-      outgoing.push({ message: moved, sourceIndex: index, isMovedEnd: isEnd && moved.tick !== tick, voiceId, hitId });
+      outgoing.push({ message: moved, sourceIndex: index, isMovedEnd: isEnd && moved.tick !== tick, voiceId, hit });
       // A note that never ended has no note-off that could be moved.
       if (!isEnd && note.endIndex === undefined && isReset(placement.length)) {
         const end = { kind: "channel", status: 0x80 | placement.channel, data1: placement.note, data2: 64 } as const;
         const ending = { ...end, tick: endOf(placement, usualTicks, nextOnset) };
-        outgoing.push({ message: ending, sourceIndex: ADDED, isMovedEnd: true, voiceId, hitId });
+        outgoing.push({ message: ending, sourceIndex: ADDED, isMovedEnd: true, voiceId, hit });
       }
       continue;
     }
     let next: MidiMessage = { ...message, tick };
-    let hitId: string | null = null;
+    let hit: Hit | null = null;
     if (message.kind === "channel" && drumChannels.has(channelOf(message))) {
       const pressed = message.status >> 4 === 0xa ? struck.get(message.data1) : undefined;
       if (pressed) {
         const toTick = tick + pressed.placement.tick - pressed.onTick;
         next = noteMessage(message, toTick, pressed.placement, message.data2);
-        hitId = pressed.hitId;
+        hit = pressed.placement.hit;
       } else if (isPedalMove(message)) {
         next = { ...message, tick: followPedal(channelOf(message))(tick) };
       }
     }
     const written = changed ? withChange(next, changed) : next;
-    outgoing.push({ message: written, sourceIndex: index, isMovedEnd: false, voiceId: null, hitId });
+    outgoing.push({ message: written, sourceIndex: index, isMovedEnd: false, voiceId: null, hit });
   }
   for (const added of addedNotes(trackIndex, pattern, placements, nextOnset)) outgoing.push(added);
   return outgoing;
@@ -190,7 +189,7 @@ function placeNotes(
     }
     const onTick = at(message.tick);
     const endTick = endIndex === undefined ? onTick : at(messages[endIndex]!.tick);
-    const note = { hitId: placement.hit.id, onIndex, endIndex, onTick, endTick, placement };
+    const note = { onIndex, endIndex, onTick, endTick, placement };
     const ofKey = notesOfKey.get(keyOf(placement));
     if (ofKey) ofKey.push(note);
     else notesOfKey.set(keyOf(placement), [note]);
@@ -340,7 +339,7 @@ function addedNotes(
       sourceIndex: ADDED,
       isMovedEnd: false,
       voiceId: null,
-      hitId: hit.id,
+      hit,
     });
     const hand =
       hit.pass === undefined || hit.chokedTicks === null
@@ -356,13 +355,13 @@ function addedNotes(
               sourceIndex: ADDED,
               isMovedEnd: false,
               voiceId,
-              hitId: hit.id,
+              hit,
             },
           ];
     return [
       ...tread,
-      { message: on, sourceIndex: ADDED, isMovedEnd: false, voiceId, hitId: hit.id },
-      { message: end, sourceIndex: ADDED, isMovedEnd: true, voiceId, hitId: hit.id },
+      { message: on, sourceIndex: ADDED, isMovedEnd: false, voiceId, hit },
+      { message: end, sourceIndex: ADDED, isMovedEnd: true, voiceId, hit },
       ...hand,
     ];
   });

@@ -77,7 +77,6 @@ export function lengthAt(table: MessageTable, row: number): number | null {
  * added among them, and without what is muted or was taken out.
  */
 export function tabulateMessages(file: MidiFile, pattern: Pattern): MessageTable {
-  const hitsById = new Map(pattern.hits.map((hit) => [hit.id, hit]));
   const laneIndexes = new Map(pattern.lanes.map(({ voiceId }, index) => [voiceId, index]));
   const tracks = outgoingTracks(file, pattern).map(inOrder);
   let [count, dataSize, hasAddedEnds] = [0, 0, false];
@@ -94,11 +93,11 @@ export function tabulateMessages(file: MidiFile, pattern: Pattern): MessageTable
   /** Where notes begin, by their hits. */
   const onsetRows = new Map<string, number>();
   let [row, dataEnd] = [-1, 0];
-  walkInTime(tracks, ({ sourceIndex, message, voiceId, hitId }, trackIndex) => {
+  walkInTime(tracks, ({ sourceIndex, message, voiceId, hit }, trackIndex) => {
     row++;
     const isInFile = sourceIndex >= 0;
     if (isInFile) rowsOf[trackIndex]![sourceIndex] = row;
-    else addedIds.push(addedId(message, hitId, addedIds.length));
+    else addedIds.push(addedId(message, hit?.id ?? null, addedIds.length));
     table.trackIndexes[row] = trackIndex;
     table.messageIndexes[row] = isInFile ? sourceIndex : -addedIds.length;
     table.ticks[row] = message.tick;
@@ -115,16 +114,14 @@ export function tabulateMessages(file: MidiFile, pattern: Pattern): MessageTable
       dataEnd += message.data.length;
     }
     table.dataEnds[row] = dataEnd;
-    if (hitId === null || voiceId === null) return;
+    if (!hit || voiceId === null) return;
     if (isNoteOn(message)) {
-      const hit = hitsById.get(hitId);
-      if (!hit) return;
-      if (hasAddedEnds) onsetRows.set(hitId, row);
+      if (hasAddedEnds) onsetRows.set(hit.id, row);
       table.recordedTicks[row] = hit.recordedTick ?? Number.NaN;
       table.recordedVelocities[row] = hit.recordedVelocity ?? 0;
       const isChanged = hit.pinnedTick !== null || hit.pinnedVelocity !== null;
       if (isInFile && isChanged) table.byHand[row] = BY_HAND.changed;
-    } else if (!isInFile && isNoteOff(message)) join(table, onsetRows.get(hitId) ?? -1, row);
+    } else if (!isInFile && isNoteOff(message)) join(table, onsetRows.get(hit.id) ?? -1, row);
   });
   for (const [trackIndex, { messages }] of file.tracks.entries()) {
     const rows = rowsOf[trackIndex]!;

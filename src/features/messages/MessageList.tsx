@@ -16,6 +16,7 @@ import {
   type OddMessages,
   velocityAt,
 } from "../../core/messages/index.ts";
+import { lazily } from "../../core/remember.ts";
 import { META } from "../../core/smf/index.ts";
 import { redo, undo, useBench, useBenchState } from "../../store/bench/bench-context.ts";
 import { SHARED_COMMANDS, usePageCommands } from "../../store/page/page-commands.ts";
@@ -68,9 +69,10 @@ export function MessageList({ messages, table, wantedId }: MessageListProps) {
   const only = pickedRows.length === 1 && onlyRow !== undefined ? onlyRow : null;
 
   const hits = useBenchState((state) => state.pattern.hits);
-  const hitIds = useMemo(() => new Set(hits.map((hit) => hit.id)), [hits]);
-  const isOwn = only !== null && (isInFile(table, only) || hitIds.has(messageIdAt(table, only)));
-  const onlyHit = only === null ? null : hitIdOf(table, only, hitIds);
+  // Asked for what is picked only: a long take has half a million of them.
+  const hitIds = useMemo(() => lazily(() => new Set(hits.map((hit) => hit.id))), [hits]);
+  const isOwn = only !== null && (isInFile(table, only) || hitIds().has(messageIdAt(table, only)));
+  const onlyHit = only === null ? null : hitIdOf(table, only, hitIds());
 
   const placeOf = useCallback(
     (id: string | null) => (id === null ? -1 : rows.findIndex((row) => messageIdAt(table, row) === id)),
@@ -110,7 +112,7 @@ export function MessageList({ messages, table, wantedId }: MessageListProps) {
   const takeOut = (taken: readonly number[]) => {
     // The end of a track is no message of the part: a file cannot be without it. What goes with a hit or with the tempo goes with it.
     const ownRows = taken.filter((row) => !isTrackEnd(table, row));
-    const removable = ownRows.filter((row) => isInFile(table, row) || hitIdOf(table, row, hitIds) !== null);
+    const removable = ownRows.filter((row) => isInFile(table, row) || hitIdOf(table, row, hitIds()) !== null);
     if (ownRows.length === 0) return say("The end of a track stays.");
     if (removable.length === 0)
       return say("That comes with a hit, or with the tempo of the take: change it on the Bench.");
@@ -122,7 +124,7 @@ export function MessageList({ messages, table, wantedId }: MessageListProps) {
       const pair = [messageIdAt(table, row), ...(partner >= 0 ? [messageIdAt(table, partner)] : [])];
       for (const id of pair) {
         ids.add(id);
-        if (!hitIds.has(id) && pair.some((other) => hitIds.has(other))) endsOfHits.add(id);
+        if (!hitIds().has(id) && pair.some((other) => hitIds().has(other))) endsOfHits.add(id);
       }
     }
     // Hits take their ends along by themselves.

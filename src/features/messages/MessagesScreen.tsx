@@ -13,7 +13,7 @@ import { MessageList } from "./MessageList.tsx";
 /** The screen that lists every message of a take. */
 export function MessagesScreen({ projectId }: { projectId: string }) {
   const reading = useTakeReading(projectId);
-  const opening = useOpenBench(projectId, false);
+  const opening = useOpenBench(projectId, false, reading.alongside);
   const { bench } = opening;
   if (!bench) return <OpeningProject here="Messages" {...opening} />;
   return (

@@ -1,7 +1,6 @@
 import {
   ARTICULATION_MARKS,
   baseVelocity,
-  columnOf,
   columnsOf,
   findVoice,
   type Hit,
@@ -13,7 +12,7 @@ import {
 } from "../../core/document/index.ts";
 import type { Treatment } from "../../core/document/treatment.ts";
 import { bordersOf, rolesOf } from "../../core/dynamics/index.ts";
-import { remembering } from "../../core/remember.ts";
+import { lazily, remembering } from "../../core/remember.ts";
 import { barsOf, rowsInScope, type Side, type SongPattern, spliced, withoutFeel } from "../../core/song/index.ts";
 import { buildTimeMaps, type TimeMaps, ticksToMs } from "../../core/time/index.ts";
 import { type CleanedHits, treat } from "../../core/treat.ts";
@@ -25,7 +24,10 @@ export interface LaneSide {
   readonly timesMs: Float64Array;
 }
 
-/** A lane with everything that is drawn and heard of it. Row i of every column belongs to hit i. */
+/**
+ * A lane with everything that is drawn and heard of it. Row i of every column belongs to hit i. What takes long is made when it is
+ * first asked for: a list of messages asks for the names of lanes only.
+ */
 export interface LaneView {
   readonly voiceId: string;
   readonly voice: Voice;
@@ -46,6 +48,8 @@ export interface LaneView {
   readonly ringTicks: Float64Array;
   /** When each cleaned hit sounds. */
   readonly cleanedMs: Float64Array;
+  /** What no setting changes, for a lane that is derived from this one. */
+  readonly recording: () => Recording;
   /** Where the take ends. */
   readonly lengthTicks: number;
   /** What the lane was derived with; another value means it must be derived anew. */
@@ -122,33 +126,43 @@ function deriveLane(
   known: LaneView | undefined,
   through: Through | undefined,
 ): LaneView {
-  const { family } = findVoice(pattern.noteMap, voiceId);
-  const own = treat(hits, treatment, maps, pattern.lengthTicks, family);
-  const ofTake = through?.take.lanes.find((lane) => lane.voiceId === voiceId)?.treatment;
-  const isOther = through && ofTake && ofTake !== treatment;
-  const cleaned = isOther
-    ? spliced(
-        own,
-        treat(hits, ofTake, maps, pattern.lengthTicks, family),
-        rowsInScope(through.scope, own.slotTicks, barsOf(pattern, maps)),
-      )
-    : own;
+  const voice = findVoice(pattern.noteMap, voiceId);
   const isSameRecording = known?.hits === hits && known.maps === maps && known.noteMap === pattern.noteMap;
-  const asRecorded = isSameRecording ? known : describeRecording(pattern, voiceId, hits, maps);
-  const { voice, recorded, marks, articulationRows, ringTicks } = asRecorded;
+  const recording = isSameRecording ? known.recording : lazily(() => describeRecording(voice, hits, maps));
+  const cleaned = lazily(() => clean(pattern, voice, treatment, hits, maps, through));
+  const cleanedMs = lazily(() => ticksToMs(maps.tempoMap, cleaned().ticks));
+  const roleBorders = lazily(() => bordersOf(columnsOf(hits), maps.meterMap, treatment.roles));
+  const roles = lazily(() => rolesOf(columnsOf(hits), maps.meterMap, treatment.roles));
   return {
     voiceId,
     voice,
     treatment,
     hits,
-    cleaned,
-    recorded,
-    roleBorders: bordersOf(columnsOf(hits), maps.meterMap, treatment.roles),
-    roles: rolesOf(columnsOf(hits), maps.meterMap, treatment.roles),
-    marks,
-    articulationRows,
-    ringTicks,
-    cleanedMs: ticksToMs(maps.tempoMap, cleaned.ticks),
+    get cleaned() {
+      return cleaned();
+    },
+    get cleanedMs() {
+      return cleanedMs();
+    },
+    get roleBorders() {
+      return roleBorders();
+    },
+    get roles() {
+      return roles();
+    },
+    get recorded() {
+      return recording().recorded;
+    },
+    get marks() {
+      return recording().marks;
+    },
+    get articulationRows() {
+      return recording().articulationRows;
+    },
+    get ringTicks() {
+      return recording().ringTicks;
+    },
+    recording,
     lengthTicks: pattern.lengthTicks,
     maps,
     noteMap: pattern.noteMap,
@@ -156,19 +170,46 @@ function deriveLane(
   };
 }
 
+/** A lane as it goes out: in the bars of the pattern that it is looked at through with the settings there, else with those of the take. */
+function clean(
+  pattern: Pattern,
+  { id: voiceId, family }: Voice,
+  treatment: Treatment,
+  hits: readonly Hit[],
+  maps: TimeMaps,
+  through: Through | undefined,
+): CleanedHits {
+  const own = treat(hits, treatment, maps, pattern.lengthTicks, family);
+  const ofTake = through?.take.lanes.find((lane) => lane.voiceId === voiceId)?.treatment;
+  if (!through || !ofTake || ofTake === treatment) return own;
+  const around = treat(hits, ofTake, maps, pattern.lengthTicks, family);
+  return spliced(own, around, rowsInScope(through.scope, own.slotTicks, barsOf(pattern, maps)));
+}
+
+type Recording = Pick<LaneView, "recorded" | "marks" | "articulationRows" | "ringTicks">;
+
 /** The part of a lane that no setting changes; a drag of one keeps it. */
-function describeRecording(pattern: Pattern, voiceId: string, hits: readonly Hit[], maps: TimeMaps) {
-  const voice = findVoice(pattern.noteMap, voiceId);
-  const ticks = columnOf(hits, (hit) => hit.recordedTick ?? hit.pinnedTick ?? 0);
-  const velocities = new Uint8Array(columnOf(hits, (hit) => hit.recordedVelocity ?? baseVelocity(hit)));
+function describeRecording(voice: Voice, hits: readonly Hit[], maps: TimeMaps): Recording {
+  const ticks = new Float64Array(hits.length);
+  const velocities = new Uint8Array(hits.length);
+  const marks = new Uint8Array(hits.length);
+  const articulationRows = new Int8Array(hits.length);
+  const ringTicks = new Float64Array(hits.length);
   const markOf = new Map(voice.articulations.map(({ id, mark }) => [id, ARTICULATION_MARKS.indexOf(mark)]));
   const rowOf = new Map(voice.articulations.map(({ id }, row) => [id, row]));
+  for (let row = 0; row < hits.length; row++) {
+    const hit = hits[row]!;
+    ticks[row] = hit.recordedTick ?? hit.pinnedTick ?? 0;
+    velocities[row] = hit.recordedVelocity ?? baseVelocity(hit);
+    marks[row] = markOf.get(hit.articulationId) ?? 0;
+    articulationRows[row] = rowOf.get(hit.articulationId) ?? -1;
+    ringTicks[row] = ringOf(hit, voice);
+  }
   return {
-    voice,
     recorded: { ticks, velocities, timesMs: ticksToMs(maps.tempoMap, ticks) },
-    marks: new Uint8Array(columnOf(hits, (hit) => markOf.get(hit.articulationId) ?? 0)),
-    articulationRows: new Int8Array(columnOf(hits, (hit) => rowOf.get(hit.articulationId) ?? -1)),
-    ringTicks: columnOf(hits, (hit) => ringOf(hit, voice)),
+    marks,
+    articulationRows,
+    ringTicks,
   };
 }
 

@@ -1,3 +1,4 @@
+import { packPattern } from "../../core/document/index.ts";
 import { startTakeReader } from "../../workers/index.ts";
 import type { BenchStore } from "../bench/bench-store.ts";
 import { readTake, ServerProblem } from "../server-api.ts";
@@ -16,9 +17,8 @@ export function readTakeInWorker(store: BenchStore): () => void {
     const depends = [pattern.changedMessages, pattern.timeline, pattern.lengthTicks];
     if (!isOpen || isStopped || depends.every((part, index) => part === read[index])) return;
     read = depends;
-    const markers = await helper.run((reader) => reader.markers(pattern));
-    const lengthFaults = await helper.run((reader) => reader.lengthFaults(pattern));
-    if (!isStopped) store.takeFindings({ markers, lengthFaults });
+    const facts = await helper.run((reader) => reader.facts(packPattern(pattern)));
+    if (!isStopped) store.takeFindings(facts);
   };
   const open = async () => {
     try {

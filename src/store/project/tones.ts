@@ -1,3 +1,4 @@
+import { packPattern } from "../../core/document/index.ts";
 import { startTakeReader } from "../../workers/index.ts";
 import type { BenchStore } from "../bench/bench-store.ts";
 import { readTake } from "../server-api.ts";
@@ -16,7 +17,7 @@ export async function setHeard(store: BenchStore, streamIndex: number, isHeard: 
   try {
     const bytes = await readTake(project.id);
     await helper.run((reader) => reader.open(bytes));
-    const tones = await helper.run((reader) => reader.tones(pattern, streamIndex));
+    const tones = await helper.run((reader) => reader.tones(packPattern(pattern), streamIndex));
     store.hearTones(streamIndex, tones);
   } finally {
     helper.end();

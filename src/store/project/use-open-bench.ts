@@ -1,5 +1,6 @@
 import { useEffect, useState } from "react";
 import type { PlannedLanes, Problem } from "../../api/wire.ts";
+import type { Pattern } from "../../core/document/index.ts";
 import type { Bench } from "../bench/bench-context.ts";
 import { type BenchStore, createBenchStore } from "../bench/bench-store.ts";
 import { Playback } from "../playback/playback.ts";
@@ -55,11 +56,19 @@ export interface Opening {
   readonly retry: () => void;
 }
 
+/** What else works on a take from the moment it comes. */
+export interface AlongsideOpening {
+  /** The answer of the server, an `Answer<PackedProject>`, as it came. */
+  takeAnswer(answer: Blob): void;
+  /** The pattern that was read from it. */
+  takePattern(pattern: Pattern): void;
+}
+
 /**
  * Opens a project and closes it with the screen.
  * @param isStudied whether the screen shows how it was played and what its file says of it, which a processor finds out in a while
  */
-export function useOpenBench(projectId: string, isStudied = true): Opening {
+export function useOpenBench(projectId: string, isStudied = true, alongside?: AlongsideOpening): Opening {
   const [bench, setBench] = useState<Bench | null>(null);
   const [problem, setProblem] = useState<Problem | null>(null);
   const [share, setShare] = useState<number | null>(null);
@@ -77,9 +86,11 @@ export function useOpenBench(projectId: string, isStudied = true): Opening {
       setShare((shown) => (shown === null ? null : now));
     };
     const open = async () => {
-      const project = await openProject(projectId, leaving.signal, tellShare);
+      const watching = { onShare: tellShare, onAnswer: alongside?.takeAnswer };
+      const project = await openProject(projectId, leaving.signal, watching);
       clearTimeout(showing);
       if (isLeft) return;
+      alongside?.takePattern(project.pattern);
       const store = createBenchStore(project, () => crypto.randomUUID());
       const playback = new Playback(store);
       const recording = new Recording(store, playback);
@@ -134,7 +145,7 @@ export function useOpenBench(projectId: string, isStudied = true): Opening {
       leaving.abort();
       close();
     };
-  }, [projectId, turn, isStudied]);
+  }, [projectId, turn, isStudied, alongside]);
   const retry = () => {
     setBench(null);
     setTurn(turn + 1);
