@@ -219,7 +219,8 @@ function readColumns(hits: readonly Hit[]): LaneColumns {
   const recordedVelocities = new Float64Array(hits.length);
   const isPinned = new Uint8Array(hits.length);
   const isVelocityPinned = new Uint8Array(hits.length);
-  // All that every hit says at one go: to fetch half a million of them from memory takes longer than anything done to them.
+  let [hasRoles, hasSwingShares, hasDeviations, hasOffsets] = [false, false, false, false];
+  // All at one go: to fetch half a million hits from memory takes longer than anything that is done to them.
   for (let row = 0; row < hits.length; row++) {
     const hit = hits[row]!;
     ticks[row] = baseTick(hit);
@@ -227,6 +228,10 @@ function readColumns(hits: readonly Hit[]): LaneColumns {
     recordedVelocities[row] = hit.recordedVelocity ?? velocities[row]!;
     isPinned[row] = hit.pinnedTick === null ? 0 : 1;
     isVelocityPinned[row] = hit.pinnedVelocity === null ? 0 : 1;
+    hasRoles ||= hit.role !== undefined;
+    hasSwingShares ||= hit.swingSharePercent !== undefined;
+    hasDeviations ||= hit.deviationPercent !== undefined;
+    hasOffsets ||= hit.offsetMs !== undefined;
   }
   return {
     ticks,
@@ -234,17 +239,9 @@ function readColumns(hits: readonly Hit[]): LaneColumns {
     recordedVelocities,
     isPinned,
     isVelocityPinned,
-    roleMarks: hits.some(({ role }) => role)
-      ? new Uint8Array(columnOf(hits, ({ role }) => (role ? ROLES.indexOf(role) + 1 : 0)))
-      : null,
-    swingShares: hits.some(({ swingSharePercent }) => swingSharePercent !== undefined)
-      ? columnOf(hits, ({ swingSharePercent = -1 }) => swingSharePercent)
-      : null,
-    deviationShares: hits.some(({ deviationPercent }) => deviationPercent !== undefined)
-      ? columnOf(hits, ({ deviationPercent = 100 }) => deviationPercent / 100)
-      : null,
-    offsetsMs: hits.some(({ offsetMs }) => offsetMs !== undefined)
-      ? columnOf(hits, ({ offsetMs = 0 }) => offsetMs)
-      : null,
+    roleMarks: hasRoles ? new Uint8Array(columnOf(hits, ({ role }) => (role ? ROLES.indexOf(role) + 1 : 0))) : null,
+    swingShares: hasSwingShares ? columnOf(hits, ({ swingSharePercent = -1 }) => swingSharePercent) : null,
+    deviationShares: hasDeviations ? columnOf(hits, ({ deviationPercent = 100 }) => deviationPercent / 100) : null,
+    offsetsMs: hasOffsets ? columnOf(hits, ({ offsetMs = 0 }) => offsetMs) : null,
   };
 }

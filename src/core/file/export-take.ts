@@ -15,7 +15,7 @@ import {
 } from "../smf/index.ts";
 import { cutRange } from "./cut-range.ts";
 import { resolutionOf } from "./import-take.ts";
-import { ADDED, type Outgoing, outgoingOfTrack } from "./outgoing-track.ts";
+import { ADDED, type Outgoing, outgoingOfTrack, placedTracks } from "./outgoing-track.ts";
 import { isOfPart, type Part } from "./part.ts";
 import { isPedalMove } from "./pedal.ts";
 import { placeHits } from "./place-hits.ts";
@@ -85,6 +85,7 @@ export function exportTake(
 export function outgoingTracks(file: MidiFile, pattern: Pattern): readonly (readonly Outgoing[])[] {
   const { factor } = resolutionOf(file.division);
   const placements = placeHits(pattern);
+  const placed = placedTracks(file, pattern, placements);
   const place = placeInPattern(pattern);
   const isGone = isTakenOut(pattern);
   const tracks = file.tracks.map(({ messages }, trackIndex) =>
@@ -93,6 +94,7 @@ export function outgoingTracks(file: MidiFile, pattern: Pattern): readonly (read
       trackIndex,
       pattern,
       placements,
+      placed[trackIndex]!,
       (fileTick) => place(fileTick * factor),
       isGone && ((fileTick) => isGone(fileTick * factor)),
     ),

@@ -1,7 +1,7 @@
 import type { LengthFault, LengthFaultKind } from "../commands/mend-lengths.ts";
 import type { Pattern } from "../document/pattern.ts";
 import { placeInPattern } from "../document/timeline.ts";
-import { channelOf, isNoteOn, type MidiFile, pairNotes } from "../smf/index.ts";
+import { channelOf, isNoteOn, type MidiFile, NO_END, pairNotes } from "../smf/index.ts";
 import { buildTempoMap, tickToMs } from "../time/index.ts";
 import { resolutionOf } from "./import-take.ts";
 
@@ -35,8 +35,8 @@ export function findLengthFaults(file: MidiFile, pattern: Pattern): readonly Len
       nextOfKey.set(key, onTick);
       const hit = hits.get(`${trackIndex}:${index}`);
       if (!hit || hit.lengthTicks !== undefined) continue;
-      const endIndex = ends.get(index);
-      const endTick = endIndex === undefined ? null : place(messages[endIndex]!.tick * factor);
+      const endIndex = ends[index]!;
+      const endTick = endIndex === NO_END ? null : place(messages[endIndex]!.tick * factor);
       const isOverlapping = endTick !== null && endTick > nextTick && nextTick > onTick;
       const kind = lengthFaultOf(onTick, endTick, msOf) ?? (isOverlapping ? "overlapping" : null);
       if (kind) faults.push({ hitId: hit.id, kind, mendedTicks: Math.max(1, Math.min(usual, nextTick - onTick)) });

@@ -2,7 +2,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { applyEdit, type NoteLengths, type Pattern, USUAL_LENGTHS } from "../document/index.ts";
 import { GENERAL_MIDI } from "../notemap/index.ts";
-import { pairNotes, readMidiFile, writeMidiFile } from "../smf/index.ts";
+import { NO_END, pairNotes, readMidiFile, writeMidiFile } from "../smf/index.ts";
 import { channel, fileOf, note } from "../testing/midi.ts";
 import { exportTake, importTake } from "./index.ts";
 
@@ -35,9 +35,9 @@ const withLengths = (take: Pattern, lengths: Partial<NoteLengths>): Pattern =>
 /** Onset and length of the notes of a key, as they are written. */
 function written(take: Pattern, note: number): readonly (readonly [tick: number, ticks: number])[] {
   const { messages } = readMidiFile(exportTake(bytes, take)).file.tracks[0]!;
-  return [...pairNotes(messages)].flatMap(([on, end]) => {
+  return [...pairNotes(messages)].flatMap((end, on) => {
     const message = messages[on]!;
-    return message.kind === "channel" && message.data1 === note
+    return message.kind === "channel" && message.data1 === note && end !== NO_END
       ? [[message.tick, messages[end]!.tick - message.tick] as const]
       : [];
   });

@@ -1,12 +1,14 @@
 import { findVoice, isOfFile } from "../document/index.ts";
-import type { Hit, Pattern } from "../document/pattern.ts";
+import { compareHits, type Hit, type Pattern } from "../document/pattern.ts";
 import {
   type ChannelMessage,
   channelOf,
   isNoteOff,
   isNoteOn,
   META,
+  type MidiFile,
   type MidiMessage,
+  NO_END,
   pairNotes,
 } from "../smf/index.ts";
 import { ADDED_NOTE_QUARTERS, isReset, lastingTicks } from "./note-lengths.ts";
@@ -34,17 +36,49 @@ export const ADDED = -1;
 /** A kept drum note of a track. */
 interface KeptNote {
   readonly onIndex: number;
-  /** Undefined for a note that hangs. */
-  readonly endIndex: number | undefined;
+  /** `NO_END` for a note that hangs. */
+  readonly endIndex: number;
   /** Where its two messages are in the pattern before it is moved. */
   readonly onTick: number;
   readonly endTick: number;
   readonly placement: Placement;
 }
 
+/** The placed hits of one track. */
+export interface PlacedTrack {
+  /** Those that came in on it, by the places of their messages in it. */
+  readonly cameIn: readonly (Placement | undefined)[];
+  /** Those that go out on it and did not come in there, in the order of the pattern. */
+  readonly added: readonly Placement[];
+}
+
+/** Looks through all placed hits once, for all tracks of a file. */
+export function placedTracks(
+  { tracks }: MidiFile,
+  { streams }: Pattern,
+  placements: ReadonlyMap<string, Placement>,
+): readonly PlacedTrack[] {
+  const placed = tracks.map(({ messages }) => ({
+    cameIn: Array<Placement | undefined>(messages.length).fill(undefined),
+    added: [] as Placement[],
+  }));
+  for (const placement of placements.values()) {
+    const { hit, trackIndex } = placement;
+    const from = isOfFile(hit) ? streams[hit.streamIndex]?.trackIndex : undefined;
+    if (from !== undefined && placed[from]) placed[from].cameIn[messageIndexOf(hit)] = placement;
+    if (from !== trackIndex) placed[trackIndex]?.added.push(placement);
+  }
+  for (const { added } of placed) added.sort((a, b) => compareHits(a.hit, b.hit));
+  return placed;
+}
+
+/** The place of a hit's note-on in its track. */
+const messageIndexOf = ({ id }: Hit) => Number(id.slice(id.indexOf(":") + 1));
+
 /**
  * The messages of one track as they go out, in pattern ticks: drum notes where their hits are placed, pedal moves and
  * choking hands along with the strokes they belong to, messages that a hand changed as it left them, all else as it was.
+ * @param placements of all hits, and of them `placed` those of this track
  * @param at where a tick of the file is in the pattern
  * @param isGone whether a tick of the file is in bars that were taken out; null if there are none
  */
@@ -53,6 +87,7 @@ export function outgoingOfTrack(
   trackIndex: number,
   pattern: Pattern,
   placements: ReadonlyMap<string, Placement>,
+  placed: PlacedTrack,
   at: (fileTick: number) => number,
   isGone: ((fileTick: number) => boolean) | null,
 ): readonly Outgoing[] {
@@ -60,7 +95,7 @@ export function outgoingOfTrack(
     pattern.streams.flatMap((stream) => (stream.isDrums && stream.trackIndex === trackIndex ? [stream.channel] : [])),
   );
   const nextOnset = onsetsAfter(trackIndex, placements);
-  const { notes, toTicks, removed } = placeNotes(messages, trackIndex, drumChannels, placements, at, nextOnset);
+  const { notes, toTicks, removed } = placeNotes(messages, trackIndex, drumChannels, placed.cameIn, at, nextOnset);
   // Made for a channel when its pedal moves: it looks through all hits.
   const followers = new Map<number, (tick: number) => number>();
   const followPedal = (channel: number) => {
@@ -90,7 +125,7 @@ export function outgoingOfTrack(
       const moved = noteMessage(message, changed ? changed.tick : toTicks[index]!, placement);
       outgoing.push({ message: moved, sourceIndex: index, isMovedEnd: isEnd && moved.tick !== tick, voiceId, hit });
       // A note that never ended has no note-off that could be moved.
-      if (!isEnd && note.endIndex === undefined && isReset(placement.length)) {
+      if (!isEnd && note.endIndex === NO_END && isReset(placement.length)) {
         const end = { kind: "channel", status: 0x80 | placement.channel, data1: placement.note, data2: 64 } as const;
         const ending = { ...end, tick: endOf(placement, usualTicks, nextOnset) };
         outgoing.push({ message: ending, sourceIndex: ADDED, isMovedEnd: true, voiceId, hit });
@@ -112,7 +147,7 @@ export function outgoingOfTrack(
     const written = changed ? withChange(next, changed) : next;
     outgoing.push({ message: written, sourceIndex: index, isMovedEnd: false, voiceId: null, hit });
   }
-  for (const added of addedNotes(trackIndex, pattern, placements, nextOnset)) outgoing.push(added);
+  for (const added of addedNotes(placed.added, pattern, nextOnset)) outgoing.push(added);
   return outgoing;
 }
 
@@ -128,8 +163,8 @@ function notesTakenOut(
     if (!isGone(message.tick)) continue;
     if (message.kind === "meta" && WRITTEN_METAS.has(message.metaType)) gone.push(index);
     if (!isNoteOn(message) || drumChannels.has(channelOf(message))) continue;
-    const end = ends.get(index);
-    gone.push(index, ...(end === undefined ? [] : [end]));
+    const end = ends[index]!;
+    gone.push(index, ...(end === NO_END ? [] : [end]));
   }
   return gone;
 }
@@ -164,12 +199,11 @@ function placeNotes(
   messages: readonly MidiMessage[],
   trackIndex: number,
   drumChannels: ReadonlySet<number>,
-  placements: ReadonlyMap<string, Placement>,
+  cameIn: PlacedTrack["cameIn"],
   at: (fileTick: number) => number,
   nextOnset: NextOnset,
 ) {
   const ends = pairNotes(messages);
-  const placementAt = placementsOfTrack(messages.length, trackIndex, placements);
   /** By the places of their messages in the track. */
   const notes: (KeptNote | undefined)[] = Array(messages.length).fill(undefined);
   /** Where those messages go. */
@@ -179,16 +213,16 @@ function placeNotes(
   for (let onIndex = 0; onIndex < messages.length; onIndex++) {
     const message = messages[onIndex]!;
     if (!isNoteOn(message) || !drumChannels.has(channelOf(message))) continue;
-    const endIndex = ends.get(onIndex);
-    const placement = placementAt[onIndex];
+    const endIndex = ends[onIndex]!;
+    const placement = cameIn[onIndex];
     // What goes out on another track is added there.
     if (placement?.trackIndex !== trackIndex) {
       removed[onIndex] = 1;
-      if (endIndex !== undefined) removed[endIndex] = 1;
+      if (endIndex !== NO_END) removed[endIndex] = 1;
       continue;
     }
     const onTick = at(message.tick);
-    const endTick = endIndex === undefined ? onTick : at(messages[endIndex]!.tick);
+    const endTick = endIndex === NO_END ? onTick : at(messages[endIndex]!.tick);
     const note = { onIndex, endIndex, onTick, endTick, placement };
     const ofKey = notesOfKey.get(keyOf(placement));
     if (ofKey) ofKey.push(note);
@@ -201,7 +235,7 @@ function placeNotes(
       const { onIndex, endIndex, onTick, endTick, placement } = note;
       notes[onIndex] = note;
       toTicks[onIndex] = placement.tick;
-      if (endIndex === undefined) continue;
+      if (endIndex === NO_END) continue;
       const next = ofKey[index + 1];
       const shiftedEnd = endOf(placement, endTick - onTick, nextOnset);
       // A note that ended before the next one still does.
@@ -212,21 +246,6 @@ function placeNotes(
     }
   }
   return { notes, toTicks, removed };
-}
-
-/** Those of the hits that came in on a track, by the places of their messages in it. */
-function placementsOfTrack(
-  messageCount: number,
-  trackIndex: number,
-  placements: ReadonlyMap<string, Placement>,
-): readonly (Placement | undefined)[] {
-  const at: (Placement | undefined)[] = Array(messageCount).fill(undefined);
-  const prefix = `${trackIndex}:`;
-  for (const placement of placements.values()) {
-    const { id } = placement.hit;
-    if (id.startsWith(prefix)) at[Number(id.slice(prefix.length))] = placement;
-  }
-  return at;
 }
 
 /** Where the next note of the same key begins after a placement; infinite after the last. */
@@ -289,8 +308,8 @@ function pedalFollower(
   const from: number[] = [];
   const to: number[] = [];
   for (const hit of pattern.hits) {
-    const placement = placements.get(hit.id);
-    if (!placement || !isHat(hit)) continue;
+    const placement = isHat(hit) && placements.get(hit.id);
+    if (!placement) continue;
     from.push(hit.recordedTick!);
     // Hits that a hand has put in another order cannot be followed further than to the last of them.
     to.push(Math.max(to.at(-1) ?? 0, placement.tick));
@@ -312,19 +331,10 @@ function pedalFollower(
 }
 
 /** The notes of hits that are not in the track of the file: written by hand, played in, or of a drum that has its notes on another one. */
-function addedNotes(
-  trackIndex: number,
-  pattern: Pattern,
-  placements: ReadonlyMap<string, Placement>,
-  nextOnset: NextOnset,
-): Outgoing[] {
-  const usualTicks = Math.round(pattern.ppq * ADDED_NOTE_QUARTERS);
-  const isThere = pattern.streams.map((stream) => stream.trackIndex === trackIndex);
-  const missing = pattern.hits.filter((hit) => !(isOfFile(hit) && isThere[hit.streamIndex] === true));
-  return missing.flatMap((hit): Outgoing[] => {
-    const placement = placements.get(hit.id);
-    if (placement?.trackIndex !== trackIndex) return [];
-    const { tick, velocity, note, channel, voiceId } = placement;
+function addedNotes(added: PlacedTrack["added"], { ppq }: Pattern, nextOnset: NextOnset): Outgoing[] {
+  const usualTicks = Math.round(ppq * ADDED_NOTE_QUARTERS);
+  return added.flatMap((placement): Outgoing[] => {
+    const { hit, tick, velocity, note, channel, voiceId } = placement;
     const on: MidiMessage = { kind: "channel", tick, status: 0x90 | channel, data1: note, data2: velocity };
     const end: MidiMessage = {
       kind: "channel",

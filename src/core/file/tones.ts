@@ -1,6 +1,6 @@
 import type { Pattern } from "../document/pattern.ts";
 import { isTakenOut, placeInPattern } from "../document/timeline.ts";
-import { channelOf, isNoteOn, type MidiFile, pairNotes } from "../smf/index.ts";
+import { channelOf, isNoteOn, type MidiFile, NO_END, pairNotes } from "../smf/index.ts";
 import { resolutionOf } from "./import-take.ts";
 
 /** A note of a track that is not drums, in ticks of the pattern. */
@@ -25,10 +25,10 @@ export function readTones(file: MidiFile, pattern: Pattern, streamIndex: number)
   const ends = pairNotes(messages);
   return messages.flatMap((message, index): Tone[] => {
     if (!isNoteOn(message) || channelOf(message) !== stream?.channel || isGone?.(message.tick * factor)) return [];
-    const endIndex = ends.get(index);
+    const endIndex = ends[index]!;
     const startTick = place(message.tick * factor);
     const lengthTicks =
-      endIndex === undefined ? HANGING_QUARTERS * pattern.ppq : place(messages[endIndex]!.tick * factor) - startTick;
+      endIndex === NO_END ? HANGING_QUARTERS * pattern.ppq : place(messages[endIndex]!.tick * factor) - startTick;
     return [{ startTick, lengthTicks, note: message.data1, velocity: message.data2 }];
   });
 }

@@ -1,6 +1,6 @@
 import type { ChangedMessage, Pattern } from "../document/index.ts";
 import { inOrder, type Outgoing, outgoingTracks } from "../file/index.ts";
-import { isNoteOff, isNoteOn, type MidiFile, type MidiMessage, pairNotes } from "../smf/index.ts";
+import { isNoteOff, isNoteOn, type MidiFile, type MidiMessage, NO_END, pairNotes } from "../smf/index.ts";
 
 /** What a hand has to do with a message. */
 export const BY_HAND = { nothing: 0, changed: 1, added: 2 } as const;
@@ -125,7 +125,9 @@ export function tabulateMessages(file: MidiFile, pattern: Pattern): MessageTable
   });
   for (const [trackIndex, { messages }] of file.tracks.entries()) {
     const rows = rowsOf[trackIndex]!;
-    for (const [onIndex, endIndex] of pairNotes(messages)) join(table, rows[onIndex]!, rows[endIndex]!);
+    pairNotes(messages).forEach((endIndex, onIndex) => {
+      if (endIndex !== NO_END) join(table, rows[onIndex]!, rows[endIndex]!);
+    });
   }
   for (const messageId of Object.keys(pattern.changedMessages)) {
     const [trackIndex = 0, messageIndex = 0] = messageId.split(":").map(Number);

@@ -15,7 +15,7 @@ export {
   type UnknownChunk,
 } from "./midi-file.ts";
 export { MidiFileError } from "./midi-file-error.ts";
-export { pairNotes } from "./pair-notes.ts";
+export { NO_END, pairNotes } from "./pair-notes.ts";
 export { type MidiFileReading, readMidiFile } from "./read-midi-file.ts";
 export { readText, writeText } from "./text.ts";
 export { writeMidiFile } from "./write-midi-file.ts";

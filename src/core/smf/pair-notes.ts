@@ -1,8 +1,14 @@
 import { channelOf, isNoteOff, isNoteOn, type MidiMessage } from "./midi-file.ts";
 
-/** For each note-on the index of the note-off that ends it: the first one that no earlier note of the same key takes. */
-export function pairNotes(messages: readonly MidiMessage[]): ReadonlyMap<number, number> {
-  const ends = new Map<number, number>();
+/** What ends a note that hangs. */
+export const NO_END = -1;
+
+/**
+ * For each message the note-off that ends it, as an index: the first one that no earlier note of the same key takes. `NO_END` for a
+ * note that hangs, and for what is no note.
+ */
+export function pairNotes(messages: readonly MidiMessage[]): Int32Array {
+  const ends = new Int32Array(messages.length).fill(NO_END);
   const sounding = new Map<number, number[]>();
   // Hot: a take can have a million messages.
   for (let index = 0; index < messages.length; index++) {
@@ -15,7 +21,7 @@ export function pairNotes(messages: readonly MidiMessage[]): ReadonlyMap<number,
       else sounding.set(key, [index]);
     } else if (isNoteOff(message)) {
       const onIndex = sounding.get(key)?.shift();
-      if (onIndex !== undefined) ends.set(onIndex, index);
+      if (onIndex !== undefined) ends[onIndex] = index;
     }
   }
   return ends;
