@@ -1,6 +1,7 @@
 import { bakeIn, changeTiming } from "../../../core/commands/index.ts";
-import { isTreated } from "../../../core/document/index.ts";
+import { type Hit, isTreated } from "../../../core/document/index.ts";
 import { recipeOf, type TimingRecipe, withRecipe } from "../../../core/recipe.ts";
+import { remembering } from "../../../core/remember.ts";
 import { withoutTicks } from "../../../core/time/index.ts";
 import {
   AS_RECORDED,
@@ -108,10 +109,15 @@ export function takeLatencyOff({ store }: Bench, latencyMs: number): Said {
 
 /** Another reading of how late the take came in, where it is nearly as likely: a step apart from the one that is followed. */
 export function otherReading({ lateness, pattern }: Pick<BenchState, "lateness" | "pattern">): LateReading | null {
+  // Asked on every frame of a drag: of most takes there is none, and no hit has to be looked at.
+  if (!lateness?.runnerUp || lateness.confidence >= SURE_READING) return null;
   // What was played in here was played to a click, and what its input is late by is taken off.
-  if (pattern.hits.some(({ pass }) => pass !== undefined)) return null;
-  return lateness?.runnerUp && lateness.confidence < SURE_READING ? lateness.runnerUp : null;
+  return hasPlayedIn(pattern.hits) ? null : lateness.runnerUp;
 }
+
+const rememberPlayedIn = remembering<readonly Hit[], boolean>();
+const hasPlayedIn = (hits: readonly Hit[]) =>
+  rememberPlayedIn(hits, [], () => hits.some(({ pass }) => pass !== undefined));
 
 /** Surer than this, nobody is asked. */
 const SURE_READING = 0.93;
