@@ -16,8 +16,8 @@ export interface SongVoice {
 }
 
 /** The bars of a take, from its first to the last that it reaches into. */
-export function barsOf(pattern: Pattern, { meterMap }: TimeMaps): readonly Bar[] {
-  const last = barAt(meterMap, Math.max(0, pattern.lengthTicks - 1)).barIndex;
+export function barsOf({ lengthTicks }: Pick<Pattern, "lengthTicks">, { meterMap }: TimeMaps): readonly Bar[] {
+  const last = barAt(meterMap, Math.max(0, lengthTicks - 1)).barIndex;
   return Array.from({ length: last + 1 }, (_, index) => barByIndex(meterMap, index));
 }
 

@@ -126,18 +126,20 @@ function deriveLane(
   known: LaneView | undefined,
   through: Through | undefined,
 ): LaneView {
-  const voice = findVoice(pattern.noteMap, voiceId);
-  const isSameRecording = known?.hits === hits && known.maps === maps && known.noteMap === pattern.noteMap;
-  const recording = isSameRecording ? known.recording : lazily(() => describeRecording(voice, hits, maps));
-  const cleaned = lazily(() => clean(pattern, voice, treatment, hits, maps, through));
+  const { lengthTicks, noteMap } = pattern;
+  const voice = findVoice(noteMap, voiceId);
+  // Not the pattern itself: a lane that stays as it is would keep all hits of long ago.
+  const about = { voiceId, voice, treatment, hits, maps, lengthTicks, noteMap };
+  const ofTake = through?.take.lanes.find((lane) => lane.voiceId === voiceId)?.treatment;
+  const scope = through?.scope;
+  const isSameRecording = known?.hits === hits && known.maps === maps && known.noteMap === noteMap;
+  const recording = isSameRecording ? known.recording : lazily(() => describeRecording(about));
+  const cleaned = lazily(() => clean(about, scope, ofTake));
   const cleanedMs = lazily(() => ticksToMs(maps.tempoMap, cleaned().ticks));
   const roleBorders = lazily(() => bordersOf(columnsOf(hits), maps.meterMap, treatment.roles));
   const roles = lazily(() => rolesOf(columnsOf(hits), maps.meterMap, treatment.roles));
   return {
-    voiceId,
-    voice,
-    treatment,
-    hits,
+    ...about,
     get cleaned() {
       return cleaned();
     },
@@ -163,33 +165,31 @@ function deriveLane(
       return recording().ringTicks;
     },
     recording,
-    lengthTicks: pattern.lengthTicks,
-    maps,
-    noteMap: pattern.noteMap,
-    ...(through ? { scope: through.scope } : {}),
+    ...(scope ? { scope } : {}),
   };
 }
 
-/** A lane as it goes out: in the bars of the pattern that it is looked at through with the settings there, else with those of the take. */
+type AboutLane = Pick<LaneView, "voice" | "treatment" | "hits" | "maps" | "lengthTicks">;
+
+/**
+ * A lane as it goes out.
+ * @param scope outside its bars the lane goes by the settings of the take, `ofTake`
+ */
 function clean(
-  pattern: Pattern,
-  { id: voiceId, family }: Voice,
-  treatment: Treatment,
-  hits: readonly Hit[],
-  maps: TimeMaps,
-  through: Through | undefined,
+  { voice: { family }, treatment, hits, maps, lengthTicks }: AboutLane,
+  scope: SongPattern | undefined,
+  ofTake: Treatment | undefined,
 ): CleanedHits {
-  const own = treat(hits, treatment, maps, pattern.lengthTicks, family);
-  const ofTake = through?.take.lanes.find((lane) => lane.voiceId === voiceId)?.treatment;
-  if (!through || !ofTake || ofTake === treatment) return own;
-  const around = treat(hits, ofTake, maps, pattern.lengthTicks, family);
-  return spliced(own, around, rowsInScope(through.scope, own.slotTicks, barsOf(pattern, maps)));
+  const own = treat(hits, treatment, maps, lengthTicks, family);
+  if (!scope || !ofTake || ofTake === treatment) return own;
+  const around = treat(hits, ofTake, maps, lengthTicks, family);
+  return spliced(own, around, rowsInScope(scope, own.slotTicks, barsOf({ lengthTicks }, maps)));
 }
 
 type Recording = Pick<LaneView, "recorded" | "marks" | "articulationRows" | "ringTicks">;
 
 /** The part of a lane that no setting changes; a drag of one keeps it. */
-function describeRecording(voice: Voice, hits: readonly Hit[], maps: TimeMaps): Recording {
+function describeRecording({ voice, hits, maps }: AboutLane): Recording {
   const ticks = new Float64Array(hits.length);
   const velocities = new Uint8Array(hits.length);
   const marks = new Uint8Array(hits.length);
