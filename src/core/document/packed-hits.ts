@@ -56,15 +56,12 @@ export const unpackPattern = (packed: PackedPattern): Pattern => ({ ...packed, h
 
 /** Puts hits into columns; nothing of them is lost. */
 export function packHits(hits: readonly Hit[]): PackedHits {
-  const columns = Object.entries<(hit: Hit) => unknown>(EVERY_HIT).map(([field, read]) => [
-    field,
-    columnOf(hits, read),
-  ]);
+  const columns = Object.entries<(hit: Hit) => unknown>(EVERY_HIT).map(([field, read]) => [field, packed(hits, read)]);
   const more = hits.flatMap((hit, row) => (saysMore(hit) ? [[row, moreOf(hit)] as const] : []));
   return { count: hits.length, columns: Object.fromEntries(columns), more };
 }
 
-function columnOf<Value>(hits: readonly Hit[], read: (hit: Hit) => Value): Column<Value> {
+function packed<Value>(hits: readonly Hit[], read: (hit: Hit) => Value): Column<Value> {
   const each = hits.map(read);
   const [first] = each;
   return first !== undefined && each.every((value) => value === first) ? { all: first } : { each };
