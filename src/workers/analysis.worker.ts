@@ -1,5 +1,5 @@
 import { expose } from "comlink";
-import { type Hit, isUnnamedVoice, type Pattern } from "../core/document/index.ts";
+import { type Hit, isUnnamedVoice, type PackedPattern, type Pattern, unpackPattern } from "../core/document/index.ts";
 import { findDoubts, type Guess, guessNotes } from "../core/notemap/index.ts";
 import { summarizeTake, type TakeSummary } from "../core/overview/index.ts";
 import { type BeatWishes, studyTempo, type TempoStudy } from "../core/tempo/index.ts";
@@ -48,8 +48,8 @@ const analysis = {
   },
 
   /** Where the beats of a take are, and how they make bars. */
-  tempo(pattern: Pattern, wishes: BeatWishes): TempoStudy {
-    return studyTempo(pattern, wishes);
+  tempo(packed: PackedPattern, wishes: BeatWishes): TempoStudy {
+    return studyTempo(unpackPattern(packed), wishes);
   },
 };
 

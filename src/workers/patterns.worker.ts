@@ -162,7 +162,8 @@ const patterns = {
   },
 
   /** The patterns of a take: those of its song, or two bars each where it was never cut. */
-  cut(takeId: string, takeName: string, take: Pattern): readonly ShelfEntry[] {
+  cut(takeId: string, takeName: string, packed: PackedPattern): readonly ShelfEntry[] {
+    const take = unpackPattern(packed);
     const whole = rhythmOf(take);
     const stretches =
       take.arrangement?.patterns.flatMap(({ name, bars }) => {
@@ -201,9 +202,7 @@ const patterns = {
       readonly value?: { readonly pattern: PackedPattern };
       readonly problem?: { readonly message: string };
     };
-    return value
-      ? patterns.cut(takeId, takeName, unpackPattern(value.pattern))
-      : { fault: problem?.message ?? "It cannot be read." };
+    return value ? patterns.cut(takeId, takeName, value.pattern) : { fault: problem?.message ?? "It cannot be read." };
   },
 
   /**

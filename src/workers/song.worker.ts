@@ -1,5 +1,5 @@
 import { expose, transfer } from "comlink";
-import type { GrooveLayer, Pattern } from "../core/document/index.ts";
+import { type GrooveLayer, type PackedPattern, unpackPattern } from "../core/document/index.ts";
 import {
   type Arrangement,
   type CellPlace,
@@ -18,8 +18,8 @@ let desk: SongDesk | null = null;
 
 const song = {
   /** Takes a take on the desk; what follows is about it. */
-  open(take: Pattern): void {
-    desk = new SongDesk(take);
+  open(packed: PackedPattern): void {
+    desk = new SongDesk(unpackPattern(packed));
   },
 
   /** Lays an arrangement of the take that is on the desk. */

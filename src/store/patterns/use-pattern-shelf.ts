@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useMemo, useState } from "react";
+import { packPattern } from "../../core/document/index.ts";
 import type { FoundPattern, Knock } from "../../core/pattern/index.ts";
 import { startPatterns } from "../../workers/index.ts";
 import type { ShelfEntry } from "../../workers/patterns.worker.ts";
@@ -73,7 +74,11 @@ export function usePatternShelf(store: BenchStore): PatternShelf {
     const fill = async () => {
       const { project } = store.getState();
       const own = store.take();
-      add(await helper.run((call) => call.cut(project.id, project.name, own) as Promise<readonly ShelfEntry[]>));
+      add(
+        await helper.run(
+          (call) => call.cut(project.id, project.name, packPattern(own)) as Promise<readonly ShelfEntry[]>,
+        ),
+      );
       add(await helper.run((call) => call.standIn() as Promise<readonly ShelfEntry[]>));
       for (const { id, name } of (await listProjects()).slice(0, MOST_TAKES)) {
         if (isOver) return;

@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useState } from "react";
-import type { GrooveLayer, Pattern } from "../../core/document/index.ts";
+import { type GrooveLayer, type Pattern, packPattern } from "../../core/document/index.ts";
 import type { GrooveWish } from "../../core/groove/index.ts";
 import {
   type CellPlace,
@@ -114,7 +114,7 @@ export class SongDesk {
   /** Has the take on the worker's desk, as it is now. */
   async #open(shown: Pattern): Promise<void> {
     if (this.#take && isSameTake(this.#take, shown)) return;
-    await this.#helper.run((song) => song.open(shown));
+    await this.#helper.run((song) => song.open(packPattern(shown)));
     this.#take = shown;
     this.#laidFor = "nothing";
   }

@@ -1,4 +1,5 @@
 import { useEffect, useMemo, useRef, useState } from "react";
+import { packPattern } from "../../core/document/index.ts";
 import { type BarWishes, type BeatWishes, countedAs, type TempoStudy } from "../../core/tempo/index.ts";
 import { startAnalysis } from "../../workers/index.ts";
 import { useBench } from "../bench/bench-context.ts";
@@ -20,7 +21,7 @@ export function useTempoStudy() {
     let isPassed = false;
     setIsLooking(true);
     void helper.current
-      ?.run((analysis) => analysis.tempo(store.getState().pattern, beatWishes))
+      ?.run((analysis) => analysis.tempo(packPattern(store.getState().pattern), beatWishes))
       .then((study) => {
         if (isPassed) return;
         setFound(study);
