@@ -1,5 +1,4 @@
 import { expose } from "comlink";
-import type { PackedProject } from "../api/wire.ts";
 import type { LengthFault } from "../core/commands/index.ts";
 import { type Edit, findVoice, type PackedPattern, unpackPattern } from "../core/document/index.ts";
 import { findLengthFaults, type Marker, readMarkers, readTones, type Tone } from "../core/file/index.ts";
@@ -75,7 +74,7 @@ const take = {
 
   /** The same for a project as the server answers with it. */
   async listAnswer(answer: Blob): Promise<ListedMessages> {
-    const { value }: { readonly value: PackedProject } = JSON.parse(await answer.text());
+    const { value }: { readonly value: { readonly pattern: PackedPattern } } = JSON.parse(await answer.text());
     return take.list(value.pattern);
   },
 

@@ -1,11 +1,18 @@
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import Database from "better-sqlite3";
-import type { OpenProject, ProjectCard } from "../../src/api/wire.ts";
+import type { OpenProject, PackedProject, ProjectCard } from "../../src/api/wire.ts";
 import { changeVelocityBy } from "../../src/core/commands/index.ts";
+import { unpackPattern } from "../../src/core/document/index.ts";
 import { type RunningServer, startServer } from "./server.ts";
 
 const kettle = readFileSync("demo/kettle-row.mid");
+
+/** A project as the server answers with it. */
+export const unpacked = (project: PackedProject): OpenProject => ({
+  ...project,
+  pattern: unpackPattern(project.pattern),
+});
 
 /** Who asks a server without a page. */
 export class Client {
@@ -21,6 +28,9 @@ export class Client {
   }
   post<Value>(path: string, body: unknown, method = "POST"): Promise<Value> {
     return this.ask(path, { method, body: JSON.stringify(body), headers: { "content-type": "application/json" } });
+  }
+  async open(id: string): Promise<OpenProject> {
+    return unpacked(await this.ask<PackedProject>(`/api/projects/${id}`));
   }
   async bytes(path: string): Promise<Uint8Array> {
     const answer = await fetch(this.#url + path);
@@ -39,7 +49,7 @@ export class Client {
 export async function writeLongLog(folder: string, port: number): Promise<string> {
   const first = await startServer({ dataFolder: folder, port });
   const { id } = (await new Client(first).cards()).find(({ name }) => name === "Kettle Row")!;
-  const { pattern } = await new Client(first).ask<OpenProject>(`/api/projects/${id}`);
+  const { pattern } = await new Client(first).open(id);
   await first.stop();
   const db = new Database(join(folder, "marten.sqlite"));
   const [hit] = pattern.hits;

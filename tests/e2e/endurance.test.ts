@@ -5,7 +5,6 @@ import { join } from "node:path";
 import Database from "better-sqlite3";
 import { gunzipSync } from "fflate";
 import { describe, expect, it } from "vitest";
-import type { OpenProject } from "../../src/api/wire.ts";
 import { changeVelocityBy } from "../../src/core/commands/index.ts";
 import { applyEdit, type LogEntry } from "../../src/core/document/index.ts";
 import { usePages } from "./browser.ts";
@@ -34,7 +33,7 @@ describe("a server that is killed", () => {
       const server = await startServer({ dataFolder: folder, port: PORT });
       const client = new Client(server);
       if (!id) id = (await client.cards()).find(({ name }) => name === "Kettle Row")!.id;
-      let { pattern, revision } = await client.ask<OpenProject>(`/api/projects/${id}`);
+      let { pattern, revision } = await client.open(id);
       expect(revision).toBeGreaterThanOrEqual(acknowledged.edits);
       // The one that was on its way may have been written without its answer getting out.
       expect(revision - acknowledged.edits).toBeLessThanOrEqual(1);
@@ -115,7 +114,7 @@ describe("a server that is killed", () => {
     const server = await startServer({ dataFolder: folder, port: PORT });
     const client = new Client(server);
     for (const [id, then] of Object.entries<{ name: string; revision: number }>(expected.projects)) {
-      expect(await client.ask<OpenProject>(`/api/projects/${id}`)).toMatchObject({
+      expect(await client.open(id)).toMatchObject({
         name: then.name,
         revision: then.revision,
       });
@@ -144,9 +143,7 @@ describe("a hundred thousand edits", () => {
     await steps.getByRole("button", { name: /^Step 99998.* undone/ }).waitFor();
     await steps.getByRole("button", { name: /^Step 100000.* undone/ }).click();
     await page.getByText("Saved", { exact: true }).waitFor();
-    await expect
-      .poll(async () => (await new Client(server).ask<OpenProject>(`/api/projects/${id}`)).revision)
-      .toBe(100_006);
+    await expect.poll(async () => (await new Client(server).open(id)).revision).toBe(100_006);
     await server.stop();
   });
 });
@@ -157,7 +154,7 @@ describe("five thousand requests", () => {
     const server = await startServer({ dataFolder: folder, port: PORT });
     const client = new Client(server);
     const [{ id } = { id: "" }] = await client.cards();
-    let { pattern, revision } = await client.ask<OpenProject>(`/api/projects/${id}`);
+    let { pattern, revision } = await client.open(id);
     const megabytes = () => {
       // The one process that the starter has started.
       const pid = execSync(`pgrep -P ${server.process.pid}`).toString().trim().split("\n")[0];

@@ -6,11 +6,12 @@ import { connect } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { describe, expect, it } from "vitest";
-import type { OpenProject, ProjectCard } from "../../src/api/wire.ts";
+import type { ProjectCard } from "../../src/api/wire.ts";
 import { changeVelocityBy } from "../../src/core/commands/index.ts";
 import { applyEdit } from "../../src/core/document/index.ts";
 import { usePages } from "./browser.ts";
 import { launch, openProject, painted, paintedFins } from "./browser-tools.ts";
+import { Client } from "./client.ts";
 import { baseUrl } from "./own-server.ts";
 import { startServer } from "./server.ts";
 
@@ -75,8 +76,7 @@ describe("the server", () => {
     let server = await startServer({ dataFolder, port: 3500 });
     const { value: cards }: { value: ProjectCard[] } = await (await fetch(`${server.url}/api/projects`)).json();
     const { id } = cards[0]!;
-    const open = async (): Promise<OpenProject> =>
-      (await (await fetch(`${server.url}/api/projects/${id}`)).json()).value;
+    const open = () => new Client(server).open(id);
     let { pattern } = await open();
     let acknowledged = 0;
     let isKilled = false;
@@ -134,7 +134,7 @@ describe("the server", () => {
     const { value: cards }: { value: ProjectCard[] } = await (await fetch(`${server.url}/api/projects`)).json();
     const kettleRow = cards.find((card) => card.name === "Kettle Row")!;
     expect(kettleRow.treatedVoiceCount).toBe(1);
-    const project: OpenProject = (await (await fetch(`${server.url}/api/projects/${kettleRow.id}`)).json()).value;
+    const project = await new Client(server).open(kettleRow.id);
     expect(project.revision).toBe(2);
     expect(project.pattern.hits.filter((hit) => hit.voiceId === "snare" && hit.pinnedVelocity !== null)).toHaveLength(
       130,

@@ -1,5 +1,6 @@
 import type { Page } from "playwright-core";
 import type { Pattern } from "../../src/core/document/index.ts";
+import { unpacked } from "./client.ts";
 
 // The screen of patterns, by what it is called there.
 
@@ -25,5 +26,5 @@ export async function savedTake(page: Page): Promise<Pattern> {
   await page.getByText("Saved", { exact: true }).waitFor();
   const id = /\/([0-9a-f-]{36})/.exec(page.url())![1]!;
   const answer = await page.evaluate(async (one) => (await fetch(`/api/projects/${one}`)).json(), id);
-  return answer.value.pattern;
+  return unpacked(answer.value).pattern;
 }

@@ -4,6 +4,7 @@ import type { Hit, Pattern } from "../../src/core/document/index.ts";
 import { isNoteOn, readMidiFile } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
 import { exportBytes } from "./browser-tools.ts";
+import { unpacked } from "./client.ts";
 import { device, withDevice } from "./simulated-device.ts";
 
 // Parts that are played in, by a simulated device, by the stand-in player, on pads and on keys.
@@ -64,7 +65,7 @@ async function saved(page: Page): Promise<readonly Hit[]> {
   await page.getByText("Saved", { exact: true }).waitFor();
   const id = /bench\/([^/?]+)/.exec(page.url())![1]!;
   const answer = await page.evaluate(async (one) => (await fetch(`/api/projects/${one}`)).json(), id);
-  return (answer.value.pattern as Pattern).hits;
+  return unpacked(answer.value).pattern.hits;
 }
 
 /** Strokes are off by the same, to a millisecond: what was late to be handled would differ from stroke to stroke. */
