@@ -79,10 +79,16 @@ export function useUndoWords(): { readonly undoStep: string | null; readonly red
 /** Takes the last step back, and says which it was. */
 export function undo({ store }: Bench): string {
   const label = store.undo();
-  return label === null ? "There is nothing to undo." : `Undone: ${label}.`;
+  if (label !== null) return `Undone: ${label}.`;
+  // Whoever is quicker than the history has pressed the key for good reason.
+  return store.waitForHistory(store.undo) ? stillRead("undone") : "There is nothing to undo.";
 }
 
 export function redo({ store }: Bench): string {
   const label = store.redo();
-  return label === null ? "There is nothing to redo." : `Redone: ${label}.`;
+  if (label !== null) return `Redone: ${label}.`;
+  return store.waitForHistory(store.redo) ? stillRead("redone") : "There is nothing to redo.";
 }
+
+const stillRead = (done: "undone" | "redone") =>
+  `What was done before is still being read. The last step is ${done} in a moment.`;

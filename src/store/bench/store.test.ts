@@ -4,6 +4,7 @@ import type { OpenProject, SaveRequest } from "../../api/wire.ts";
 import { changeTiming, changeVelocityBy, moveHitsBy } from "../../core/commands/index.ts";
 import { applyEdit, type Pattern } from "../../core/document/index.ts";
 import { hitAt, patternOf } from "../../core/testing/patterns.ts";
+import { type Bench, undo } from "./bench-context.ts";
 import { isAudible, pickedHits } from "./bench-selectors.ts";
 import { type BenchStore, createBenchStore } from "./bench-store.ts";
 import { deriveLanes } from "./lane-view.ts";
@@ -179,6 +180,30 @@ describe("the bench store", () => {
     expect(store.getState().history.done.map((step) => step.label)).toEqual(["Long ago", "Early", "Later"]);
     await saved();
     expect(server.requests.flatMap((request) => request.entries)).toHaveLength(2);
+  });
+
+  it("takes the last step back once its history is read, however early the key, unless something is done first", async () => {
+    store.commit("Early", nudge(5));
+    await saved();
+    const reopened = async (act: (again: BenchStore) => void) => {
+      const again = openStore(
+        { ...project, pattern: server.pattern, revision: server.revision },
+        () => `again ${turn++}`,
+      );
+      const bench = { store: again } as Bench;
+      expect(undo(bench)).toBe("What was done before is still being read. The last step is undone in a moment.");
+      act(again);
+      await again.takeLog(server.requests.flatMap(({ entries }) => entries));
+      return bench;
+    };
+    let turn = 0;
+    const louder = (again: BenchStore) => changeVelocityBy(again.getState().pattern.hits.slice(3), 5);
+    const busy = await reopened((again) => again.commit("Other", louder(again)));
+    expect(busy.store.getState().history.done.map(({ label }) => label)).toEqual(["Early", "Other"]);
+    await busy.store.saved();
+    const quick = await reopened(() => {});
+    expect(quick.store.getState().history.done.map(({ label }) => label)).toEqual(["Early"]);
+    expect(quick.store.getState().history.undone.map(({ label }) => label)).toEqual(["Other"]);
   });
 
   it("waits with an export until everything is saved, but not for ever", async () => {

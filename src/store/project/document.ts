@@ -293,6 +293,9 @@ export function documentActions(
       return () => listeners.delete(listener);
     },
 
+    /** @returns whether what was done before is still being read: then it calls back, unless something is done first */
+    waitForHistory: (act: () => void) => saved.waitForHistory(act),
+
     /** The take as it is saved, whatever it is looked at through. */
     take: () => saved.take,
 

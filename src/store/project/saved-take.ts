@@ -44,6 +44,8 @@ export class SavedTake {
   #take: Pattern;
   /** What was done before this page was opened; null until it is read. */
   #before: readonly LogEntry[] | null = null;
+  /** What is to be done once that is read. */
+  #waiting: (() => void)[] = [];
   /** What was done since, here and elsewhere, in the order in which it is saved. What is not saved yet comes last. */
   #since: LogEntry[] = [];
   #history: History = EMPTY_HISTORY;
@@ -96,6 +98,16 @@ export class SavedTake {
     return !this.hasUnsaved;
   }
 
+  /**
+   * Calls back once it is known what was done before this page was opened, unless something else is done first.
+   * @returns whether that is still to come; if it is known already, nobody is called
+   */
+  waitForHistory(act: () => void): boolean {
+    if (this.#before !== null) return false;
+    this.#waiting.push(act);
+    return true;
+  }
+
   /** Puts the lanes on the grids that were found. Whoever was faster has changed the take: then that comes in as what others do. */
   takePlan({ revision, lanes }: PlannedLanes): void {
     this.#isPlanned = true;
@@ -121,6 +133,7 @@ export class SavedTake {
       this.#hooks.onNotice({ kind: "refused", message });
       return false;
     }
+    this.#waiting = [];
     this.#take = applyEdit(this.#take, entry.edit);
     this.#since.push(entry);
     this.#history = advanceHistory(this.#history, entry);
@@ -135,6 +148,7 @@ export class SavedTake {
     const sinceIds = new Set(this.#since.map(({ id }) => id));
     this.#before = entries.filter(({ id }) => !sinceIds.has(id));
     this.#show(this.#take);
+    for (const act of this.#waiting.splice(0)) act();
     const open = await openWindows(this.#projectId);
     for (const { forget, ...left } of leftovers(this.#projectId, (windowId) => open.has(windowId))) {
       this.#takeLeftover(left);
