@@ -50,13 +50,13 @@ ${sections.map(([title, findings]) => `## ${title}\n\n${table(findings)}`).join(
 
 - **Analysis.** A take is read twice, on time and late, and each voice with a dozen grids, its stretches and its swing; roles are told by
   places of the bar as well. It runs in a worker while the lanes are shown, and says how far it is.
-- **Import.** Decoding takes about 2.5 ms. Mapping, writing the hits as text and storing them cost some twenty-five times that. All of it
-  runs in a process of its own; grids are sought afterwards.
 - **Script of the Bench.** Of it 115 kB are the framework, 60 kB the parts of standard libraries that menus, sliders, toasts, the search
   and charts need. What a take is not opened for comes later, 61 kB: the rest is what lanes, cards and keys need at once. Reading it
   keeps the Bench within its time of opening, and no more.
-- **The largest takes.** Half a million hits are a hundred megabytes of text, which the server reads, the page takes apart, and every
-  lane is laid out from; a million messages are as many objects on their way out. Whoever waits is told how far it is, and can leave.
+- **The largest takes.** Hits come as columns ([why](decisions/2026-11-29-hits-are-stored-as-columns.md)); those of before
+  open as slowly as they did, in about 8 s with a million messages. The list of messages is made in a worker from the moment the take
+  comes, beside the page, of as many objects as an export writes: that is most of its time, which was 7.77, 7.83 and 8.35 s in three
+  runs. Whoever waits is told how far it is, and can leave.
 - **Dragging picked hits.** Thousands of them are laid over the lanes at each move, and what would become of them is counted and said.
 - **Frames.** The lanes are painted in a worker. What is counted is the work of the main thread from one frame to the next: the time
   that it had a processor. Beside it stands the time on the clock, which contains waiting: headless Chromium paints without a
