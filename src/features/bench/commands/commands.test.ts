@@ -43,7 +43,8 @@ const pick = (...ids: string[]) => bench.store.pick(new Set(ids));
 const snareTicks = () => [...state().lanes.find(({ voiceId }) => voiceId === "snare")!.cleaned.ticks];
 
 describe("commands", () => {
-  it("say what they need when nothing is picked", () => {
+  it("say what they need when nothing is picked", async () => {
+    await bench.store.takeLog([]);
     for (const id of ["earlier", "stepOn", "louder", "pin", "unpin", "remove"])
       expect(run(id)).toMatch(/^Select some hits first/);
     expect(run("undo")).toBe("There is nothing to undo.");
