@@ -30,13 +30,9 @@ function areSame(before: readonly unknown[], now: readonly unknown[]): boolean {
  * @param make called when it is first asked for, once; what it was made from is let go then
  */
 export function lazily<Value>(make: () => Value): () => Value {
-  let known: { readonly value: Value } | null = null;
-  let left: (() => Value) | null = make;
+  let held: { readonly make: () => Value } | { readonly value: Value } = { make };
   return () => {
-    if (left) {
-      known = { value: left() };
-      left = null;
-    }
-    return known!.value;
+    if ("make" in held) held = { value: held.make() };
+    return held.value;
   };
 }

@@ -115,14 +115,24 @@ export function readPattern(db: Db, projectId: string): StoredPattern | null {
     )
     .all(projectId);
   return whole(() => {
-    const recorded = unpackHits(JSON.parse(row.recorded_hits));
+    const recorded = recordedHitsOf(row);
     const hits = changed.length === 0 ? recorded : withChanges(recorded, changed);
     return { revision: row.revision, pattern: { ...patternHeadOf(row), hits } };
   });
 }
 
+/**
+ * The hits of a pattern as they were recorded.
+ * @throws StorageFault if they are damaged
+ */
+export function recordedHitsOf(row: Pick<PatternRow, "recorded_hits">): readonly Hit[] {
+  return whole(() => unpackHits(JSON.parse(row.recorded_hits)));
+}
+
+export type PatternHead = Omit<Pattern, "hits">;
+
 /** The same without its hits, which nearly all of the reading goes into. */
-export function readPatternHead(db: Db, projectId: string): Omit<Pattern, "hits"> | null {
+export function readPatternHead(db: Db, projectId: string): PatternHead | null {
   const row = db
     .prepare<[string], HeadRow>(
       "SELECT head, streams, lanes, note_map, outgoing_map, changed_messages FROM patterns WHERE project_id = ?",
@@ -186,7 +196,7 @@ export function jsonOfRow(row: HeadRow): string {
   return `${parts.join(",")}}`;
 }
 
-function patternHeadOf(row: HeadRow): Omit<Pattern, "hits"> {
+function patternHeadOf(row: HeadRow): PatternHead {
   return {
     ...JSON.parse(row.head),
     streams: JSON.parse(row.streams),

@@ -29,6 +29,7 @@ import { listMaps, noSuchMap } from "./note-maps.ts";
 import {
   insertPattern,
   isPlanned,
+  type PatternHead,
   readLanes,
   readLog,
   readPattern,
@@ -221,8 +222,6 @@ function currentPattern(db: Db, projectId: string): StoredPattern {
   remember(db, projectId, stored);
   return stored;
 }
-
-type PatternHead = Omit<Pattern, "hits">;
 
 function patternHead(db: Db, projectId: string): PatternHead {
   const head = readPatternHead(db, projectId);

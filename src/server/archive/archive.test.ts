@@ -116,13 +116,15 @@ describe("an archive", () => {
       gunzipSync(readFileSync("tests/fixtures/first-landed/marten.sqlite.gz")),
     );
     const harmed = openDatabase(folder);
-    const [one, ...others] = listProjects(harmed);
+    const [one, two, ...others] = listProjects(harmed);
     harmed.prepare("UPDATE takes SET bytes = zeroblob(length(bytes)) WHERE project_id = ?").run(one!.id);
+    harmed.prepare("UPDATE patterns SET recorded_hits = substr(recorded_hits, 2) WHERE project_id = ?").run(two!.id);
     const make = (projectIds: readonly string[] | null, signal?: AbortSignal) =>
       makeArchive(harmed, { projectIds, sorts: [], kits: [] }, "Some", { ticket: null, signal });
     await expect(make([one!.id])).rejects.toThrow("damaged on the disk");
+    await expect(make([two!.id])).rejects.toThrow("damaged on the disk");
     const answer = await make(null);
-    expect(answer.headers.get(LEFT_OUT_HEADER)).toBe("1");
+    expect(answer.headers.get(LEFT_OUT_HEADER)).toBe("2");
     expect(readArchive(new Uint8Array(await answer.arrayBuffer())).projects).toHaveLength(others.length);
     const leaving = new AbortController();
     const given = make(null, leaving.signal);

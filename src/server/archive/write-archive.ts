@@ -8,7 +8,6 @@ import {
   type ArchiveWish,
   type PortableShelf,
 } from "../../api/archive-schemas.ts";
-import { unpackHits } from "../../core/document/index.ts";
 import type { KitProfile } from "../../core/dynamics/index.ts";
 import { toOneLine } from "../../core/json-shape.ts";
 import { CHORE_SORT } from "../chores.ts";
@@ -17,7 +16,7 @@ import { type KeptSort, listKept } from "../kept.ts";
 import { listMaps } from "../note-maps.ts";
 import { allPatternFiles } from "../pattern-files.ts";
 import { listMarks } from "../pattern-marks.ts";
-import { jsonOfRow, type PatternRow } from "../patterns.ts";
+import { jsonOfRow, type PatternRow, recordedHitsOf } from "../patterns.ts";
 import { noSuchProject } from "../problem-error.ts";
 import { readTakeBytes } from "../projects.ts";
 import { RECIPE_SORT } from "../recipes.ts";
@@ -151,7 +150,7 @@ function portableProject(
     about.slice(0, -1),
     `"notices":${row.notices}`,
     `"pattern":${jsonOfRow(row)}`,
-    `"recordedHits":${JSON.stringify(unpackHits(JSON.parse(row.recorded_hits)))}`,
+    `"recordedHits":${JSON.stringify(recordedHitsOf(row))}`,
     `"changedHits":${joined(hits)}`,
     `"edits":${joined(edits)}}`,
   ].join(",\n");
