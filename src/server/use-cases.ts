@@ -10,15 +10,7 @@ import type {
   StaleAnswer,
 } from "../api/wire.ts";
 import type { TickRange } from "../core/commands/index.ts";
-import {
-  applyEdit,
-  findVoice,
-  type Hit,
-  type LogEntry,
-  type Pattern,
-  StaleEditError,
-  strokeName,
-} from "../core/document/index.ts";
+import { applyEdit, findVoice, type Hit, type LogEntry, StaleEditError, strokeName } from "../core/document/index.ts";
 import { type ExportChoice, isOfPart, newTake, type Part } from "../core/file/index.ts";
 import { toOneLine } from "../core/json-shape.ts";
 import { writeMidiFile } from "../core/smf/index.ts";

@@ -65,8 +65,10 @@ export async function withDevice(page: Page): Promise<void> {
           );
           return coming.length;
         },
-        send: (...bytes: number[]) =>
-          input.onmidimessage?.({ data: Uint8Array.from(bytes), timeStamp: performance.now() }),
+        send: (messages: readonly (readonly number[])[]) => {
+          const timeStamp = performance.now();
+          for (const bytes of messages) input.onmidimessage?.({ data: Uint8Array.from(bytes), timeStamp });
+        },
         sent,
         unplug: () => {
           input.state = "disconnected";
@@ -120,7 +122,7 @@ async function withSteadySound(page: Page): Promise<void> {
 interface Device {
   play(strokes: readonly DeviceStroke[], begins?: number): void;
   follow(lateMs: number, note: number): number;
-  send(...bytes: readonly number[]): void;
+  send(messages: readonly (readonly number[])[]): void;
   unplug(): void;
   readonly sent: readonly SentMessage[];
 }
@@ -141,8 +143,10 @@ export const device = {
       lateMs,
       note,
     ] as const),
-  send: (page: Page, ...bytes: number[]) =>
-    page.evaluate((all) => (window as unknown as { device: Device }).device.send(...all), bytes),
+  send: (page: Page, ...bytes: number[]) => device.sendTogether(page, bytes),
+  /** Messages of one moment, however long the test takes to say them. */
+  sendTogether: (page: Page, ...messages: readonly (readonly number[])[]) =>
+    page.evaluate((all) => (window as unknown as { device: Device }).device.send(all), messages),
   sent: (page: Page) => page.evaluate(() => [...(window as unknown as { device: Device }).device.sent]),
   unplug: (page: Page) => page.evaluate(() => (window as unknown as { device: Device }).device.unplug()),
 };
