@@ -123,7 +123,7 @@ export function findGrids(
       // Where the others say nothing new, the first answer stands.
       const saySame = first.every(({ grid }) => isSameGrid(grid, first[index]!.grid));
       if (saySame && ofOthers.length === 0 && !isFew) return [voiceId, first[index]!];
-      const worthOf = (grid: Grid) => (isOfOthers(grid, index, first, voices) ? SHARED_WORTH : 0);
+      const worthOf = worthBeside(index, first, voices);
       // A voice with many hits says itself how steadily it is played.
       const own = isFew ? fit(onsets, known) : fitted[index]!;
       return [voiceId, find(index, own, ofOthers, { worthOf, handMs: known.spreadMs })];
@@ -145,19 +145,30 @@ const FEW_HITS = 60;
 const SHARED_WORTH = 3;
 const FEWEST_OF_OTHERS = 12;
 
-function isOfOthers(
-  grid: Grid,
+/** What each grid is worth to a voice by what the others are on. Those who swing have shown how far already, so that it costs nothing more. */
+function worthBeside(
   index: number,
   found: readonly FoundGrid[],
   voices: readonly (readonly [string, Onsets])[],
-): boolean {
-  return found.some(
-    (one, other) =>
-      other !== index &&
-      !one.isPoor &&
-      voices[other]![1].ticks.length >= FEWEST_OF_OTHERS &&
-      (isSameGrid(one.grid, grid) || (one.ghostGrid !== undefined && isSameGrid(one.ghostGrid, grid))),
-  );
+): (grid: Grid) => number {
+  const others = found.flatMap((one, other): readonly { readonly grid: Grid; readonly hits: number }[] => {
+    const hits = voices[other]![1].ticks.length;
+    if (other === index || one.isPoor || hits < FEWEST_OF_OTHERS) return [];
+    return [one.grid, one.ghostGrid ?? one.grid].map((grid) => ({ grid, hits }));
+  });
+  const hitsOn = (grid: Grid) => others.reduce((sum, one) => sum + (isSameGrid(one.grid, grid) ? one.hits : 0), 0);
+  const costOfSwing = 0.5 * Math.log(voices[index]![1].ticks.length + 1);
+  return (grid) => {
+    const hits = hitsOn(grid);
+    if (hits === 0) return 0;
+    const swung = others.find(
+      (one) => one.grid.swingPercent !== undefined && one.grid.denominator === grid.denominator,
+    );
+    if (!swung || grid.family !== "straight") return SHARED_WORTH;
+    // One player hardly swings with one hand and not with the other: the larger part of the take says it.
+    if (grid.swingPercent !== undefined) return SHARED_WORTH + costOfSwing;
+    return hits > hitsOn(swung.grid) ? SHARED_WORTH : 0;
+  };
 }
 
 /** What all voices show together of how the take was played. Sequenced ones would have hands steadier than any. */

@@ -23,6 +23,8 @@ export const USUAL_PLAYER: KnownOfTake = { lateMs: 0, spreadMs: 8 };
 const PRIOR_HITS = 4;
 /** … and a habit that is rarely farther off the line than this. */
 const PRIOR_HABIT_MS = 15;
+/** No hand is looser than this: a few wide steps would explain anything. */
+const LOOSEST_MS = 40;
 /**
  * Who plays sixteenths plays some of them on eighths. A grid on which nearly all hits are beside those is likely a step off, and
  * does not gain by its few slots: hits are expected on any of them alike.
@@ -30,6 +32,8 @@ const PRIOR_HABIT_MS = 15;
 const MOST_FINEST_SHARE = 0.85;
 /** Nobody sits farther than this off the line, or off how late the take is. */
 const FARTHEST_HABIT_MS = 70;
+/** Dotted steps that do not fill a bar are counted from its line: what is beside all of them is on other steps. */
+const FARTHEST_HABIT_UNEVEN_MS = 35;
 const RARE_FINEST_SHARE = 0.12;
 const RARE_PRICE = 6;
 /** A grid is played only if at least this share of the hits is on slots that no coarser grid has. */
@@ -80,7 +84,8 @@ export function fitGrid(grid: Grid, onsets: Onsets, ppq: number, known: KnownOfT
     if (!isSettled) meanDriftMs = median(driftsMs);
   }
   const ownSpreadMs = summarizeDrifts(driftsMs).spreadMs;
-  const spreadMs = Math.sqrt((count * ownSpreadMs ** 2 + PRIOR_HITS * known.spreadMs ** 2) / (count + PRIOR_HITS));
+  const seenMs = Math.sqrt((count * ownSpreadMs ** 2 + PRIOR_HITS * known.spreadMs ** 2) / (count + PRIOR_HITS));
+  const spreadMs = Math.min(LOOSEST_MS, seenMs);
   const hitsOfLevel = new Float64Array(levels.slotsOfLevel.length);
   for (const level of levelOfHit) hitsOfLevel[level]!++;
   const densityOfLevel = densities(hitsOfLevel, levels, ppq);
@@ -100,7 +105,8 @@ export function fitGrid(grid: Grid, onsets: Onsets, ppq: number, known: KnownOfT
   if (grid.swingPercent !== undefined) score -= 0.5 * Math.log(count + 1);
   score -= 0.5 * ((meanDriftMs - lateMs) / PRIOR_HABIT_MS) ** 2;
   // A voice that never plays on the beat is off it, not late by half a step.
-  if (Math.abs(meanDriftMs - lateMs) > FARTHEST_HABIT_MS) score = Number.NEGATIVE_INFINITY;
+  const farthestMs = grid.family === "dotted" && !levels.isEven ? FARTHEST_HABIT_UNEVEN_MS : FARTHEST_HABIT_MS;
+  if (Math.abs(meanDriftMs - lateMs) > farthestMs) score = Number.NEGATIVE_INFINITY;
   // Where hardly any hit needs the finest slots, they are likelier to be a stretch of their own.
   if (hitsOfLevel.at(-1)! < RARE_FINEST_SHARE * count && levels.slotsOfLevel.length > 2) score -= RARE_PRICE;
   // A union of two plainer grids fits a part that mixes them, but nobody plays its finest slots.

@@ -1,0 +1,64 @@
+import { describe, expect, it } from "vitest";
+import { createRandom } from "../../standin/random.ts";
+import { hitAt, MS_PER_TICK, patternOf } from "../testing/patterns.ts";
+import { buildTimeMaps, gridName } from "../time/index.ts";
+import { findGrids } from "./find-grid.ts";
+
+// Loose hands, whose hits lie about so widely that a grid which nobody means comes near to explaining them.
+
+const SEEDS = [1, 2, 3, 4, 5, 6, 7, 8];
+const SPREAD_MS = 20;
+
+/** Places of a bar, in ticks of 480 a quarter. */
+interface Part {
+  readonly places: readonly number[];
+  readonly bars?: number;
+}
+
+/** The grids that are found for some voices of a take. */
+function gridsOf(parts: Readonly<Record<string, Part>>, seed: number, { numerator = 8, bpm = 120 } = {}) {
+  const random = createRandom(seed);
+  const barTicks = numerator * 240;
+  const msPerTick = (MS_PER_TICK * 120) / bpm;
+  const meters = [{ tick: 0, numerator, denominator: 8 }];
+  const byVoice = new Map(
+    Object.entries(parts).map(([voiceId, { places, bars = 16 }]) => [
+      voiceId,
+      Array.from({ length: bars }, (_, bar) => (bar + 1) * barTicks)
+        .flatMap((start) => places.map((place) => Math.round(start + place + random.bell(SPREAD_MS) / msPerTick)))
+        .map((tick, index) => hitAt(tick, { id: `${voiceId} ${index}`, voiceId }))
+        .sort((a, b) => a.recordedTick! - b.recordedTick!),
+    ]),
+  );
+  const maps = buildTimeMaps({ ...patternOf([]), meters, tempos: [{ tick: 0, usPerQuarter: 60_000_000 / bpm }] });
+  const found = findGrids(byVoice, new Map(), 0, maps);
+  return Object.fromEntries([...found].map(([voiceId, { grid }]) => [voiceId, gridName(grid)]));
+}
+
+describe("a loose hand", () => {
+  it("that strikes every third sixteenth beside the bar line is on sixteenths, not late on dotted ones", () => {
+    for (const seed of SEEDS)
+      expect(gridsOf({ snare: { places: [480, 840, 1200, 1560] } }, seed, { numerator: 7 }).snare, `seed ${seed}`).toBe(
+        "sixteenths",
+      );
+  });
+
+  it("is no explanation for hits that are all over the place", () => {
+    for (const seed of SEEDS) {
+      const random = createRandom(seed);
+      const hits = Array.from({ length: 60 }, (_, beat) => hitAt(Math.round(480 * (beat + 2) + random.bell(140))));
+      const [found] = findGrids(new Map([["snare", hits]]), new Map(), 0, buildTimeMaps(patternOf([]))).values();
+      expect(found!.spreadMs, `seed ${seed}`).toBeLessThanOrEqual(40);
+    }
+  });
+
+  it("swings as the rest of the take does, however little of it shows", () => {
+    const off = 0.57 * 240;
+    const hat = { places: Array.from({ length: 8 }, (_, pair) => [pair * 240, pair * 240 + off]).flat() };
+    const kick = { places: [0, 240 + off, 480, 960, 1440 + off], bars: 10 };
+    const found = SEEDS.map((seed) => gridsOf({ hat, kick }, seed));
+    const swung = found.filter((grids) => /swung 5[5678]/.test(grids.hat!));
+    expect(swung.length).toBeGreaterThan(SEEDS.length / 2);
+    for (const grids of swung) expect(grids.kick).toBe(grids.hat);
+  });
+});
