@@ -13,6 +13,7 @@ import { findGhostGrid } from "./find-ghost-grid.ts";
 import { beatsPlayed, type FoundStretches, findStretches, mostGain } from "./find-stretches.ts";
 import { findSwings } from "./find-swing.ts";
 import {
+  costOfSwing,
   fitGrid,
   type GridModel,
   isWithin,
@@ -157,7 +158,6 @@ function worthBeside(
     return [one.grid, one.ghostGrid ?? one.grid].map((grid) => ({ grid, hits }));
   });
   const hitsOn = (grid: Grid) => others.reduce((sum, one) => sum + (isSameGrid(one.grid, grid) ? one.hits : 0), 0);
-  const costOfSwing = 0.5 * Math.log(voices[index]![1].ticks.length + 1);
   return (grid) => {
     const hits = hitsOn(grid);
     if (hits === 0) return 0;
@@ -166,7 +166,7 @@ function worthBeside(
     );
     if (!swung || grid.family !== "straight") return SHARED_WORTH;
     // One player hardly swings with one hand and not with the other: the larger part of the take says it.
-    if (grid.swingPercent !== undefined) return SHARED_WORTH + costOfSwing;
+    if (grid.swingPercent !== undefined) return SHARED_WORTH + costOfSwing(voices[index]![1].ticks.length);
     return hits > hitsOn(swung.grid) ? SHARED_WORTH : 0;
   };
 }
@@ -291,24 +291,26 @@ function withStretches(
     const found = findStretches(model, onsets, maps, ofOthers, recurring);
     return { model, ...found, score: model.score + found.gain / thinning };
   };
-  let best = seek(fitted);
-  if (fitted.spreadMs > LOOSER * handMs) {
-    const steadier = seek(withSpread(fitted, handMs, fewer, ppq));
-    if (steadier.score > best.score) best = steadier;
-  }
-  for (let round = 1; round < MOST_ROUNDS && best.stretches.length > 0; round++) {
-    const { model, stretches } = best;
-    const spreadMs = spreadOutside(model, stretches, fewer, ppq);
-    if (onsets.ticks.length > MANY_HITS && spreadMs > STEADIER * model.spreadMs) break;
-    const steadier = spreadMs < model.spreadMs ? withSpread(model, spreadMs, fewer, ppq) : model;
-    const next = seek(
-      steadier,
-      stretches.map(({ grid }) => grid),
-    );
-    if (next.score <= best.score) break;
-    best = next;
-  }
-  return best;
+  const settle = (start: GridModel): WithStretches => {
+    let best = seek(start);
+    for (let round = 1; round < MOST_ROUNDS && best.stretches.length > 0; round++) {
+      const { model, stretches } = best;
+      const spreadMs = spreadOutside(model, stretches, fewer, ppq);
+      if (onsets.ticks.length > MANY_HITS && spreadMs > STEADIER * model.spreadMs) break;
+      const steadier = spreadMs < model.spreadMs ? withSpread(model, spreadMs, fewer, ppq) : model;
+      const next = seek(
+        steadier,
+        stretches.map(({ grid }) => grid),
+      );
+      if (next.score <= best.score) break;
+      best = next;
+    }
+    return best;
+  };
+  const own = settle(fitted);
+  if (fitted.spreadMs <= LOOSER * handMs) return own;
+  const steadier = settle(withSpread(fitted, handMs, fewer, ppq));
+  return steadier.score > own.score + HEDGE ? steadier : own;
 }
 
 const byScore = (a: Pick<GridModel, "score">, b: Pick<GridModel, "score">) => b.score - a.score;

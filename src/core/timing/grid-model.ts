@@ -102,7 +102,7 @@ export function fitGrid(grid: Grid, onsets: Onsets, ppq: number, known: KnownOfT
     for (let row = 0; row < count; row++) score += likelihoods[row]!;
   }
   score -= 0.5 * Math.log(count + 1) * levels.slotsOfLevel.length + familyPrice(grid, levels.isEven);
-  if (grid.swingPercent !== undefined) score -= 0.5 * Math.log(count + 1);
+  if (grid.swingPercent !== undefined) score -= costOfSwing(count);
   score -= 0.5 * ((meanDriftMs - lateMs) / PRIOR_HABIT_MS) ** 2;
   // A voice that never plays on the beat is off it, not late by half a step.
   const farthestMs = grid.family === "dotted" && !levels.isEven ? FARTHEST_HABIT_UNEVEN_MS : FARTHEST_HABIT_MS;
@@ -243,6 +243,12 @@ export class BarSlots {
 
 /** Quintuplets come in fills; hardly anybody plays them throughout. */
 const QUINTUPLET_PRICE = 20;
+
+/** A light swing that is hardly likelier than none is a hand that happens to be late. */
+const SWING_PRICE = 2;
+
+/** What it costs a voice of so many hits to say by itself how far it swings. */
+export const costOfSwing = (count: number) => 0.5 * Math.log(count + 1) + SWING_PRICE;
 
 /** Steps that hardly anybody plays throughout. */
 const FINE_PRICE = 8;
