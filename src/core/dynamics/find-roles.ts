@@ -15,18 +15,20 @@ const SMOOTHING = 3;
 const GHOST_RATIO = 0.62;
 const LOUDEST_GHOSTS = 72;
 /** Where ghosts have only one group above them, it is one of accents if it is as loud as this, or three times as loud as they are. */
-const SOFTEST_ACCENTS = 104;
+const SOFTEST_ACCENTS = 97;
 const ACCENT_RATIO = 0.32;
-/** A few soft hits beside many others, such as cross-talk, say nothing of those. */
+/** A few soft hits beside many others, such as cross-talk, say nothing of those; nor does what is too soft for a hand. */
 const FEWEST_GHOSTS = 0.1;
+const SOFTEST_GHOST_RATIO = 0.2;
+/** Fewer than this, softer than two clear groups, are slips of the pad. */
+const SLIPS_SHARE = 0.05;
 
 export const ONLY_STROKES: RoleBorders = { ghostTop: 0, accentBottom: 128 };
 const ONLY_GHOSTS: RoleBorders = { ghostTop: 127, accentBottom: 128 };
-/**
- * A voice whose hits are all about as loud as this is played in accents throughout, and one that is as soft in ghosts. Programs write
- * 100 where nobody has said how loud.
- */
-const ALL_ACCENTS = 103;
+/** A voice whose hits are all about as loud as this is played in accents throughout, and one that is as soft in ghosts. */
+const ALL_ACCENTS = 97;
+/** Programs write 100 where nobody has said how loud: what is all the same is played in accents only if it is louder. */
+const ALL_SAME_ACCENTS = 103;
 const ALL_GHOSTS = 40;
 
 /**
@@ -51,7 +53,7 @@ export function findRoleBorders(velocities: ArrayLike<number>, places?: ArrayLik
     .map((starts) => scored(byPlace, ({ mean }) => groupFrom(starts, mean), starts.length))
     .filter(({ groups }) => areTold(groups));
   const [best] = [...whole, ...told].sort((a, b) => b.score - a.score);
-  return bordersBetween(best?.groups ?? []);
+  return bordersBetween(best?.groups ?? [], anywhere[0]!.velocities.length === 1);
 }
 
 /** The last of the groups that begins no later. */
@@ -111,25 +113,28 @@ function areTold(groups: readonly Group[]): boolean {
   );
 }
 
-/** Which role each group is, and where it ends. */
-function bordersBetween(groups: readonly Group[]): RoleBorders {
+/** Which role each group is, and where it ends. @param isSame whether all hits are equally loud */
+function bordersBetween(groups: readonly Group[], isSame = false): RoleBorders {
   const [first, second, third] = groups;
   if (!first) return ONLY_STROKES;
   // A voice with one loudness has the role that it has by itself.
   if (!second)
-    return first.mean >= ALL_ACCENTS
+    return first.mean >= (isSame ? ALL_SAME_ACCENTS : ALL_ACCENTS)
       ? { ghostTop: 0, accentBottom: 1 }
       : first.mean <= ALL_GHOSTS
         ? ONLY_GHOSTS
         : ONLY_STROKES;
+  if (third && first.share < SLIPS_SHARE && isGhostly(second, third)) return bordersBetween([second, third]);
   if (third) return { ghostTop: borderOf(first, second), accentBottom: borderOf(second, third) + 1 };
   const border = borderOf(first, second);
-  const isGhostly = first.mean <= LOUDEST_GHOSTS && first.mean <= GHOST_RATIO * second.mean;
-  if (!isGhostly) return { ghostTop: 0, accentBottom: border + 1 };
-  const isHard =
-    second.mean >= SOFTEST_ACCENTS || (first.share >= FEWEST_GHOSTS && first.mean <= ACCENT_RATIO * second.mean);
+  if (!isGhostly(first, second)) return { ghostTop: 0, accentBottom: border + 1 };
+  const ratio = first.mean / second.mean;
+  const areGhosts = first.share >= FEWEST_GHOSTS && ratio >= SOFTEST_GHOST_RATIO;
+  const isHard = second.mean >= SOFTEST_ACCENTS || (areGhosts && ratio <= ACCENT_RATIO);
   return { ghostTop: border, accentBottom: isHard ? border + 1 : 128 };
 }
+
+const isGhostly = (soft: Group, loud: Group) => soft.mean <= LOUDEST_GHOSTS && soft.mean <= GHOST_RATIO * loud.mean;
 
 /** The loudest velocity that is as likely of the softer group as of the louder one. */
 function borderOf(soft: Group, loud: Group): number {

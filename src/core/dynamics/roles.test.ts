@@ -66,6 +66,9 @@ describe("roles", () => {
   it("are all accents in a voice that is always hit hard, and all ghosts in one that is always soft", () => {
     expect(findRoleBorders(around([112], 6))).toEqual({ ghostTop: 0, accentBottom: 1 });
     expect(findRoleBorders(around([28], 6))).toEqual({ ghostTop: 127, accentBottom: 128 });
+    // A hand that plays so loud means it; a program that writes 100 throughout means nothing.
+    expect(findRoleBorders(around([101], 6))).toEqual({ ghostTop: 0, accentBottom: 1 });
+    expect(findRoleBorders(new Array(40).fill(100))).toEqual({ ghostTop: 0, accentBottom: 128 });
   });
 
   it("are told by places of the bar where their loudness alone does not tell", () => {
@@ -90,6 +93,15 @@ describe("roles", () => {
   it("are not told by a few soft hits that other drums have left", () => {
     const talk = Array.from({ length: 5 }, (_, index) => 12 + index);
     expect(roleOf(84, findRoleBorders([...talk, ...around([84], 7)]))).toBe("stroke");
+  });
+
+  it("are not moved by a pad that has triggered twice, or hears its neighbours", () => {
+    const ghostsAndAccents = around([63, 109], 5);
+    const borders = findRoleBorders([20, 24, ...ghostsAndAccents]);
+    expect([24, 63, 109].map((velocity) => roleOf(velocity, borders))).toEqual(["ghost", "ghost", "accent"]);
+    // Far too soft for a hand that plays the others: they do not make those accents.
+    const talk = findRoleBorders([...around([11], 2).slice(0, 20), ...around([84], 7)]);
+    expect(roleOf(84, talk)).toBe("stroke");
   });
 
   it("do not merge where two loudnesses lie near each other", () => {

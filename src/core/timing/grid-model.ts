@@ -22,9 +22,10 @@ export const USUAL_PLAYER: KnownOfTake = { lateMs: 0, spreadMs: 8 };
 /** The spread that is known counts as if so many hits had shown it … */
 const PRIOR_HITS = 4;
 /** … and a habit that is rarely farther off the line than this. */
-const PRIOR_HABIT_MS = 15;
-/** No hand is looser than this: a few wide steps would explain anything. */
+const PRIOR_HABIT_MS = 12;
+/** No hand is looser than this, nor than hits that are anywhere in a step: wide steps or narrow ones would explain anything. */
 const LOOSEST_MS = 40;
+const LOOSEST_OF_STEP = 0.3;
 /**
  * Who plays sixteenths plays some of them on eighths. A grid on which nearly all hits are beside those is likely a step off, and
  * does not gain by its few slots: hits are expected on any of them alike.
@@ -85,7 +86,8 @@ export function fitGrid(grid: Grid, onsets: Onsets, ppq: number, known: KnownOfT
   }
   const ownSpreadMs = summarizeDrifts(driftsMs).spreadMs;
   const seenMs = Math.sqrt((count * ownSpreadMs ** 2 + PRIOR_HITS * known.spreadMs ** 2) / (count + PRIOR_HITS));
-  const spreadMs = Math.min(LOOSEST_MS, seenMs);
+  const stepMs = finder.stepTicks * (msPerTick[0] ?? 1);
+  const spreadMs = Math.min(LOOSEST_MS, LOOSEST_OF_STEP * stepMs, seenMs);
   const hitsOfLevel = new Float64Array(levels.slotsOfLevel.length);
   for (const level of levelOfHit) hitsOfLevel[level]!++;
   const densityOfLevel = densities(hitsOfLevel, levels, ppq);
