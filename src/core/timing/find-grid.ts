@@ -309,7 +309,9 @@ function withStretches(
   };
   const own = settle(fitted);
   if (fitted.spreadMs <= LOOSER * handMs) return own;
-  const steadier = settle(withSpread(fitted, handMs, fewer, ppq));
+  const steady = withSpread(fitted, handMs, fewer, ppq);
+  if (steady.score + mostGain(steady, onsets, ppq) / thinning <= own.score + HEDGE) return own;
+  const steadier = settle(steady);
   return steadier.score > own.score + HEDGE ? steadier : own;
 }
 

@@ -1,6 +1,6 @@
 import { GRID_CHOICES, type Grid, type GridStretch, gridStepTicks, isSameGrid, type TimeMaps } from "../time/index.ts";
-import { BarSlots, type GridModel, isWithin, logLikelihood, logLikelihoods } from "./grid-model.ts";
-import { type Onsets, someOnsets } from "./onsets.ts";
+import { BarSlots, type GridModel, isWithin, likelihoodOn, logLikelihood } from "./grid-model.ts";
+import type { Onsets } from "./onsets.ts";
 import { hitsByPulse, type PulseHits } from "./pulses.ts";
 
 /** What another grid must explain better before a stretch of it is believed, as a logarithm of likelihoods. */
@@ -21,9 +21,13 @@ const SHORTEST_STEP_MS = 22;
 /** A stray hit can gain about this much by another grid. */
 const MOST_GAIN = 9;
 
+/** A grid beside which more of the hits lie than this is none with exceptions. */
+const MOST_FAR = 0.6;
+
 /** What stretches could gain at the most, so that hopeless models need not be tried with them. */
 export function mostGain(model: GridModel, onsets: Onsets, ppq: number): number {
-  return MOST_GAIN * farHits(model, onsets, ppq).count;
+  const { count } = farHits(model, onsets, ppq);
+  return count > MOST_FAR * onsets.ticks.length ? Number.NEGATIVE_INFINITY : MOST_GAIN * count;
 }
 
 /** Which hits are far from their slot: 1 for each. */
@@ -75,36 +79,38 @@ export function findStretches(
   const { meterMap } = maps;
   const others = otherGrids(model.grid, onsets, meterMap.ppq);
   const units = doubtfulUnits(model, onsets, maps, ofOthers);
-  const rows = units.flatMap((unit) => unit.rows);
-  const base = likelihoodsOf(rows, model, onsets, meterMap.ppq);
-  const gains = others.map((grid) => gainsOf(grid, rows, model, base, onsets, meterMap.ppq));
-  const usualPrices = others.map((grid) => {
+  const base = likelihoodsIn(units, model, onsets, meterMap.ppq);
+  const gains = others.map((grid) => gainsOf(grid, units, model, base, onsets, meterMap.ppq));
+  const usualPrices = Float64Array.from(others, (grid) => {
     if (model.grid.denominator > 4 && recurring.some((one) => isSameGrid(one, grid))) return RECURRING_PRICE;
     const isUnusual = grid.family === "quintuplet" || gridStepTicks(grid, meterMap.ppq) < meterMap.ppq / 8;
     return isUnusual ? UNUSUAL_PRICE : STRETCH_PRICE;
   });
-  const priceAt = (unit: Unit, other: number) =>
-    unit.ofOthers.some((grid) => isSameGrid(grid, others[other]!)) ? SHARED_PRICE : usualPrices[other]!;
-  const path = bestPath(units, gains, priceAt);
+  const pricesAt = units.map(({ ofOthers: shared }) =>
+    shared.length === 0
+      ? usualPrices
+      : usualPrices.map((price, other) =>
+          shared.some((grid) => isSameGrid(grid, others[other]!)) ? SHARED_PRICE : price,
+        ),
+  );
+  const path = bestPath(units, gains, pricesAt);
   const stretches: GridStretch[] = [];
   let gain = 0;
   for (let start = 0, end = 0; start < path.length; start = end) {
     const other = path[start]!;
-    for (
-      end = start + 1;
-      end < path.length && path[end] === other && areNeighbours(units[end - 1]!, units[end]!);
-      end++
-    );
+    let gained = -(pricesAt[start]![other] ?? 0);
+    let telling = 0;
+    for (end = start; end < path.length && path[end] === other; end++) {
+      if (end > start && !areNeighbours(units[end - 1]!, units[end]!)) break;
+      gained += gains[other]?.gain[end] ?? 0;
+      telling += gains[other]?.telling[end] ?? 0;
+    }
     if (other === -1) continue;
-    const inStretch = units.slice(start, end).flatMap((unit) => unit.rows);
-    const telling = inStretch.filter((row) => gains[other]![row]! > TELLING_GAIN);
-    const price = priceAt(units[start]!, other);
-    const gained = inStretch.reduce((sum, row) => sum + gains[other]![row]!, 0) - price;
     // Who plays eighths some of the time plays eighths, and not quarters with exceptions.
     const isFiner =
       others[other]!.family === "straight" && model.grid.family === "straight" && model.grid.denominator > 4;
-    const fewest = price === SHARED_PRICE || isFiner ? 1 : FEWEST_TELLING_HITS;
-    if (telling.length < fewest || gained <= 0) continue;
+    const fewest = pricesAt[start]![other] === SHARED_PRICE || isFiner ? 1 : FEWEST_TELLING_HITS;
+    if (telling < fewest || gained <= 0) continue;
     gain += gained;
     stretches.push({ startTick: units[start]!.startTick, endTick: units[end - 1]!.endTick, grid: others[other]! });
   }
@@ -139,7 +145,8 @@ function doubtfulUnits(
   const { isFar } = farHits(model, onsets, maps.meterMap.ppq);
   const hints = ofOthers.toSorted((one, other) => one.startTick - other.startTick);
   let firstHint = 0;
-  return unitsOf(onsets, model.meanDriftMs, maps).flatMap((unit): Unit[] => {
+  const units: Unit[] = [];
+  for (const unit of unitsOf(onsets, model.meanDriftMs, maps)) {
     while (
       firstHint < hints.length &&
       hints[firstHint]!.endTick <= unit.startTick - LONGEST_HINT_QUARTERS * maps.meterMap.ppq
@@ -149,8 +156,11 @@ function doubtfulUnits(
     for (let at = firstHint; at < hints.length && hints[at]!.startTick < unit.endTick; at++) {
       if (hints[at]!.endTick > unit.startTick) here.push(hints[at]!.grid);
     }
-    return here.length > 0 || unit.rows.some((row) => isFar[row] === 1) ? [{ ...unit, ofOthers: here }] : [];
-  });
+    let isDoubtful = here.length > 0;
+    for (let row = unit.firstRow; row < unit.endRow && !isDoubtful; row++) isDoubtful = isFar[row] === 1;
+    if (isDoubtful) units.push({ ...unit, ofOthers: here });
+  }
+  return units;
 }
 
 /** Stretches of others may overlap, so those that ended a little earlier are still looked at. */
@@ -159,34 +169,45 @@ const LONGEST_HINT_QUARTERS = 64;
 /** A hit this many spreads from its slot makes one wonder. */
 const DOUBTFUL_SPREADS = 2.1;
 
-/** `logLikelihoods` for some rows; the others are 0. */
-function likelihoodsOf(rows: readonly number[], model: GridModel, onsets: Onsets, ppq: number): Float64Array {
-  const some = logLikelihoods(model, someOnsets(onsets, rows), ppq);
+/** `logLikelihoods` for the hits of some pulses; the others are 0. */
+function likelihoodsIn(units: readonly Unit[], model: GridModel, onsets: Onsets, ppq: number): Float64Array {
+  const likelihoodOf = likelihoodOn(model, onsets, ppq);
   const likelihoods = new Float64Array(onsets.ticks.length);
-  for (const [index, row] of rows.entries()) likelihoods[row] = some[index]!;
+  for (const { firstRow, endRow } of units)
+    for (let row = firstRow; row < endRow; row++) likelihoods[row] = likelihoodOf(row);
   return likelihoods;
 }
 
-/** How much better some hits are explained on another grid, with the same habit and spread. */
+/** How much better the hits of each pulse are explained on another grid, and how many of them speak for it. */
+interface Gains {
+  readonly gain: Float64Array;
+  readonly telling: Uint16Array;
+}
+
+/** With the same habit and spread. */
 function gainsOf(
   grid: Grid,
-  rows: readonly number[],
+  units: readonly Unit[],
   model: GridModel,
   base: Float64Array,
-  onsets: Onsets,
+  { inBarTicks, barTicks, msPerTick }: Onsets,
   ppq: number,
-): Float64Array {
-  const { inBarTicks, barTicks, msPerTick } = onsets;
+): Gains {
   const finder = new BarSlots(grid, ppq);
-  const gains = new Float64Array(base.length);
-  for (const row of rows) {
-    const centred = inBarTicks[row]! - model.meanDriftMs / msPerTick[row]!;
-    finder.find(centred, barTicks[row]!);
-    const slotsInBar = Math.max(1, barTicks[row]! / finder.stepTicks);
-    const offMs = (centred - finder.slot) * msPerTick[row]!;
-    gains[row] = logLikelihood(offMs, model.spreadMs, 1 / slotsInBar, barTicks[row]! * msPerTick[row]!) - base[row]!;
+  const gain = new Float64Array(units.length);
+  const telling = new Uint16Array(units.length);
+  for (const [at, { firstRow, endRow }] of units.entries()) {
+    for (let row = firstRow; row < endRow; row++) {
+      const centred = inBarTicks[row]! - model.meanDriftMs / msPerTick[row]!;
+      finder.find(centred, barTicks[row]!);
+      const slotsInBar = Math.max(1, barTicks[row]! / finder.stepTicks);
+      const offMs = (centred - finder.slot) * msPerTick[row]!;
+      const own = logLikelihood(offMs, model.spreadMs, 1 / slotsInBar, barTicks[row]! * msPerTick[row]!) - base[row]!;
+      gain[at]! += own;
+      if (own > TELLING_GAIN) telling[at]!++;
+    }
   }
-  return gains;
+  return { gain, telling };
 }
 
 function unitsOf({ ticks, msPerTick }: Onsets, meanDriftMs: number, { meterMap }: TimeMaps): readonly PulseHits[] {
@@ -200,39 +221,39 @@ function areNeighbours(before: Unit, after: Unit): boolean {
 /** For each unit which of the other grids it follows, or -1 for none. */
 function bestPath(
   units: readonly Unit[],
-  gains: readonly Float64Array[],
-  priceAt: (unit: Unit, other: number) => number,
+  gains: readonly Gains[],
+  pricesAt: readonly Float64Array[],
 ): readonly number[] {
   const count = gains.length;
   // Place `count` stands for the one grid.
   let best = new Float64Array(count + 1).fill(Number.NEGATIVE_INFINITY);
+  let next = new Float64Array(count + 1);
   best[count] = 0;
-  const cameFrom: Int8Array[] = [];
-  for (const [at, unit] of units.entries()) {
-    const isNext = at > 0 && areNeighbours(units[at - 1]!, unit);
+  const cameFrom = new Int8Array(units.length * (count + 1));
+  const leading = () => {
     let leader = 0;
     for (let other = 1; other <= count; other++) if (best[other]! > best[leader]!) leader = other;
-    const next = new Float64Array(count + 1);
-    const from = new Int8Array(count + 1);
+    return leader;
+  };
+  for (const [at, unit] of units.entries()) {
+    const isNext = at > 0 && areNeighbours(units[at - 1]!, unit);
+    const leader = leading();
+    const from = at * (count + 1);
     next[count] = best[leader]!;
-    from[count] = leader;
+    cameFrom[from + count] = leader;
     for (let other = 0; other < count; other++) {
-      const price = priceAt(unit, other);
+      const price = pricesAt[at]![other]!;
       const goesOn = isNext && best[other]! >= best[leader]! - price;
-      let gain = goesOn ? best[other]! : best[leader]! - price;
-      for (const row of unit.rows) gain += gains[other]![row]!;
-      next[other] = gain;
-      from[other] = goesOn ? other : leader;
+      next[other] = gains[other]!.gain[at]! + (goesOn ? best[other]! : best[leader]! - price);
+      cameFrom[from + other] = goesOn ? other : leader;
     }
-    cameFrom.push(from);
-    best = next;
+    [best, next] = [next, best];
   }
-  let state = 0;
-  for (let other = 1; other <= count; other++) if (best[other]! > best[state]!) state = other;
+  let state = leading();
   const path = new Array<number>(units.length);
   for (let at = units.length - 1; at >= 0; at--) {
     path[at] = state === count ? -1 : state;
-    state = cameFrom[at]![state]!;
+    state = cameFrom[at * (count + 1) + state]!;
   }
   return path;
 }

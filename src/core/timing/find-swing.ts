@@ -98,37 +98,49 @@ export function findSwings(voices: readonly Onsets[], ppq: number, lateMs: numbe
  */
 function settled(phasesOf: readonly (readonly number[])[], start: number, habitSpread: number): number {
   let middle = start;
-  /** How far hits are from the nearer of the two places. */
-  const offsOf = (habit: number, own: readonly number[]) =>
-    own.map((phase) => {
-      const off = phase - habit;
-      const isSecond = Math.abs(off - middle) < Math.abs(off);
-      return { isSecond, left: isSecond ? off - middle : off };
-    });
   const habits = phasesOf.map((own) => {
-    const near = offsOf(0, own).flatMap(({ left }) => (Math.abs(left) < FIRST_WITHIN ? [left] : []));
+    const near = own.flatMap((phase) => {
+      const left = Math.abs(phase - middle) < Math.abs(phase) ? phase - middle : phase;
+      return Math.abs(left) < FIRST_WITHIN ? [left] : [];
+    });
     return near.length > 0 ? median(near) : 0;
   });
+  // Of all hits, one voice after the other: how far each is from the nearer of the two places, and whether that is the second.
+  const count = phasesOf.reduce((sum, own) => sum + own.length, 0);
+  const lefts = new Float64Array(count);
+  const areSeconds = new Uint8Array(count);
   for (let round = 0; round < MOST_ROUNDS; round++) {
     const before = middle;
-    const offs = phasesOf.map((own, voice) => offsOf(habits[voice]!, own));
-    const spread = Math.max(LEAST_SPREAD, 1.4826 * median(offs.flat().map(({ left }) => Math.abs(left))));
+    let at = 0;
+    for (const [voice, own] of phasesOf.entries()) {
+      for (const phase of own) {
+        const off = phase - habits[voice]!;
+        const isSecond = Math.abs(off - middle) < Math.abs(off);
+        lefts[at] = isSecond ? off - middle : off;
+        areSeconds[at++] = isSecond ? 1 : 0;
+      }
+    }
+    const spread = Math.max(LEAST_SPREAD, 1.4826 * median(lefts.map(Math.abs)));
     const weightOf = (left: number) => Math.max(0, 1 - (left / (FAR_SPREADS * spread)) ** 2) ** 2;
     let [moved, seconds] = [0, 0];
-    for (const [voice, own] of offs.entries()) {
+    at = 0;
+    for (const [voice, own] of phasesOf.entries()) {
+      const end = at + own.length;
       let [sum, weights] = [0, 0];
-      for (const { left } of own) {
-        sum += weightOf(left) * left;
-        weights += weightOf(left);
+      for (let hit = at; hit < end; hit++) {
+        const weight = weightOf(lefts[hit]!);
+        sum += weight * lefts[hit]!;
+        weights += weight;
       }
       // A habit that few hits show is likelier small.
       const pull = (spread / habitSpread) ** 2;
       const habitMoved = (sum - pull * habits[voice]!) / (weights + pull);
       habits[voice]! += habitMoved;
-      for (const { left, isSecond } of own) {
-        if (!isSecond) continue;
-        moved += weightOf(left) * (left - habitMoved);
-        seconds += weightOf(left);
+      for (; at < end; at++) {
+        if (areSeconds[at] === 0) continue;
+        const weight = weightOf(lefts[at]!);
+        moved += weight * (lefts[at]! - habitMoved);
+        seconds += weight;
       }
     }
     // Where something else is played in nearly every pair, too few are left to tell more.

@@ -178,21 +178,27 @@ export function withSpread(model: GridModel, spreadMs: number, onsets: Onsets, p
 }
 
 /** For each onset the logarithm of how likely it is on the grid of a model, in hits a ms. */
-export function logLikelihoods(
+export function logLikelihoods(model: Omit<GridModel, "score">, onsets: Onsets, ppq: number): Float64Array {
+  const likelihoodOf = likelihoodOn(model, onsets, ppq);
+  const likelihoods = new Float64Array(onsets.ticks.length);
+  for (let row = 0; row < likelihoods.length; row++) likelihoods[row] = likelihoodOf(row);
+  return likelihoods;
+}
+
+/** The same for one onset at a time. */
+export function likelihoodOn(
   { grid, meanDriftMs, spreadMs, levels, densityOfLevel }: Omit<GridModel, "score">,
   { inBarTicks, barTicks, msPerTick }: Onsets,
   ppq: number,
-): Float64Array {
+): (row: number) => number {
   const finder = new BarSlots(grid, ppq);
-  const likelihoods = new Float64Array(inBarTicks.length);
-  for (let row = 0; row < likelihoods.length; row++) {
+  return (row) => {
     const centred = inBarTicks[row]! - meanDriftMs / msPerTick[row]!;
     finder.find(centred, barTicks[row]!);
     const density = densityOfLevel[finder.isBarEnd ? 0 : levels.levelOfSlot[finder.index]!]!;
     const offMs = (centred - finder.slot) * msPerTick[row]!;
-    likelihoods[row] = logLikelihood(offMs, spreadMs, density, barTicks[row]! * msPerTick[row]!);
-  }
-  return likelihoods;
+    return logLikelihood(offMs, spreadMs, density, barTicks[row]! * msPerTick[row]!);
+  };
 }
 
 const ROOT_OF_CIRCLE = Math.sqrt(2 * Math.PI);

@@ -79,7 +79,7 @@ export function thinned(onsets: Onsets, most: number): Onsets {
 }
 
 /** Some rows of the onsets. */
-export function someOnsets(onsets: Onsets, rows: ArrayLike<number>): Onsets {
+function someOnsets(onsets: Onsets, rows: ArrayLike<number>): Onsets {
   // A plain loop: `from` and `filter` of typed arrays go through iterators and calls, and are many times slower.
   const pick = (column: Float64Array) => {
     const some = new Float64Array(rows.length);

@@ -30,11 +30,12 @@ export class PulseFinder {
   }
 }
 
-/** The hits of one pulse. */
+/** The hits of one pulse: rows from `firstRow` to before `endRow`. */
 export interface PulseHits {
   readonly startTick: number;
   readonly endTick: number;
-  readonly rows: readonly number[];
+  readonly firstRow: number;
+  readonly endRow: number;
 }
 
 /**
@@ -47,13 +48,13 @@ export function hitsByPulse(
   placeTick: (row: number) => number,
   meterMap: MeterMap,
 ): readonly PulseHits[] {
-  const found: { startTick: number; endTick: number; rows: number[] }[] = [];
+  const found: { startTick: number; endTick: number; firstRow: number; endRow: number }[] = [];
   const finder = new PulseFinder(meterMap);
   for (let row = 0; row < count; row++) {
     const { startTick, endTick } = finder.find(placeTick(row));
     const last = found.at(-1);
-    if (last?.startTick === startTick) last.rows.push(row);
-    else found.push({ startTick, endTick, rows: [row] });
+    if (last?.startTick === startTick) last.endRow = row + 1;
+    else found.push({ startTick, endTick, firstRow: row, endRow: row + 1 });
   }
   return found;
 }
