@@ -20,8 +20,10 @@ export interface FoundLatency {
   readonly isConstant: boolean;
 }
 
-/** Voices that are known by so few hits count for less. */
-const weightOf = (hitCount: number) => Math.sqrt(hitCount);
+/** With so many hits a voice's chance is as large as its habit, which no number of hits averages away. */
+const HITS_OF_HABIT = 4;
+/** Voices that are known by few hits count for less; those with many all alike. @source weights of random effects */
+const weightOf = (hitCount: number) => hitCount / (hitCount + HITS_OF_HABIT);
 
 /**
  * How late the whole take came in, as a slow module or a wrong sound-card setting makes it: by what its voices are off on average,
