@@ -15,8 +15,13 @@ const SHARED_PRICE = 2;
 const TELLING_GAIN = 1.5;
 /** … and one alone may be a slip. */
 const FEWEST_TELLING_HITS = 2;
-/** Nobody plays steps shorter than this. */
+/** Nobody plays steps shorter than this, nor, so that they could be told, than so many spreads. */
 const SHORTEST_STEP_MS = 22;
+const SHORTEST_STEP_SPREADS = 2.5;
+/** Fills hurry: of a beat of so many hits all may be this many spreads ahead, at a price. */
+const FEWEST_HURRIED = 3;
+const HURRY_SPREADS = 1;
+const HURRY_PRICE = 1.5;
 
 /** A stray hit can gain about this much by another grid. */
 const MOST_GAIN = 9;
@@ -77,7 +82,7 @@ export function findStretches(
   recurring: readonly Grid[] = [],
 ): FoundStretches {
   const { meterMap } = maps;
-  const others = otherGrids(model.grid, onsets, meterMap.ppq);
+  const others = otherGrids(model, onsets, meterMap.ppq);
   const units = doubtfulUnits(model, onsets, maps, ofOthers);
   const base = likelihoodsIn(units, model, onsets, meterMap.ppq);
   const gains = others.map((grid) => gainsOf(grid, units, model, base, onsets, meterMap.ppq));
@@ -123,15 +128,14 @@ export function beatsPlayed(onsets: Onsets, grid: Grid, meanDriftMs: number, map
 }
 
 /** Grids that have slots which the one grid does not have. */
-function otherGrids(grid: Grid, { msPerTick }: Onsets, ppq: number): readonly Grid[] {
+function otherGrids({ grid, spreadMs }: GridModel, { msPerTick }: Onsets, ppq: number): readonly Grid[] {
   const { family, denominator } = grid;
   const even = { family, denominator };
   const tickMs = msPerTick[0] ?? 1;
+  const shortestMs = Math.max(SHORTEST_STEP_MS, SHORTEST_STEP_SPREADS * spreadMs);
   return GRID_CHOICES.filter(
     (other) =>
-      other.family !== "dotted" &&
-      !isWithin(other, even, ppq) &&
-      gridStepTicks(other, ppq) * tickMs >= SHORTEST_STEP_MS,
+      other.family !== "dotted" && !isWithin(other, even, ppq) && gridStepTicks(other, ppq) * tickMs >= shortestMs,
   );
 }
 
@@ -184,7 +188,7 @@ interface Gains {
   readonly telling: Uint16Array;
 }
 
-/** With the same habit and spread. */
+/** With the same habit and spread, hurried where that explains a beat better. */
 function gainsOf(
   grid: Grid,
   units: readonly Unit[],
@@ -197,14 +201,22 @@ function gainsOf(
   const gain = new Float64Array(units.length);
   const telling = new Uint16Array(units.length);
   for (const [at, { firstRow, endRow }] of units.entries()) {
-    for (let row = firstRow; row < endRow; row++) {
-      const centred = inBarTicks[row]! - model.meanDriftMs / msPerTick[row]!;
-      finder.find(centred, barTicks[row]!);
-      const slotsInBar = Math.max(1, barTicks[row]! / finder.stepTicks);
-      const offMs = (centred - finder.slot) * msPerTick[row]!;
-      const own = logLikelihood(offMs, model.spreadMs, 1 / slotsInBar, barTicks[row]! * msPerTick[row]!) - base[row]!;
-      gain[at]! += own;
-      if (own > TELLING_GAIN) telling[at]!++;
+    const hurries = endRow - firstRow < FEWEST_HURRIED ? [0] : [0, HURRY_SPREADS * model.spreadMs];
+    for (const hurryMs of hurries) {
+      let sum = hurryMs === 0 ? 0 : -HURRY_PRICE;
+      let count = 0;
+      for (let row = firstRow; row < endRow; row++) {
+        const centred = inBarTicks[row]! - (model.meanDriftMs - hurryMs) / msPerTick[row]!;
+        finder.find(centred, barTicks[row]!);
+        const slotsInBar = Math.max(1, barTicks[row]! / finder.stepTicks);
+        const offMs = (centred - finder.slot) * msPerTick[row]!;
+        const own = logLikelihood(offMs, model.spreadMs, 1 / slotsInBar, barTicks[row]! * msPerTick[row]!) - base[row]!;
+        sum += own;
+        if (own > TELLING_GAIN) count++;
+      }
+      if (hurryMs > 0 && sum <= gain[at]!) continue;
+      gain[at] = sum;
+      telling[at] = count;
     }
   }
   return { gain, telling };

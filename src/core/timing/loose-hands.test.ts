@@ -61,4 +61,26 @@ describe("a loose hand", () => {
     expect(swung.length).toBeGreaterThan(SEEDS.length / 2);
     for (const grids of swung) expect(grids.kick).toBe(grids.hat);
   });
+
+  it("that hurries a fill is on the steps of the fill, all of them ahead", () => {
+    const sextuplets = Array.from({ length: 12 }, (_, step) => 960 + step * 80);
+    const found = SEEDS.flatMap((seed) => {
+      const random = createRandom(seed);
+      const hits = Array.from({ length: 16 }, (_, bar) => bar + 1)
+        .flatMap((bar) => {
+          const isFill = bar % 4 === 0;
+          const places = isFill ? [480, ...sextuplets] : [480, 1440];
+          const hurryMs = (place: number) => (isFill && place >= 960 ? 26 : 0);
+          const offMs = (place: number) => random.bell(13) - hurryMs(place);
+          return places.map((place) => Math.round(bar * 1920 + place + offMs(place) / MS_PER_TICK));
+        })
+        .map((tick, index) => hitAt(tick, { id: `${index}` }));
+      hits.sort((a, b) => a.recordedTick! - b.recordedTick!);
+      const [one] = findGrids(new Map([["snare", hits]]), new Map(), 0, buildTimeMaps(patternOf([]))).values();
+      return one!.stretches.map(({ grid, startTick }) => `${gridName(grid)} in bar ${Math.floor(startTick / 1920)}`);
+    });
+    const right = found.filter((said) => /^sixteenth triplets in bar (4|8|12|16)$/.test(said));
+    // Heard as fills that are on time, eight of the thirty-two would be told.
+    expect(right.length, found.join(", ")).toBeGreaterThanOrEqual(20);
+  });
 });
