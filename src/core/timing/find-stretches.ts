@@ -29,7 +29,7 @@ const MOST_GAIN = 9;
 /** A grid beside which more of the hits lie than this is none with exceptions. */
 const MOST_FAR = 0.6;
 
-/** What stretches could gain at the most, so that hopeless models need not be tried with them. */
+/** What stretches could gain at the most, so that hopeless models need not be tried with them; of some nothing is expected at all. */
 export function mostGain(model: GridModel, onsets: Onsets, ppq: number): number {
   const { count } = farHits(model, onsets, ppq);
   return count > MOST_FAR * onsets.ticks.length ? Number.NEGATIVE_INFINITY : MOST_GAIN * count;
