@@ -155,7 +155,8 @@ function worthBeside(
   const others = found.flatMap((one, other): readonly { readonly grid: Grid; readonly hits: number }[] => {
     const hits = voices[other]![1].ticks.length;
     if (other === index || one.isPoor || hits < FEWEST_OF_OTHERS) return [];
-    return [one.grid, one.ghostGrid ?? one.grid].map((grid) => ({ grid, hits }));
+    // Half of a voice speaks for what its strokes are on, half for its ghosts.
+    return [one.grid, one.ghostGrid ?? one.grid].map((grid) => ({ grid, hits: hits / 2 }));
   });
   const hitsOn = (grid: Grid) => others.reduce((sum, one) => sum + (isSameGrid(one.grid, grid) ? one.hits : 0), 0);
   return (grid) => {
@@ -311,6 +312,7 @@ function withStretches(
   if (fitted.spreadMs <= LOOSER * handMs) return own;
   const steady = withSpread(fitted, handMs, fewer, ppq);
   if (steady.score + mostGain(steady, onsets, ppq) / thinning <= own.score + HEDGE) return own;
+  // Bursts that recur are cheap, so that chance finds some as well: it must be clearly better.
   const steadier = settle(steady);
   return steadier.score > own.score + HEDGE ? steadier : own;
 }

@@ -103,18 +103,24 @@ export function findStretches(
   let gain = 0;
   for (let start = 0, end = 0; start < path.length; start = end) {
     const other = path[start]!;
-    let gained = -(pricesAt[start]![other] ?? 0);
-    let telling = 0;
-    for (end = start; end < path.length && path[end] === other; end++) {
-      if (end > start && !areNeighbours(units[end - 1]!, units[end]!)) break;
-      gained += gains[other]?.gain[end] ?? 0;
-      telling += gains[other]?.telling[end] ?? 0;
-    }
+    for (
+      end = start + 1;
+      end < path.length && path[end] === other && areNeighbours(units[end - 1]!, units[end]!);
+      end++
+    );
     if (other === -1) continue;
+    const price = pricesAt[start]![other]!;
+    const { gain: gainAt, telling: tellingAt } = gains[other]!;
+    let gained = -price;
+    let telling = 0;
+    for (let at = start; at < end; at++) {
+      gained += gainAt[at]!;
+      telling += tellingAt[at]!;
+    }
     // Who plays eighths some of the time plays eighths, and not quarters with exceptions.
     const isFiner =
       others[other]!.family === "straight" && model.grid.family === "straight" && model.grid.denominator > 4;
-    const fewest = pricesAt[start]![other] === SHARED_PRICE || isFiner ? 1 : FEWEST_TELLING_HITS;
+    const fewest = price === SHARED_PRICE || isFiner ? 1 : FEWEST_TELLING_HITS;
     if (telling < fewest || gained <= 0) continue;
     gain += gained;
     stretches.push({ startTick: units[start]!.startTick, endTick: units[end - 1]!.endTick, grid: others[other]! });

@@ -1,5 +1,6 @@
 import { type Grid, gridStepTicks } from "../time/index.ts";
 import { median } from "./drift.ts";
+import { USUAL_HABIT_MS } from "./grid-model.ts";
 import type { Onsets } from "./onsets.ts";
 
 /** Less than this is nothing that is meant, nor is more. */
@@ -24,8 +25,6 @@ const SAME_WITHIN = 0.05;
 const SAME_SPREADS = 2.5;
 const MOST_SPREAD = 0.085;
 const LEAST_SAME_SHARE = 0.6;
-/** How far a voice sits off the line by habit, as a rule. */
-const HABIT_MS = 12;
 /** A hit this many spreads off says nothing. */
 const FAR_SPREADS = 5;
 /** Of hits to the tick. */
@@ -75,7 +74,7 @@ export function findSwings(voices: readonly Onsets[], ppq: number, lateMs: numbe
       weights += weight;
     }
     const pairMs = pairTicks * median(voices.flatMap(({ msPerTick }) => msPerTick[0] ?? []));
-    const middle = settled(inPlainPairs(placesOf), sum / weights, HABIT_MS / pairMs);
+    const middle = settled(inPlainPairs(placesOf), sum / weights, USUAL_HABIT_MS / pairMs);
     const error = spread / Math.sqrt(weights);
     if (middle - 0.5 < SURE_ERRORS * error) return [];
     const swingPercent = Math.round(middle * 1000) / 10;
@@ -98,11 +97,11 @@ export function findSwings(voices: readonly Onsets[], ppq: number, lateMs: numbe
  */
 function settled(phasesOf: readonly (readonly number[])[], start: number, habitSpread: number): number {
   let middle = start;
+  /** Whether a hit is nearer to the second place of its pair than to the first. */
+  const isSecond = (off: number) => Math.abs(off - middle) < Math.abs(off);
+  const leftOf = (off: number) => (isSecond(off) ? off - middle : off);
   const habits = phasesOf.map((own) => {
-    const near = own.flatMap((phase) => {
-      const left = Math.abs(phase - middle) < Math.abs(phase) ? phase - middle : phase;
-      return Math.abs(left) < FIRST_WITHIN ? [left] : [];
-    });
+    const near = own.map(leftOf).filter((left) => Math.abs(left) < FIRST_WITHIN);
     return near.length > 0 ? median(near) : 0;
   });
   // Of all hits, one voice after the other: how far each is from the nearer of the two places, and whether that is the second.
@@ -115,9 +114,8 @@ function settled(phasesOf: readonly (readonly number[])[], start: number, habitS
     for (const [voice, own] of phasesOf.entries()) {
       for (const phase of own) {
         const off = phase - habits[voice]!;
-        const isSecond = Math.abs(off - middle) < Math.abs(off);
-        lefts[at] = isSecond ? off - middle : off;
-        areSeconds[at++] = isSecond ? 1 : 0;
+        lefts[at] = leftOf(off);
+        areSeconds[at++] = isSecond(off) ? 1 : 0;
       }
     }
     const spread = Math.max(LEAST_SPREAD, 1.4826 * median(lefts.map(Math.abs)));

@@ -19,10 +19,10 @@ export interface KnownOfTake {
 
 /** A player of whom nothing is known yet. */
 export const USUAL_PLAYER: KnownOfTake = { lateMs: 0, spreadMs: 8 };
-/** The spread that is known counts as if so many hits had shown it … */
+/** The spread that is known counts as if so many hits had shown it. */
 const PRIOR_HITS = 4;
-/** … and a habit that is rarely farther off the line than this. */
-const PRIOR_HABIT_MS = 12;
+/** How far a voice sits off the line by habit, as a rule. */
+export const USUAL_HABIT_MS = 12;
 /** No hand is looser than this, nor than hits that are anywhere in a step: wide steps or narrow ones would explain anything. */
 const LOOSEST_MS = 40;
 const LOOSEST_OF_STEP = 0.3;
@@ -105,7 +105,7 @@ export function fitGrid(grid: Grid, onsets: Onsets, ppq: number, known: KnownOfT
   }
   score -= 0.5 * Math.log(count + 1) * levels.slotsOfLevel.length + familyPrice(grid, levels.isEven);
   if (grid.swingPercent !== undefined) score -= costOfSwing(count);
-  score -= 0.5 * ((meanDriftMs - lateMs) / PRIOR_HABIT_MS) ** 2;
+  score -= 0.5 * ((meanDriftMs - lateMs) / USUAL_HABIT_MS) ** 2;
   // A voice that never plays on the beat is off it, not late by half a step.
   const farthestMs = grid.family === "dotted" && !levels.isEven ? FARTHEST_HABIT_UNEVEN_MS : FARTHEST_HABIT_MS;
   if (Math.abs(meanDriftMs - lateMs) > farthestMs) score = Number.NEGATIVE_INFINITY;
