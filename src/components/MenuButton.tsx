@@ -1,5 +1,6 @@
 import { DropdownMenu } from "radix-ui";
 import type { ReactNode } from "react";
+import { leaveFocus } from "./page/leave-focus.ts";
 import { findByWord } from "./sentence/find-by-word.ts";
 import type { Choice } from "./sentence/SentenceChoice.tsx";
 
@@ -33,6 +34,7 @@ export function MenuButton({ label, children, groups, className, onPreview, onCh
           sideOffset={6}
           collisionPadding={10}
           onKeyDown={findByWord}
+          onCloseAutoFocus={leaveFocus}
           className="z-50 max-h-[min(70vh,var(--radix-dropdown-menu-content-available-height))] min-w-52 overflow-y-auto rounded-xl border border-hairline-strong bg-sheet p-1.5 shadow-lg"
         >
           {groups

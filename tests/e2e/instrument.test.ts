@@ -224,6 +224,25 @@ describe("the menu at the pointer", () => {
     await page.keyboard.press("Escape");
     await menu.waitFor({ state: "hidden" });
   });
+
+  it("stays when it is asked for in the moment in which another closes", async () => {
+    const page = await pages.open();
+    const { x, y } = await openTake(page);
+    const place = { clientX: x(QUARTER * 5.5), clientY: y(100) };
+    await page.mouse.click(place.clientX, place.clientY, { button: "right" });
+    const menu = page.getByRole("menu");
+    await menu.getByRole("menuitem", { name: "Loop bar 2" }).evaluate((item: HTMLElement, at) => {
+      item.click();
+      // Before any timer of the one that closes: what a press of the button is on a machine that is busy.
+      queueMicrotask(() => {
+        const asked = { ...at, bubbles: true, cancelable: true, button: 2, pointerType: "mouse" };
+        document.querySelector("main [role=grid]")?.dispatchEvent(new PointerEvent("contextmenu", asked));
+      });
+    }, place);
+    await page.getByRole("button", { name: "bar 2" }).waitFor();
+    await menu.getByRole("menuitem", { name: "Write a hit here" }).click();
+    expect(strokesOf((await exportBytes(page)).bytes, 38)).toHaveLength(17);
+  });
 });
 
 describe("for everyone", () => {

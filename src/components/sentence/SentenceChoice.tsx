@@ -2,6 +2,7 @@
 
 import { Check } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
+import { leaveFocus } from "../page/leave-focus.ts";
 import { findByWord } from "./find-by-word.ts";
 
 export interface Choice {
@@ -48,6 +49,7 @@ export function SentenceChoice(props: SentenceChoiceProps) {
           sideOffset={6}
           collisionPadding={10}
           onKeyDown={findByWord}
+          onCloseAutoFocus={leaveFocus}
           className="z-50 max-h-[min(70vh,var(--radix-dropdown-menu-content-available-height))] min-w-56 overflow-y-auto rounded-xl border border-hairline-strong bg-sheet p-1.5 shadow-lg"
         >
           <DropdownMenu.RadioGroup value={chosenId} onValueChange={onChoose}>

@@ -4,6 +4,7 @@ import clsx from "clsx";
 import { GripVertical, MoreHorizontal } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { sayTrouble } from "../../components/messages/say.ts";
+import { leaveFocus } from "../../components/page/leave-focus.ts";
 import { EditableName } from "../../components/sentence/EditableName.tsx";
 import { FAMILIES, type NoteMapEntry, strokeName, type Voice } from "../../core/document/index.ts";
 import { addStroke, removeVoice, renameStroke, renameVoice, setFamily, setInk } from "../../core/notemap/index.ts";
@@ -108,7 +109,7 @@ function VoiceMenu({ editor, voice }: { editor: MapEditor; voice: Voice }) {
         <MoreHorizontal size={15} />
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content align="start" className={contentClass}>
+        <DropdownMenu.Content align="start" onCloseAutoFocus={leaveFocus} className={contentClass}>
           <ChoiceMenu
             name={`Family: ${voice.family}`}
             value={voice.family}

@@ -2,6 +2,7 @@ import { Check, ChevronDown } from "lucide-react";
 import { DropdownMenu } from "radix-ui";
 import { useShallow } from "zustand/shallow";
 import { Key } from "../../../components/Key.tsx";
+import { leaveFocus } from "../../../components/page/leave-focus.ts";
 import { addLane } from "../../../core/commands/index.ts";
 import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
 import { COLOUR_BYS, type ColourBy } from "../../../store/bench/view.ts";
@@ -46,7 +47,7 @@ export function LanesMenu() {
         <ChevronDown size={13} />
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content align="start" sideOffset={4} className={CONTENT}>
+        <DropdownMenu.Content align="start" sideOffset={4} onCloseAutoFocus={leaveFocus} className={CONTENT}>
           <DropdownMenu.Label className="px-2 py-0.5 text-fine text-muted">Colour by</DropdownMenu.Label>
           <DropdownMenu.RadioGroup value={colourBy} onValueChange={(value) => store.colourLanesBy(value as ColourBy)}>
             {COLOUR_BYS.map((one) => (

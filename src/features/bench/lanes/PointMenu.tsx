@@ -2,6 +2,7 @@ import { ContextMenu } from "radix-ui";
 import { type MouseEvent, type ReactNode, type PointerEvent as ReactPointerEvent, useRef, useState } from "react";
 import { Key } from "../../../components/Key.tsx";
 import { say } from "../../../components/messages/say.ts";
+import { leaveFocus } from "../../../components/page/leave-focus.ts";
 import { useBench } from "../../../store/bench/bench-context.ts";
 import { useKeyNames } from "../commands/command-keys.ts";
 import { doAndSay } from "../commands/do-and-say.ts";
@@ -48,6 +49,7 @@ export function PointMenu({ children }: { children: ReactNode }) {
         <ContextMenu.Content
           aria-label={menu?.title}
           collisionPadding={8}
+          onCloseAutoFocus={leaveFocus}
           className="z-30 max-h-[80vh] min-w-60 overflow-y-auto rounded-xl border border-hairline-strong bg-sheet p-1.5 text-base shadow-lg"
         >
           <ContextMenu.Label className="px-2 py-0.5 text-fine text-muted">{menu?.title}</ContextMenu.Label>
