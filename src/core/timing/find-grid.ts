@@ -233,7 +233,7 @@ function findOne(
     // Dotted steps with exceptions are no grid that anybody has in mind.
     const mayHaveOthers = model.grid.family !== "dotted";
     const leader = Math.max(...tried.map(({ score }) => score));
-    const isHopeless = model.score + mostGain(model, onsets, ppq) / thinning < leader;
+    const isHopeless = model.score + mostGain(model, onsets, maps) / thinning < leader;
     if (!mayHaveOthers || isHopeless) tried.push({ ...model, stretches: [] });
     else {
       const { model: steady, stretches, score } = withStretches(model, onsets, fewer, maps, ofOthers, handMs);
@@ -311,7 +311,7 @@ function withStretches(
   const own = settle(fitted);
   if (fitted.spreadMs <= LOOSER * handMs) return own;
   const steady = withSpread(fitted, handMs, fewer, ppq);
-  if (steady.score + mostGain(steady, onsets, ppq) / thinning <= own.score + HEDGE) return own;
+  if (steady.score + mostGain(steady, onsets, maps) / thinning <= own.score + HEDGE) return own;
   // Bursts that recur are cheap, so that chance finds some as well: it must be clearly better.
   const steadier = settle(steady);
   return steadier.score > own.score + HEDGE ? steadier : own;

@@ -1,7 +1,8 @@
 import { GRID_CHOICES, type Grid, type GridStretch, gridStepTicks, isSameGrid, type TimeMaps } from "../time/index.ts";
-import { BarSlots, type GridModel, isWithin, likelihoodOn, logLikelihood } from "./grid-model.ts";
+import { type GridModel, isWithin } from "./grid-model.ts";
 import type { Onsets } from "./onsets.ts";
-import { hitsByPulse, type PulseHits } from "./pulses.ts";
+import type { PulseHits } from "./pulses.ts";
+import { type Gains, pulsesOf, type VoiceOnGrid, voiceOnGrid } from "./voice-on-grid.ts";
 
 /** What another grid must explain better before a stretch of it is believed, as a logarithm of likelihoods. */
 const STRETCH_PRICE = 7;
@@ -11,18 +12,11 @@ const UNUSUAL_PRICE = 11;
 const RECURRING_PRICE = 4;
 /** What it costs where another voice has such a stretch already: players fill together. */
 const SHARED_PRICE = 2;
-/** A hit that another grid explains better by this speaks for it … */
-const TELLING_GAIN = 1.5;
-/** … and one alone may be a slip. */
+/** One hit alone that speaks for another grid may be a slip. */
 const FEWEST_TELLING_HITS = 2;
 /** Nobody plays steps shorter than this, nor, so that they could be told, than so many spreads. */
 const SHORTEST_STEP_MS = 22;
 const SHORTEST_STEP_SPREADS = 2.5;
-/** Fills hurry: of a beat of so many hits all may be this many spreads ahead, at a price. */
-const FEWEST_HURRIED = 3;
-const HURRY_SPREADS = 1;
-const HURRY_PRICE = 1.5;
-
 /** A stray hit can gain about this much by another grid. */
 const MOST_GAIN = 9;
 
@@ -30,28 +24,9 @@ const MOST_GAIN = 9;
 const MOST_FAR = 0.6;
 
 /** What stretches could gain at the most, so that hopeless models need not be tried with them; of some nothing is expected at all. */
-export function mostGain(model: GridModel, onsets: Onsets, ppq: number): number {
-  const { count } = farHits(model, onsets, ppq);
-  return count > MOST_FAR * onsets.ticks.length ? Number.NEGATIVE_INFINITY : MOST_GAIN * count;
-}
-
-/** Which hits are far from their slot: 1 for each. */
-function farHits(
-  { grid, meanDriftMs, spreadMs }: GridModel,
-  { inBarTicks, barTicks, msPerTick }: Onsets,
-  ppq: number,
-): { readonly isFar: Uint8Array; readonly count: number } {
-  const finder = new BarSlots(grid, ppq);
-  const isFar = new Uint8Array(inBarTicks.length);
-  let count = 0;
-  for (let row = 0; row < isFar.length; row++) {
-    const centred = inBarTicks[row]! - meanDriftMs / msPerTick[row]!;
-    finder.find(centred, barTicks[row]!);
-    if (Math.abs(centred - finder.slot) * msPerTick[row]! <= DOUBTFUL_SPREADS * spreadMs) continue;
-    isFar[row] = 1;
-    count++;
-  }
-  return { isFar, count };
+export function mostGain(model: GridModel, onsets: Onsets, maps: TimeMaps): number {
+  const { farCount } = voiceOnGrid(model, onsets, maps);
+  return farCount > MOST_FAR * onsets.ticks.length ? Number.NEGATIVE_INFINITY : MOST_GAIN * farCount;
 }
 
 /** Stretches that explain a voice better than its one grid does, and by how much. */
@@ -61,7 +36,10 @@ export interface FoundStretches {
   readonly gain: number;
 }
 
-interface Unit extends PulseHits {
+/** A pulse that may follow another grid. */
+interface Unit extends Pick<PulseHits, "startTick" | "endTick"> {
+  /** Which of the voice's pulses it is. */
+  readonly pulse: number;
   /** What other voices follow in it. */
   readonly ofOthers: readonly Grid[];
 }
@@ -83,9 +61,10 @@ export function findStretches(
 ): FoundStretches {
   const { meterMap } = maps;
   const others = otherGrids(model, onsets, meterMap.ppq);
-  const units = doubtfulUnits(model, onsets, maps, ofOthers);
-  const base = likelihoodsIn(units, model, onsets, meterMap.ppq);
-  const gains = others.map((grid) => gainsOf(grid, units, model, base, onsets, meterMap.ppq));
+  const voice = voiceOnGrid(model, onsets, maps);
+  const units = doubtfulUnits(voice, ofOthers, meterMap.ppq);
+  const pulses = units.map(({ pulse }) => pulse);
+  const gains = others.map((grid) => voice.gainsOn(grid, pulses));
   const usualPrices = Float64Array.from(others, (grid) => {
     if (model.grid.denominator > 4 && recurring.some((one) => isSameGrid(one, grid))) return RECURRING_PRICE;
     const isUnusual = grid.family === "quintuplet" || gridStepTicks(grid, meterMap.ppq) < meterMap.ppq / 8;
@@ -114,8 +93,8 @@ export function findStretches(
     let gained = -price;
     let telling = 0;
     for (let at = start; at < end; at++) {
-      gained += gainAt[at]!;
-      telling += tellingAt[at]!;
+      gained += gainAt[pulses[at]!]!;
+      telling += tellingAt[pulses[at]!]!;
     }
     // Who plays eighths some of the time plays eighths, and not quarters with exceptions.
     const isFiner =
@@ -130,7 +109,7 @@ export function findStretches(
 
 /** The beats in which a voice plays, as stretches of the grid that it follows throughout. */
 export function beatsPlayed(onsets: Onsets, grid: Grid, meanDriftMs: number, maps: TimeMaps): readonly GridStretch[] {
-  return unitsOf(onsets, meanDriftMs, maps).map(({ startTick, endTick }) => ({ startTick, endTick, grid }));
+  return pulsesOf(onsets, meanDriftMs, maps).map(({ startTick, endTick }) => ({ startTick, endTick, grid }));
 }
 
 /** Grids that have slots which the one grid does not have. */
@@ -146,91 +125,29 @@ function otherGrids({ grid, spreadMs }: GridModel, { msPerTick }: Onsets, ppq: n
 }
 
 /** The pulses in which some hit is far from its slot, or in which another voice follows another grid: the rest needs no other. */
-function doubtfulUnits(
-  model: GridModel,
-  onsets: Onsets,
-  maps: TimeMaps,
-  ofOthers: readonly GridStretch[],
-): readonly Unit[] {
-  const { isFar } = farHits(model, onsets, maps.meterMap.ppq);
+function doubtfulUnits({ pulses, isFar }: VoiceOnGrid, ofOthers: readonly GridStretch[], ppq: number): readonly Unit[] {
   const hints = ofOthers.toSorted((one, other) => one.startTick - other.startTick);
   let firstHint = 0;
   const units: Unit[] = [];
-  for (const unit of unitsOf(onsets, model.meanDriftMs, maps)) {
-    while (
-      firstHint < hints.length &&
-      hints[firstHint]!.endTick <= unit.startTick - LONGEST_HINT_QUARTERS * maps.meterMap.ppq
-    )
+  for (let pulse = 0; pulse < pulses.length; pulse++) {
+    const { startTick, endTick, firstRow, endRow } = pulses[pulse]!;
+    while (firstHint < hints.length && hints[firstHint]!.endTick <= startTick - LONGEST_HINT_QUARTERS * ppq)
       firstHint++;
-    const here: Grid[] = [];
-    for (let at = firstHint; at < hints.length && hints[at]!.startTick < unit.endTick; at++) {
-      if (hints[at]!.endTick > unit.startTick) here.push(hints[at]!.grid);
+    let here = NO_GRIDS;
+    for (let at = firstHint; at < hints.length && hints[at]!.startTick < endTick; at++) {
+      if (hints[at]!.endTick > startTick) here = [...here, hints[at]!.grid];
     }
     let isDoubtful = here.length > 0;
-    for (let row = unit.firstRow; row < unit.endRow && !isDoubtful; row++) isDoubtful = isFar[row] === 1;
-    if (isDoubtful) units.push({ ...unit, ofOthers: here });
+    for (let row = firstRow; row < endRow && !isDoubtful; row++) isDoubtful = isFar[row] === 1;
+    if (isDoubtful) units.push({ pulse, startTick, endTick, ofOthers: here });
   }
   return units;
 }
 
+const NO_GRIDS: readonly Grid[] = [];
+
 /** Stretches of others may overlap, so those that ended a little earlier are still looked at. */
 const LONGEST_HINT_QUARTERS = 64;
-
-/** A hit this many spreads from its slot makes one wonder. */
-const DOUBTFUL_SPREADS = 2.1;
-
-/** `logLikelihoods` for the hits of some pulses; the others are 0. */
-function likelihoodsIn(units: readonly Unit[], model: GridModel, onsets: Onsets, ppq: number): Float64Array {
-  const likelihoodOf = likelihoodOn(model, onsets, ppq);
-  const likelihoods = new Float64Array(onsets.ticks.length);
-  for (const { firstRow, endRow } of units)
-    for (let row = firstRow; row < endRow; row++) likelihoods[row] = likelihoodOf(row);
-  return likelihoods;
-}
-
-/** How much better the hits of each pulse are explained on another grid, and how many of them speak for it. */
-interface Gains {
-  readonly gain: Float64Array;
-  readonly telling: Uint16Array;
-}
-
-/** With the same habit and spread, hurried where that explains a beat better. */
-function gainsOf(
-  grid: Grid,
-  units: readonly Unit[],
-  model: GridModel,
-  base: Float64Array,
-  { inBarTicks, barTicks, msPerTick }: Onsets,
-  ppq: number,
-): Gains {
-  const finder = new BarSlots(grid, ppq);
-  const gain = new Float64Array(units.length);
-  const telling = new Uint16Array(units.length);
-  for (const [at, { firstRow, endRow }] of units.entries()) {
-    const hurries = endRow - firstRow < FEWEST_HURRIED ? [0] : [0, HURRY_SPREADS * model.spreadMs];
-    for (const hurryMs of hurries) {
-      let sum = hurryMs === 0 ? 0 : -HURRY_PRICE;
-      let count = 0;
-      for (let row = firstRow; row < endRow; row++) {
-        const centred = inBarTicks[row]! - (model.meanDriftMs - hurryMs) / msPerTick[row]!;
-        finder.find(centred, barTicks[row]!);
-        const slotsInBar = Math.max(1, barTicks[row]! / finder.stepTicks);
-        const offMs = (centred - finder.slot) * msPerTick[row]!;
-        const own = logLikelihood(offMs, model.spreadMs, 1 / slotsInBar, barTicks[row]! * msPerTick[row]!) - base[row]!;
-        sum += own;
-        if (own > TELLING_GAIN) count++;
-      }
-      if (hurryMs > 0 && sum <= gain[at]!) continue;
-      gain[at] = sum;
-      telling[at] = count;
-    }
-  }
-  return { gain, telling };
-}
-
-function unitsOf({ ticks, msPerTick }: Onsets, meanDriftMs: number, { meterMap }: TimeMaps): readonly PulseHits[] {
-  return hitsByPulse(ticks.length, (row) => ticks[row]! - meanDriftMs / msPerTick[row]!, meterMap);
-}
 
 function areNeighbours(before: Unit, after: Unit): boolean {
   return after.startTick <= before.endTick;
@@ -253,8 +170,9 @@ function bestPath(
     for (let other = 1; other <= count; other++) if (best[other]! > best[leader]!) leader = other;
     return leader;
   };
-  for (const [at, unit] of units.entries()) {
-    const isNext = at > 0 && areNeighbours(units[at - 1]!, unit);
+  for (let at = 0; at < units.length; at++) {
+    const { pulse } = units[at]!;
+    const isNext = at > 0 && areNeighbours(units[at - 1]!, units[at]!);
     const leader = leading();
     const from = at * (count + 1);
     next[count] = best[leader]!;
@@ -262,7 +180,7 @@ function bestPath(
     for (let other = 0; other < count; other++) {
       const price = pricesAt[at]![other]!;
       const goesOn = isNext && best[other]! >= best[leader]! - price;
-      next[other] = gains[other]!.gain[at]! + (goesOn ? best[other]! : best[leader]! - price);
+      next[other] = gains[other]!.gain[pulse]! + (goesOn ? best[other]! : best[leader]! - price);
       cameFrom[from + other] = goesOn ? other : leader;
     }
     [best, next] = [next, best];

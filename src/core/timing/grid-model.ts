@@ -97,7 +97,7 @@ export function fitGrid(grid: Grid, onsets: Onsets, ppq: number, known: KnownOfT
     // Every hit is on the slot that it was found on last.
     for (let row = 0; row < count; row++) {
       const barMs = onsets.barTicks[row]! * msPerTick[row]!;
-      score += logLikelihood(driftsMs[row]! - meanDriftMs, spreadMs, densityOfLevel[levelOfHit[row]!]!, barMs);
+      score += Math.log(likelihood(driftsMs[row]! - meanDriftMs, spreadMs, densityOfLevel[levelOfHit[row]!]!, barMs));
     }
   } else {
     const likelihoods = logLikelihoods(model, onsets, ppq);
@@ -181,11 +181,11 @@ export function withSpread(model: GridModel, spreadMs: number, onsets: Onsets, p
 export function logLikelihoods(model: Omit<GridModel, "score">, onsets: Onsets, ppq: number): Float64Array {
   const likelihoodOf = likelihoodOn(model, onsets, ppq);
   const likelihoods = new Float64Array(onsets.ticks.length);
-  for (let row = 0; row < likelihoods.length; row++) likelihoods[row] = likelihoodOf(row);
+  for (let row = 0; row < likelihoods.length; row++) likelihoods[row] = Math.log(likelihoodOf(row));
   return likelihoods;
 }
 
-/** The same for one onset at a time. */
+/** How likely one onset is on the grid of a model, in hits a ms. */
 export function likelihoodOn(
   { grid, meanDriftMs, spreadMs, levels, densityOfLevel }: Omit<GridModel, "score">,
   { inBarTicks, barTicks, msPerTick }: Onsets,
@@ -197,17 +197,17 @@ export function likelihoodOn(
     finder.find(centred, barTicks[row]!);
     const density = densityOfLevel[finder.isBarEnd ? 0 : levels.levelOfSlot[finder.index]!]!;
     const offMs = (centred - finder.slot) * msPerTick[row]!;
-    return logLikelihood(offMs, spreadMs, density, barTicks[row]! * msPerTick[row]!);
+    return likelihood(offMs, spreadMs, density, barTicks[row]! * msPerTick[row]!);
   };
 }
 
 const ROOT_OF_CIRCLE = Math.sqrt(2 * Math.PI);
 
 /** @param offMs how far a hit is from its slot, the habit taken off; @param density the share of hits on that slot */
-export function logLikelihood(offMs: number, spreadMs: number, density: number, barMs: number): number {
+export function likelihood(offMs: number, spreadMs: number, density: number, barMs: number): number {
   const deviation = offMs / spreadMs;
   const bell = Math.exp(-0.5 * deviation * deviation) / (spreadMs * ROOT_OF_CIRCLE);
-  return Math.log((1 - STRAY_SHARE) * density * bell + STRAY_SHARE / barMs);
+  return (1 - STRAY_SHARE) * density * bell + STRAY_SHARE / barMs;
 }
 
 /** The logarithm of how likely a hit is that belongs to no slot. */
