@@ -18,10 +18,10 @@ import {
   type GridModel,
   isWithin,
   type KnownOfTake,
-  logLikelihoods,
-  logStray,
+  likelihoodOn,
   onRightSide,
   spreadOutside,
+  strayLikelihood,
   USUAL_PLAYER,
   withSpread,
 } from "./grid-model.ts";
@@ -321,15 +321,16 @@ const byScore = (a: Pick<GridModel, "score">, b: Pick<GridModel, "score">) => b.
 
 /** The share of hits that are more likely on a slot than anywhere; those in a stretch count as found there. */
 function shareExplained(model: GridModel, stretches: readonly GridStretch[], onsets: Onsets, ppq: number): number {
-  const likelihoods = logLikelihoods(model, onsets, ppq);
+  const { ticks, barTicks, msPerTick } = onsets;
+  const likelihoodOf = likelihoodOn(model, onsets, ppq);
   let explained = 0;
-  for (let row = 0; row < likelihoods.length; row++) {
-    const stray = logStray(onsets.barTicks[row]! * onsets.msPerTick[row]!);
-    const tick = onsets.ticks[row]!;
-    const isInStretch = stretches.some(({ startTick, endTick }) => tick >= startTick && tick < endTick);
-    if (isInStretch || likelihoods[row]! > stray + Math.LN2) explained++;
+  let at = 0;
+  for (let row = 0; row < ticks.length; row++) {
+    while (at < stretches.length && stretches[at]!.endTick <= ticks[row]!) at++;
+    const isInStretch = at < stretches.length && ticks[row]! >= stretches[at]!.startTick;
+    if (isInStretch || likelihoodOf(row) > 2 * strayLikelihood(barTicks[row]! * msPerTick[row]!)) explained++;
   }
-  return explained / likelihoods.length;
+  return explained / ticks.length;
 }
 
 /** How well a grid explains a voice: the share of hits that sit on a slot of it rather than anywhere, 0 to 1. */

@@ -6,6 +6,8 @@ import type { Onsets } from "./onsets.ts";
 /** Less than this is nothing that is meant, nor is more. */
 const LEAST_SWING_PERCENT = 53;
 const MOST_SWING_PERCENT = 70;
+/** A first look that is so much below it is not looked at closer. */
+const FIRST_LOOK_PERCENT = 2;
 /** So many standard errors from straight is no accident. */
 const SURE_ERRORS = 3;
 const TRIPLET_PERCENT = 200 / 3;
@@ -73,6 +75,7 @@ export function findSwings(voices: readonly Onsets[], ppq: number, lateMs: numbe
       sum += weight * mean(same);
       weights += weight;
     }
+    if (100 * (sum / weights) < LEAST_SWING_PERCENT - FIRST_LOOK_PERCENT) return [];
     const pairMs = pairTicks * median(voices.flatMap(({ msPerTick }) => msPerTick[0] ?? []));
     const middle = settled(inPlainPairs(placesOf), sum / weights, USUAL_HABIT_MS / pairMs);
     const error = spread / Math.sqrt(weights);

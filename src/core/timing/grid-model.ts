@@ -207,12 +207,12 @@ const ROOT_OF_CIRCLE = Math.sqrt(2 * Math.PI);
 export function likelihood(offMs: number, spreadMs: number, density: number, barMs: number): number {
   const deviation = offMs / spreadMs;
   const bell = Math.exp(-0.5 * deviation * deviation) / (spreadMs * ROOT_OF_CIRCLE);
-  return (1 - STRAY_SHARE) * density * bell + STRAY_SHARE / barMs;
+  return (1 - STRAY_SHARE) * density * bell + strayLikelihood(barMs);
 }
 
-/** The logarithm of how likely a hit is that belongs to no slot. */
-export function logStray(barMs: number): number {
-  return Math.log(STRAY_SHARE / barMs);
+/** How likely a hit is that belongs to no slot. */
+export function strayLikelihood(barMs: number): number {
+  return STRAY_SHARE / barMs;
 }
 
 /** Finds the slot of a place in a bar. It answers with itself, since an object for each hit would take most of the time. */
