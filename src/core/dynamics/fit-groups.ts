@@ -29,6 +29,8 @@ const SETTLED = 0.02;
 /** A place has the groups in the shares that the whole has, as if so many hits had shown it. */
 const PRIOR_AT_PLACE = 1;
 
+const VELOCITIES = Uint8Array.from({ length: 128 }, (_, velocity) => velocity);
+
 /** @param velocities 1 to 127, at least one */
 export function playedOf(velocities: ArrayLike<number>): Played {
   const histogram = new Float64Array(128);
@@ -37,13 +39,10 @@ export function playedOf(velocities: ArrayLike<number>): Played {
     histogram[velocities[index]!]!++;
     sum += velocities[index]!;
   }
-  const played = Uint8Array.from(histogram.keys()).filter((velocity) => histogram[velocity]! > 0);
-  return {
-    velocities: played,
-    hits: Float64Array.from(played, (velocity) => histogram[velocity]!),
-    count: velocities.length,
-    mean: sum / velocities.length,
-  };
+  const played = VELOCITIES.filter((velocity) => histogram[velocity]! > 0);
+  const hits = new Float64Array(played.length);
+  for (let at = 0; at < hits.length; at++) hits[at] = histogram[played[at]!]!;
+  return { velocities: played, hits, count: velocities.length, mean: sum / velocities.length };
 }
 
 /** How likely a group has a hit of a velocity, but for a factor that is the same for all. */
@@ -51,7 +50,7 @@ export function bell({ mean, spread }: Group, velocity: number): number {
   return Math.exp(-0.5 * ((velocity - mean) / spread) ** 2) / spread;
 }
 
-/** For each group, for each place, how likely a hit of each of its velocities is one of it. */
+/** For each place, for each group, how likely a hit of each of the place's velocities is one of it. */
 type Weights = readonly (readonly Float64Array[])[];
 
 /**
@@ -65,58 +64,70 @@ export function fitGroups(
   groupOf: GroupOf,
   groupCount: number,
 ): { readonly groups: readonly Group[]; readonly likelihood: number } {
-  const weights: Weights = Array.from({ length: groupCount }, (_, group) =>
-    byPlace.map((at) => Float64Array.from(at.velocities, (velocity) => (groupOf(at, velocity) === group ? 1 : 0))),
+  const numbers = Array.from({ length: groupCount }, (_, group) => group);
+  const weights: Weights = byPlace.map((at) =>
+    numbers.map((group) => Float64Array.from(at.velocities, (velocity) => (groupOf(at, velocity) === group ? 1 : 0))),
   );
   const count = byPlace.reduce((sum, at) => sum + at.count, 0);
+  const mostRounds = groupCount === 1 ? 1 : ROUNDS;
   let groups: readonly Group[] = [];
-  let likelihood = 0;
-  for (let round = 0; round < (groupCount === 1 ? 1 : ROUNDS); round++) {
-    const next = weights.map((weight) => groupFrom(byPlace, weight, count));
-    const isSettled = round > 0 && next.every(({ mean }, index) => Math.abs(mean - groups[index]!.mean) < SETTLED);
+  for (let round = 1; ; round++) {
+    const next = numbers.map((group) => groupFrom(byPlace, weights, group, count));
+    const isSettled = round > 1 && next.every(({ mean }, group) => Math.abs(mean - groups[group]!.mean) < SETTLED);
     groups = next;
-    likelihood = shareOut(groups, byPlace, weights);
-    if (isSettled) break;
+    const isLast = isSettled || round === mostRounds;
+    const likelihood = shareOut(groups, byPlace, weights, isLast);
+    if (isLast) return { groups, likelihood };
   }
-  return { groups, likelihood };
 }
 
-/** Shares each hit out to the groups. Plain loops: this runs dozens of times a voice. @returns the log of how likely all hits are */
-function shareOut(groups: readonly Group[], byPlace: readonly Played[], weights: Weights): number {
+/**
+ * Shares each hit out to the groups. Plain loops: this runs dozens of times a voice.
+ * @param isLast whether it is asked how likely all hits are, which costs a logarithm for each
+ * @returns the log of that, or 0
+ */
+function shareOut(groups: readonly Group[], byPlace: readonly Played[], weights: Weights, isLast: boolean): number {
   let likelihood = 0;
-  const bells = groups.map((group) => Float64Array.from({ length: 128 }, (_, velocity) => bell(group, velocity)));
+  const bells = groups.map(bellsOf);
   for (let place = 0; place < byPlace.length; place++) {
     const { velocities, hits, count } = byPlace[place]!;
-    const shares = groups.map(({ share }, index) => {
-      const weight = weights[index]![place]!;
+    const ofPlace = weights[place]!;
+    const shares = groups.map(({ share }, group) => {
+      if (byPlace.length === 1) return share;
       let own = PRIOR_AT_PLACE * share;
-      for (let at = 0; at < hits.length; at++) own += hits[at]! * weight[at]!;
-      return byPlace.length === 1 ? share : own / (count + PRIOR_AT_PLACE);
+      for (let at = 0; at < hits.length; at++) own += hits[at]! * ofPlace[group]![at]!;
+      return own / (count + PRIOR_AT_PLACE);
     });
     for (let at = 0; at < hits.length; at++) {
       let total = 0;
-      for (let index = 0; index < groups.length; index++) {
-        const one = shares[index]! * bells[index]![velocities[at]!]!;
-        weights[index]![place]![at] = one;
+      for (let group = 0; group < groups.length; group++) {
+        const one = shares[group]! * bells[group]![velocities[at]!]!;
+        ofPlace[group]![at] = one;
         total += one;
       }
-      for (let index = 0; index < groups.length; index++) {
-        weights[index]![place]![at] = total > 0 ? weights[index]![place]![at]! / total : 0;
+      for (let group = 0; group < groups.length; group++) {
+        ofPlace[group]![at] = total > 0 ? ofPlace[group]![at]! / total : 0;
       }
-      likelihood += hits[at]! * Math.log(Math.max(total, Number.MIN_VALUE));
+      if (isLast) likelihood += hits[at]! * Math.log(Math.max(total, Number.MIN_VALUE));
     }
   }
   return likelihood;
 }
 
+function bellsOf(group: Group): Float64Array {
+  const bells = new Float64Array(128);
+  for (let velocity = 0; velocity < 128; velocity++) bells[velocity] = bell(group, velocity);
+  return bells;
+}
+
 /** The group that hits of these weights are. */
-function groupFrom(byPlace: readonly Played[], weights: readonly Float64Array[], count: number): Group {
+function groupFrom(byPlace: readonly Played[], weights: Weights, group: number, count: number): Group {
   let hits = 0;
   let sum = 0;
   let squares = 0;
   for (let place = 0; place < byPlace.length; place++) {
     const played = byPlace[place]!;
-    const weight = weights[place]!;
+    const weight = weights[place]![group]!;
     for (let at = 0; at < weight.length; at++) {
       const own = played.hits[at]! * weight[at]!;
       const velocity = played.velocities[at]!;
