@@ -66,7 +66,11 @@ export function fitGroups(
 ): { readonly groups: readonly Group[]; readonly likelihood: number } {
   const numbers = Array.from({ length: groupCount }, (_, group) => group);
   const weights: Weights = byPlace.map((at) =>
-    numbers.map((group) => Float64Array.from(at.velocities, (velocity) => (groupOf(at, velocity) === group ? 1 : 0))),
+    numbers.map((group) => {
+      const guess = new Float64Array(at.velocities.length);
+      for (let index = 0; index < guess.length; index++) guess[index] = +(groupOf(at, at.velocities[index]!) === group);
+      return guess;
+    }),
   );
   const count = byPlace.reduce((sum, at) => sum + at.count, 0);
   const mostRounds = groupCount === 1 ? 1 : ROUNDS;

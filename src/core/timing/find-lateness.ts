@@ -106,23 +106,26 @@ export function findLateness(voices: readonly VoiceOfTake[], maps: TimeMaps): La
   const msPerTick = median(parts.map(({ onsets }) => onsets.msPerTick[0]!));
   const tables = new Tables(meterMap.ppq, SPREAD_MS / msPerTick);
   const count = Math.round(FARTHEST_LATE_MS / STEP_MS);
-  const readings = Array.from({ length: 2 * count + 1 }, (_, index) => {
-    const lateMs = (index - count) * STEP_MS;
-    let score = -0.5 * (lateMs / USUAL_LATE_MS) ** 2;
-    for (const { onsets, rows, work, weight, loudest } of parts) {
-      let usual = 0;
-      let unusual = 0;
-      for (const row of rows) {
-        const tick = onsets.ticks[row]! - lateMs / onsets.msPerTick[row]!;
-        // What is loud is on the beat rather than beside it.
-        const share = Math.min(1, onsets.velocities[row]! / loudest);
-        usual += share * tables.at(HABITS[work], tick, meterMap);
-        unusual += share * tables.at(UNUSUAL, tick, meterMap);
+  const latesMs = Array.from({ length: 2 * count + 1 }, (_, index) => (index - count) * STEP_MS);
+  const scores = latesMs.map((lateMs) => -0.5 * (lateMs / USUAL_LATE_MS) ** 2);
+  for (const { onsets, rows, work, weight, loudest } of parts) {
+    const usual = new Float64Array(latesMs.length);
+    const unusual = new Float64Array(latesMs.length);
+    for (const row of rows) {
+      // What is loud is on the beat rather than beside it.
+      const share = Math.min(1, onsets.velocities[row]! / loudest);
+      // Hot. All readings of a hit are near each other, mostly in one bar.
+      for (let index = 0; index < latesMs.length; index++) {
+        const tick = onsets.ticks[row]! - latesMs[index]! / onsets.msPerTick[row]!;
+        usual[index]! += share * tables.at(HABITS[work], tick, meterMap);
+        unusual[index]! += share * tables.at(UNUSUAL, tick, meterMap);
       }
-      score += logOfSum(weight * usual, weight * unusual - UNUSUAL_PRICE);
     }
-    return { lateMs, score };
-  });
+    for (let index = 0; index < scores.length; index++) {
+      scores[index]! += logOfSum(weight * usual[index]!, weight * unusual[index]! - UNUSUAL_PRICE);
+    }
+  }
+  const readings = latesMs.map((lateMs, index) => ({ lateMs, score: scores[index]! }));
   const saysBars = parts.some(({ work }) => work === "kick" || work === "backBeat");
   return bestTwo(readings, saysBars ? CLOSE_CALL : CLOSE_CALL_WITHOUT);
 }
