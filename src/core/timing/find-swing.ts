@@ -51,11 +51,10 @@ export function findSwings(voices: readonly Onsets[], ppq: number, lateMs: numbe
     const pairTicks = 2 * gridStepTicks(grid, ppq);
     const placesOf = voices.map((onsets) => placesInPairs(onsets, pairTicks, lateMs));
     const phasesOf = placesOf.map((places) => places.map(({ phase }) => phase));
-    const all = phasesOf.flat();
     // A voice that is late by habit is late with both; one without firsts does not show what is its habit and what is swing.
     const measured = phasesOf.map(pairOf).filter(({ firsts }) => firsts.length >= FEWEST_FIRSTS);
     const areEnough = measured.reduce((sum, { seconds }) => sum + seconds.length, 0) >= FEWEST_HITS;
-    const pairs = areEnough ? measured : [pairOf(all)];
+    const pairs = areEnough ? measured : [pairOf(phasesOf.flat())];
     const seconds = pairs.flatMap((pair) => pair.seconds);
     if (seconds.length < FEWEST_HITS || pairs.every(({ firsts }) => firsts.length === 0)) return [];
     const rough = median(seconds);
@@ -83,7 +82,7 @@ export function findSwings(voices: readonly Onsets[], ppq: number, lateMs: numbe
     const swingPercent = Math.round(middle * 1000) / 10;
     if (swingPercent < LEAST_SWING_PERCENT || swingPercent > MOST_SWING_PERCENT) return [];
     const fromTriplet = Math.abs(swingPercent - TRIPLET_PERCENT);
-    const middles = all.filter((phase) => phase > MIDDLE_FROM && phase < MIDDLE_TO).length;
+    const middles = phasesOf.flat().filter((phase) => phase > MIDDLE_FROM && phase < MIDDLE_TO).length;
     const isTriplet =
       fromTriplet < Math.max(LEAST_FROM_TRIPLET, 100 * TRIPLET_ERRORS * error) ||
       (fromTriplet < 3 && middles > MOST_MIDDLES * sameCount);

@@ -1,4 +1,5 @@
 import { baseTick, baseVelocity, columnOf, type Hit } from "../document/pattern.ts";
+import { remembering } from "../remember.ts";
 import { barAt, type TimeMaps, ticksToMs, tickToMs } from "../time/index.ts";
 import { findGraceNotes } from "./grace-notes.ts";
 
@@ -66,8 +67,13 @@ const RUN_LENGTH = 48;
  * every so many of them: of hats in eighths every fourth is on a half note.
  */
 export function thinned(onsets: Onsets, most: number): Onsets {
+  return onsets.ticks.length <= most ? onsets : rememberThinned(onsets, [most], () => runsOf(onsets, most));
+}
+
+const rememberThinned = remembering<Onsets, Onsets>();
+
+function runsOf(onsets: Onsets, most: number): Onsets {
   const count = onsets.ticks.length;
-  if (count <= most) return onsets;
   const runs = Math.max(1, Math.round(most / RUN_LENGTH));
   const rows: number[] = [];
   for (let run = 0; run < runs; run++) {
