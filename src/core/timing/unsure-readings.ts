@@ -83,14 +83,16 @@ export function rowsOfUnevenRolls(
     if (rollRows[first] !== first) continue;
     while (end < rollRows.length && rollRows[end] === first) end++;
     const movedTicks = slotTicks[first]! - pocketTicks[first]!;
-    const rows = Array.from({ length: end - first }, (_, stroke) => first + stroke);
-    const areOnSteps = ROLLED_STEPS.some((steps) =>
-      rows.every((row) => {
+    // Plain loops: a part may be made of rolls, and it is treated anew while a setting is dragged.
+    const areOnSteps = ROLLED_STEPS.some((steps) => {
+      for (let row = first; row < end; row++) {
         const place = ((pocketTicks[row]! + movedTicks) / ppq) * steps;
-        return Math.abs(place - Math.round(place)) < ON_STEP * steps;
-      }),
-    );
-    if (!areOnSteps) found.push(...rows);
+        if (Math.abs(place - Math.round(place)) >= ON_STEP * steps) return false;
+      }
+      return true;
+    });
+    if (areOnSteps) continue;
+    for (let row = first; row < end; row++) found.push(row);
   }
   return found;
 }
