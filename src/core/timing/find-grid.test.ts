@@ -149,6 +149,21 @@ describe("the fit of every grid", () => {
     }
   });
 
+  it("is no better than chance for a voice that is on no grid", () => {
+    const hits = Array.from({ length: 120 }, (_, index) =>
+      hitAt(Math.round(index * 346 + 160 * Math.sin(index * index))),
+    );
+    const maps = buildTimeMaps(patternOf(hits, { lengthTicks: 43_200 }));
+    const found = findGrid(hits, maps)!;
+    expect(found.isPoor).toBe(true);
+    const share = (denominator: number) =>
+      gridFits(hits, found, maps).find(({ grid }) => grid.denominator === denominator && grid.family === "straight")!
+        .share;
+    expect(share(4)).toBeLessThan(0.3);
+    expect(share(8)).toBeLessThan(0.5);
+    expect(share(16)).toBeLessThan(0.8);
+  });
+
   it("leaves out ghosts that have a grid of their own", () => {
     const backBeats = Array.from({ length: 32 }, (_, index) => hitAt(480 + index * 960, { recordedVelocity: 110 }));
     const ghosts = Array.from({ length: 96 }, (_, index) =>

@@ -387,7 +387,8 @@ export function gridFits(hits: readonly Hit[], found: FoundGrid, maps: TimeMaps)
       found.meanDriftMs,
     );
     // A coarse grid would take what it does not explain for loose playing: the hand is as steady as on the grid that was found.
-    const steady = { ...model, spreadMs: Math.max(found.spreadMs, STEADIEST_MS), meanDriftMs: found.meanDriftMs };
+    const spreadMs = found.isPoor ? USUAL_PLAYER.spreadMs : Math.max(found.spreadMs, STEADIEST_MS);
+    const steady = { ...model, spreadMs, meanDriftMs: found.meanDriftMs };
     const share = shareExplained(steady, [], onsets, ppq);
     // Around slots that few hits were played for there is no habit.
     const meanDriftMs = share < LEAST_FOR_HABIT ? found.meanDriftMs : model.meanDriftMs;

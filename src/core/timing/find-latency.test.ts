@@ -39,6 +39,10 @@ describe("latency", () => {
     // Nobody is so late by habit.
     expect(findLatency([voice(70), voice(66)])?.ms).toBe(68);
     expect(findLatency([voice(14), voice(14), voice(14, 100, true), { hitCount: 9, found: null }])).toBeNull();
+    // Of a take to no click, a few cymbals are on some grid or other.
+    const toNoClick = [voice(40, 200, true), voice(-31, 150, true), voice(56, 60, true)];
+    expect(findLatency([...toNoClick, voice(56, 8), voice(54, 40), voice(56, 90)])).toBeNull();
+    expect(findLatency([voice(-31, 150, true), voice(56, 80), voice(54, 400), voice(56, 90)])?.ms).toBe(55.5);
   });
 
   it("is constant where every hit is off by the same to the tick, which one voice is enough to tell", () => {

@@ -11,6 +11,8 @@ const FEWEST_VOICES = 3;
 const NO_HABIT_MS = 30;
 /** Voices that are on their slots to the tick, and off by the same to within this, were put there by no hand. */
 const CONSTANT_MS = 1.5;
+/** Where more of the hits than this are on no grid, the take does not follow the file, and is not late by anything. */
+const MOST_ON_NONE = 0.5;
 
 /** What a take as a whole is late by. */
 export interface FoundLatency {
@@ -39,7 +41,7 @@ export function findLatency(
       ? [{ ms: found.meanDriftMs, spreadMs: found.spreadMs, isExact: found.isExact, weight: weightOf(hitCount) }]
       : [],
   );
-  if (known.length === 0) return null;
+  if (known.length === 0 || shareOnNone(voices) > MOST_ON_NONE) return null;
   const total = known.reduce((sum, { weight }) => sum + weight, 0);
   const mean = (of: (one: (typeof known)[number]) => number) =>
     known.reduce((sum, one) => sum + of(one) * one.weight, 0) / total;
@@ -54,6 +56,16 @@ export function findLatency(
   const habitMs = HABIT_SHARE * mean(({ spreadMs }) => spreadMs);
   const errorMs = Math.max(Math.sqrt(variance / (known.length - 1)), habitMs / Math.sqrt(known.length));
   return Math.abs(meanMs) >= Math.max(LEAST_MS, SURE_ERRORS * errorMs) ? latency : null;
+}
+
+function shareOnNone(voices: Parameters<typeof findLatency>[0]): number {
+  let [onNone, all] = [0, 0];
+  for (const { found, hitCount } of voices) {
+    if (!found) continue;
+    all += hitCount;
+    if (found.isPoor) onNone += hitCount;
+  }
+  return onNone / all;
 }
 
 const toHalf = (ms: number) => Math.round(ms * 2) / 2;
