@@ -2,8 +2,8 @@ import { hitsByVoice } from "../../src/core/document/index.ts";
 import { importTake } from "../../src/core/file/index.ts";
 import { GENERAL_MIDI, guessNotes } from "../../src/core/notemap/index.ts";
 import { writeMidiFile } from "../../src/core/smf/index.ts";
+import { studyVoices } from "../../src/core/study/index.ts";
 import { buildTimeMaps } from "../../src/core/time/index.ts";
-import { studyVoices } from "../../src/core/timing/index.ts";
 import { createRandom } from "../../src/standin/random.ts";
 import type { PlayedTake } from "./player.ts";
 

@@ -14,6 +14,14 @@ import { exportTake, findLengthFaults, importTake } from "../core/file/index.ts"
 import { GENERAL_MIDI } from "../core/notemap/index.ts";
 import { type TimingRecipe, withRecipe } from "../core/recipe.ts";
 import { readMidiFile } from "../core/smf/index.ts";
+import {
+  type Fault,
+  type FoundGrid,
+  type FreeOpening,
+  faultSentence,
+  findLatency,
+  studyVoices,
+} from "../core/study/index.ts";
 import { studyTempo, type TempoVerdict, takeTempo } from "../core/tempo/index.ts";
 import {
   buildTimeMaps,
@@ -23,15 +31,7 @@ import {
   type GridPlan,
   type MeterMap,
 } from "../core/time/index.ts";
-import {
-  AS_RECORDED,
-  type Fault,
-  type FoundGrid,
-  type FreeOpening,
-  faultSentence,
-  findLatency,
-  studyVoices,
-} from "../core/timing/index.ts";
+import { AS_RECORDED } from "../core/timing/index.ts";
 import { type CleanedHits, type SettledVoice, settle, treat } from "../core/treat.ts";
 import { planOf, readPlans, readRecipe } from "./files.ts";
 import { flagNames } from "./flag-names.ts";

@@ -4,9 +4,10 @@ import { findDoubts, type Guess, guessNotes } from "../core/notemap/index.ts";
 import { summarizeTake } from "../core/overview/index.ts";
 import type { Notice } from "../core/smf/index.ts";
 import { barsOf, findSections, songVoices } from "../core/song/index.ts";
+import { type FoundGrid, findLatency } from "../core/study/index.ts";
 import { studyTempo } from "../core/tempo/index.ts";
 import { buildTimeMaps, formatBarBeat, formatGrid, type Grid, type TimeMaps } from "../core/time/index.ts";
-import { type FoundGrid, findLatency, quantize } from "../core/timing/index.ts";
+import { quantize } from "../core/timing/index.ts";
 import { flagNames } from "./flag-names.ts";
 
 /** Everything that is found of a take, as `public/inspect.schema.json` describes it, so that others can measure it. */

@@ -1,8 +1,8 @@
 import { importTake } from "../core/file/index.ts";
 import { GENERAL_MIDI } from "../core/notemap/index.ts";
 import { summarizeTake } from "../core/overview/index.ts";
+import { foundGridSentence } from "../core/study/index.ts";
 import { buildMeterMap, formatBarBeat } from "../core/time/index.ts";
-import { foundGridSentence } from "../core/timing/index.ts";
 import { findingsOf } from "./findings.ts";
 
 /** What is in a take, as JSON or as lines to read. */

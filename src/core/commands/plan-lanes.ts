@@ -1,10 +1,10 @@
 import { sortVoiceIds } from "../document/index.ts";
 import { hitsByVoice, type Lane, type Pattern } from "../document/pattern.ts";
 import { DEFAULT_TREATMENT, type Treatment } from "../document/treatment.ts";
+import type { FoundGrid } from "../study/find-grid.ts";
+import { lateOf } from "../study/find-lateness.ts";
+import { studyVoices } from "../study/study-voices.ts";
 import { buildTimeMaps } from "../time/index.ts";
-import type { FoundGrid } from "../timing/find-grid.ts";
-import { lateOf } from "../timing/find-lateness.ts";
-import { studyVoices } from "../timing/study-voices.ts";
 
 /**
  * The lanes of a take that nothing was done to yet, each on the grid that is found for it.

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { applyEdit, type Hit, invertEdit } from "../document/index.ts";
+import type { FoundGrid } from "../study/find-grid.ts";
 import { hitAt, laneOf, patternOf } from "../testing/patterns.ts";
-import type { FoundGrid } from "../timing/find-grid.ts";
 import { onFoundGrid, planLanes } from "./plan-lanes.ts";
 import { readLate } from "./read-late.ts";
 

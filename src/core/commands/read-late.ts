@@ -1,7 +1,7 @@
 import type { Edit } from "../document/index.ts";
 import { hitsByVoice, type Pattern } from "../document/pattern.ts";
+import { studyVoices } from "../study/study-voices.ts";
 import { buildTimeMaps } from "../time/index.ts";
-import { studyVoices } from "../timing/study-voices.ts";
 import { onFoundGrid } from "./plan-lanes.ts";
 
 /**

@@ -2,9 +2,9 @@ import type { Edit, HitMove, TimeFrame } from "../document/index.ts";
 import { applyEdit, frameOf } from "../document/index.ts";
 import { hitsByVoice, type Pattern } from "../document/pattern.ts";
 import { hitsOnTimeline, type Timeline, whenPlayed } from "../document/timeline.ts";
+import { studyVoices } from "../study/study-voices.ts";
 import type { MeterChange, TempoChange } from "../time/index.ts";
 import { buildMeterMap, buildTempoMap, buildTimeMaps, msToTick, nextBarLine } from "../time/index.ts";
-import { studyVoices } from "../timing/study-voices.ts";
 import { onFoundGrid } from "./plan-lanes.ts";
 
 /** A time that was found for a take. */

@@ -1,11 +1,11 @@
 import { findVoice } from "../document/index.ts";
 import { type Hit, hitsByVoice, type Pattern } from "../document/pattern.ts";
+import type { Fault } from "../study/find-faults.ts";
+import { type FoundGrid, type GridFit, gridFits } from "../study/find-grid.ts";
+import { type Lateness, lateOf } from "../study/find-lateness.ts";
+import type { FreeOpening } from "../study/find-opening.ts";
+import { studyVoices } from "../study/study-voices.ts";
 import { barAt, bpmAt, buildTimeMaps, type Meter, type TimeMaps } from "../time/index.ts";
-import type { Fault } from "../timing/find-faults.ts";
-import { type FoundGrid, type GridFit, gridFits } from "../timing/find-grid.ts";
-import { type Lateness, lateOf } from "../timing/find-lateness.ts";
-import type { FreeOpening } from "../timing/find-opening.ts";
-import { studyVoices } from "../timing/study-voices.ts";
 
 /** What can be said of one lane as it was recorded. */
 export interface LaneSummary {

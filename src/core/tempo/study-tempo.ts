@@ -1,5 +1,6 @@
 import { type FoundTime, retime } from "../commands/index.ts";
 import { type Edit, hitsByVoice, type Pattern } from "../document/index.ts";
+import { studyVoices } from "../study/index.ts";
 import {
   bpmAt,
   buildTempoMap,
@@ -9,7 +10,6 @@ import {
   type TempoChange,
   tickToMs,
 } from "../time/index.ts";
-import { studyVoices } from "../timing/index.ts";
 import { chooseLevel } from "./choose-level.ts";
 import { type BeatUnit, type FoundBars, findBars, leansOnThrees } from "./find-bars.ts";
 import { findBeats } from "./find-beats.ts";

@@ -2,10 +2,10 @@ import { describe, expect, it } from "vitest";
 import { createRandom } from "../../standin/random.ts";
 import type { Hit } from "../document/index.ts";
 import { DEFAULT_TREATMENT, type TimingTreatment, type Treatment } from "../document/treatment.ts";
+import { findGrid, foundGridName } from "../study/index.ts";
 import { hitAt, MS_PER_TICK, patternOf } from "../testing/patterns.ts";
 import { buildTimeMaps, formatGrid, withSwingShare } from "../time/index.ts";
 import { treat } from "../treat.ts";
-import { findGrid, foundGridName } from "./index.ts";
 
 const maps = buildTimeMaps(patternOf([]));
 const LENGTH = 400_000;

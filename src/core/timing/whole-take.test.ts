@@ -4,9 +4,10 @@ import { createRandom } from "../../standin/random.ts";
 import { columnsOf, type Hit } from "../document/index.ts";
 import { DEFAULT_TREATMENT } from "../document/treatment.ts";
 import { GENERAL_MIDI } from "../notemap/index.ts";
+import { studyVoices } from "../study/index.ts";
 import { hitAt, MS_PER_TICK } from "../testing/patterns.ts";
 import { buildTimeMaps, gridName } from "../time/index.ts";
-import { quantize, studyVoices } from "./index.ts";
+import { quantize } from "./index.ts";
 
 // What a whole take says about one voice, each on a small part that is written out here.
 

@@ -1,5 +1,5 @@
 import type { Pattern } from "../../core/document/index.ts";
-import { lateOf } from "../../core/timing/index.ts";
+import { lateOf } from "../../core/study/index.ts";
 import { calledBack, startAnalysis } from "../../workers/index.ts";
 import type { BenchStore } from "../bench/bench-store.ts";
 

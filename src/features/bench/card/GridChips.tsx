@@ -1,8 +1,8 @@
 import clsx from "clsx";
 import { RadioGroup } from "radix-ui";
 import { MenuButton } from "../../../components/MenuButton.tsx";
+import type { GridFit } from "../../../core/study/index.ts";
 import { formatGrid, type Grid, gridName, parseGrid, sameSteps } from "../../../core/time/index.ts";
-import type { GridFit } from "../../../core/timing/index.ts";
 import { shareOf } from "../steps/grid-fit.ts";
 import { GRID_GROUPS } from "../steps/grid-groups.ts";
 

@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
+import { closeCall, type FoundGrid, type GridFit } from "../../../core/study/index.ts";
 import { gridName, gridStepTicks, isSameGrid, sameSteps } from "../../../core/time/index.ts";
-import { closeCall, type FoundGrid, type GridFit } from "../../../core/timing/index.ts";
 import type { LaneView } from "../../../store/bench/lane-view.ts";
 import { MeantDrift } from "../steps/DriftChart.tsx";
 import { isFarWorse, shareOf } from "../steps/grid-fit.ts";

@@ -5,7 +5,7 @@ import { SentenceNumber } from "../../../components/sentence/SentenceNumber.tsx"
 import { SettingRow } from "../../../components/sentence/SettingRow.tsx";
 import { NOISE_SHAPES, TIMING_LIMITS } from "../../../core/document/index.ts";
 import { ordinal } from "../../../core/ordinal.ts";
-import type { FoundGrid } from "../../../core/timing/index.ts";
+import type { FoundGrid } from "../../../core/study/index.ts";
 import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
 import type { LaneView } from "../../../store/bench/lane-view.ts";
 import { toggleVoice } from "../commands/actions.ts";

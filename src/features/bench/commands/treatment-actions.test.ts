@@ -1,7 +1,7 @@
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import { DEFAULT_TREATMENT, type TimingTreatment } from "../../../core/document/treatment.ts";
+import type { FoundGrid } from "../../../core/study/index.ts";
 import { hitAt, laneOf, patternOf } from "../../../core/testing/patterns.ts";
-import type { FoundGrid } from "../../../core/timing/index.ts";
 import { openBenchOn } from "../testing/a-bench.ts";
 import {
   bakeInScope,

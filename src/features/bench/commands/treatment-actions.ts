@@ -2,15 +2,9 @@ import { bakeIn, changeTiming } from "../../../core/commands/index.ts";
 import { type Hit, isTreated } from "../../../core/document/index.ts";
 import { recipeOf, type TimingRecipe, withRecipe } from "../../../core/recipe.ts";
 import { remembering } from "../../../core/remember.ts";
+import { type FoundLatency, type FreeOpening, findLatency, type LateReading } from "../../../core/study/index.ts";
 import { withoutTicks } from "../../../core/time/index.ts";
-import {
-  AS_RECORDED,
-  type FoundLatency,
-  type FreeOpening,
-  findLatency,
-  type LateReading,
-  withException,
-} from "../../../core/timing/index.ts";
+import { AS_RECORDED, withException } from "../../../core/timing/index.ts";
 import type { Bench } from "../../../store/bench/bench-context.ts";
 import type { BenchState } from "../../../store/bench/bench-state.ts";
 import { keepCopiedSettings, readCopiedSettings } from "../../../store/bench/copied-settings.ts";

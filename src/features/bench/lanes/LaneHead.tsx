@@ -1,8 +1,8 @@
 import clsx from "clsx";
 import { Headphones, VolumeX } from "lucide-react";
 import { Hint } from "../../../components/Hint.tsx";
+import { foundGridSentence } from "../../../core/study/index.ts";
 import { type GridPlan, gridName } from "../../../core/time/index.ts";
-import { foundGridSentence } from "../../../core/timing/index.ts";
 import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
 import { useSettled } from "../../../store/bench/use-settled.ts";
 import { toggleVoice } from "../commands/actions.ts";

@@ -1,8 +1,9 @@
 import { line, max, scaleLinear } from "d3";
 import { memo, useMemo } from "react";
 import { remembering } from "../../../core/remember.ts";
+import type { FoundGrid } from "../../../core/study/index.ts";
 import { gridName, PlanFinder, tickAfterMs, ticksToMs, tickToMs } from "../../../core/time/index.ts";
-import { countDrifts, type DriftSummary, type FoundGrid, summarizeDrifts } from "../../../core/timing/index.ts";
+import { countDrifts, type DriftSummary, summarizeDrifts } from "../../../core/timing/index.ts";
 import type { LaneView } from "../../../store/bench/lane-view.ts";
 import { useSettled } from "../../../store/bench/use-settled.ts";
 import { driftWords } from "../lanes/drag-edits.ts";

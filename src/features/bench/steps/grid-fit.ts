@@ -1,6 +1,6 @@
 import type { TimingTreatment } from "../../../core/document/index.ts";
+import type { FoundGrid, GridFit } from "../../../core/study/index.ts";
 import { type Grid, sameSteps } from "../../../core/time/index.ts";
-import type { FoundGrid, GridFit } from "../../../core/timing/index.ts";
 
 /** A share of hits this much smaller than that of the best grid is no matter of taste. */
 const FAR_WORSE = 0.12;

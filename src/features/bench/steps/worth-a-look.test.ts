@@ -1,7 +1,7 @@
 import { beforeEach, describe, expect, it } from "vitest";
 import { changeTiming } from "../../../core/commands/index.ts";
+import type { Fault } from "../../../core/study/index.ts";
 import { hitAt, patternOf } from "../../../core/testing/patterns.ts";
-import type { Fault } from "../../../core/timing/index.ts";
 import type { Bench } from "../../../store/bench/bench-context.ts";
 import { commandById } from "../commands/commands.ts";
 import { openABench, openBenchOn } from "../testing/a-bench.ts";

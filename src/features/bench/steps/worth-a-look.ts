@@ -1,5 +1,6 @@
 import { changeTiming, leaveOut, type PlacedHit, pinHits, withTiming } from "../../../core/commands/index.ts";
 import { remembering } from "../../../core/remember.ts";
+import { type Fault, faultSentence } from "../../../core/study/index.ts";
 import {
   barAt,
   formatBarBeat,
@@ -10,7 +11,7 @@ import {
   tickAfterMs,
   withStretch,
 } from "../../../core/time/index.ts";
-import { type CloseReading, type Fault, FLAG, faultSentence } from "../../../core/timing/index.ts";
+import { type CloseReading, FLAG } from "../../../core/timing/index.ts";
 import { otherReadingOf } from "../../../core/treat.ts";
 import type { Bench } from "../../../store/bench/bench-context.ts";
 import type { BenchState } from "../../../store/bench/bench-state.ts";

@@ -1,6 +1,6 @@
 import { baseVelocity, columnOf, type Hit } from "../document/pattern.ts";
 import { type TimeMaps, ticksToMs } from "../time/index.ts";
-import { findGraceNotes } from "./grace-notes.ts";
+import { findGraceNotes } from "../timing/grace-notes.ts";
 
 // Hits that nobody played: a pad that triggered twice, and pads that picked up a hard stroke on another.
 

@@ -2,7 +2,8 @@ import { describe, expect, it } from "vitest";
 import { createRandom } from "../../standin/random.ts";
 import { hitAt, MS_PER_TICK, patternOf } from "../testing/patterns.ts";
 import { buildTimeMaps, formatGrid } from "../time/index.ts";
-import { countDrifts, findGraceNotes, findGrid, foundGridSentence, gridFits, summarizeDrifts } from "./index.ts";
+import { countDrifts, findGraceNotes, summarizeDrifts } from "../timing/index.ts";
+import { findGrid, foundGridSentence, gridFits } from "./index.ts";
 
 const maps = buildTimeMaps(patternOf([]));
 

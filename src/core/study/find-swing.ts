@@ -1,5 +1,5 @@
 import { type Grid, gridStepTicks } from "../time/index.ts";
-import { median } from "./drift.ts";
+import { median } from "../timing/drift.ts";
 import { USUAL_HABIT_MS } from "./grid-model.ts";
 import type { Onsets } from "./onsets.ts";
 

@@ -1,7 +1,7 @@
 import { GRID_CHOICES, type Grid, type GridStretch, gridStepTicks, isSameGrid, type TimeMaps } from "../time/index.ts";
+import type { PulseHits } from "../timing/pulses.ts";
 import { type GridModel, isWithin } from "./grid-model.ts";
 import type { Onsets } from "./onsets.ts";
-import type { PulseHits } from "./pulses.ts";
 import { type Gains, pulsesOf, type VoiceOnGrid, voiceOnGrid } from "./voice-on-grid.ts";
 
 /** What another grid must explain better before a stretch of it is believed, as a logarithm of likelihoods. */

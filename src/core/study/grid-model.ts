@@ -1,6 +1,6 @@
 import { remembering } from "../remember.ts";
 import { type Grid, type GridStretch, gridStepTicks, swingTicks } from "../time/index.ts";
-import { median, summarizeDrifts } from "./drift.ts";
+import { median, summarizeDrifts } from "../timing/drift.ts";
 import type { Onsets } from "./onsets.ts";
 
 // How likely a voice is to have been played on a grid. Each candidate says: a hit is on a slot, off by the voice's habit and a

@@ -8,7 +8,7 @@ import {
   STRAIGHT_PERCENT,
   type TimeMaps,
 } from "../time/index.ts";
-import { median } from "./drift.ts";
+import { median } from "../timing/drift.ts";
 import { findGhostGrid } from "./find-ghost-grid.ts";
 import { beatsPlayed, type FoundStretches, findStretches, mostGain } from "./find-stretches.ts";
 import { findSwings } from "./find-swing.ts";

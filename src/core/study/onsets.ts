@@ -1,7 +1,7 @@
 import { baseTick, baseVelocity, columnOf, type Hit } from "../document/pattern.ts";
 import { remembering } from "../remember.ts";
 import { barAt, type TimeMaps, ticksToMs, tickToMs } from "../time/index.ts";
-import { findGraceNotes } from "./grace-notes.ts";
+import { findGraceNotes } from "../timing/grace-notes.ts";
 
 /** Hits that a double trigger or a flam would add; they say nothing of the grid. */
 const ECHO_MS = 50;

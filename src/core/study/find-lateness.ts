@@ -1,7 +1,7 @@
 import type { Family, Voice } from "../document/note-map.ts";
 import type { Hit, Lane } from "../document/pattern.ts";
 import { type Bar, barAt, type MeterMap, type TimeMaps } from "../time/index.ts";
-import { median } from "./drift.ts";
+import { median } from "../timing/drift.ts";
 import { collectOnsets, type Onsets } from "./onsets.ts";
 
 // How late a whole take came in, by what drummers do. The drifts of hits say it only but for whole steps: a take that is 90 ms late is
