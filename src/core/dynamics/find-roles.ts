@@ -53,7 +53,26 @@ export function findRoleBorders(velocities: ArrayLike<number>, places?: ArrayLik
     .map((starts) => scored(byPlace, ({ mean }) => groupFrom(starts, mean), starts.length))
     .filter(({ groups }) => areTold(groups));
   const [best] = [...whole, ...told].sort((a, b) => b.score - a.score);
-  return bordersBetween(best?.groups ?? [], anywhere[0]!.velocities.length === 1);
+  const groups = best?.groups ?? [];
+  const slipTop = topOfSlips(groups);
+  if (slipTop === 0) return bordersBetween(groups, anywhere[0]!.velocities.length === 1);
+  // What no hand played, as cross-talk, is anywhere in the bar, and hides what the places tell of the rest.
+  const isPlayed = (row: number) => velocities[row]! > slipTop;
+  const { ghostTop, accentBottom } = findRoleBorders(rowsOf(velocities, isPlayed), places && rowsOf(places, isPlayed));
+  return { ghostTop: Math.max(slipTop, ghostTop), accentBottom };
+}
+
+/** The loudest hit of a group that is too soft for a hand; 0 if there is none. */
+function topOfSlips([first, ...others]: readonly Group[]): number {
+  const [next] = others;
+  if (!first || !next) return 0;
+  const share = others.reduce((sum, one) => sum + one.share, 0);
+  const mean = others.reduce((sum, one) => sum + one.mean * one.share, 0) / share;
+  return first.mean < SOFTEST_GHOST_RATIO * mean ? borderOf(first, next) : 0;
+}
+
+function rowsOf(column: ArrayLike<number>, isOf: (row: number) => boolean): readonly number[] {
+  return Array.from(column).filter((_, row) => isOf(row));
 }
 
 /** The last of the groups that begins no later. */

@@ -90,6 +90,35 @@ describe("roles", () => {
     expect(findRoleBorders(around([84, 84, 84], 9), places)).toEqual({ ghostTop: 0, accentBottom: 128 });
   });
 
+  it("are told by places as well where a pad hears another drum there", () => {
+    // A tom, accented on one and three, where it hears the kick.
+    const loud = [
+      83, 101, 72, 92, 86, 105, 109, 98, 86, 78, 91, 115, 108, 100, 117, 95, 89, 84, 92, 91, 96, 70, 103, 90,
+    ];
+    const heard = [13, 9, 14, 14, 16, 8, 16, 13, 16, 17, 13, 9, 15, 12, 14];
+    const soft = [
+      65, 67, 63, 67, 72, 67, 60, 59, 68, 76, 57, 56, 84, 65, 64, 74, 71, 80, 61, 66, 65, 80, 63, 61, 76, 72, 76, 77,
+    ];
+    const softer = [
+      58, 74, 81, 67, 71, 70, 63, 72, 61, 55, 52, 51, 65, 82, 78, 66, 74, 84, 66, 69, 72, 54, 65, 70, 63, 61, 64, 77,
+    ];
+    const softest = [
+      81, 55, 70, 64, 61, 59, 70, 74, 59, 56, 53, 61, 77, 60, 82, 55, 56, 65, 58, 67, 65, 52, 50, 53, 57, 54, 50,
+    ];
+    const beside = [...soft, ...softer, ...softest];
+    const velocities = [...loud, ...heard, ...beside];
+    const places = [
+      ...loud.map((_, index) => 24 * (index % 2)),
+      ...heard.map((_, index) => 24 * (index % 2)),
+      ...beside.map((_, index) => [6, 9, 15, 18, 30, 33, 39, 42][index % 8]!),
+    ];
+    const { ghostTop, accentBottom } = findRoleBorders(velocities, places);
+    expect(ghostTop).toBeGreaterThanOrEqual(17);
+    expect(ghostTop).toBeLessThan(50);
+    expect(accentBottom).toBeGreaterThan(74);
+    expect(accentBottom).toBeLessThan(90);
+  });
+
   it("are not told by a few soft hits that other drums have left", () => {
     const talk = Array.from({ length: 5 }, (_, index) => 12 + index);
     expect(roleOf(84, findRoleBorders([...talk, ...around([84], 7)]))).toBe("stroke");
