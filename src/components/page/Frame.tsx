@@ -43,7 +43,8 @@ export function Frame({ theme: initial, children }: { theme: Theme; children: Re
         expand
         visibleToasts={3}
         gap={8}
-        style={{ fontFamily: "inherit", "--width": "288px" } as CSSProperties}
+        // Over sheets, and under menus: whoever has opened one is about to choose.
+        style={{ fontFamily: "inherit", zIndex: 45, "--width": "288px" } as CSSProperties}
         toastOptions={{
           style: {
             fontFamily: "inherit",

@@ -50,7 +50,7 @@ export function SourceEditor({ label, words, source, hasPedal, onTake, actions, 
         <Popover.Content
           sideOffset={6}
           collisionPadding={10}
-          className="z-30 w-80 rounded-xl border border-hairline-strong bg-sheet p-3.5 shadow-lg"
+          className="z-50 w-80 rounded-xl border border-hairline-strong bg-sheet p-3.5 shadow-lg"
         >
           <form
             aria-label={label}

@@ -99,7 +99,7 @@ function VoiceMenu({ editor, voice }: { editor: MapEditor; voice: Voice }) {
     }
   };
   const itemClass = "rounded-md px-2 py-1 outline-none data-[highlighted]:bg-spruce-tint flex items-center gap-2";
-  const contentClass = "z-30 min-w-44 rounded-xl border border-hairline-strong bg-sheet p-1.5 shadow-lg";
+  const contentClass = "z-50 min-w-44 rounded-xl border border-hairline-strong bg-sheet p-1.5 shadow-lg";
   return (
     <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger
@@ -158,7 +158,7 @@ function ChoiceMenu({
         {name}
       </DropdownMenu.SubTrigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.SubContent className="z-30 min-w-40 rounded-xl border border-hairline-strong bg-sheet p-1.5 shadow-lg">
+        <DropdownMenu.SubContent className="z-50 min-w-40 rounded-xl border border-hairline-strong bg-sheet p-1.5 shadow-lg">
           <DropdownMenu.RadioGroup value={value} onValueChange={(next) => onChoose(next as Voice["family"])}>
             {FAMILIES.map((family) => (
               <DropdownMenu.RadioItem

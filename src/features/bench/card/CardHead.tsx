@@ -47,7 +47,7 @@ export function CardHead({ lane }: { lane: LaneView }) {
               sideOffset={4}
               collisionPadding={10}
               aria-label={`Lane of ${voice.name}`}
-              className="z-40 max-h-[min(76vh,var(--radix-popover-content-available-height))] w-[310px] overflow-y-auto rounded-xl border border-hairline-strong bg-sheet p-4 shadow-lg"
+              className="z-50 max-h-[min(76vh,var(--radix-popover-content-available-height))] w-[310px] overflow-y-auto rounded-xl border border-hairline-strong bg-sheet p-4 shadow-lg"
             >
               <LaneStep voice={voice} hits={lane.hits} />
               <NotesStep hits={lane.hits} />

@@ -14,7 +14,7 @@ import { hideUnused, setHidden } from "./lane-actions.ts";
 const ITEM =
   "flex items-center gap-2 rounded-md px-2 py-1 outline-none data-[highlighted]:bg-spruce-tint data-[disabled]:opacity-50";
 const CONTENT =
-  "z-30 max-h-[min(70vh,var(--radix-dropdown-menu-content-available-height))] min-w-52 overflow-y-auto rounded-xl border border-hairline-strong bg-sheet p-1.5 shadow-lg";
+  "z-50 max-h-[min(70vh,var(--radix-dropdown-menu-content-available-height))] min-w-52 overflow-y-auto rounded-xl border border-hairline-strong bg-sheet p-1.5 shadow-lg";
 
 const HEIGHTS = [
   { id: "taller", name: "Taller lanes" },

@@ -50,7 +50,7 @@ export function PointMenu({ children }: { children: ReactNode }) {
           aria-label={menu?.title}
           collisionPadding={8}
           onCloseAutoFocus={leaveFocus}
-          className="z-30 max-h-[80vh] min-w-60 overflow-y-auto rounded-xl border border-hairline-strong bg-sheet p-1.5 text-base shadow-lg"
+          className="z-50 max-h-[80vh] min-w-60 overflow-y-auto rounded-xl border border-hairline-strong bg-sheet p-1.5 text-base shadow-lg"
         >
           <ContextMenu.Label className="px-2 py-0.5 text-fine text-muted">{menu?.title}</ContextMenu.Label>
           {menu?.groups

@@ -238,7 +238,7 @@ function Panel({ name, children }: { name: string; children: ReactNode }) {
         sideOffset={6}
         collisionPadding={10}
         aria-label={name}
-        className="z-40 w-[330px] rounded-xl border border-hairline-strong bg-sheet p-3.5 shadow-lg"
+        className="z-50 w-[330px] rounded-xl border border-hairline-strong bg-sheet p-3.5 shadow-lg"
       >
         {children}
       </Popover.Content>

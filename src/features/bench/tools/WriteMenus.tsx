@@ -46,7 +46,7 @@ function StripPopover({ name, act, onOpen, children }: StripPopoverProps) {
           align="start"
           sideOffset={6}
           collisionPadding={10}
-          className="z-40 w-[330px] rounded-xl border border-hairline-strong bg-sheet p-3.5 leading-[1.75] shadow-lg"
+          className="z-50 w-[330px] rounded-xl border border-hairline-strong bg-sheet p-3.5 leading-[1.75] shadow-lg"
         >
           {children}
           <Button
