@@ -17,8 +17,9 @@ const LOUDEST_GHOSTS = 72;
 /** Where ghosts have only one group above them, it is one of accents if it is as loud as this, or three times as loud as they are. */
 const SOFTEST_ACCENTS = 97;
 const ACCENT_RATIO = 0.32;
-/** A few soft hits beside many others, such as cross-talk, say nothing of those; nor does what is too soft for a hand. */
+/** A few soft hits beside many others say nothing of those. */
 const FEWEST_GHOSTS = 0.1;
+/** Softer than this share of the rest nobody plays: a pad has heard another, or triggered twice. */
 const SOFTEST_GHOST_RATIO = 0.2;
 /** Fewer than this, softer than two clear groups, are slips of the pad. */
 const SLIPS_SHARE = 0.05;
@@ -62,13 +63,14 @@ export function findRoleBorders(velocities: ArrayLike<number>, places?: ArrayLik
   return { ghostTop: Math.max(slipTop, ghostTop), accentBottom };
 }
 
-/** The loudest hit of a group that is too soft for a hand; 0 if there is none. */
+/** The loudest hit of a group that is too soft for a hand, or too small below two clear groups to be meant; 0 if there is none. */
 function topOfSlips([first, ...others]: readonly Group[]): number {
-  const [next] = others;
-  if (!first || !next) return 0;
+  const [second, third] = others;
+  if (!first || !second) return 0;
   const share = others.reduce((sum, one) => sum + one.share, 0);
   const mean = others.reduce((sum, one) => sum + one.mean * one.share, 0) / share;
-  return first.mean < SOFTEST_GHOST_RATIO * mean ? borderOf(first, next) : 0;
+  const isTooSmall = third !== undefined && first.share < SLIPS_SHARE && isGhostly(second, third);
+  return isTooSmall || first.mean < SOFTEST_GHOST_RATIO * mean ? borderOf(first, second) : 0;
 }
 
 function rowsOf(column: ArrayLike<number>, isOf: (row: number) => boolean): readonly number[] {
@@ -143,13 +145,11 @@ function bordersBetween(groups: readonly Group[], isSame = false): RoleBorders {
       : first.mean <= ALL_GHOSTS
         ? ONLY_GHOSTS
         : ONLY_STROKES;
-  if (third && first.share < SLIPS_SHARE && isGhostly(second, third)) return bordersBetween([second, third]);
   if (third) return { ghostTop: borderOf(first, second), accentBottom: borderOf(second, third) + 1 };
   const border = borderOf(first, second);
   if (!isGhostly(first, second)) return { ghostTop: 0, accentBottom: border + 1 };
-  const ratio = first.mean / second.mean;
-  const areGhosts = first.share >= FEWEST_GHOSTS && ratio >= SOFTEST_GHOST_RATIO;
-  const isHard = second.mean >= SOFTEST_ACCENTS || (areGhosts && ratio <= ACCENT_RATIO);
+  const areFarApart = first.share >= FEWEST_GHOSTS && first.mean <= ACCENT_RATIO * second.mean;
+  const isHard = second.mean >= SOFTEST_ACCENTS || areFarApart;
   return { ghostTop: border, accentBottom: isHard ? border + 1 : 128 };
 }
 

@@ -22,6 +22,12 @@ export interface FoundLatency {
   readonly isConstant: boolean;
 }
 
+/** What was found for a voice, with how many hits it has. */
+interface VoiceFound {
+  readonly found: FoundGrid | null;
+  readonly hitCount: number;
+}
+
 /** With so many hits a voice's chance is as large as its habit, which no number of hits averages away. */
 const HITS_OF_HABIT = 4;
 /** Voices that are known by few hits count for less; those with many all alike. @source weights of random effects */
@@ -30,12 +36,9 @@ const weightOf = (hitCount: number) => hitCount / (hitCount + HITS_OF_HABIT);
 /**
  * How late the whole take came in, as a slow module or a wrong sound-card setting makes it: by what its voices are off on average,
  * if that is more than they differ among themselves. What a single voice is off by is its habit and no latency.
- * @param voices what was found for each voice, with how many hits it has
  * @returns null if it cannot be told from habits
  */
-export function findLatency(
-  voices: readonly { readonly found: FoundGrid | null; readonly hitCount: number }[],
-): FoundLatency | null {
+export function findLatency(voices: readonly VoiceFound[]): FoundLatency | null {
   const known = voices.flatMap(({ found, hitCount }) =>
     found && !found.isPoor && hitCount > 0
       ? [{ ms: found.meanDriftMs, spreadMs: found.spreadMs, isExact: found.isExact, weight: weightOf(hitCount) }]
@@ -58,7 +61,8 @@ export function findLatency(
   return Math.abs(meanMs) >= Math.max(LEAST_MS, SURE_ERRORS * errorMs) ? latency : null;
 }
 
-function shareOnNone(voices: Parameters<typeof findLatency>[0]): number {
+/** The share of all hits whose voice is on no grid. */
+function shareOnNone(voices: readonly VoiceFound[]): number {
   let [onNone, all] = [0, 0];
   for (const { found, hitCount } of voices) {
     if (!found) continue;

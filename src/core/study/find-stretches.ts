@@ -17,6 +17,7 @@ const FEWEST_TELLING_HITS = 2;
 /** Nobody plays steps shorter than this, nor, so that they could be told, than so many spreads. */
 const SHORTEST_STEP_MS = 22;
 const SHORTEST_STEP_SPREADS = 2.5;
+
 /** A stray hit can gain about this much by another grid. */
 const MOST_GAIN = 9;
 
