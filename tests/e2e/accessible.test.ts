@@ -210,7 +210,7 @@ describe("the focus", () => {
     await page.keyboard.press("Shift+Tab");
     await page.keyboard.press("Tab");
     await page.keyboard.press("ArrowRight");
-    expect(await focused()).toBe("Mute Snare");
+    await expect.poll(() => focused()).toBe("Mute Snare");
     await page.keyboard.press("ArrowDown");
     const next = names[names.indexOf("Snare") + 1]!;
     await expect.poll(focused).toMatch(new RegExp(`^${next}`));

@@ -1,4 +1,4 @@
-import { type Browser, chromium, type Locator, type Page } from "playwright-core";
+import { type Browser, type BrowserContext, chromium, type Locator, type Page } from "playwright-core";
 import type { PictureDesk } from "../../src/features/bench/lanes/paint/picture-desk.ts";
 import type { Viewport } from "../../src/store/bench/viewport.ts";
 import type { LoopRange } from "../../src/store/playback/playing.ts";
@@ -14,6 +14,30 @@ const ARGUMENTS = [
 
 export function launch(): Promise<Browser> {
   return chromium.launch({ executablePath: "/usr/bin/chromium", args: ARGUMENTS });
+}
+
+/**
+ * Makes the pages of a context wait up to some time for whatever they ask of the server or of a worker, each question for another time. A
+ * test that looks at what was there before, and not at what it has asked for, fails then.
+ */
+export async function slowDown(context: BrowserContext, most_ms: number): Promise<void> {
+  await context.addInitScript((most) => {
+    const wait = () => new Promise((resolve) => setTimeout(resolve, Math.random() * most));
+    const { fetch } = window;
+    // What is sent as the page goes cannot wait.
+    window.fetch = async (...asked) => {
+      if (!asked[1]?.keepalive) await wait();
+      return fetch(...asked);
+    };
+    const { postMessage } = Worker.prototype;
+    // Calls alone (a path and a number): they are answered in any order. The painter is told what to paint one after the other.
+    Worker.prototype.postMessage = function (this: Worker, ...told: [unknown, never]) {
+      const [message] = told;
+      const isCall = typeof message === "object" && message !== null && "path" in message && "id" in message;
+      if (isCall) void wait().then(() => postMessage.apply(this, told));
+      else postMessage.apply(this, told);
+    };
+  }, most_ms);
 }
 
 /** Waits for the Bench and for what is found in the open lane, whose coming may move what is below it. */

@@ -2,11 +2,14 @@ import { mkdirSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
 import type { Browser, BrowserContext, Page } from "playwright-core";
 import { afterAll, afterEach, beforeAll, beforeEach, expect } from "vitest";
-import { launch } from "./browser-tools.ts";
+import { launch, slowDown } from "./browser-tools.ts";
 import { baseUrl } from "./own-server.ts";
 
 /** Where a failed test leaves what there was to see. */
 const FAILURES = "build/failed-tests";
+
+/** How long pages wait at most for an answer besides: what depends on the speed of the machine shows itself. */
+const SLOW_MS = Number(process.env.SLOW_MS ?? 0);
 
 /**
  * Gives each test an empty page on the Shelf, and fails it on any error that the page reports. The first page of a test is the one that
@@ -27,6 +30,7 @@ export function usePages(): { open(path?: string): Promise<Page> } {
       acceptDownloads: true,
     });
     context.setDefaultTimeout(60_000);
+    if (SLOW_MS > 0) await slowDown(context, SLOW_MS);
     await context.tracing.start({ snapshots: false });
     context.on("page", (page) => {
       listenTo(page);

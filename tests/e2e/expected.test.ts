@@ -44,7 +44,7 @@ describe("the Shelf", () => {
     const songs = page.getByRole("link", { name: /^(Ferry Lights|Kettle Row|Moth Parade|Tin Orchard)$/ });
     const names = () => songs.allTextContents();
     await expect.poll(async () => (await names()).length).toBe(4);
-    expect(await names()).not.toEqual((await names()).toSorted());
+    await expect.poll(() => names()).not.toEqual((await names()).toSorted());
     await page.getByRole("button", { name: /^Sorted by:/ }).click();
     await page.getByRole("menuitemradio", { name: "name", exact: true }).click();
     await expect.poll(names).toEqual(["Ferry Lights", "Kettle Row", "Moth Parade", "Tin Orchard"]);
@@ -65,7 +65,7 @@ describe("a song", () => {
     await page.getByRole("button", { name: "Split every" }).click();
     await page.getByText("27 bars, 14 places").waitFor();
     const heads = page.getByRole("columnheader");
-    expect(await heads.count()).toBeGreaterThanOrEqual(10);
+    await expect.poll(() => heads.count()).toBeGreaterThanOrEqual(10);
     for (const head of await heads.all()) {
       const box = (await head.boundingBox())!;
       expect(box.x + box.width).toBeLessThan(1280);
@@ -120,6 +120,6 @@ describe("note 60", () => {
     await expect.poll(() => named.textContent()).toBe(lower);
     await page.reload();
     await expect.poll(() => named.textContent()).toBe(lower);
-    expect(await page.getByRole("button", { name: "Note 60 is: C3" }).count()).toBe(1);
+    await expect.poll(() => page.getByRole("button", { name: "Note 60 is: C3" }).count()).toBe(1);
   });
 });

@@ -88,7 +88,7 @@ describe("the lines of the lanes", () => {
     const { x, width } = await openTake(page);
     for (const theme of ["day", "night"]) {
       const labels = page.locator("main").getByText(/^(accent|ghost|late)$/);
-      expect(await labels.count()).toBe(3);
+      await expect.poll(() => labels.count()).toBe(3);
       const rows = await Promise.all((await labels.all()).map(async (label) => (await label.boundingBox())!));
       for (const { y, height } of rows) {
         // The free half of the lane: bars 3 and 4, without the names of the layers at its end.
@@ -141,11 +141,11 @@ describe("a system that forces its colours", () => {
     expect([...own].filter((colour) => forced.has(colour) && colour !== ink && colour !== ground)).toEqual([]);
     const backgroundOf = (name: string) =>
       page.getByRole("radio", { name, exact: true }).evaluate((one) => getComputedStyle(one).backgroundColor);
-    expect(await backgroundOf("Cleaned")).not.toBe(await backgroundOf("Recorded"));
-    expect(await backgroundOf("Select")).not.toBe(await backgroundOf("Draw"));
+    await expect.poll(() => backgroundOf("Cleaned")).not.toBe(await backgroundOf("Recorded"));
+    await expect.poll(() => backgroundOf("Select")).not.toBe(await backgroundOf("Draw"));
     const linkOf = (name: string) =>
       page.getByRole("link", { name, exact: true }).evaluate((one) => getComputedStyle(one).backgroundColor);
-    expect(await linkOf("Bench")).not.toBe(await linkOf("Song"));
+    await expect.poll(() => linkOf("Bench")).not.toBe(await linkOf("Song"));
   });
 });
 
@@ -212,6 +212,6 @@ describe("large words", () => {
     const session = await page.context().newCDPSession(page);
     await session.send("Page.setFontSizes", { fontSizes: { standard: 24 } });
     await expect.poll(() => sizeOf("Bench")).toBe(21);
-    expect(await smallOf()).toBeGreaterThan(19);
+    await expect.poll(() => smallOf()).toBeGreaterThan(19);
   });
 });

@@ -92,7 +92,7 @@ describe("fingers", () => {
     await tap(x(2880) + 2, bottom - 16);
     await selection(page).getByText("2 kick hits selected").waitFor();
     await press("Shift");
-    expect(await key("Shift").getAttribute("aria-pressed")).toBe("false");
+    await expect.poll(() => key("Shift").getAttribute("aria-pressed")).toBe("false");
     await press("Alt");
     await drag([x(2880) + 2, bottom - 16], [x(4800) + 2, bottom - 16]);
     await expect.poll(async () => (await ticksOf(page, "kick")).length).toBe(6);

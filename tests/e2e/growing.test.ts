@@ -99,6 +99,6 @@ describe("copies", () => {
     await selectFirstBar(page, await openSmall(page, "Doubled", null));
     await page.keyboard.press("u");
     await page.getByText("Nothing repeated: every place has a hit already.").waitFor();
-    expect(await ticksOf(page, "kick")).toEqual([0, 960, 1920, 2880]);
+    await expect.poll(() => ticksOf(page, "kick")).toEqual([0, 960, 1920, 2880]);
   });
 });

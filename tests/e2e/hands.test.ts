@@ -147,10 +147,10 @@ describe("the rows of an open lane", () => {
     await page.getByText("Moved 1 hit to Hi-hat, open.").waitFor();
     await dragTo(page, [x(960) + 2, top + 10 + 132 - 8], [x(960) + 2, await row("open")]);
     await expect.poll(() => page.getByText("Moved 1 hit to Hi-hat, open.").count()).toBeGreaterThan(0);
-    expect(await shownOf(page, "hat")).toEqual(before);
+    await expect.poll(() => shownOf(page, "hat")).toEqual(before);
     // Let go between the field and the rows, nothing is done.
     await dragTo(page, [x(1200) + 2, top + 10 + 132 - 8], [x(1200) + 2, (await row("closed")) - 30]);
-    expect(await shownOf(page, "hat")).toEqual(before);
+    await expect.poll(() => shownOf(page, "hat")).toEqual(before);
   });
 });
 
@@ -169,7 +169,7 @@ describe("tools", () => {
     await expect.poll(() => ticksOf(page, "kick")).toEqual([0, 480, 960, 1920, 2880]);
     await page.mouse.click(x(480) + 2, y, { button: "right" });
     await expect.poll(() => ticksOf(page, "kick")).toEqual([0, 960, 1920, 2880]);
-    expect(await page.getByRole("menu").count()).toBe(0);
+    await expect.poll(() => page.getByRole("menu").count()).toBe(0);
     // Off the grid with the switch, and on it for as long as Shift is held.
     await settings.getByRole("switch", { name: "Snap" }).click();
     await page.mouse.click(x(1210), y);

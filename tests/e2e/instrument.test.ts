@@ -204,7 +204,7 @@ describe("the menu at the pointer", () => {
     await page.mouse.click(x(QUARTER) + 2, y(20), { button: "right" });
     const menu = page.getByRole("menu");
     await menu.getByRole("menuitem", { name: /^Pin:/ }).waitFor();
-    expect(await menu.getByRole("menuitem", { name: /^Unpin/ }).count()).toBe(0);
+    await expect.poll(() => menu.getByRole("menuitem", { name: /^Unpin/ }).count()).toBe(0);
     await menu.getByRole("menuitem", { name: /^Pin:/ }).click();
     await page.mouse.click(x(QUARTER) + 2, y(20), { button: "right" });
     await menu.getByRole("menuitem", { name: /^Unpin/ }).click();
@@ -263,15 +263,15 @@ describe("for everyone", () => {
     await page.keyboard.press("ArrowRight");
     await expect.poll(() => said(page).textContent()).toMatch(/^Kick, bar 1 beat 1/);
     const cell = await grid.getAttribute("aria-activedescendant");
-    expect(await page.locator(`#${cell}`).textContent()).toMatch(/^Kick, bar 1 beat 1, velocity 100/);
-    expect(await grid.getByRole("row").count()).toBe(2);
+    await expect.poll(() => page.locator(`#${cell}`).textContent()).toMatch(/^Kick, bar 1 beat 1, velocity 100/);
+    await expect.poll(() => grid.getByRole("row").count()).toBe(2);
     // Louder, softer and nudged without leaving it, by the keys that its foot says.
     await page.getByText("from lane to lane").waitFor();
     await page.keyboard.press("Control+ArrowUp");
     await expect.poll(() => said(page).textContent()).toMatch(/^Kick, bar 1 beat 1, velocity 10[1-9]/);
     await page.keyboard.press("Control+ArrowRight");
     await expect.poll(() => said(page).textContent()).toMatch(/late, pinned/);
-    expect(await grid.evaluate((element) => element === document.activeElement)).toBe(true);
+    await expect.poll(() => grid.evaluate((element) => element === document.activeElement)).toBe(true);
   });
 
   it("is reached at once by whoever works by key", async () => {

@@ -135,7 +135,9 @@ describe("exporting", () => {
     expect(noteOns(tracks[1]!.messages)).toEqual([]);
     // The choice is remembered.
     await page.getByRole("button", { name: "Export", exact: true }).click();
-    expect(await page.getByRole("radio", { name: "A track for each drum" }).getAttribute("aria-checked")).toBe("true");
+    await expect
+      .poll(() => page.getByRole("radio", { name: "A track for each drum" }).getAttribute("aria-checked"))
+      .toBe("true");
   });
 });
 
@@ -229,7 +231,7 @@ describe("on the Bench", () => {
     await page.getByRole("button", { name: "Note 22 is heard as: unmapped" }).click();
     await page.getByRole("menuitemradio", { name: "Cowbell" }).click();
     await page.getByRole("heading", { name: "Cowbell 4 hits" }).waitFor();
-    expect(await page.getByRole("button", { name: /^Note 22(?! is heard)/ }).count()).toBe(0);
+    await expect.poll(() => page.getByRole("button", { name: /^Note 22(?! is heard)/ }).count()).toBe(0);
 
     // One of its hits goes to the rim of the snare, by key; undo brings it back.
     await page.keyboard.press("n");
@@ -318,9 +320,9 @@ describe("on the Bench", () => {
     await page.getByRole("dialog", { name: "Keys" }).getByText("Next hit of this lane").waitFor();
     await page.keyboard.press("Escape");
     await page.getByRole("button", { name: "Switch to night" }).click();
-    expect(await page.locator("html").getAttribute("data-theme")).toBe("night");
+    await expect.poll(() => page.locator("html").getAttribute("data-theme")).toBe("night");
     await page.reload();
-    expect(await page.locator("html").getAttribute("data-theme")).toBe("night");
+    await expect.poll(() => page.locator("html").getAttribute("data-theme")).toBe("night");
     const card = page.getByRole("complementary", { name: "Lane card" });
     await card.getByRole("radio", { name: /, best$/ }).waitFor();
     const shown = () => card.getByText(/^now /).count();

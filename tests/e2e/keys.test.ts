@@ -124,7 +124,7 @@ describe("a wide screen", () => {
     const region = (name: string) => card.getByRole("region", { name, exact: true });
     await page.getByRole("tab", { name: "Dynamics" }).click();
     await region("Dynamics").waitFor();
-    expect(await region("Quantize").count()).toBe(0);
+    await expect.poll(() => region("Quantize").count()).toBe(0);
     await page.setViewportSize({ width: 1920, height: 1080 });
     await region("Quantize").waitFor();
     const left = async (name: string) => (await region(name).boundingBox())!.x;
@@ -132,7 +132,7 @@ describe("a wide screen", () => {
     await page.getByRole("tab", { name: "Repair" }).click();
     await region("Dynamics").waitFor();
     await expect.poll(async () => (await left("Dynamics")) - (await left("Repair"))).toBeGreaterThan(250);
-    expect(await region("Quantize").count()).toBe(0);
+    await expect.poll(() => region("Quantize").count()).toBe(0);
   });
 });
 
@@ -165,8 +165,8 @@ describe("single keys", () => {
       .getByRole("status", { name: "Selection" })
       .getByText(/selected/)
       .waitFor();
-    expect(await tool("Select").getAttribute("aria-checked")).toBe("true");
-    expect(await sheet.count()).toBe(0);
+    await expect.poll(() => tool("Select").getAttribute("aria-checked")).toBe("true");
+    await expect.poll(() => sheet.count()).toBe(0);
     await setMode("work by themselves");
     // Another key for one side, which the Song takes as well; and a key that the browser keeps is nobody's.
     await page.getByRole("button", { name: "All keys" }).click();
@@ -180,7 +180,7 @@ describe("single keys", () => {
     const recorded = page.getByRole("radio", { name: "Recorded" });
     await recorded.waitFor();
     await page.keyboard.press("[");
-    expect(await recorded.getAttribute("aria-checked")).toBe("false");
+    await expect.poll(() => recorded.getAttribute("aria-checked")).toBe("false");
     await page.keyboard.press("F8");
     await expect.poll(() => recorded.getAttribute("aria-checked")).toBe("true");
   });

@@ -34,7 +34,7 @@ describe("lanes", () => {
       .click();
     await page.keyboard.press("a");
     await page.getByText(/^Hand clap is hidden/).waitFor();
-    expect(await heads(page)).not.toContain("Hand clap");
+    await expect.poll(() => heads(page)).not.toContain("Hand clap");
     await page.reload();
     await page.getByRole("main", { name: "Lanes" }).waitFor();
     await page.getByRole("button", { name: "Lanes, 1 hidden" }).click();
@@ -108,7 +108,7 @@ describe("lanes", () => {
     await menu.click();
     await page.getByRole("menuitemradio", { name: "role" }).click();
     const legend = page.getByRole("list", { name: "Colours of the fins, by role" });
-    expect(await legend.getByRole("listitem").allTextContents()).toEqual(["ghost", "normal", "accent"]);
+    await expect.poll(() => legend.getByRole("listitem").allTextContents()).toEqual(["ghost", "normal", "accent"]);
     await expect.poll(() => paintedFins(page)).not.toBe(before);
     await menu.click();
     await page.getByRole("menuitemradio", { name: "family" }).click();
@@ -116,7 +116,7 @@ describe("lanes", () => {
     await expect.poll(() => paintedFins(page)).toBe(before);
     const solo = page.getByRole("button", { name: "Solo Kick" });
     const opacity = () => solo.evaluate((element) => getComputedStyle(element).opacity);
-    expect(await opacity()).toBe("0");
+    await expect.poll(() => opacity()).toBe("0");
     await menu.click();
     await page.getByRole("menuitemcheckbox", { name: "Mute and solo on every lane" }).click();
     await expect.poll(opacity).toBe("1");
@@ -142,7 +142,7 @@ describe("lanes", () => {
     await expect.poll(async () => heads(page)).not.toContain("Snare");
     await page.getByRole("button", { name: "Open", exact: true }).click();
     await page.getByRole("heading", { name: "Snare 383 hits" }).waitFor();
-    expect(await heads(page)).toEqual(["Snare"]);
+    await expect.poll(() => heads(page)).toEqual(["Snare"]);
     await page.getByRole("link", { name: "Shelf" }).click();
     await page.getByRole("searchbox", { name: "Search projects" }).fill("whole snare");
     await expect.poll(() => page.getByRole("link", { name: "Whole, Snare" }).count()).toBe(1);

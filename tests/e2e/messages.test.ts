@@ -39,7 +39,7 @@ describe("the list of messages", () => {
       .getByRole("button", { name: "Show" })
       .click();
     await rowWith(page, "Program 9").waitFor();
-    expect(await page.getByRole("row").count()).toBe(2);
+    await expect.poll(() => page.getByRole("row").count()).toBe(2);
     await page.getByRole("button", { name: "Show all", exact: true }).click();
     await panel.getByRole("button", { name: "Remove them: Jittering controller" }).click();
     await page.getByText("605 of 605 messages").waitFor();
@@ -104,7 +104,7 @@ describe("the list of messages", () => {
     await page.getByRole("link", { name: "its message" }).click();
     await picked(page).getByText("1 message selected").waitFor();
     await noteRow(page, /note 26/i, 64).waitFor();
-    expect(await noteRow(page, /note 26/i, 64).getAttribute("aria-selected")).toBe("true");
+    await expect.poll(() => noteRow(page, /note 26/i, 64).getAttribute("aria-selected")).toBe("true");
   });
 
   it("is what will be written: cleaned beside recorded, what was drawn, and how long notes last", async () => {
@@ -147,9 +147,9 @@ describe("the list of messages", () => {
     await moved.getByRole("cell", { name: "1:2:2", exact: true }).waitFor();
     await moved.getByRole("cell", { name: "1:2:10, 60" }).waitFor();
     await moved.getByRole("cell", { name: "24 ticks" }).waitFor();
-    expect(await page.getByRole("row").filter({ hasText: "Snare, note 38" }).filter({ hasText: "added" }).count()).toBe(
-      3,
-    );
+    await expect
+      .poll(() => page.getByRole("row").filter({ hasText: "Snare, note 38" }).filter({ hasText: "added" }).count())
+      .toBe(3);
     const listed = await page.getByRole("row").count();
     await page.getByRole("link", { name: "Bench" }).click();
     await page.getByRole("main", { name: "Lanes" }).waitFor();

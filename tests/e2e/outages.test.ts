@@ -155,7 +155,7 @@ describe("the server", () => {
     await page.getByRole("link", { name: "Kettle Row", exact: true }).first().click();
     await page.getByRole("main", { name: "Lanes" }).waitFor();
     await expect.poll(() => refused).toBeGreaterThan(3);
-    expect(await painted(page)).toBeNull();
+    await expect.poll(() => painted(page)).toBeNull();
     await page.unroute(imported);
     await expect.poll(async () => (await painted(page))?.fins).toMatch(/^crash|^ride|hihat|snare/);
     await page.getByText("sixteenths").first().waitFor();

@@ -66,7 +66,7 @@ describe("a folder of files", () => {
     await page.getByText("Added 0 patterns of 0 files. 12 files were there already.").waitFor();
     await page.reload();
     await filled(page);
-    expect(await count(page)).toBe(before + 12);
+    await expect.poll(() => count(page)).toBe(before + 12);
     await words(page).fill("zinc slow");
     await expect.poll(() => count(page)).toBe(6);
     await words(page).fill("zinc 7");
@@ -82,7 +82,7 @@ describe("a folder of files", () => {
     await expect.poll(() => count(page)).toBe(0);
     await page.reload();
     await filled(page);
-    expect(await count(page)).toBe(before + 11);
+    await expect.poll(() => count(page)).toBe(before + 11);
     // One that was taken off comes back with its file.
     await page.getByLabel("Files of patterns").setInputFiles(join(folder, "slow/Loop 7.mid"));
     await page.getByText("Added 1 pattern of 1 file.").waitFor();

@@ -122,8 +122,8 @@ describe("patterns", () => {
     await card(page).getByRole("heading", { name: "New 1" }).waitFor();
     const told = card(page).getByText(/from Quay walk/);
     await told.waitFor();
-    expect(await told.textContent()).toMatch(/kick of Cabin wake.*last bar of Lantern drift/);
-    expect(await told.textContent()).not.toMatch(/snare of/);
+    await expect.poll(() => told.textContent()).toMatch(/kick of Cabin wake.*last bar of Lantern drift/);
+    await expect.poll(() => told.textContent()).not.toMatch(/snare of/);
     // Another press makes another one; a piece that is none any more is asked for no longer.
     await card(page).getByRole("button", { name: "Cabin wake is no piece" }).click();
     await card(page).getByText("of one piece.").waitFor();

@@ -58,7 +58,7 @@ describe("patterns", () => {
     await fewer.focus();
     await fewer.press("ArrowLeft");
     await card(page).getByText("1 left out").waitFor();
-    expect(await strokes()).toBe(before - 1);
+    await expect.poll(() => strokes()).toBe(before - 1);
     const more = card(page).getByRole("slider", { name: "Snare", exact: true });
     await more.focus();
     await more.press("ArrowRight");
@@ -80,11 +80,11 @@ describe("patterns", () => {
     await added.getByRole("button", { name: `Throw out ${other}` }).click();
     await expect.poll(namesOf).toEqual([wantedOne]);
     // The button is gone, and the focus is still among them.
-    expect(await added.evaluate((element) => element === document.activeElement)).toBe(true);
+    await expect.poll(() => added.evaluate((element) => element === document.activeElement)).toBe(true);
     await more.focus();
     await more.press("ArrowRight");
     await card(page).getByText("2 added").waitFor();
-    expect(await namesOf()).not.toContain(other);
+    await expect.poll(() => namesOf()).not.toContain(other);
     await more.press("ArrowLeft");
     await expect.poll(namesOf).toEqual([wantedOne]);
     await card(page)
@@ -123,7 +123,7 @@ describe("patterns", () => {
     const bar = [36, 38, 36, 38].map((note, beat) => ({ ms: beat * 500, note, velocity: 100 }));
     await device.play(page, [...bar, ...bar.map((stroke) => ({ ...stroke, ms: stroke.ms + 2000 }))]);
     await page.getByText(/are like it/).waitFor();
-    expect(await heard(page).count()).toBe(8);
+    await expect.poll(() => heard(page).count()).toBe(8);
     await card(page).getByText("Agrees:").waitFor();
     // A snare that is clicked becomes a kick, and a kick goes.
     await heard(page).nth(1).click();
@@ -187,7 +187,9 @@ describe("patterns", () => {
         .getByRole("button", { name: `Remove the tag ${tag}` })
         .click();
     }
-    expect(await card(page).getByRole("button", { name: "Favourite" }).getAttribute("aria-pressed")).toBe("true");
+    await expect
+      .poll(() => card(page).getByRole("button", { name: "Favourite" }).getAttribute("aria-pressed"))
+      .toBe("true");
     await words.fill("zeph slow");
     await expect.poll(count).toBe(1);
     await words.fill("");
@@ -245,7 +247,7 @@ describe("patterns", () => {
     const listed = await list(page).getByRole("option").first().textContent();
     await card(page).getByRole("button", { name: "A new one like it" }).click();
     await card(page).getByRole("heading", { name: "New 1" }).waitFor();
-    expect(await list(page).getByRole("option").first().textContent()).not.toBe(listed);
+    await expect.poll(() => list(page).getByRole("option").first().textContent()).not.toBe(listed);
     // A knock finds it as any other.
     await knock(page).getByRole("button", { name: "Let the stand-in player knock it" }).click();
     await page.getByText(/are like it/).waitFor();
@@ -285,6 +287,6 @@ describe("patterns", () => {
     await page.keyboard.press("Escape");
     await expect.poll(count).toBe(before);
     await page.mouse.up();
-    expect(await count()).toBe(before);
+    await expect.poll(() => count()).toBe(before);
   });
 });

@@ -392,7 +392,7 @@ describe("playing in", () => {
     await panel(page).getByRole("alert").getByText("Test pads was unplugged").waitFor();
     await page.keyboard.press("Space");
     await recording(page).waitFor({ state: "detached" });
-    expect(await saved(page)).toHaveLength(1);
+    await expect.poll(() => saved(page)).toHaveLength(1);
   });
 
   it("is started and stopped by the clock of a device, whose tempo it shows", async () => {

@@ -68,7 +68,7 @@ describe("a rule", () => {
     await page.keyboard.press("Control+a");
     await page.keyboard.press("Shift+Y");
     await panel(page).getByRole("button", { name: "Drum: Hi-hat" }).waitFor();
-    expect(await panel(page).getByRole("listitem").count()).toBe(1);
+    await expect.poll(() => panel(page).getByRole("listitem").count()).toBe(1);
   });
 
   it("knows the off-beats of 6/8, and says so when it picks nothing", async () => {

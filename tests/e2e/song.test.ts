@@ -90,8 +90,10 @@ describe("a song", () => {
     const page = await pages.open();
     await openSong(page, "Cut.mid");
     await cutByRepeats(page);
-    expect(await heads(page)).toEqual(["Part A 1", "Part B 1", "Part A 2", "Part B 2", "Part A 3", "Part B 3"]);
-    expect(await blocks(page)).toEqual(await heads(page));
+    await expect
+      .poll(() => heads(page))
+      .toEqual(["Part A 1", "Part B 1", "Part A 2", "Part B 2", "Part A 3", "Part B 3"]);
+    await expect.poll(() => blocks(page)).toEqual(await heads(page));
     const whole = await save(page, /One file/);
     expect(whole.name).toBe("Cut song.mid");
     expect(markersOf(tracksOf(whole.bytes)[0]!)).toEqual(await heads(page));
@@ -143,7 +145,7 @@ describe("a song", () => {
     await row(page).getByText("2 × 8 bars, 1 voice muted").waitFor();
     for (let step = 0; step < 4; step++) await page.getByRole("button", { name: "Undo" }).first().click();
     await row(page).getByText("Verse").waitFor();
-    expect(await row(page).getByText("muted").count()).toBe(0);
+    await expect.poll(() => row(page).getByText("muted").count()).toBe(0);
   });
 
   it("is cut at any bar line by pointer and by key, and joined again there", async () => {
@@ -156,13 +158,13 @@ describe("a song", () => {
     await strip.focus();
     await page.keyboard.press("Home");
     for (let step = 0; step < 3; step++) await page.keyboard.press("ArrowRight");
-    expect(await strip.getAttribute("aria-valuetext")).toBe("before bar 5, whole; Enter cuts");
+    await expect.poll(() => strip.getAttribute("aria-valuetext")).toBe("before bar 5, whole; Enter cuts");
     await page.keyboard.press("Enter");
     await expect.poll(() => heads(page)).toEqual(["Bars 1 to 4", "Bars 5 to 12", "Bars 13 to 48"]);
-    expect(await strip.getAttribute("aria-valuetext")).toBe("before bar 5, cut; Enter joins");
+    await expect.poll(() => strip.getAttribute("aria-valuetext")).toBe("before bar 5, cut; Enter joins");
     await page.keyboard.press("Enter");
     await expect.poll(() => heads(page)).toEqual(["Bars 1 to 12", "Bars 13 to 48"]);
-    expect(await blocks(page)).toEqual(["Bars 1 to 12", "Bars 13 to 48"]);
+    await expect.poll(() => blocks(page)).toEqual(["Bars 1 to 12", "Bars 13 to 48"]);
     await page.getByRole("button", { name: "Split every", exact: true }).click();
     await expect.poll(async () => (await heads(page)).length).toBe(12);
   });
@@ -186,7 +188,7 @@ describe("a song", () => {
     await openSong(page, "Marked.mid", writeMidiFile({ ...file, tracks: [{ messages }, ...rest] }));
     await page.getByRole("button", { name: "Cut at its markers" }).click();
     await expect.poll(() => heads(page)).toEqual(["Verse", "Chorus", "Verse 2"]);
-    expect(await blocks(page)).toEqual(["Verse", "Chorus", "Verse 2"]);
+    await expect.poll(() => blocks(page)).toEqual(["Verse", "Chorus", "Verse 2"]);
     await cell(page, "Kick in Verse 2").waitFor();
     await page.getByText("48 bars, 3 places").waitFor();
   });
@@ -371,7 +373,7 @@ describe("a song", () => {
   it("of a take that is not cut is refused with what to do, and so is a pattern that is not there", async () => {
     const page = await pages.open();
     await openSong(page, "Uncut.mid");
-    expect(await page.getByRole("button", { name: "Export", exact: true }).isDisabled()).toBe(true);
+    await expect.poll(() => page.getByRole("button", { name: "Export", exact: true }).isDisabled()).toBe(true);
     const id = page.url().split("/").at(-1);
     for (const query of ["", "?pattern=none", "?form=each"]) {
       const answer = await page.request.get(`${baseUrl()}/api/projects/${id}/song${query}`);

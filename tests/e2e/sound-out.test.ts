@@ -120,7 +120,7 @@ describe("a device that plays", () => {
     await page.getByRole("menuitemradio", { name: "Headphones" }).click();
     const chosen = sheet.getByRole("button", { name: "Speakers: Headphones" });
     await chosen.waitFor();
-    expect(await playedOn()).toEqual(["phones"]);
+    await expect.poll(() => playedOn()).toEqual(["phones"]);
     await chosen.click();
     await page.getByRole("menuitemradio", { name: "Unplugged" }).click();
     await page.getByText("The browser cannot play there. It plays on where it did.").waitFor();

@@ -53,7 +53,7 @@ describe("backups", () => {
     await backups(page).getByText("before a restore").waitFor();
     await page.keyboard.press("Escape");
     await project(page, "Kettle Row").waitFor();
-    expect(await project(page, "Changed since").count()).toBe(0);
+    await expect.poll(() => project(page, "Changed since").count()).toBe(0);
     // It goes on being saved.
     await rename(page, server.url, "Kettle Row", "After it");
     await server.stop();

@@ -143,7 +143,7 @@ describe("a voice that follows several grids", () => {
       .waitFor();
     await card(page).getByRole("button", { name: "Also: eighth triplets in 5 places" }).click();
     const stretches = card(page).getByRole("list", { name: "Stretches on another grid" });
-    expect(await stretches.getByRole("listitem").count()).toBe(5);
+    await expect.poll(() => stretches.getByRole("listitem").count()).toBe(5);
     await setNumber(page, "Strength", "100");
     // In the fill of bar 8 the strokes of beat 3 are a triplet.
     const inFill = (bytes: Uint8Array) =>

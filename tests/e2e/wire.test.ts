@@ -126,7 +126,7 @@ describe("a request", () => {
         status: 400,
       });
     }
-    expect(await cards()).toEqual(before);
+    await expect.poll(() => cards()).toEqual(before);
   });
 
   it("that brings a name in a file gets one line of it", async () => {

@@ -184,7 +184,7 @@ describe("writing on the Bench", () => {
       ]);
     await steps.getByRole("button", { name: /^Nudge 1 hit \+2 ms/ }).click();
     await expect.poll(() => steps.getByRole("listitem").count()).toBe(4);
-    expect(await steps.getByRole("listitem").first().textContent()).toBe("Now");
+    await expect.poll(() => steps.getByRole("listitem").first().textContent()).toBe("Now");
     await page.keyboard.press("Escape");
   });
 
