@@ -1,9 +1,10 @@
 import { findVoice } from "../document/index.ts";
 import { type Hit, hitsByVoice, type Pattern } from "../document/pattern.ts";
 import type { Fault } from "../study/find-faults.ts";
-import { type FoundGrid, type GridFit, gridFits } from "../study/find-grid.ts";
+import type { FoundGrid } from "../study/find-grid.ts";
 import { type Lateness, lateOf } from "../study/find-lateness.ts";
 import type { FreeOpening } from "../study/find-opening.ts";
+import { type GridFit, gridFits } from "../study/grid-fits.ts";
 import { studyVoices } from "../study/study-voices.ts";
 import { barAt, bpmAt, buildTimeMaps, type Meter, type TimeMaps } from "../time/index.ts";
 

@@ -1,31 +1,28 @@
 import { columnsOf, type Hit } from "../document/pattern.ts";
 import { bordersOf } from "../dynamics/roles.ts";
-import {
-  GRID_CHOICES,
-  type Grid,
-  type GridStretch,
-  isSameGrid,
-  STRAIGHT_PERCENT,
-  type TimeMaps,
-} from "../time/index.ts";
+import { GRID_CHOICES, type Grid, type GridStretch, isSameGrid, type TimeMaps } from "../time/index.ts";
 import { median } from "../timing/drift.ts";
+import type { FoundStretches } from "./best-stretches.ts";
+import { findFills, type KnownVoice, mainGrid } from "./find-fills.ts";
 import { findGhostGrid } from "./find-ghost-grid.ts";
-import { beatsPlayed, type FoundStretches, findStretches, mostGain } from "./find-stretches.ts";
+import { beatsPlayed, findStretches, mostGain } from "./find-stretches.ts";
 import { findSwings } from "./find-swing.ts";
 import {
   costOfSwing,
   fitGrid,
   type GridModel,
+  HEDGE,
   isWithin,
   type KnownOfTake,
-  likelihoodOn,
   onRightSide,
+  shareExplained,
   spreadOutside,
-  strayLikelihood,
+  sureness,
   USUAL_PLAYER,
   withSpread,
 } from "./grid-model.ts";
 import { collectOnsets, type Onsets, thinned } from "./onsets.ts";
+import { inFillsAlone, onsetsOutside, withFills } from "./voice-in-fills.ts";
 
 /** The grid on which a voice was played, and how well it explains the hits. */
 export interface FoundGrid {
@@ -112,22 +109,47 @@ export function findGrids(
   });
   const first = voices.map((_, index) => find(index, fitted[index]!, []));
   const known = knownFrom(first, lateMs);
+  const sized = first.map((one, index) => ({ ...one, hitCount: voices[index]![1].ticks.length }));
+  const main = mainGrid(sized);
+  const hitsIn = (isOf: (one: FoundGrid) => boolean) =>
+    sized.reduce((sum, one) => sum + (isOf(one) ? one.hitCount : 0), 0);
+  // Where most of a take follows no grid, chance would make fills of it.
+  const hasFills = 2 * hitsIn(({ isPoor }) => isPoor) < hitsIn(() => true);
   const otherWays = first.map(({ grid, stretches, meanDriftMs }, index) =>
     grid.family === "straight" ? stretches : beatsPlayed(voices[index]![1], grid, meanDriftMs, maps),
+  );
+  const fills = findFills(
+    !hasFills ? [] : first.map((one, index) => knownVoice(one, voices[index]![1], main, known, ppq)),
+    first.flatMap(({ isPoor, stretches }) => (isPoor ? [] : stretches.map(({ grid }) => grid))),
+    known.spreadMs,
+    maps,
   );
   // What some voices play makes it likelier that others play it too, grids throughout as well as in single beats.
   return new Map(
     voices.map(([voiceId, onsets], index) => {
       onProgress(0.5 + index / voices.length / 2);
-      const ofOthers = otherWays.flatMap((ways, other) => (other === index ? [] : ways));
+      const ofOthers = [...otherWays.flatMap((ways, other) => (other === index ? [] : ways)), ...fills.stretches];
       const isFew = onsets.ticks.length < FEW_HITS;
       // Where the others say nothing new, the first answer stands.
       const saySame = first.every(({ grid }) => isSameGrid(grid, first[index]!.grid));
       if (saySame && ofOthers.length === 0 && !isFew) return [voiceId, first[index]!];
-      const worthOf = worthBeside(index, first, voices);
-      // A voice with many hits says itself how steadily it is played.
-      const own = isFew ? fit(onsets, known) : fitted[index]!;
-      return [voiceId, find(index, own, ofOthers, { worthOf, handMs: known.spreadMs })];
+      const more = { worthOf: worthBeside(index, first, voices), handMs: known.spreadMs };
+      // A voice with many hits says itself how steadily it is played, and what it plays in a fill.
+      if (!isFew) return [voiceId, find(index, fitted[index]!, ofOthers, more)];
+      const own = fills.ofVoices[index];
+      if (!own || own.stretches.length === 0) return [voiceId, find(index, fit(onsets, known), ofOthers, more)];
+      const outside = onsetsOutside(onsets, own.stretches, known.lateMs, ppq);
+      if (outside.ticks.length < FEWEST_OUTSIDE) return [voiceId, inFillsAlone(onsets, own, main, known, ppq)];
+      const ghostTop = ghostTops.get(voiceId) ?? 0;
+      const rest = findOne(
+        outside,
+        ghostTop,
+        likeliest(fit(outside, known), more.worthOf),
+        maps,
+        ofOthers,
+        more.handMs,
+      );
+      return [voiceId, withFills(rest, outside.ticks.length, onsets.ticks.length, own)];
     }),
   );
 }
@@ -142,6 +164,33 @@ interface SecondLook {
 
 /** Fewer hits than this take the take's spread for their own. */
 const FEW_HITS = 60;
+/** Of fewer hits outside fills nothing can be told. */
+const FEWEST_OUTSIDE = 3;
+/** How far small voices sit from one another, beside how far hits are from their slots. */
+const BETWEEN_VOICES_MS = 6;
+
+/** A voice as far as it can be known beside the others: one of a few hits sits where the take does. */
+function knownVoice(
+  { grid, ghostGrid, meanDriftMs, spreadMs, isPoor }: FoundGrid,
+  onsets: Onsets,
+  main: Grid,
+  known: KnownOfTake,
+  ppq: number,
+): KnownVoice {
+  if (isPoor || onsets.ticks.length < FEW_HITS) {
+    return {
+      onsets,
+      grid: main,
+      meanDriftMs: known.lateMs,
+      spreadMs: Math.hypot(known.spreadMs, BETWEEN_VOICES_MS),
+    };
+  }
+  const finest = ghostGrid ?? grid;
+  // Who plays eighths in a part of sixteenths may play a sixteenth.
+  const isOnMain = finest.swingPercent === undefined && isWithin(finest, main, ppq);
+  return { onsets, grid: isOnMain ? main : finest, meanDriftMs, spreadMs };
+}
+
 /** What it is worth that another voice is on the same grid, as a logarithm, and how many hits such a voice must have. */
 const SHARED_WORTH = 3;
 const FEWEST_OF_OTHERS = 12;
@@ -172,11 +221,22 @@ function worthBeside(
   };
 }
 
+/** The hands of a take count in a small voice as if so many of its own hits had shown them. */
+const WORTH_OF_TAKE = 8;
+
 /** What all voices show together of how the take was played. Sequenced ones would have hands steadier than any. */
 function knownFrom(found: readonly FoundGrid[], lateMs: number): KnownOfTake {
   const spreads = found.flatMap(({ isPoor, spreadMs }) => (isPoor ? [] : [spreadMs]));
   const { spreadMs } = USUAL_PLAYER;
-  return { lateMs, spreadMs: spreads.length === 0 ? spreadMs : Math.max(spreadMs, median(spreads)) };
+  return {
+    lateMs,
+    spreadMs: spreads.length === 0 ? spreadMs : Math.max(spreadMs, median(spreads)),
+    worthHits: WORTH_OF_TAKE,
+    isSeen: true,
+    grids: found.flatMap(({ isPoor, grid, stretches }) =>
+      isPoor ? [] : [grid, ...stretches.map((stretch) => stretch.grid)],
+    ),
+  };
 }
 
 /** A voice with every grid fitted to it. */
@@ -210,9 +270,6 @@ function likeliest(fitted: FittedVoice, worthOf: (grid: Grid) => number = () => 
     (isPlain(grid) && !isPlain(best));
   return ranked.filter(isTried).map((model) => valued(fitted.onRightSide(model)));
 }
-
-/** Hits of a voice are not as independent as their likelihoods say: differences count for less by this. */
-const HEDGE = 4;
 
 const isPlain = ({ family, denominator }: Grid) =>
   (family === "straight" && denominator <= 16) || (family === "triplet" && denominator === 8);
@@ -254,7 +311,7 @@ function findOne(
     spreadMs: best.spreadMs,
     isExact: best.ownSpreadMs < EXACT_MS,
     runnerUp: second?.grid ?? null,
-    confidence: second ? 1 / (1 + Math.exp((second.score - best.score) / HEDGE)) : 1,
+    confidence: second ? sureness(best.score - second.score) : 1,
     isPoor,
   };
 }
@@ -318,83 +375,3 @@ function withStretches(
 }
 
 const byScore = (a: Pick<GridModel, "score">, b: Pick<GridModel, "score">) => b.score - a.score;
-
-/** The share of hits that are more likely on a slot than anywhere; those in a stretch count as found there. */
-function shareExplained(model: GridModel, stretches: readonly GridStretch[], onsets: Onsets, ppq: number): number {
-  const { ticks, barTicks, msPerTick } = onsets;
-  const likelihoodOf = likelihoodOn(model, onsets, ppq);
-  let explained = 0;
-  let at = 0;
-  for (let row = 0; row < ticks.length; row++) {
-    while (at < stretches.length && stretches[at]!.endTick <= ticks[row]!) at++;
-    const isInStretch = at < stretches.length && ticks[row]! >= stretches[at]!.startTick;
-    if (isInStretch || likelihoodOf(row) > 2 * strayLikelihood(barTicks[row]! * msPerTick[row]!)) explained++;
-  }
-  return explained / ticks.length;
-}
-
-/** How well a grid explains a voice: the share of hits that sit on a slot of it rather than anywhere, 0 to 1. */
-export interface GridFit {
-  readonly grid: Grid;
-  readonly share: number;
-  /** Where the voice sits by habit around the slots of this grid, late is positive. */
-  readonly meanDriftMs: number;
-}
-
-/** Surer than this of a grid, nobody is asked. */
-const SURE_GRID = 0.8;
-
-/** The grid that may be meant as well; null where that is sure, or where the slots of one are those of the other and asking helps nobody. */
-export function closeCall({ grid, runnerUp, confidence, isPoor }: FoundGrid): Grid | null {
-  if (isPoor || !runnerUp || confidence >= SURE_GRID) return null;
-  const areNested = isWithin(grid, runnerUp, 1) || isWithin(runnerUp, grid, 1);
-  return areNested && (grid.swingPercent ?? STRAIGHT_PERCENT) === (runnerUp.swingPercent ?? STRAIGHT_PERCENT)
-    ? null
-    : runnerUp;
-}
-
-/** More hits than this make no difference that could be seen. */
-const MOST_FOR_FITS = 300;
-
-/**
- * How well each grid that can be chosen fits a voice, so that it can be seen before it is chosen. A finer grid fits what a coarser one
- * fits; which of them is meant, `findGrids` says.
- * Hits that have a grid of their own, as ghosts or in stretches, say nothing of the grid of the others.
- * @param found the voice as it was found: how late it sits is the same on any grid
- */
-export function gridFits(hits: readonly Hit[], found: FoundGrid, maps: TimeMaps): readonly GridFit[] {
-  const { ppq } = maps.meterMap;
-  const ghostTop = found.ghostGrid ? bordersOf(columnsOf(hits), maps.meterMap).ghostTop : 0;
-  const isOwn = ({ recordedTick, recordedVelocity }: Hit) =>
-    (recordedVelocity ?? 127) <= ghostTop ||
-    found.stretches.some(
-      ({ startTick, endTick }) => recordedTick !== null && recordedTick >= startTick && recordedTick < endTick,
-    );
-  const onsets = thinned(
-    collectOnsets(
-      hits.filter((hit) => !isOwn(hit)),
-      maps,
-    ),
-    MOST_FOR_FITS,
-  );
-  if (onsets.ticks.length === 0) return [];
-  return GRID_CHOICES.map((grid) => {
-    const model = fitGrid(
-      grid,
-      onsets,
-      ppq,
-      { lateMs: found.meanDriftMs, spreadMs: found.spreadMs },
-      found.meanDriftMs,
-    );
-    // A coarse grid would take what it does not explain for loose playing: the hand is as steady as on the grid that was found.
-    const spreadMs = found.isPoor ? USUAL_PLAYER.spreadMs : Math.max(found.spreadMs, STEADIEST_MS);
-    const steady = { ...model, spreadMs, meanDriftMs: found.meanDriftMs };
-    const share = shareExplained(steady, [], onsets, ppq);
-    // Around slots that few hits were played for there is no habit.
-    const meanDriftMs = share < LEAST_FOR_HABIT ? found.meanDriftMs : model.meanDriftMs;
-    return { grid, share, meanDriftMs };
-  });
-}
-
-const STEADIEST_MS = 4;
-const LEAST_FOR_HABIT = 0.5;

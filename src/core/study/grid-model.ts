@@ -1,5 +1,5 @@
 import { remembering } from "../remember.ts";
-import { type Grid, type GridStretch, gridStepTicks, swingTicks } from "../time/index.ts";
+import { type Grid, type GridStretch, gridStepTicks, isSameGrid, swingTicks } from "../time/index.ts";
 import { median, summarizeDrifts } from "../timing/drift.ts";
 import type { Onsets } from "./onsets.ts";
 
@@ -15,12 +15,16 @@ export interface KnownOfTake {
   readonly lateMs: number;
   /** How far hits are off their slots in the take as a whole. */
   readonly spreadMs: number;
+  /** Counts as if so many of a voice's own hits had shown it. */
+  readonly worthHits: number;
+  /** Whether it was seen in this take, so that a voice of another spread is less likely. */
+  readonly isSeen: boolean;
+  /** Grids that some of its voices follow. */
+  readonly grids: readonly Grid[];
 }
 
 /** A player of whom nothing is known yet. */
-export const USUAL_PLAYER: KnownOfTake = { lateMs: 0, spreadMs: 8 };
-/** The spread that is known counts as if so many hits had shown it. */
-const PRIOR_HITS = 4;
+export const USUAL_PLAYER: KnownOfTake = { lateMs: 0, spreadMs: 8, worthHits: 4, isSeen: false, grids: [] };
 /** How far a voice sits off the line by habit, as a rule. */
 export const USUAL_HABIT_MS = 12;
 /** No hand is looser than this, nor than hits that are anywhere in a step: wide steps or narrow ones would explain anything. */
@@ -85,7 +89,8 @@ export function fitGrid(grid: Grid, onsets: Onsets, ppq: number, known: KnownOfT
     if (!isSettled) meanDriftMs = median(driftsMs);
   }
   const ownSpreadMs = summarizeDrifts(driftsMs).spreadMs;
-  const seenMs = Math.sqrt((count * ownSpreadMs ** 2 + PRIOR_HITS * known.spreadMs ** 2) / (count + PRIOR_HITS));
+  const { worthHits } = known;
+  const seenMs = Math.sqrt((count * ownSpreadMs ** 2 + worthHits * known.spreadMs ** 2) / (count + worthHits));
   const stepMs = finder.stepTicks * (msPerTick[0] ?? 1);
   const spreadMs = Math.min(LOOSEST_MS, LOOSEST_OF_STEP * stepMs, seenMs);
   const hitsOfLevel = new Float64Array(levels.slotsOfLevel.length);
@@ -106,14 +111,31 @@ export function fitGrid(grid: Grid, onsets: Onsets, ppq: number, known: KnownOfT
   score -= 0.5 * Math.log(count + 1) * levels.slotsOfLevel.length + familyPrice(grid, levels.isEven);
   if (grid.swingPercent !== undefined) score -= costOfSwing(count);
   score -= 0.5 * ((meanDriftMs - lateMs) / USUAL_HABIT_MS) ** 2;
+  score -= priceOfSpread(spreadMs, known);
   // A voice that never plays on the beat is off it, not late by half a step.
   const farthestMs = grid.family === "dotted" && !levels.isEven ? FARTHEST_HABIT_UNEVEN_MS : FARTHEST_HABIT_MS;
   if (Math.abs(meanDriftMs - lateMs) > farthestMs) score = Number.NEGATIVE_INFINITY;
-  // Where hardly any hit needs the finest slots, they are likelier to be a stretch of their own.
-  if (hitsOfLevel.at(-1)! < RARE_FINEST_SHARE * count && levels.slotsOfLevel.length > 2) score -= RARE_PRICE;
-  // A union of two plainer grids fits a part that mixes them, but nobody plays its finest slots.
-  if (hitsOfLevel.at(-1)! < SMALLEST_FINEST_SHARE * count && levels.slotsOfLevel.length > 2) score = -Infinity;
+  if (levels.slotsOfLevel.length > 2) {
+    const isPlayed = known.grids.some((one) => isSameGrid(one, grid));
+    const finest = hitsOfLevel.at(-1)! / count;
+    // Where hardly any hit needs the finest slots, they are likelier to be a stretch of their own, unless other voices play them.
+    if (finest < RARE_FINEST_SHARE && !isPlayed) score -= RARE_PRICE;
+    // A union of two plainer grids fits a part that mixes them, but nobody plays its finest slots: sixteenth triplets hold eighths and
+    // eighth triplets, of which a fill over several drums may leave one no others.
+    const isShared = isPlayed && grid.family === "triplet";
+    if (finest < SMALLEST_FINEST_SHARE && !isShared) score = Number.NEGATIVE_INFINITY;
+  }
   return { ...model, score };
+}
+
+/**
+ * What it costs that a voice is looser than the hands of its take, or steadier.
+ * @source the scaled inverse chi-squared distribution of a variance
+ */
+function priceOfSpread(spreadMs: number, known: KnownOfTake): number {
+  if (!known.isSeen) return 0;
+  const ratio = spreadMs / known.spreadMs;
+  return known.worthHits * (Math.log(ratio) + (ratio ** -2 - 1) / 2);
 }
 
 /** The share of hits on one slot of each level. */
@@ -164,8 +186,9 @@ export function spreadOutside(
   }
   if (driftsMs.length === 0) return spreadMs;
   const own = summarizeDrifts(driftsMs).spreadMs;
-  const squares = driftsMs.length * own ** 2 + PRIOR_HITS * USUAL_PLAYER.spreadMs ** 2;
-  return Math.sqrt(squares / (driftsMs.length + PRIOR_HITS));
+  const { worthHits, spreadMs: usualMs } = USUAL_PLAYER;
+  const squares = driftsMs.length * own ** 2 + worthHits * usualMs ** 2;
+  return Math.sqrt(squares / (driftsMs.length + worthHits));
 }
 
 /** The same model for a hand of another spread. */
@@ -183,6 +206,25 @@ export function logLikelihoods(model: Omit<GridModel, "score">, onsets: Onsets, 
   const likelihoods = new Float64Array(onsets.ticks.length);
   for (let row = 0; row < likelihoods.length; row++) likelihoods[row] = Math.log(likelihoodOf(row));
   return likelihoods;
+}
+
+/** The share of hits that are more likely on a slot than anywhere; those in a stretch count as found there. */
+export function shareExplained(
+  model: GridModel,
+  stretches: readonly GridStretch[],
+  onsets: Onsets,
+  ppq: number,
+): number {
+  const { ticks, barTicks, msPerTick } = onsets;
+  const likelihoodOf = likelihoodOn(model, onsets, ppq);
+  let explained = 0;
+  let at = 0;
+  for (let row = 0; row < ticks.length; row++) {
+    while (at < stretches.length && stretches[at]!.endTick <= ticks[row]!) at++;
+    const isInStretch = at < stretches.length && ticks[row]! >= stretches[at]!.startTick;
+    if (isInStretch || likelihoodOf(row) > 2 * strayLikelihood(barTicks[row]! * msPerTick[row]!)) explained++;
+  }
+  return explained / ticks.length;
 }
 
 /** How likely one onset is on the grid of a model, in hits a ms. */
@@ -343,3 +385,9 @@ function habitAround(lateMs: number, { inBarTicks, msPerTick }: Onsets, stepTick
   const meanMs = (Math.atan2(sine, cosine) / (2 * Math.PI)) * stepMs;
   return meanMs + Math.round((lateMs - meanMs) / stepMs) * stepMs;
 }
+
+/** Hits of a voice are not as independent as their likelihoods say: differences count for less by this. */
+export const HEDGE = 4;
+
+/** How sure a reading is that is likelier than another by some logarithm. */
+export const sureness = (likelier: number): number => 1 / (1 + Math.exp(-likelier / HEDGE));

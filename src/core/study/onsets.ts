@@ -85,7 +85,7 @@ function runsOf(onsets: Onsets, most: number): Onsets {
 }
 
 /** Some rows of the onsets. */
-function someOnsets(onsets: Onsets, rows: ArrayLike<number>): Onsets {
+export function someOnsets(onsets: Onsets, rows: ArrayLike<number>): Onsets {
   // A plain loop: `from` and `filter` of typed arrays go through iterators and calls, and are many times slower.
   const pick = (column: Float64Array) => {
     const some = new Float64Array(rows.length);

@@ -33,6 +33,16 @@ describe("a plan of grids", () => {
     expect(finder.find(130).slotTick).toBe(120);
   });
 
+  it("puts what is a little ahead of the end of a stretch there, though its grid has no slot there", () => {
+    const quarterTriplets: Grid = { family: "triplet", denominator: 4 };
+    const stretches = [{ startTick: 960, endTick: 1440, grid: quarterTriplets }];
+    const finder = new PlanFinder({ grid: SIXTEENTHS, stretches }, map);
+    expect(finder.find(1290).slotTick).toBe(1280);
+    expect(finder.find(1436).slotTick).toBe(1440);
+    expect(finder.secondSlotTick).toBe(1280);
+    expect(finder.find(1444).slotTick).toBe(1440);
+  });
+
   it("is cut, joined and given back where a stretch is laid over it", () => {
     const laid = withStretch({ grid: SIXTEENTHS }, 960, 1920, TRIPLETS);
     const plan = { grid: SIXTEENTHS, stretches: laid };
@@ -63,7 +73,10 @@ describe("a plan of grids", () => {
           if (index > 0) expect(one.startTick).toBeGreaterThanOrEqual(stretches[index - 1]!.endTick);
         }
         const { slotTick } = nearestSlots(wanted, map, tick);
-        expect(new PlanFinder(plan, map).find(tick).slotTick).toBe(slotTick);
+        const endTick = stretchAt(plan, tick)?.endTick ?? Number.POSITIVE_INFINITY;
+        const isOfNext = endTick - tick < Math.abs(slotTick - tick);
+        const endsOnSlot = isOfNext && nearestSlots(gridAt(plan, endTick), map, endTick).slotTick === endTick;
+        expect(new PlanFinder(plan, map).find(tick).slotTick).toBe(endsOnSlot ? endTick : slotTick);
       }),
     );
   });

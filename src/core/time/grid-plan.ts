@@ -71,6 +71,9 @@ export function isSameGrid(a: Grid, b: Grid): boolean {
   return a.family === b.family && a.denominator === b.denominator && (a.swingPercent ?? 50) === (b.swingPercent ?? 50);
 }
 
+/** Slots of steps that are no whole ticks are off by rounding. */
+const SAME_TICK = 1e-6;
+
 /** `SlotFinder` for a plan: each tick is sought on the grid of its place. It answers with itself, until the next call. */
 export class PlanFinder implements NearestSlots {
   slotTick = 0;
@@ -79,18 +82,30 @@ export class PlanFinder implements NearestSlots {
   stepTicks: number;
   readonly #usual: SlotFinder;
   readonly #usualStep: number;
-  readonly #stretches: readonly { stretch: GridStretch; finder: SlotFinder; stepTicks: number }[];
+  readonly #stretches: readonly {
+    readonly stretch: GridStretch;
+    readonly finder: SlotFinder;
+    readonly stepTicks: number;
+    /** Whether what follows has a slot where it ends. */
+    readonly endsOnSlot: boolean;
+  }[];
   #at = 0;
 
   constructor({ grid, stretches = [] }: GridPlan, meterMap: MeterMap) {
     this.#usual = new SlotFinder(grid, meterMap);
     this.#usualStep = gridStepTicks(grid, meterMap.ppq);
     this.stepTicks = this.#usualStep;
-    this.#stretches = stretches.map((stretch) => ({
-      stretch,
-      finder: new SlotFinder(stretch.grid, meterMap),
-      stepTicks: gridStepTicks(stretch.grid, meterMap.ppq),
-    }));
+    this.#stretches = stretches.map((stretch, index) => {
+      const { endTick } = stretch;
+      const next = stretches[index + 1];
+      const following = next?.startTick === endTick ? new SlotFinder(next.grid, meterMap) : this.#usual;
+      return {
+        stretch,
+        finder: new SlotFinder(stretch.grid, meterMap),
+        stepTicks: gridStepTicks(stretch.grid, meterMap.ppq),
+        endsOnSlot: Math.abs(following.find(endTick).slotTick - endTick) < SAME_TICK,
+      };
+    });
   }
 
   find(tick: number): this {
@@ -103,6 +118,12 @@ export class PlanFinder implements NearestSlots {
     this.stepTicks = isInside ? here.stepTicks : this.#usualStep;
     this.slotTick = slots.slotTick;
     this.secondSlotTick = slots.secondSlotTick;
+    // A little ahead of where a stretch ends a hit is played for what follows, though its own grid may have no slot there, as quarter
+    // triplets.
+    if (isInside && here.endsOnSlot && here.stretch.endTick - tick < Math.abs(this.slotTick - tick)) {
+      this.secondSlotTick = this.slotTick;
+      this.slotTick = here.stretch.endTick;
+    }
     return this;
   }
 }

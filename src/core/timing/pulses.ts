@@ -1,7 +1,7 @@
 import { type Bar, barAt, type MeterMap } from "../time/index.ts";
 
 /** A hit up to this far ahead of a beat, in quarters, is played for it. */
-const AHEAD_QUARTERS = 1 / 16;
+export const AHEAD_QUARTERS = 1 / 16;
 
 /** Finds the pulse of the meter that a hit is played in. It answers with itself, until the next call. */
 export class PulseFinder {

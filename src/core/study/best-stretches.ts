@@ -1,0 +1,121 @@
+import { type Grid, type GridStretch, gridStepTicks } from "../time/index.ts";
+import type { Gains } from "./voice-on-grid.ts";
+
+/** Stretches that explain hits better than their one grid does, and by how much. */
+export interface FoundStretches {
+  readonly stretches: readonly GridStretch[];
+  /** What they gain, less their price: a logarithm of likelihoods. */
+  readonly gain: number;
+}
+
+/** Nobody plays steps shorter than this, nor, so that they could be told, than so many spreads. */
+const SHORTEST_STEP_MS = 22;
+const SHORTEST_STEP_SPREADS = 2.5;
+
+/** Whether a hand of some spread can play the steps of a grid so that they are told. */
+export function isPlayable(grid: Grid, spreadMs: number, msPerTick: number, ppq: number): boolean {
+  const shortestMs = Math.max(SHORTEST_STEP_MS, SHORTEST_STEP_SPREADS * spreadMs);
+  return grid.family !== "dotted" && gridStepTicks(grid, ppq) * msPerTick >= shortestMs;
+}
+
+/** Steps that few parts have: quintuplets, and what is finer than thirty-seconds. */
+export const isUnusual = (grid: Grid, ppq: number): boolean =>
+  grid.family === "quintuplet" || gridStepTicks(grid, ppq) < ppq / 8;
+
+/** A pulse that may follow another grid. */
+export interface Unit {
+  readonly startTick: number;
+  readonly endTick: number;
+  /** Its place in the gains. */
+  readonly pulse: number;
+}
+
+/**
+ * The stretches in which another grid takes over: pulse by pulse each may, at a price for each stretch and none for going on; the
+ * dearest path wins.
+ * @param units ascending
+ * @param others grids that may take over
+ * @param gains of each of them
+ * @param pricesAt for each unit the price of each of them
+ * @param fewestTelling how many hits must speak for a stretch of a grid at a price
+ * @source the most likely path through hidden states (Viterbi)
+ */
+export function bestStretches(
+  units: readonly Unit[],
+  others: readonly Grid[],
+  gains: readonly Gains[],
+  pricesAt: readonly Float64Array[],
+  fewestTelling: (other: Grid, price: number) => number,
+): FoundStretches {
+  const path = bestPath(units, gains, pricesAt);
+  const stretches: GridStretch[] = [];
+  let gain = 0;
+  for (let start = 0, end = 0; start < path.length; start = end) {
+    const other = path[start]!;
+    for (
+      end = start + 1;
+      end < path.length && path[end] === other && areNeighbours(units[end - 1]!, units[end]!);
+      end++
+    );
+    if (other === -1) continue;
+    const grid = others[other]!;
+    const price = pricesAt[start]![other]!;
+    const { gain: gainAt, telling: tellingAt } = gains[other]!;
+    let gained = -price;
+    let telling = 0;
+    for (let at = start; at < end; at++) {
+      const { pulse } = units[at]!;
+      gained += gainAt[pulse]!;
+      telling += tellingAt[pulse]!;
+    }
+    if (telling < fewestTelling(grid, price) || gained <= 0) continue;
+    gain += gained;
+    stretches.push({ startTick: units[start]!.startTick, endTick: units[end - 1]!.endTick, grid });
+  }
+  return { stretches, gain };
+}
+
+function areNeighbours(before: Unit, after: Unit): boolean {
+  return after.startTick <= before.endTick;
+}
+
+/** For each unit which of the other grids it follows, or -1 for none. */
+function bestPath(
+  units: readonly Unit[],
+  gains: readonly Gains[],
+  pricesAt: readonly Float64Array[],
+): readonly number[] {
+  const count = gains.length;
+  // Place `count` stands for the one grid.
+  let best = new Float64Array(count + 1).fill(Number.NEGATIVE_INFINITY);
+  let next = new Float64Array(count + 1);
+  best[count] = 0;
+  const cameFrom = new Int8Array(units.length * (count + 1));
+  const leading = () => {
+    let leader = 0;
+    for (let other = 1; other <= count; other++) if (best[other]! > best[leader]!) leader = other;
+    return leader;
+  };
+  for (let at = 0; at < units.length; at++) {
+    const { pulse } = units[at]!;
+    const isNext = at > 0 && areNeighbours(units[at - 1]!, units[at]!);
+    const leader = leading();
+    const from = at * (count + 1);
+    next[count] = best[leader]!;
+    cameFrom[from + count] = leader;
+    for (let other = 0; other < count; other++) {
+      const price = pricesAt[at]![other]!;
+      const goesOn = isNext && best[other]! >= best[leader]! - price;
+      next[other] = gains[other]!.gain[pulse]! + (goesOn ? best[other]! : best[leader]! - price);
+      cameFrom[from + other] = goesOn ? other : leader;
+    }
+    [best, next] = [next, best];
+  }
+  let state = leading();
+  const path = new Array<number>(units.length);
+  for (let at = units.length - 1; at >= 0; at--) {
+    path[at] = state === count ? -1 : state;
+    state = cameFrom[at * (count + 1) + state]!;
+  }
+  return path;
+}

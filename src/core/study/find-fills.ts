@@ -1,0 +1,237 @@
+import {
+  GRID_CHOICES,
+  type Grid,
+  type GridStretch,
+  isSameGrid,
+  STRAIGHT_PERCENT,
+  type TimeMaps,
+} from "../time/index.ts";
+import { hitsByPulse } from "../timing/pulses.ts";
+import { bestStretches, isPlayable, isUnusual } from "./best-stretches.ts";
+import { BarSlots, isWithin, likelihood } from "./grid-model.ts";
+import type { Onsets } from "./onsets.ts";
+import type { Gains } from "./voice-on-grid.ts";
+
+// A fill goes over the drums: each of them has a hit or two of it, from which nothing could be told. So a beat is read once more, over
+// all that plays in it.
+
+/** What another grid must explain better before a fill of it is believed, as a logarithm of likelihoods. */
+const FILL_PRICE = 10;
+/** The same of steps that few parts have. */
+const UNUSUAL_PRICE = 11;
+/** What it costs if the take has such beats elsewhere. */
+const RECURRING_PRICE = 4;
+/** One hit alone that speaks for another grid may be a slip. */
+const FEWEST_TELLING_HITS = 2;
+/** A hit that is better explained by this speaks for a grid. */
+const TELLING_GAIN = 1.5;
+/** A voice that goes on as before while others play a fill, as a foot does, speaks against it no more than this. */
+const OWN_WAY = 1.5;
+/** Slots of two grids that are nearer than this are one. */
+const SAME_SLOT_MS = 0.5;
+/** A hit this many spreads from its slot makes one wonder. */
+const DOUBTFUL_SPREADS = 2.1;
+
+/** A voice as far as it is known. */
+export interface KnownVoice {
+  readonly onsets: Onsets;
+  /** What it follows where it plays no fill. */
+  readonly grid: Grid;
+  /** How late it sits, and how far its hits are from that. */
+  readonly meanDriftMs: number;
+  readonly spreadMs: number;
+}
+
+export interface Fills {
+  /** Ascending. */
+  readonly stretches: readonly GridStretch[];
+  readonly ofVoices: readonly PlayedFills[];
+}
+
+/** The fills that one voice plays in. */
+export interface PlayedFills {
+  readonly stretches: readonly GridStretch[];
+  /** How much better they explain it: a logarithm of likelihoods. */
+  readonly gain: number;
+}
+
+/** What one voice plays in a beat. */
+interface BeatPart {
+  readonly voice: number;
+  readonly firstRow: number;
+  readonly endRow: number;
+}
+
+interface Beat {
+  readonly startTick: number;
+  readonly endTick: number;
+  readonly parts: BeatPart[];
+}
+
+/**
+ * Finds beats in which the voices of a take together follow another grid than each does as a rule.
+ * @param recurring grids that some voice is known to follow in some places
+ * @param handMs how far hits of the take are from their slots
+ */
+export function findFills(
+  voices: readonly KnownVoice[],
+  recurring: readonly Grid[],
+  handMs: number,
+  maps: TimeMaps,
+): Fills {
+  const { ppq } = maps.meterMap;
+  const usual = voices.map((voice) => new Reading(voice, voice.grid, ppq));
+  const beats = doubtfulBeats(usual, maps);
+  const isOfAll = (grid: Grid) => voices.every((voice) => isWithin(grid, unswung(voice.grid), ppq));
+  const tickMs = voices[0]?.onsets.msPerTick[0] ?? 1;
+  const grids = GRID_CHOICES.filter(
+    (grid) => grid.denominator > 4 && isPlayable(grid, handMs, tickMs, ppq) && !isOfAll(grid),
+  );
+  const others = grids.map((grid) => voices.map((voice) => new Reading(voice, grid, ppq)));
+  const gains = others.map((readings) => gainsOf(beats, readings, usual));
+  const units = beats.map(({ startTick, endTick }, pulse) => ({ startTick, endTick, pulse }));
+  const seek = (known: readonly Grid[]) => {
+    const prices = Float64Array.from(grids, (grid) => {
+      if (known.some((one) => isSameGrid(one, grid))) return RECURRING_PRICE;
+      return isUnusual(grid, ppq) ? UNUSUAL_PRICE : FILL_PRICE;
+    });
+    const pricesAt = units.map(() => prices);
+    return bestStretches(units, grids, gains, pricesAt, () => FEWEST_TELLING_HITS).stretches;
+  };
+  const certain = seek(recurring);
+  // Who plays one such fill plays several.
+  const stretches = certain.length === 0 ? certain : seek([...recurring, ...certain.map(({ grid }) => grid)]);
+  return { stretches, ofVoices: playedIn(stretches, beats, usual, (grid) => others[grids.indexOf(grid)]!) };
+}
+
+/** For each voice the fills that it plays in: some hit of it is elsewhere on their grid, and it speaks for that or hardly against it. */
+function playedIn(
+  stretches: readonly GridStretch[],
+  beats: readonly Beat[],
+  usual: readonly Reading[],
+  othersOn: (grid: Grid) => readonly Reading[],
+): readonly PlayedFills[] {
+  const played = usual.map(() => ({ stretches: [] as GridStretch[], gain: 0 }));
+  let at = 0;
+  for (const stretch of stretches) {
+    const others = othersOn(stretch.grid);
+    const inStretch = usual.map(() => ({ gain: 0, isElsewhere: false }));
+    while (beats[at]!.startTick < stretch.startTick) at++;
+    for (; at < beats.length && beats[at]!.startTick < stretch.endTick; at++) {
+      for (const part of beats[at]!.parts) {
+        const [own, other, voice] = [usual[part.voice]!, others[part.voice]!, inStretch[part.voice]!];
+        voice.gain += gainOf(part, other, own).gain;
+        for (let row = part.firstRow; row < part.endRow; row++)
+          if (Math.abs(own.offMs(row) - other.offMs(row)) > SAME_SLOT_MS) voice.isElsewhere = true;
+      }
+    }
+    for (const [index, { gain, isElsewhere }] of inStretch.entries()) {
+      if (!isElsewhere || gain <= -OWN_WAY) continue;
+      const voice = played[index]!;
+      voice.stretches.push(stretch);
+      voice.gain += gain;
+    }
+  }
+  return played;
+}
+
+const unswung = ({ family, denominator }: Grid): Grid => ({ family, denominator });
+
+/** A voice as it would be read on a grid, each slot of which is as likely as the others. */
+class Reading {
+  readonly voice: KnownVoice;
+  readonly #finder: BarSlots;
+  /** 0 where nobody has asked. */
+  readonly #likelihoods: Float64Array;
+
+  constructor(voice: KnownVoice, grid: Grid, ppq: number) {
+    this.voice = voice;
+    this.#finder = new BarSlots(grid, ppq);
+    this.#likelihoods = new Float64Array(voice.onsets.ticks.length);
+  }
+
+  /** How far a hit is from its slot, the habit of its voice taken off. */
+  offMs(row: number): number {
+    const { onsets, meanDriftMs } = this.voice;
+    const msPerTick = onsets.msPerTick[row]!;
+    const place = onsets.inBarTicks[row]! - meanDriftMs / msPerTick;
+    this.#finder.find(place, onsets.barTicks[row]!);
+    return (place - this.#finder.slot) * msPerTick;
+  }
+
+  /** How likely a hit is, in hits a ms. */
+  likelihood(row: number): number {
+    if (this.#likelihoods[row] === 0) {
+      const { onsets, spreadMs } = this.voice;
+      const barTicks = onsets.barTicks[row]!;
+      const density = Math.min(1, this.#finder.stepTicks / barTicks);
+      this.#likelihoods[row] = likelihood(this.offMs(row), spreadMs, density, barTicks * onsets.msPerTick[row]!);
+    }
+    return this.#likelihoods[row]!;
+  }
+}
+
+/** The beats in which some hit is far from its slot, each with all that is played in it. */
+function doubtfulBeats(usual: readonly Reading[], { meterMap }: TimeMaps): readonly Beat[] {
+  const beats = new Map<number, Beat>();
+  const doubtful = new Set<number>();
+  for (const [index, reading] of usual.entries()) {
+    const { onsets, meanDriftMs, spreadMs } = reading.voice;
+    const { ticks, msPerTick } = onsets;
+    const placeOf = (row: number) => ticks[row]! - meanDriftMs / msPerTick[row]!;
+    for (const { startTick, endTick, firstRow, endRow } of hitsByPulse(ticks.length, placeOf, meterMap)) {
+      const beat = beats.get(startTick) ?? { startTick, endTick, parts: [] };
+      beats.set(startTick, beat);
+      beat.parts.push({ voice: index, firstRow, endRow });
+      for (let row = firstRow; row < endRow && !doubtful.has(startTick); row++)
+        if (Math.abs(reading.offMs(row)) > DOUBTFUL_SPREADS * spreadMs) doubtful.add(startTick);
+    }
+  }
+  return [...beats.values()]
+    .filter(({ startTick }) => doubtful.has(startTick))
+    .sort((one, other) => one.startTick - other.startTick);
+}
+
+/** How much better one grid explains a part than another, and how many hits say so. */
+interface PartGain {
+  readonly gain: number;
+  readonly telling: number;
+}
+
+function gainOf({ firstRow, endRow }: BeatPart, other: Reading, usual: Reading): PartGain {
+  let gain = 0;
+  let telling = 0;
+  for (let row = firstRow; row < endRow; row++) {
+    const better = Math.log(other.likelihood(row) / usual.likelihood(row));
+    gain += better;
+    if (better > TELLING_GAIN) telling++;
+  }
+  return { gain, telling };
+}
+
+/** Of each beat the gains of all that is played in it. */
+function gainsOf(beats: readonly Beat[], others: readonly Reading[], usual: readonly Reading[]): Gains {
+  const gain = new Float64Array(beats.length);
+  const telling = new Uint16Array(beats.length);
+  for (let at = 0; at < beats.length; at++) {
+    for (const part of beats[at]!.parts) {
+      const own = gainOf(part, others[part.voice]!, usual[part.voice]!);
+      gain[at]! += Math.max(-OWN_WAY, own.gain);
+      telling[at]! += own.telling;
+    }
+  }
+  return { gain, telling };
+}
+
+/** What most of the hits of a take follow, as plainly as it is said: the grid of a voice of which little is known. */
+export function mainGrid(
+  voices: readonly { readonly grid: Grid; readonly isPoor: boolean; readonly hitCount: number }[],
+): Grid {
+  const hitsOn = (isOf: (grid: Grid) => boolean) =>
+    voices.reduce((sum, { grid, isPoor, hitCount }) => sum + (!isPoor && isOf(grid) ? hitCount : 0), 0);
+  const all = hitsOn(() => true);
+  if (2 * hitsOn(({ family }) => family === "triplet") > all) return { family: "triplet", denominator: 8 };
+  const swung = voices.find(({ grid }) => (grid.swingPercent ?? STRAIGHT_PERCENT) !== STRAIGHT_PERCENT)?.grid;
+  if (swung && 2 * hitsOn((grid) => isSameGrid(grid, swung)) > all) return swung;
+  return { family: "straight", denominator: 16 };
+}

@@ -1,0 +1,63 @@
+import { type Grid, type GridStretch, isSameGrid, stretchAt } from "../time/index.ts";
+import { summarizeDrifts } from "../timing/drift.ts";
+import { AHEAD_QUARTERS } from "../timing/pulses.ts";
+import type { PlayedFills } from "./find-fills.ts";
+import type { FoundGrid } from "./find-grid.ts";
+import { BarSlots, type KnownOfTake, sureness } from "./grid-model.ts";
+import { type Onsets, someOnsets } from "./onsets.ts";
+
+// A voice of a few hits, some of which belong to fills of the take: those say nothing of what it follows elsewhere.
+
+/** The hits of a voice that are in none of some stretches. @param lateMs how late it sits */
+export function onsetsOutside(onsets: Onsets, stretches: readonly GridStretch[], lateMs: number, ppq: number): Onsets {
+  const { ticks, msPerTick } = onsets;
+  const rows = Array.from(ticks.keys()).filter((row) => {
+    const place = ticks[row]! - lateMs / msPerTick[row]! + AHEAD_QUARTERS * ppq;
+    return !stretches.some(({ startTick, endTick }) => place >= startTick && place < endTick);
+  });
+  return someOnsets(onsets, rows);
+}
+
+/** What was found outside fills, with them. */
+export function withFills(rest: FoundGrid, restCount: number, hitCount: number, { stretches }: PlayedFills): FoundGrid {
+  const isFree = (one: GridStretch) =>
+    !stretches.some((fill) => fill.startTick < one.endTick && fill.endTick > one.startTick);
+  return {
+    ...rest,
+    stretches: [...rest.stretches.filter(isFree), ...stretches].sort((one, other) => one.startTick - other.startTick),
+    shareExplained: (rest.shareExplained * restCount + hitCount - restCount) / hitCount,
+  };
+}
+
+/** A voice that plays in fills, and hardly elsewhere. @param main what it follows where fills differ */
+export function inFillsAlone(
+  onsets: Onsets,
+  { stretches, gain }: PlayedFills,
+  main: Grid,
+  { lateMs, spreadMs, worthHits }: KnownOfTake,
+  ppq: number,
+): FoundGrid {
+  const [first] = stretches;
+  const isOne = first !== undefined && stretches.every(({ grid }) => isSameGrid(grid, first.grid));
+  const plan = isOne ? { grid: first.grid, stretches: [] } : { grid: main, stretches };
+  const { ticks, inBarTicks, barTicks, msPerTick } = onsets;
+  const driftsMs = Array.from(ticks, (tick, row) => {
+    const lateTicks = lateMs / msPerTick[row]!;
+    const finder = new BarSlots(stretchAt(plan, tick - lateTicks + AHEAD_QUARTERS * ppq)?.grid ?? plan.grid, ppq);
+    finder.find(inBarTicks[row]! - lateTicks, barTicks[row]!);
+    return (inBarTicks[row]! - finder.slot) * msPerTick[row]!;
+  });
+  const own = summarizeDrifts(driftsMs);
+  const count = driftsMs.length;
+  return {
+    ...plan,
+    shareExplained: 1,
+    meanDriftMs: (count * own.meanMs + worthHits * lateMs) / (count + worthHits),
+    spreadMs: Math.sqrt((count * own.spreadMs ** 2 + worthHits * spreadMs ** 2) / (count + worthHits)),
+    // One hit alone is on its slot to the tick by chance.
+    isExact: false,
+    runnerUp: isOne ? main : null,
+    confidence: isOne ? sureness(gain) : 1,
+    isPoor: false,
+  };
+}
