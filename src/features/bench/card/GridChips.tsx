@@ -82,7 +82,9 @@ export function GridChips({ chosen, best, fits, onPreview, onChoose, onCancel }:
                 onClick={() => isChosen && onChoose(grid)}
               >
                 {chipName(grid)}
-                {isBest && <span className="absolute top-0 right-0.5 text-fine leading-none text-spruce">•</span>}
+                {isBest && (
+                  <span className="absolute -top-[3px] left-1/2 size-1.5 -translate-x-1/2 rounded-full bg-spruce" />
+                )}
                 <span className="mx-0.5 mt-0.5 block h-1 rounded-full bg-hairline">
                   <span
                     className="block h-full rounded-full bg-spruce"
