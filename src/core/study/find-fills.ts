@@ -80,10 +80,11 @@ export function findFills(
   maps: TimeMaps,
 ): Fills {
   const { ppq } = maps.meterMap;
-  const usual = voices.map((voice) => new Reading(voice, voice.grid, ppq));
+  const usual = voices.map((voice) => new Reading(voice, voice.grid, ppq, true));
   const beats = doubtfulBeats(usual, maps);
   const isOfAll = (grid: Grid) => voices.every((voice) => isWithin(grid, unswung(voice.grid), ppq));
   const tickMs = voices[0]?.onsets.msPerTick[0] ?? 1;
+  // Quarters say nothing of a beat, and quarter triplets need two.
   const grids = GRID_CHOICES.filter(
     (grid) => grid.denominator > 4 && isPlayable(grid, handMs, tickMs, ppq) && !isOfAll(grid),
   );
@@ -142,12 +143,13 @@ class Reading {
   readonly voice: KnownVoice;
   readonly #finder: BarSlots;
   /** 0 where nobody has asked. */
-  readonly #likelihoods: Float64Array;
+  readonly #known: Float64Array | null;
 
-  constructor(voice: KnownVoice, grid: Grid, ppq: number) {
+  /** @param isAskedOften whether every other grid is compared with it */
+  constructor(voice: KnownVoice, grid: Grid, ppq: number, isAskedOften = false) {
     this.voice = voice;
     this.#finder = new BarSlots(grid, ppq);
-    this.#likelihoods = new Float64Array(voice.onsets.ticks.length);
+    this.#known = isAskedOften ? new Float64Array(voice.onsets.ticks.length) : null;
   }
 
   /** How far a hit is from its slot, the habit of its voice taken off. */
@@ -161,13 +163,14 @@ class Reading {
 
   /** How likely a hit is, in hits a ms. */
   likelihood(row: number): number {
-    if (this.#likelihoods[row] === 0) {
-      const { onsets, spreadMs } = this.voice;
-      const barTicks = onsets.barTicks[row]!;
-      const density = Math.min(1, this.#finder.stepTicks / barTicks);
-      this.#likelihoods[row] = likelihood(this.offMs(row), spreadMs, density, barTicks * onsets.msPerTick[row]!);
-    }
-    return this.#likelihoods[row]!;
+    const known = this.#known?.[row] ?? 0;
+    if (known > 0) return known;
+    const { onsets, spreadMs } = this.voice;
+    const barTicks = onsets.barTicks[row]!;
+    const density = Math.min(1, this.#finder.stepTicks / barTicks);
+    const found = likelihood(this.offMs(row), spreadMs, density, barTicks * onsets.msPerTick[row]!);
+    if (this.#known) this.#known[row] = found;
+    return found;
   }
 }
 
