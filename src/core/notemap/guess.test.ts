@@ -86,6 +86,36 @@ describe("guessing drums from how they are played", () => {
     expect(only!.confidence).toBeLessThan(0.7);
   });
 
+  it("asks which of hats and ride keeps time where nothing but a rim, taken for a foot, would tell", () => {
+    const [TIME, KICK, RIM, SNARE, TOM] = [60, 61, 62, 63, 64];
+    const strokes = Array.from(
+      { length: 12 },
+      (_, bar): readonly (readonly [tick: number, note: number, velocity: number])[] => {
+        const start = bar * 1920;
+        const isFill = bar % 4 === 3;
+        const steps = (count: number, apart: number) => Array.from({ length: count }, (_, step) => step * apart);
+        return [
+          ...steps(isFill ? 4 : 8, 240).map((tick) => [start + tick, TIME, tick % 480 === 0 ? 84 : 62] as const),
+          ...[0, 360, 480, 840, ...(isFill ? [] : [960, 1320, 1440, 1800])].map(
+            (tick) => [start + tick, KICK, 96] as const,
+          ),
+          ...[0, 720, ...(isFill ? [] : [1440])].map((tick) => [start + tick, RIM, 60] as const),
+          ...(isFill ? [960, 1200, 1440, 1680].map((tick) => [start + tick, SNARE, 100] as const) : []),
+          ...(isFill ? [1040, 1280, 1520, 1760].map((tick) => [start + tick, TOM, 90] as const) : []),
+        ];
+      },
+    ).flat();
+    const hits = strokes
+      .toSorted(([one], [other]) => one - other)
+      .map(([tick, note, velocity], index) => hitAt(tick, { id: `${index}`, note, recordedVelocity: velocity }));
+    const time = guess(patternOf(hits)).find(({ note }) => note === TIME)!;
+    expect([nameOf(time), time.otherMeaning && nameOf({ ...time, meaning: time.otherMeaning })].toSorted()).toEqual([
+      "hat/closed",
+      "ride/bow",
+    ]);
+    expect(time.confidence).toBeLessThan(0.6);
+  });
+
   const demo = (slug: string) => importTake(new Uint8Array(readFileSync(`demo/${slug}.mid`)), GENERAL_MIDI).pattern;
   const DEMOS = ["ferry-lights", "tin-orchard", "kettle-row", "moth-parade", "slack-water"];
 

@@ -33,8 +33,11 @@ export function guessNotes(hits: readonly Hit[], maps: TimeMaps): readonly Guess
   if (behaviours.length === 0) return [];
   const roles = assignRoles(behaviours);
   const times = behaviours.filter(({ note }) => roles.get(note)?.role === "time");
-  const foot = behaviours.find(({ note }) => roles.get(note)?.role === "foot");
-  const open = behaviours.find(({ note }) => roles.get(note)?.role === "open");
+  // What is hardly told itself tells nothing of others.
+  const told = (role: RoleName) =>
+    behaviours.find(({ note }) => roles.get(note)?.role === role && roles.get(note)!.confidence >= LEAST_EVIDENCE);
+  const foot = told("foot");
+  const open = told("open");
   const toms = behaviours.filter(({ note }) => roles.get(note)?.role === "tom");
   const pedalPad = findPedalPad(hits, maps.tempoMap);
   // Where a pad with a pedal is all the hats, what else keeps time is the ride.
@@ -65,6 +68,8 @@ export function guessNotes(hits: readonly Hit[], maps: TimeMaps): readonly Guess
 
 const HAT: NoteMeaning = { voiceId: "hat", articulationId: "closed" };
 const RIDE: NoteMeaning = { voiceId: "ride", articulationId: "bow" };
+/** A foot or an open hat that is less sure than this is no evidence. */
+const LEAST_EVIDENCE = 0.5;
 /** Hats and ride keep time alike: without anything that tells them apart nobody is surer. */
 const UNTOLD = 0.58;
 /** The foot closes hats while the hand is on the ride; hats are opened in place of being struck shut. */
