@@ -8,6 +8,13 @@ export interface FoundStretches {
   readonly gain: number;
 }
 
+/** What steps that few parts have must explain better before a stretch of them is believed, as a logarithm of likelihoods. */
+export const UNUSUAL_PRICE = 11;
+/** What a stretch costs where the same grid is known to be followed elsewhere: who plays a burst plays several. */
+export const RECURRING_PRICE = 4;
+/** One hit alone that speaks for another grid may be a slip. */
+export const FEWEST_TELLING_HITS = 2;
+
 /** Nobody plays steps shorter than this, nor, so that they could be told, than so many spreads. */
 const SHORTEST_STEP_MS = 22;
 const SHORTEST_STEP_SPREADS = 2.5;

@@ -7,30 +7,27 @@ import {
   type TimeMaps,
 } from "../time/index.ts";
 import { hitsByPulse } from "../timing/pulses.ts";
-import { bestStretches, isPlayable, isUnusual } from "./best-stretches.ts";
+import {
+  bestStretches,
+  FEWEST_TELLING_HITS,
+  isPlayable,
+  isUnusual,
+  RECURRING_PRICE,
+  UNUSUAL_PRICE,
+} from "./best-stretches.ts";
 import { BarSlots, isWithin, likelihood } from "./grid-model.ts";
 import type { Onsets } from "./onsets.ts";
-import type { Gains } from "./voice-on-grid.ts";
+import { DOUBTFUL_SPREADS, type Gains, TELLING_GAIN } from "./voice-on-grid.ts";
 
 // A fill goes over the drums: each of them has a hit or two of it, from which nothing could be told. So a beat is read once more, over
 // all that plays in it.
 
 /** What another grid must explain better before a fill of it is believed, as a logarithm of likelihoods. */
 const FILL_PRICE = 10;
-/** The same of steps that few parts have. */
-const UNUSUAL_PRICE = 11;
-/** What it costs if the take has such beats elsewhere. */
-const RECURRING_PRICE = 4;
-/** One hit alone that speaks for another grid may be a slip. */
-const FEWEST_TELLING_HITS = 2;
-/** A hit that is better explained by this speaks for a grid. */
-const TELLING_GAIN = 1.5;
 /** A voice that goes on as before while others play a fill, as a foot does, speaks against it no more than this. */
 const OWN_WAY = 1.5;
 /** Slots of two grids that are nearer than this are one. */
 const SAME_SLOT_MS = 0.5;
-/** A hit this many spreads from its slot makes one wonder. */
-const DOUBTFUL_SPREADS = 2.1;
 
 /** A voice as far as it is known. */
 export interface KnownVoice {

@@ -1,19 +1,22 @@
 import { GRID_CHOICES, type Grid, type GridStretch, isSameGrid, type TimeMaps } from "../time/index.ts";
-import { bestStretches, type FoundStretches, isPlayable, isUnusual, type Unit } from "./best-stretches.ts";
+import {
+  bestStretches,
+  FEWEST_TELLING_HITS,
+  type FoundStretches,
+  isPlayable,
+  isUnusual,
+  RECURRING_PRICE,
+  UNUSUAL_PRICE,
+  type Unit,
+} from "./best-stretches.ts";
 import { type GridModel, isWithin } from "./grid-model.ts";
 import type { Onsets } from "./onsets.ts";
 import { pulsesOf, type VoiceOnGrid, voiceOnGrid } from "./voice-on-grid.ts";
 
 /** What another grid must explain better before a stretch of it is believed, as a logarithm of likelihoods. */
 const STRETCH_PRICE = 7;
-/** The same of steps that few parts have: quintuplets, and what is finer than thirty-seconds. */
-const UNUSUAL_PRICE = 11;
-/** What it costs if the voice has followed that grid elsewhere already: who plays a burst plays several. */
-const RECURRING_PRICE = 4;
 /** What it costs where another voice has such a stretch already: players fill together. */
 const SHARED_PRICE = 2;
-/** One hit alone that speaks for another grid may be a slip. */
-const FEWEST_TELLING_HITS = 2;
 /** A stray hit can gain about this much by another grid. */
 const MOST_GAIN = 9;
 

@@ -5,9 +5,10 @@ import { BarSlots, type GridModel, likelihood, likelihoodOn } from "./grid-model
 import type { Onsets } from "./onsets.ts";
 
 /** A hit this many spreads from its slot makes one wonder. */
-const DOUBTFUL_SPREADS = 2.1;
-/** A hit that another grid explains so many times better speaks for it. */
-const TELLING_TIMES = Math.exp(1.5);
+export const DOUBTFUL_SPREADS = 2.1;
+/** A hit that another grid explains so much better speaks for it: a logarithm of likelihoods. */
+export const TELLING_GAIN = 1.5;
+const TELLING_TIMES = Math.exp(TELLING_GAIN);
 /** Fills hurry: of a beat of so many hits all may be this many spreads ahead, at a price. */
 const FEWEST_HURRIED = 3;
 const HURRY_SPREADS = 1;
