@@ -51,7 +51,7 @@ export function guessNotes(hits: readonly Hit[], maps: TimeMaps): readonly Guess
       if (behaviour.note === pedalPad) return { note: pedalPad, ...PEDAL_GUESS };
       const { role, confidence } = roles.get(behaviour.note)!;
       const about = { note: behaviour.note, isSplitByPedal: false };
-      const reason = reasonOf(role, behaviour, behaviour === ride, behaviours, roles);
+      const reason = reasonOf(role, behaviour, behaviour === ride ? foot : undefined, behaviours, roles);
       if (role === "time") {
         const isRide = behaviour === ride;
         const [meaning, other] = isRide ? [RIDE, HAT] : [HAT, RIDE];
@@ -342,7 +342,7 @@ const HATS_COME_FIRST = 0.2;
 function reasonOf(
   role: RoleName,
   one: Behaviour,
-  isRide: boolean,
+  footOfRide: Behaviour | undefined,
   all: readonly Behaviour[],
   roles: ReadonlyMap<number, Role>,
 ): string {
@@ -355,11 +355,10 @@ function reasonOf(
   if (one.loudness > 1.15) words.push("loud");
   if (one.loudness < 0.75) words.push("soft");
   if (role === "time") words.push("evenly");
-  const partner = all.find(
-    (other) => roles.get(other.note)?.role === (role === "snare" ? "kick" : role === "kick" ? "snare" : "foot"),
-  );
-  if ((role === "snare" || role === "kick") && partner && togetherShare(one, partner) < 0.05)
-    words.push(`never with note ${partner.note}`);
-  if (isRide && partner) words.push(`with note ${partner.note}, as a foot on the hats`);
+  if (role === "snare" || role === "kick") {
+    const partner = all.find((other) => roles.get(other.note)?.role === (role === "snare" ? "kick" : "snare"));
+    if (partner && togetherShare(one, partner) < 0.05) words.push(`never with note ${partner.note}`);
+  }
+  if (footOfRide) words.push(`with note ${footOfRide.note}, as a foot on the hats`);
   return words.length > 0 ? words.join(", ") : "like none of the others";
 }

@@ -223,15 +223,20 @@ function gainsOf(beats: readonly Beat[], others: readonly Reading[], usual: read
   return { gain, telling };
 }
 
-/** What most of the hits of a take follow, as plainly as it is said: the grid of a voice of which little is known. */
+/**
+ * What most of the hits of a take follow, as plainly as it is said: the grid of a voice of which little is known.
+ * @returns null where most of them follow none
+ */
 export function mainGrid(
   voices: readonly { readonly grid: Grid; readonly isPoor: boolean; readonly hitCount: number }[],
-): Grid {
+): Grid | null {
   const hitsOn = (isOf: (grid: Grid) => boolean) =>
     voices.reduce((sum, { grid, isPoor, hitCount }) => sum + (!isPoor && isOf(grid) ? hitCount : 0), 0);
-  const all = hitsOn(() => true);
-  if (2 * hitsOn(({ family }) => family === "triplet") > all) return { family: "triplet", denominator: 8 };
+  const told = hitsOn(() => true);
+  const all = voices.reduce((sum, { hitCount }) => sum + hitCount, 0);
+  if (2 * told <= all) return null;
+  if (2 * hitsOn(({ family }) => family === "triplet") > told) return { family: "triplet", denominator: 8 };
   const swung = voices.find(({ grid }) => (grid.swingPercent ?? STRAIGHT_PERCENT) !== STRAIGHT_PERCENT)?.grid;
-  if (swung && 2 * hitsOn((grid) => isSameGrid(grid, swung)) > all) return swung;
+  if (swung && 2 * hitsOn((grid) => isSameGrid(grid, swung)) > told) return swung;
   return { family: "straight", denominator: 16 };
 }

@@ -99,56 +99,51 @@ export function findGrids(
   const grids = [...GRID_CHOICES, ...swings];
   const alone: KnownOfTake = { ...USUAL_PLAYER, lateMs };
   const fit = (onsets: Onsets, known: KnownOfTake) => fitVoice(grids, thinned(onsets, MOST_HITS), ppq, known);
-  const find = (index: number, fitted: FittedVoice, ofOthers: readonly GridStretch[], more?: SecondLook) => {
-    const [voiceId, onsets] = voices[index]!;
-    return findOne(onsets, ghostTops.get(voiceId) ?? 0, likeliest(fitted, more?.worthOf), maps, ofOthers, more?.handMs);
-  };
+  const find = (
+    [voiceId, onsets]: readonly [string, Onsets],
+    fitted: FittedVoice,
+    ofOthers: readonly GridStretch[],
+    more?: SecondLook,
+  ) => findOne(onsets, ghostTops.get(voiceId) ?? 0, likeliest(fitted, more?.worthOf), maps, ofOthers, more?.handMs);
   const fitted = voices.map(([, onsets], index) => {
     onProgress(index / voices.length / 2);
     return fit(onsets, alone);
   });
-  const first = voices.map((_, index) => find(index, fitted[index]!, []));
+  const first = voices.map((voice, index) => find(voice, fitted[index]!, []));
   const known = knownFrom(first, lateMs);
-  const sized = first.map((one, index) => ({ ...one, hitCount: voices[index]![1].ticks.length }));
-  const main = mainGrid(sized);
-  const hitsIn = (isOf: (one: FoundGrid) => boolean) =>
-    sized.reduce((sum, one) => sum + (isOf(one) ? one.hitCount : 0), 0);
-  // Where most of a take follows no grid, chance would make fills of it.
-  const hasFills = 2 * hitsIn(({ isPoor }) => isPoor) < hitsIn(() => true);
+  const main = mainGrid(first.map((one, index) => ({ ...one, hitCount: voices[index]![1].ticks.length })));
   const otherWays = first.map(({ grid, stretches, meanDriftMs }, index) =>
     grid.family === "straight" ? stretches : beatsPlayed(voices[index]![1], grid, meanDriftMs, maps),
   );
-  const fills = findFills(
-    !hasFills ? [] : first.map((one, index) => knownVoice(one, voices[index]![1], main, known, ppq)),
-    first.flatMap(({ isPoor, stretches }) => (isPoor ? [] : stretches.map(({ grid }) => grid))),
-    known.spreadMs,
-    maps,
-  );
+  // Where most of a take follows no grid, chance would make fills of it.
+  const fills = main
+    ? findFills(
+        first.map((one, index) => knownVoice(one, voices[index]![1], main, known, ppq)),
+        first.flatMap(({ isPoor, stretches }) => (isPoor ? [] : stretches.map(({ grid }) => grid))),
+        known.spreadMs,
+        maps,
+      )
+    : null;
   // What some voices play makes it likelier that others play it too, grids throughout as well as in single beats.
   return new Map(
-    voices.map(([voiceId, onsets], index) => {
+    voices.map((voice, index): readonly [string, FoundGrid] => {
+      const [voiceId, onsets] = voice;
       onProgress(0.5 + index / voices.length / 2);
-      const ofOthers = [...otherWays.flatMap((ways, other) => (other === index ? [] : ways)), ...fills.stretches];
+      const ways = otherWays.filter((_, other) => other !== index).flat();
+      const ofOthers = fills ? [...ways, ...fills.stretches] : ways;
       const isFew = onsets.ticks.length < FEW_HITS;
       // Where the others say nothing new, the first answer stands.
       const saySame = first.every(({ grid }) => isSameGrid(grid, first[index]!.grid));
       if (saySame && ofOthers.length === 0 && !isFew) return [voiceId, first[index]!];
       const more = { worthOf: worthBeside(index, first, voices), handMs: known.spreadMs };
       // A voice with many hits says itself how steadily it is played, and what it plays in a fill.
-      if (!isFew) return [voiceId, find(index, fitted[index]!, ofOthers, more)];
-      const own = fills.ofVoices[index];
-      if (!own || own.stretches.length === 0) return [voiceId, find(index, fit(onsets, known), ofOthers, more)];
-      const outside = onsetsOutside(onsets, own.stretches, known.lateMs, ppq);
+      if (!isFew) return [voiceId, find(voice, fitted[index]!, ofOthers, more)];
+      const own = fills?.ofVoices[index];
+      if (!main || !own || own.stretches.length === 0)
+        return [voiceId, find(voice, fit(onsets, known), ofOthers, more)];
+      const outside = onsetsOutside(onsets, own.stretches, lateMs, ppq);
       if (outside.ticks.length < FEWEST_OUTSIDE) return [voiceId, inFillsAlone(onsets, own, main, known, ppq)];
-      const ghostTop = ghostTops.get(voiceId) ?? 0;
-      const rest = findOne(
-        outside,
-        ghostTop,
-        likeliest(fit(outside, known), more.worthOf),
-        maps,
-        ofOthers,
-        more.handMs,
-      );
+      const rest = find([voiceId, outside], fit(outside, known), ofOthers, more);
       return [voiceId, withFills(rest, outside.ticks.length, onsets.ticks.length, own)];
     }),
   );
