@@ -29,6 +29,10 @@ export function isPlayable(grid: Grid, spreadMs: number, msPerTick: number, ppq:
 export const isUnusual = (grid: Grid, ppq: number): boolean =>
   grid.family === "quintuplet" || gridStepTicks(grid, ppq) < ppq / 8;
 
+/** Steps that many parts have throughout. */
+export const isPlain = ({ family, denominator }: Grid): boolean =>
+  (family === "straight" && denominator <= 16) || (family === "triplet" && denominator === 8);
+
 /** A pulse that may follow another grid. */
 export interface Unit {
   readonly startTick: number;

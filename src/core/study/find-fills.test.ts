@@ -1,24 +1,11 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import type { Hit } from "../document/index.ts";
-import { DEFAULT_TREATMENT } from "../document/treatment.ts";
-import { GENERAL_MIDI } from "../notemap/index.ts";
-import { hitAt, MS_PER_TICK } from "../testing/patterns.ts";
-import { buildTimeMaps } from "../time/index.ts";
-import { treat } from "../treat.ts";
-import { studyVoices } from "./index.ts";
+import { type Meant, putOnSlots, wobble } from "../testing/put-on-slots.ts";
 
 // Fills go over the drums: each has a hit or two, and all together say what the beat is on.
 
 const BAR = 1920;
-const maps = buildTimeMaps({ ppq: 480, meters: [], tempos: [] });
 const DRUMS = ["kick", "snare", "tom-1", "tom-2", "tom-4", "tom-5"];
-
-/** A stroke as it was meant. */
-interface Meant {
-  readonly tick: number;
-  readonly voiceId: string;
-}
 
 /** Time for four bars, of which the last beats are a fill; over and over. */
 function part(
@@ -43,32 +30,6 @@ function part(
   }).flat();
 }
 
-/** Plays a part some ms late, each stroke up to some ms off, and says which hits are put elsewhere than they were meant. */
-function putOnSlots(meant: readonly Meant[], lateMs: number, offsMs: readonly number[]) {
-  const played = meant.map(({ tick, voiceId }, index) => {
-    const offMs = lateMs + offsMs[(index * 7919) % offsMs.length]!;
-    return {
-      meant: tick,
-      hit: hitAt(Math.max(0, Math.round(tick + offMs / MS_PER_TICK)), { id: `${index}`, voiceId }),
-    };
-  });
-  const byVoice = new Map<string, readonly Hit[]>();
-  const ticksOf = ({ hit }: (typeof played)[number]) => hit.recordedTick!;
-  for (const one of played.toSorted((a, b) => ticksOf(a) - ticksOf(b)))
-    byVoice.set(one.hit.voiceId, [...(byVoice.get(one.hit.voiceId) ?? []), one.hit]);
-  const { found } = studyVoices(byVoice, GENERAL_MIDI, maps);
-  const tickOf = new Map(
-    [...byVoice].flatMap(([voiceId, hits]) => {
-      const { grid, stretches, meanDriftMs: pocketMs } = found.get(voiceId)!;
-      const timing = { ...DEFAULT_TREATMENT.timing, isOn: true, strengthPercent: 100, grid, stretches, pocketMs };
-      const { ticks } = treat(hits, { ...DEFAULT_TREATMENT, timing }, maps, 20 * BAR);
-      return hits.map(({ id }, row) => [id, ticks[row]!] as const);
-    }),
-  );
-  return { found, wrong: played.filter(({ meant, hit }) => tickOf.get(hit.id) !== meant) };
-}
-
-const wobble = (ms: number) => Array.from({ length: 17 }, (_, index) => (index / 8 - 1) * ms);
 const sextuplets = (...drums: readonly string[]) => drums.map((voiceId, step) => ({ tick: step * 80, voiceId }));
 
 describe("fills over the drums", () => {

@@ -17,15 +17,27 @@ import {
 } from "./best-stretches.ts";
 import { BarSlots, isWithin, likelihood } from "./grid-model.ts";
 import type { Onsets } from "./onsets.ts";
-import { DOUBTFUL_SPREADS, type Gains, TELLING_GAIN } from "./voice-on-grid.ts";
+import {
+  DOUBTFUL_SPREADS,
+  FEWEST_HURRIED,
+  type Gains,
+  HURRY_PRICE,
+  HURRY_SPREADS,
+  TELLING_GAIN,
+} from "./voice-on-grid.ts";
 
 // A fill goes over the drums: each of them has a hit or two of it, from which nothing could be told. So a beat is read once more, over
 // all that plays in it.
 
 /** What another grid must explain better before a fill of it is believed, as a logarithm of likelihoods. */
 const FILL_PRICE = 10;
+/** … and of such as most fills are: in half the steps of the take, or in sixes. */
+const USUAL_FILL_PRICE = 7;
+const SIXES: Grid = { family: "triplet", denominator: 16 };
 /** A voice that goes on as before while others play a fill, as a foot does, speaks against it no more than this. */
 const OWN_WAY = 1.5;
+/** A hit that is no more than this ahead of a beat may be played for it. */
+const FOR_SPREADS = 2.5;
 /** Slots of two grids that are nearer than this are one. */
 const SAME_SLOT_MS = 0.5;
 
@@ -69,11 +81,13 @@ interface Beat {
  * Finds beats in which the voices of a take together follow another grid than each does as a rule.
  * @param recurring grids that some voice is known to follow in some places
  * @param handMs how far hits of the take are from their slots
+ * @param main what most of them follow
  */
 export function findFills(
   voices: readonly KnownVoice[],
   recurring: readonly Grid[],
   handMs: number,
+  main: Grid,
   maps: TimeMaps,
 ): Fills {
   const { ppq } = maps.meterMap;
@@ -91,7 +105,8 @@ export function findFills(
   const seek = (known: readonly Grid[]) => {
     const prices = Float64Array.from(grids, (grid) => {
       if (known.some((one) => isSameGrid(one, grid))) return RECURRING_PRICE;
-      return isUnusual(grid, ppq) ? UNUSUAL_PRICE : FILL_PRICE;
+      if (isUnusual(grid, ppq)) return UNUSUAL_PRICE;
+      return isWithin(main, grid, ppq) || isSameGrid(grid, SIXES) ? USUAL_FILL_PRICE : FILL_PRICE;
     });
     const pricesAt = units.map(() => prices);
     return bestStretches(units, grids, gains, pricesAt, () => FEWEST_TELLING_HITS).stretches;
@@ -118,9 +133,10 @@ function playedIn(
     for (; at < beats.length && beats[at]!.startTick < stretch.endTick; at++) {
       for (const part of beats[at]!.parts) {
         const [own, other, voice] = [usual[part.voice]!, others[part.voice]!, inStretch[part.voice]!];
-        voice.gain += gainOf(part, other, own).gain;
+        voice.gain += Math.max(gainOf(part, other, own).gain, gainOf(part, other, own, HURRY_SPREADS).gain);
         for (let row = part.firstRow; row < part.endRow; row++)
-          if (Math.abs(own.offMs(row) - other.offMs(row)) > SAME_SLOT_MS) voice.isElsewhere = true;
+          if (Math.abs(own.offMs(row) - other.offMs(row)) > SAME_SLOT_MS && !own.isFor(row, beats[at]!.endTick))
+            voice.isElsewhere = true;
       }
     }
     for (const [index, { gain, isElsewhere }] of inStretch.entries()) {
@@ -149,25 +165,37 @@ class Reading {
     this.#known = isAskedOften ? new Float64Array(voice.onsets.ticks.length) : null;
   }
 
-  /** How far a hit is from its slot, the habit of its voice taken off. */
-  offMs(row: number): number {
+  /** How far a hit is from its slot, the habit of its voice taken off. @param aheadMs what it is hurried by */
+  offMs(row: number, aheadMs = 0): number {
     const { onsets, meanDriftMs } = this.voice;
     const msPerTick = onsets.msPerTick[row]!;
-    const place = onsets.inBarTicks[row]! - meanDriftMs / msPerTick;
+    const place = onsets.inBarTicks[row]! + (aheadMs - meanDriftMs) / msPerTick;
     this.#finder.find(place, onsets.barTicks[row]!);
     return (place - this.#finder.slot) * msPerTick;
   }
 
-  /** How likely a hit is, in hits a ms. */
+  /** Whether a hit may be played for a beat that it is a little ahead of, as a crash after a fill. */
+  isFor(row: number, beatTick: number): boolean {
+    const { onsets, meanDriftMs, spreadMs } = this.voice;
+    const msPerTick = onsets.msPerTick[row]!;
+    return (beatTick - onsets.ticks[row]!) * msPerTick + meanDriftMs < FOR_SPREADS * spreadMs;
+  }
+
+  /** How likely a hit is on time, in hits a ms. */
   likelihood(row: number): number {
     const known = this.#known?.[row] ?? 0;
     if (known > 0) return known;
+    const found = this.likelihoodAhead(row, 0);
+    if (this.#known) this.#known[row] = found;
+    return found;
+  }
+
+  /** How likely a hit is that is hurried. */
+  likelihoodAhead(row: number, aheadMs: number): number {
     const { onsets, spreadMs } = this.voice;
     const barTicks = onsets.barTicks[row]!;
     const density = Math.min(1, this.#finder.stepTicks / barTicks);
-    const found = likelihood(this.offMs(row), spreadMs, density, barTicks * onsets.msPerTick[row]!);
-    if (this.#known) this.#known[row] = found;
-    return found;
+    return likelihood(this.offMs(row, aheadMs), spreadMs, density, barTicks * onsets.msPerTick[row]!);
   }
 }
 
@@ -198,27 +226,37 @@ interface PartGain {
   readonly telling: number;
 }
 
-function gainOf({ firstRow, endRow }: BeatPart, other: Reading, usual: Reading): PartGain {
+function gainOf({ firstRow, endRow }: BeatPart, other: Reading, usual: Reading, hurrySpreads = 0): PartGain {
+  const aheadMs = hurrySpreads * other.voice.spreadMs;
   let gain = 0;
   let telling = 0;
   for (let row = firstRow; row < endRow; row++) {
-    const better = Math.log(other.likelihood(row) / usual.likelihood(row));
+    const better = Math.log(other.likelihoodAhead(row, aheadMs) / usual.likelihood(row));
     gain += better;
     if (better > TELLING_GAIN) telling++;
   }
   return { gain, telling };
 }
 
-/** Of each beat the gains of all that is played in it. */
+/** Of each beat the gains of all that is played in it, hurried where that explains it better. */
 function gainsOf(beats: readonly Beat[], others: readonly Reading[], usual: readonly Reading[]): Gains {
   const gain = new Float64Array(beats.length);
   const telling = new Uint16Array(beats.length);
-  for (let at = 0; at < beats.length; at++) {
+  const weigh = (at: number, hurrySpreads: number, price: number) => {
+    let [gained, count] = [-price, 0];
     for (const part of beats[at]!.parts) {
-      const own = gainOf(part, others[part.voice]!, usual[part.voice]!);
-      gain[at]! += Math.max(-OWN_WAY, own.gain);
-      telling[at]! += own.telling;
+      const own = gainOf(part, others[part.voice]!, usual[part.voice]!, hurrySpreads);
+      gained += Math.max(-OWN_WAY, own.gain);
+      count += own.telling;
     }
+    if (price > 0 && gained <= gain[at]!) return;
+    gain[at] = gained;
+    telling[at] = count;
+  };
+  for (let at = 0; at < beats.length; at++) {
+    weigh(at, 0, 0);
+    const hits = beats[at]!.parts.reduce((sum, { firstRow, endRow }) => sum + endRow - firstRow, 0);
+    if (hits >= FEWEST_HURRIED) weigh(at, HURRY_SPREADS, HURRY_PRICE);
   }
   return { gain, telling };
 }

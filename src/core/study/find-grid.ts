@@ -2,7 +2,7 @@ import { columnsOf, type Hit } from "../document/pattern.ts";
 import { bordersOf } from "../dynamics/roles.ts";
 import { GRID_CHOICES, type Grid, type GridStretch, isSameGrid, type TimeMaps } from "../time/index.ts";
 import { median } from "../timing/drift.ts";
-import type { FoundStretches } from "./best-stretches.ts";
+import { type FoundStretches, isPlain } from "./best-stretches.ts";
 import { findFills, type KnownVoice, mainGrid } from "./find-fills.ts";
 import { findGhostGrid } from "./find-ghost-grid.ts";
 import { beatsPlayed, findStretches, mostGain } from "./find-stretches.ts";
@@ -21,8 +21,9 @@ import {
   USUAL_PLAYER,
   withSpread,
 } from "./grid-model.ts";
+import { withLoneStrokes } from "./lone-strokes.ts";
 import { collectOnsets, type Onsets, thinned } from "./onsets.ts";
-import { inFillsAlone, onsetsOutside, withFills } from "./voice-in-fills.ts";
+import { asTakePlays, onsetsOutside, withFills } from "./voice-in-fills.ts";
 
 /** The grid on which a voice was played, and how well it explains the hits. */
 export interface FoundGrid {
@@ -121,11 +122,12 @@ export function findGrids(
         first.map((one, index) => knownVoice(one, voices[index]![1], main, known, ppq)),
         first.flatMap(({ isPoor, stretches }) => (isPoor ? [] : stretches.map(({ grid }) => grid))),
         known.spreadMs,
+        main,
         maps,
       )
     : null;
   // What some voices play makes it likelier that others play it too, grids throughout as well as in single beats.
-  return new Map(
+  const second = new Map(
     voices.map((voice, index): readonly [string, FoundGrid] => {
       const [voiceId, onsets] = voice;
       onProgress(0.5 + index / voices.length / 2);
@@ -139,15 +141,25 @@ export function findGrids(
       // A voice with many hits says itself how steadily it is played, and what it plays in a fill.
       if (!isFew) return [voiceId, find(voice, fitted[index]!, ofOthers, more)];
       const own = fills?.ofVoices[index];
-      if (!main || !own || own.stretches.length === 0)
-        return [voiceId, find(voice, fit(onsets, known), ofOthers, more)];
+      if (!main || !own) return [voiceId, find(voice, fit(onsets, known), ofOthers, more)];
+      // What fits nothing on its own is played where the take plays.
+      const orMain = (one: FoundGrid, ofIt: Onsets) =>
+        one.isPoor ? asTakePlays(ofIt, NO_FILLS, main, known, ppq) : one;
+      if (own.stretches.length === 0) return [voiceId, orMain(find(voice, fit(onsets, known), ofOthers, more), onsets)];
       const outside = onsetsOutside(onsets, own.stretches, lateMs, ppq);
-      if (outside.ticks.length < FEWEST_OUTSIDE) return [voiceId, inFillsAlone(onsets, own, main, known, ppq)];
-      const rest = find([voiceId, outside], fit(outside, known), ofOthers, more);
+      if (outside.ticks.length < FEWEST_OUTSIDE) return [voiceId, asTakePlays(onsets, own, main, known, ppq)];
+      const rest = orMain(find([voiceId, outside], fit(outside, known), ofOthers, more), outside);
       return [voiceId, withFills(rest, outside.ticks.length, onsets.ticks.length, own)];
     }),
   );
+  const lone = withLoneStrokes(
+    [...second].map(([id, found]) => ({ found, onsets: onsetsOf.get(id)! })),
+    maps,
+  );
+  return new Map(voices.map(([voiceId], index) => [voiceId, lone[index]!]));
 }
+
+const NO_FILLS = { stretches: [], gain: 0 };
 
 /** What is known of a voice once all have been looked at. */
 interface SecondLook {
@@ -265,9 +277,6 @@ function likeliest(fitted: FittedVoice, worthOf: (grid: Grid) => number = () => 
     (isPlain(grid) && !isPlain(best));
   return ranked.filter(isTried).map((model) => valued(fitted.onRightSide(model)));
 }
-
-const isPlain = ({ family, denominator }: Grid) =>
-  (family === "straight" && denominator <= 16) || (family === "triplet" && denominator === 8);
 
 function findOne(
   onsets: Onsets,

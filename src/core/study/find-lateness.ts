@@ -77,7 +77,11 @@ const USUAL_LATE_MS = 55;
 const APART_MS = 34;
 /** A drum may do what drums do everywhere, at this price, as a logarithm: what is no usual part then says little either way. */
 const UNUSUAL_PRICE = 14;
+/** Where a take or a phrase begins: on a bar line, or with a pick-up. */
+const PHRASE_START = habit(8, 2, 2, 1.2, 0.8, 0.3, 0.5, 1, 1.4, 0.3);
 const UNUSUAL = habit(3, 3, 3.5, 2.5, 2, 0.4, 1, 2.5, 2.5, 1);
+/** … and of those the one comes first that moves the take by less than this share of the other. */
+const CLEARLY_LESS = 0.7;
 /** Bars are much like each other, and less independent than their likelihoods say. */
 const HEDGE = 4;
 /** Two readings as near as this are both likely; where neither kick nor snare says where the bar is, also less near ones. */
@@ -125,9 +129,27 @@ export function findLateness(voices: readonly VoiceOfTake[], maps: TimeMaps): La
       scores[index]! += logOfSum(weight * usual[index]!, weight * unusual[index]! - UNUSUAL_PRICE);
     }
   }
+  for (const { tick, msPerTick } of phraseStarts(parts)) {
+    for (let index = 0; index < latesMs.length; index++)
+      scores[index]! += tables.at(PHRASE_START, tick - latesMs[index]! / msPerTick, meterMap);
+  }
   const readings = latesMs.map((lateMs, index) => ({ lateMs, score: scores[index]! }));
   const saysBars = parts.some(({ work }) => work === "kick" || work === "backBeat");
   return bestTwo(readings, saysBars ? CLOSE_CALL : CLOSE_CALL_WITHOUT);
+}
+
+/** The first hits after at least a bar without any, and the first of all. */
+function phraseStarts(parts: readonly Told[]): readonly { readonly tick: number; readonly msPerTick: number }[] {
+  const hits = parts
+    .flatMap(({ onsets, rows }) =>
+      rows.map((row) => ({
+        tick: onsets.ticks[row]!,
+        barTicks: onsets.barTicks[row]!,
+        msPerTick: onsets.msPerTick[row]!,
+      })),
+    )
+    .sort((one, other) => one.tick - other.tick);
+  return hits.filter(({ tick, barTicks }, index) => index === 0 || tick - hits[index - 1]!.tick > barTicks);
 }
 
 /** The logarithm of the sum of two numbers that are given as logarithms. */
@@ -160,7 +182,7 @@ interface Scored {
   readonly score: number;
 }
 
-/** The best reading and the best that is another one. Of two that are nearly as likely, the one that moves the take less comes first. */
+/** The best reading and the best that is another one. Of two that are nearly as likely, one that moves the take clearly less comes first. */
 function bestTwo(readings: readonly Scored[], closeCall: number): Lateness {
   const scoreAt = (index: number) => readings[index]?.score ?? Number.NEGATIVE_INFINITY;
   const peaks = readings
@@ -171,7 +193,9 @@ function bestTwo(readings: readonly Scored[], closeCall: number): Lateness {
   const close = peaks.filter(
     (one) => one === likeliest || (isOther(one, likeliest) && likeliest.score - one.score < closeCall),
   );
-  const best = close.reduce((least, one) => (Math.abs(one.lateMs) < Math.abs(least.lateMs) ? one : least));
+  const best = close.reduce((least, one) =>
+    Math.abs(one.lateMs) < CLEARLY_LESS * Math.abs(least.lateMs) ? one : least,
+  );
   const second = peaks.find((one) => isOther(one, best));
   if (!second) return { lateMs: best.lateMs, confidence: 1, runnerUp: null };
   const confidence = 1 / (1 + Math.exp((second.score - best.score) / HEDGE));

@@ -4,6 +4,7 @@ import { importTake } from "../file/index.ts";
 import { GENERAL_MIDI } from "../notemap/index.ts";
 import { writeMidiFile } from "../smf/index.ts";
 import { withFreeOpening } from "../testing/free-opening.ts";
+import { putOnSlots, wobble } from "../testing/put-on-slots.ts";
 import { buildTimeMaps } from "../time/index.ts";
 import { studyVoices } from "./index.ts";
 
@@ -34,5 +35,18 @@ describe("a free opening", () => {
     expect(openingOf(0, 5)).toBeNull();
     expect(openingOf(2, 14)).toBeNull();
     expect(studyVoices(new Map(), GENERAL_MIDI, maps).opening).toBeNull();
+  });
+
+  it("is none where the hands first play between the eighths, and later on them", () => {
+    const eighths = Array.from({ length: 8 }, (_, step) => step * 240);
+    const meant = Array.from({ length: 24 }, (_, bar) =>
+      eighths.flatMap((step) => [
+        ...["hat", "kick"].map((voiceId) => ({ tick: bar * BAR + step, voiceId })),
+        { tick: bar * BAR + step + (bar < 6 ? 120 : 0), voiceId: "snare" },
+      ]),
+    ).flat();
+    const { wrong, opening } = putOnSlots(meant, 0, wobble(6));
+    expect(opening).toBeNull();
+    expect(wrong).toEqual([]);
   });
 });

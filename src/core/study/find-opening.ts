@@ -1,5 +1,15 @@
 import { baseTick, type Hit } from "../document/pattern.ts";
-import { barAt, type Grid, SlotFinder, type TimeMaps, tickAfterMs, tickToMs } from "../time/index.ts";
+import {
+  barAt,
+  type Grid,
+  type MeterMap,
+  PlanFinder,
+  SlotFinder,
+  type TimeMaps,
+  tickAfterMs,
+  tickToMs,
+} from "../time/index.ts";
+import { isPlain } from "./best-stretches.ts";
 import type { FoundGrid } from "./find-grid.ts";
 
 /** The first bars of a take, played freely before its time begins. */
@@ -75,14 +85,23 @@ export function findOpening(
 }
 
 /** Says of a tick whether a hit there is near a slot of its voice, or of triplets. */
-function inTimeOf({ grid, meanDriftMs, spreadMs }: FoundGrid, { meterMap, tempoMap }: TimeMaps) {
-  const finders = [grid, TRIPLETS].map((one) => new SlotFinder(one, meterMap));
+function inTimeOf({ grid, stretches, meanDriftMs, spreadMs }: FoundGrid, { meterMap, tempoMap }: TimeMaps) {
+  // Chance finds a beat or two that look like some grid, but no bars of a plain one.
+  const long = stretches.filter(
+    ({ grid: other, startTick, endTick }) => isPlain(other) && endTick - startTick > barLength(startTick, meterMap),
+  );
+  const finders = [new PlanFinder({ grid, stretches: long }, meterMap), new SlotFinder(TRIPLETS, meterMap)];
   const nearMs = Math.max(ON_SLOT_MS, ON_SLOT_SPREADS * spreadMs);
   return (tick: number): boolean => {
     const place = tickAfterMs(tempoMap, tick, -meanDriftMs);
     const placeMs = tickToMs(tempoMap, place);
     return finders.some((finder) => Math.abs(tickToMs(tempoMap, finder.find(place).slotTick) - placeMs) <= nearMs);
   };
+}
+
+function barLength(tick: number, meterMap: MeterMap): number {
+  const { startTick, endTick } = barAt(meterMap, tick);
+  return endTick - startTick;
 }
 
 /** The share of the first bar that is near enough to some slot. */

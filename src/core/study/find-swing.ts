@@ -14,6 +14,9 @@ const TRIPLET_PERCENT = 200 / 3;
 /** A swing that cannot be told from triplets is called triplets: so many standard errors, and at least so many percent. */
 const TRIPLET_ERRORS = 1.6;
 const LEAST_FROM_TRIPLET = 0.6;
+/** Where some voice plays middle triplets, as ghosts do between the hats of a shuffle, it must be clearer. */
+const SURE_BESIDE_MIDDLES = 4;
+const LEAST_BESIDE_MIDDLES = 1;
 /** Fewer second hits of pairs than this say nothing. */
 const FEWEST_HITS = 10;
 /** Where in the pair its second hit may be, as shares, and how far from its start the first. */
@@ -85,7 +88,8 @@ export function findSwings(voices: readonly Onsets[], ppq: number, lateMs: numbe
     const middles = phasesOf.flat().filter((phase) => phase > MIDDLE_FROM && phase < MIDDLE_TO).length;
     const isTriplet =
       fromTriplet < Math.max(LEAST_FROM_TRIPLET, 100 * TRIPLET_ERRORS * error) ||
-      (fromTriplet < 3 && middles > MOST_MIDDLES * sameCount);
+      (middles > MOST_MIDDLES * sameCount &&
+        fromTriplet < Math.max(LEAST_BESIDE_MIDDLES, 100 * SURE_BESIDE_MIDDLES * error));
     return isTriplet ? [] : [{ ...grid, swingPercent }];
   });
 }

@@ -19,6 +19,29 @@ const wobbled = (ticks: readonly number[], velocity: number, voiceId: string, ms
   ticks.map((tick, index) => hit(tick + wobble(index, ms), velocity, voiceId));
 const steps = (start: number, ...of: number[]) => of.map((step) => start + step);
 
+describe("how late a take came in", () => {
+  it("is told by where it begins, when every eighth of it is alike", () => {
+    const eighths = bars(8, (start) => Array.from({ length: 8 }, (_, step) => start + step * 240));
+    const late = (lateMs: number) =>
+      ["hat", "kick", "snare"].map(
+        (voiceId) =>
+          [
+            voiceId,
+            wobbled(
+              eighths.map((tick) => tick + 1920 + lateMs / MS_PER_TICK),
+              90,
+              voiceId,
+            ),
+          ] as const,
+      );
+    // At this tempo an eighth is 250 ms: 132 ms late is 118 ms early as well.
+    for (const lateMs of [-132, 132]) {
+      const { lateMs: told } = study(...late(lateMs)).lateness;
+      expect(Math.abs(told - lateMs)).toBeLessThan(12);
+    }
+  });
+});
+
 describe("the grids of a take", () => {
   it("are other ones in the beats where triplets are played in a straight part", () => {
     const ticks = bars(8, (start, bar) =>
@@ -63,6 +86,20 @@ describe("the grids of a take", () => {
       expect(grid.swingPercent).toBeGreaterThan(58);
       expect(grid.swingPercent).toBeLessThan(60);
     }
+  });
+
+  it("keep the swing of the hats though ghosts are on the triplets between them", () => {
+    const pair = [0, 0.64 * 480];
+    const hats = bars(8, (start) => [0, 480, 960, 1440].flatMap((beat) => steps(start + beat, ...pair)));
+    const strokes = bars(8, (start) => steps(start, 960));
+    const ghosts = bars(8, (start) => steps(start + 160, 0, 480, 960, 1440));
+    const snare = [...wobbled(strokes, 110, "snare"), ...wobbled(ghosts, 30, "snare")];
+    const { found } = study(
+      ["hat", wobbled(hats, 80, "hat")],
+      ["snare", snare.sort((a, b) => a.recordedTick! - b.recordedTick!)],
+    );
+    expect(Math.abs(found.get("hat")!.grid.swingPercent! - 64)).toBeLessThan(0.5);
+    expect(found.get("snare")!.grid.family).toBe("triplet");
   });
 
   it("are not swung by chance, nor late by half a step where a voice only plays off the beat", () => {

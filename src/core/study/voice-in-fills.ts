@@ -8,6 +8,9 @@ import { type Onsets, someOnsets } from "./onsets.ts";
 
 // A voice of a few hits, some of which belong to fills of the take: those say nothing of what it follows elsewhere.
 
+/** So far from its slot nobody plays a stroke, in spreads. */
+export const FAR_SPREADS = 4;
+
 /** The hits of a voice that are in none of some stretches. @param lateMs how late it sits */
 export function onsetsOutside(onsets: Onsets, stretches: readonly GridStretch[], lateMs: number, ppq: number): Onsets {
   const { ticks, msPerTick } = onsets;
@@ -29,8 +32,11 @@ export function withFills(rest: FoundGrid, restCount: number, hitCount: number, 
   };
 }
 
-/** A voice that plays in fills, and hardly elsewhere. @param main what it follows where fills differ */
-export function inFillsAlone(
+/**
+ * A voice of which little can be told on its own: it plays as the take does, and in its fills.
+ * @param main what it follows where fills differ
+ */
+export function asTakePlays(
   onsets: Onsets,
   { stretches, gain }: PlayedFills,
   main: Grid,
@@ -47,8 +53,10 @@ export function inFillsAlone(
     finder.find(inBarTicks[row]! - lateTicks, barTicks[row]!);
     return (inBarTicks[row]! - finder.slot) * msPerTick[row]!;
   });
-  const own = summarizeDrifts(driftsMs);
-  const count = driftsMs.length;
+  // A stroke beside the steps says nothing of how steadily it is played.
+  const nearMs = driftsMs.filter((driftMs) => Math.abs(driftMs - lateMs) < FAR_SPREADS * spreadMs);
+  const own = nearMs.length > 0 ? summarizeDrifts(nearMs) : { meanMs: lateMs, spreadMs };
+  const count = nearMs.length;
   return {
     ...plan,
     shareExplained: 1,

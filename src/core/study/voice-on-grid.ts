@@ -10,9 +10,9 @@ export const DOUBTFUL_SPREADS = 2.1;
 export const TELLING_GAIN = 1.5;
 const TELLING_TIMES = Math.exp(TELLING_GAIN);
 /** Fills hurry: of a beat of so many hits all may be this many spreads ahead, at a price. */
-const FEWEST_HURRIED = 3;
-const HURRY_SPREADS = 1;
-const HURRY_PRICE = 1.5;
+export const FEWEST_HURRIED = 3;
+export const HURRY_SPREADS = 1;
+export const HURRY_PRICE = 1.5;
 const SMALLEST_PRODUCT = 1e-200;
 
 /** How much better the hits of each pulse are explained on another grid, and how many of them speak for it. */
