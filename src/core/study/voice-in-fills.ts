@@ -11,6 +11,9 @@ import { type Onsets, someOnsets } from "./onsets.ts";
 /** So far from its slot nobody plays a stroke, in spreads. */
 export const FAR_SPREADS = 4;
 
+/** That a voice plays on one grid throughout, and not on it in fills alone, is worth this, as a logarithm. */
+const WORTH_OF_ONE = 2;
+
 /** The hits of a voice that are in none of some stretches. @param lateMs how late it sits */
 export function onsetsOutside(onsets: Onsets, stretches: readonly GridStretch[], lateMs: number, ppq: number): Onsets {
   const { ticks, msPerTick } = onsets;
@@ -40,11 +43,16 @@ export function asTakePlays(
   onsets: Onsets,
   { stretches, gain }: PlayedFills,
   main: Grid,
-  { lateMs, spreadMs, worthHits }: KnownOfTake,
+  known: KnownOfTake,
   ppq: number,
 ): FoundGrid {
+  const { lateMs, spreadMs, worthHits } = known;
   const [first] = stretches;
-  const isOne = first !== undefined && stretches.every(({ grid }) => isSameGrid(grid, first.grid));
+  const outside = onsetsOutside(onsets, stretches, lateMs, ppq);
+  const isOne =
+    first !== undefined &&
+    stretches.every(({ grid }) => isSameGrid(grid, first.grid)) &&
+    farness(first.grid, outside, known, ppq) < farness(main, outside, known, ppq) + WORTH_OF_ONE;
   const plan = isOne ? { grid: first.grid, stretches: [] } : { grid: main, stretches };
   const { ticks, inBarTicks, barTicks, msPerTick } = onsets;
   const driftsMs = Array.from(ticks, (tick, row) => {
@@ -68,4 +76,21 @@ export function asTakePlays(
     confidence: isOne ? sureness(gain) : 1,
     isPoor: false,
   };
+}
+
+/** How unlikely some hits are on a grid, as a logarithm: the squares of how far they are from its slots. */
+function farness(
+  grid: Grid,
+  { ticks, inBarTicks, barTicks, msPerTick }: Onsets,
+  { lateMs, spreadMs }: KnownOfTake,
+  ppq: number,
+): number {
+  const finder = new BarSlots(grid, ppq);
+  let sum = 0;
+  for (let row = 0; row < ticks.length; row++) {
+    const place = inBarTicks[row]! - lateMs / msPerTick[row]!;
+    finder.find(place, barTicks[row]!);
+    sum += 0.5 * (((place - finder.slot) * msPerTick[row]!) / spreadMs) ** 2;
+  }
+  return sum;
 }
