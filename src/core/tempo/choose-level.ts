@@ -1,5 +1,5 @@
 import { findBeats } from "./find-beats.ts";
-import type { Strokes } from "./strokes.ts";
+import type { StrokeKind, Strokes } from "./strokes.ts";
 
 // The same strokes can be counted twice as fast, half as fast, or from off-beat to off-beat. Which of these is meant is said by what
 // drummers do: a loud snare on every second beat, a kick on beats, a pedal on beats, and more than one stroke of the hats a beat.
@@ -22,6 +22,8 @@ const PEDAL_SAYS = 0.5;
 const FEW_HATS = { below: 1.3, by: 0.3, says: 0.6 } as const;
 /** Of so few nothing is known. */
 const NO_HATS = 0.3;
+/** Crashes that are struck as often keep time. */
+const CRASHES_A_BEAT = 0.4;
 /** With more, sixteenths of a slow beat are eighths of a fast one in half time, and beats stay as they were found. */
 const MOST_TO_HALVE = 1.75;
 /** A pedal that comes more rarely keeps no time. */
@@ -126,8 +128,12 @@ function fitOfCount(beatsMs: Float64Array, strokes: Strokes): number {
   return isThin ? fit - FEW_HATS.says * Math.min(1, (FEW_HATS.below - hats) / FEW_HATS.by) : fit;
 }
 
-/** Strokes of the hats and the ride in a beat, without those of the pedal. */
+/** Strokes of what keeps time in a beat, without those of the pedal: of hats and rides, and of crashes that are struck as often as those. */
 function hatsABeat(beatsMs: Float64Array, { voices, kinds, isByPedal }: Strokes): number {
-  const count = voices.reduce((sum, voice, row) => sum + (kinds[voice] === "hats" && isByPedal[row] === 0 ? 1 : 0), 0);
-  return count / (beatsMs.length - 1);
+  const beats = beatsMs.length - 1;
+  const ofVoice = kinds.map(() => 0);
+  for (let row = 0; row < voices.length; row++) if (isByPedal[row] === 0) ofVoice[voices[row]!]!++;
+  const keepsTime = (kind: StrokeKind, count: number) =>
+    kind === "hats" || (kind === "cymbal" && count >= CRASHES_A_BEAT * beats);
+  return kinds.reduce((sum, kind, voice) => sum + (keepsTime(kind, ofVoice[voice]!) ? ofVoice[voice]! : 0), 0) / beats;
 }

@@ -34,8 +34,8 @@ export function findBars(beatsMs: Float64Array, strokes: Strokes): FoundBars {
   let best = { length: 4, fit: Number.NEGATIVE_INFINITY };
   for (const length of BAR_LENGTHS) {
     if (beatsMs.length < 3 * length) continue;
-    const fit =
-      likeness(features, length) + (length === 4 && !isCompound ? BONUS_OF_FOUR : 0) - (length > 4 ? 0.02 : 0);
+    const isFour = length === 4 && !isCompound;
+    const fit = likenessOf(features, length, isFour) + (isFour ? BONUS_OF_FOUR : 0) - (length > 4 ? 0.02 : 0);
     if (fit > best.fit) best = { length, fit };
   }
   // In two, four fits as well, and is what is meant in straight beats; a bar of 6/8 has two.
@@ -81,6 +81,10 @@ function describeBeats(beatsMs: Float64Array, strokes: Strokes): readonly Float6
   });
   return features;
 }
+
+/** In half time two bars of four are one figure. */
+const likenessOf = (features: readonly Float64Array[], length: number, isFour: boolean) =>
+  isFour ? Math.max(likeness(features, 4), likeness(features, 8) - BONUS_OF_FOUR) : likeness(features, length);
 
 /** How alike beats are that lie so many apart, 0 to 1. */
 function likeness(features: readonly Float64Array[], apart: number): number {
