@@ -93,6 +93,40 @@ describe("the beats of a take", () => {
     expect(studyTempo({ ...pattern, hits: [...hits, ...onThree] }).bpm).toBeCloseTo(112, -1);
   });
 
+  type Figure = Readonly<Record<string, readonly number[]>>;
+  /** Strokes at places of a bar of sixteenths, some figures for eight bars each, at beats that sway. */
+  function sixteenths(bpm: number, figures: readonly Figure[], bars = 32): Pattern {
+    const beats = swaying(4 * bars + 1, 60_000 / bpm, 0.04);
+    const msAt = (step: number) => {
+      const [before, after] = [beats[Math.floor(step / 4)]!, beats[Math.floor(step / 4) + 1]!];
+      return before + ((step % 4) / 4) * (after - before);
+    };
+    const hits = Array.from({ length: bars }, (_, bar) =>
+      Object.entries(figures[Math.floor(bar / 8) % figures.length]!).flatMap(([voiceId, steps]) =>
+        steps.map((step) => {
+          const tick = tickOf(msAt(16 * bar + step));
+          const recordedVelocity = voiceId === "snare" || step % 4 === 0 ? 114 : 84;
+          return hitAt(tick, { id: `${voiceId} ${bar}.${step}`, voiceId, articulationId: "main", recordedVelocity });
+        }),
+      ),
+    ).flat();
+    return patternOf(hits, { lengthTicks: tickOf(beats.at(-1)!) });
+  }
+  const every = (step: number) => Array.from({ length: 16 / step }, (_, index) => index * step);
+
+  it("are fast ones where a crash keeps time as hats do elsewhere, over feet in sixteenths", () => {
+    const hard = { crash: every(4), kick: every(1), snare: [4, 12] };
+    const light = { ride: every(2), kick: [0, 1, 3, 4, 5, 7, 8, 9, 11, 12, 13, 15], snare: [4, 12] };
+    const study = studyTempo(sixteenths(158, [hard, light]));
+    expect(study.bpm).toBeGreaterThan(145);
+    expect(study.beatsPerBar).toBe(4);
+  });
+
+  it("make bars of four where a figure of half time takes two of them", () => {
+    const { beatsPerBar } = studyTempo(sixteenths(75, [{ hat: every(1), kick: [0, 6, 10], snare: [8] }]));
+    expect(beatsPerBar).toBe(4);
+  });
+
   it("are not the off-beats, where a heavy swing has made those look stronger", () => {
     const beats = swaying(96, 60_000 / 85, 0.02);
     const strokes = strokesOf(beatTake(beats));
