@@ -73,11 +73,15 @@ function loneBeats({ found, onsets }: Played, voice: number, { meterMap }: TimeM
     const place = placeOf(row);
     return finders.every((finder) => Math.abs(finder.find(place).slotTick - place) * msPerTick[row]! > farMs);
   };
-  return hitsByPulse(ticks.length, placeOf, meterMap).flatMap(({ startTick, endTick, firstRow, endRow }) => {
-    const rows = Array.from({ length: endRow - firstRow }, (_, index) => firstRow + index);
-    if (!rows.some(isFar)) return [];
-    return [{ voice, startTick, endTick, placeTicks: rows.map(placeOf), msPerTick: msPerTick[firstRow]! }];
-  });
+  const beats: LoneBeat[] = [];
+  for (const { startTick, endTick, firstRow, endRow } of hitsByPulse(ticks.length, placeOf, meterMap)) {
+    let row = firstRow;
+    while (row < endRow && !isFar(row)) row++;
+    if (row === endRow) continue;
+    const placeTicks = Array.from({ length: endRow - firstRow }, (_, index) => placeOf(firstRow + index));
+    beats.push({ voice, startTick, endTick, placeTicks, msPerTick: msPerTick[firstRow]! });
+  }
+  return beats;
 }
 
 /** @returns null where none has a slot for all of them */
