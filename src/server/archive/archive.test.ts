@@ -98,6 +98,15 @@ describe("an archive", () => {
     expect(listProjects(other)).toHaveLength(first.projects.length + again.projects.length);
   });
 
+  it("of many projects is written to its end, whichever thread is done first", async () => {
+    const ids = listProjects(db).map(({ id }) => id);
+    const projectIds = Array.from({ length: 4 }, () => ids).flat();
+    const path = join(mkdtempSync(join(tmpdir(), "marten-archive-")), "out.zip");
+    const { projects } = await writeArchive(db, { ...ALL, projectIds }, path, () => {});
+    expect(projects.length).toBe(projectIds.length);
+    expect(Object.keys(unzipSync(readFileSync(path))).length).toBeGreaterThan(2 * projectIds.length);
+  });
+
   it("of one project holds it alone", async () => {
     const path = join(mkdtempSync(join(tmpdir(), "marten-one-")), "one.zip");
     const { id, name } = listProjects(db)[0]!;

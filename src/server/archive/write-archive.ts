@@ -39,11 +39,10 @@ export async function writeArchive(db: Db, wish: ArchiveWish, path: string, tell
 }
 
 async function writeTo(out: WriteStream, db: Db, wish: ArchiveWish, tell: TellProgress): Promise<ArchiveHead> {
-  let isFull = false;
   const zip = new Zip((error, chunk, isLast) => {
     if (error) out.destroy(error);
     else {
-      isFull = !out.write(chunk);
+      out.write(chunk);
       if (isLast) out.end();
     }
   });
@@ -57,7 +56,8 @@ async function writeTo(out: WriteStream, db: Db, wish: ArchiveWish, tell: TellPr
     const file = bytes.length < 2048 ? new ZipPassThrough(name) : new AsyncZipDeflate(name, { level: 6 });
     zip.add(file);
     file.push(bytes, true);
-    if (isFull) await once(out, "drain");
+    // Asked of the stream itself: what other threads have written may have drained since, and would not drain again.
+    if (out.writableNeedDrain) await once(out, "drain");
   };
   const ids =
     wish.projectIds ??
