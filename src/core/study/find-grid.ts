@@ -127,38 +127,38 @@ export function findGrids(
       )
     : null;
   // What some voices play makes it likelier that others play it too, grids throughout as well as in single beats.
-  const second = new Map(
-    voices.map((voice, index): readonly [string, FoundGrid] => {
-      const [voiceId, onsets] = voice;
-      onProgress(0.5 + index / voices.length / 2);
-      const ways = otherWays.filter((_, other) => other !== index).flat();
-      const ofOthers = fills ? [...ways, ...fills.stretches] : ways;
-      const isFew = onsets.ticks.length < FEW_HITS;
-      // Where the others say nothing new, the first answer stands.
-      const saySame = first.every(({ grid }) => isSameGrid(grid, first[index]!.grid));
-      if (saySame && ofOthers.length === 0 && !isFew) return [voiceId, first[index]!];
-      const more = { worthOf: worthBeside(index, first, voices), handMs: known.spreadMs };
-      // A voice with many hits says itself how steadily it is played, and what it plays in a fill.
-      if (!isFew) return [voiceId, find(voice, fitted[index]!, ofOthers, more)];
-      const own = fills?.ofVoices[index];
-      if (!main || !own) return [voiceId, find(voice, fit(onsets, known), ofOthers, more)];
-      // What fits nothing on its own is played where the take plays.
-      const orMain = (one: FoundGrid, ofIt: Onsets) =>
-        one.isPoor ? asTakePlays(ofIt, NO_FILLS, main, known, ppq) : one;
-      if (own.stretches.length === 0) return [voiceId, orMain(find(voice, fit(onsets, known), ofOthers, more), onsets)];
-      const outside = onsetsOutside(onsets, own.stretches, lateMs, ppq);
-      if (outside.ticks.length < FEWEST_OUTSIDE) return [voiceId, asTakePlays(onsets, own, main, known, ppq)];
-      const rest = orMain(find([voiceId, outside], fit(outside, known), ofOthers, more), outside);
-      return [voiceId, withFills(rest, outside.ticks.length, onsets.ticks.length, own)];
-    }),
-  );
+  const second = voices.map((voice, index): FoundGrid => {
+    const [voiceId, onsets] = voice;
+    onProgress(0.5 + index / voices.length / 2);
+    const ways = otherWays.filter((_, other) => other !== index).flat();
+    const ofOthers = fills ? [...ways, ...fills.stretches] : ways;
+    const isFew = onsets.ticks.length < FEW_HITS;
+    // Where the others say nothing new, the first answer stands.
+    const saySame = first.every(({ grid }) => isSameGrid(grid, first[index]!.grid));
+    if (saySame && ofOthers.length === 0 && !isFew) return first[index]!;
+    const more = { worthOf: worthBeside(index, first, voices), handMs: known.spreadMs };
+    // A voice with many hits says itself how steadily it is played, and what it plays in a fill.
+    if (!isFew) return find(voice, fitted[index]!, ofOthers, more);
+    const own = fills?.ofVoices[index];
+    if (!main || !own) return find(voice, fit(onsets, known), ofOthers, more);
+    // A few hits that fit nothing on their own are played where the take plays.
+    const orMain = (one: FoundGrid, ofIt: Onsets) =>
+      one.isPoor && ofIt.ticks.length < FEWEST_TO_TELL ? asTakePlays(ofIt, NO_FILLS, main, known, ppq) : one;
+    if (own.stretches.length === 0) return orMain(find(voice, fit(onsets, known), ofOthers, more), onsets);
+    const outside = onsetsOutside(onsets, own.stretches, lateMs, ppq);
+    if (outside.ticks.length < FEWEST_OUTSIDE) return asTakePlays(onsets, own, main, known, ppq);
+    const rest = orMain(find([voiceId, outside], fit(outside, known), ofOthers, more), outside);
+    return withFills(rest, outside.ticks.length, onsets.ticks.length, own);
+  });
   const lone = withLoneStrokes(
-    [...second].map(([id, found]) => ({ found, onsets: onsetsOf.get(id)! })),
+    second.map((found, index) => ({ found, onsets: voices[index]![1] })),
     maps,
   );
   return new Map(voices.map(([voiceId], index) => [voiceId, lone[index]!]));
 }
 
+/** So many hits that fit nothing show that their voice follows nothing. */
+const FEWEST_TO_TELL = 12;
 const NO_FILLS = { stretches: [], gain: 0 };
 
 /** What is known of a voice once all have been looked at. */

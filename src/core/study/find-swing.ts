@@ -17,6 +17,7 @@ const LEAST_FROM_TRIPLET = 0.6;
 /** Where some voice plays middle triplets, as ghosts do between the hats of a shuffle, it must be clearer. */
 const SURE_BESIDE_MIDDLES = 4;
 const LEAST_BESIDE_MIDDLES = 1;
+const MOST_BESIDE_MIDDLES = 3;
 /** Fewer second hits of pairs than this say nothing. */
 const FEWEST_HITS = 10;
 /** Where in the pair its second hit may be, as shares, and how far from its start the first. */
@@ -89,7 +90,7 @@ export function findSwings(voices: readonly Onsets[], ppq: number, lateMs: numbe
     const isTriplet =
       fromTriplet < Math.max(LEAST_FROM_TRIPLET, 100 * TRIPLET_ERRORS * error) ||
       (middles > MOST_MIDDLES * sameCount &&
-        fromTriplet < Math.max(LEAST_BESIDE_MIDDLES, 100 * SURE_BESIDE_MIDDLES * error));
+        fromTriplet < Math.min(MOST_BESIDE_MIDDLES, Math.max(LEAST_BESIDE_MIDDLES, 100 * SURE_BESIDE_MIDDLES * error)));
     return isTriplet ? [] : [{ ...grid, swingPercent }];
   });
 }

@@ -46,13 +46,23 @@ describe("a single stroke beside the steps of its voice", () => {
       fc.property(anyStroke, fc.integer({ min: -40, max: 90 }), (stroke, lateMs) => {
         expect(wrongOf(timeAnd(stroke), lateMs, 6)).toEqual([]);
       }),
-      { numRuns: Number(process.env.RUNS ?? 40) },
+      { numRuns: 40 },
     );
   });
 
   it("is where the take is, in a voice that has no more than it", () => {
     const tom = [9, 15, 17].map((quarter) => ({ tick: quarter * 480 + 360, voiceId: "tom-5" }));
     expect(wrongOf(timeAnd(...tom, { tick: 15 * 480 + 420, voiceId: "tom-5" }), 135, 6)).toEqual([]);
+  });
+
+  it("is none in a voice that is anywhere: that follows nothing, and is told so", () => {
+    const anywhere = Array.from({ length: 40 }, (_, index) => ({
+      tick: 960 + Math.round(index * 531.7 + ((index * 7919) % 193)),
+      voiceId: "tom-5",
+    }));
+    const { isPoor, stretches } = putOnSlots(timeAnd(...anywhere), 0, wobble(6)).found.get("tom-5")!;
+    expect(isPoor).toBe(true);
+    expect(stretches.length).toBeLessThan(4);
   });
 
   it("stays on its step where it is only late", () => {

@@ -11,6 +11,9 @@ import { type Onsets, someOnsets } from "./onsets.ts";
 /** So far from its slot nobody plays a stroke, in spreads. */
 export const FAR_SPREADS = 4;
 
+/** So near to a slot a hit is explained by it, in spreads. */
+const ON_SLOT_SPREADS = 2.5;
+
 /** That a voice plays on one grid throughout, and not on it in fills alone, is worth this, as a logarithm. */
 const WORTH_OF_ONE = 2;
 
@@ -65,9 +68,10 @@ export function asTakePlays(
   const nearMs = driftsMs.filter((driftMs) => Math.abs(driftMs - lateMs) < FAR_SPREADS * spreadMs);
   const own = nearMs.length > 0 ? summarizeDrifts(nearMs) : { meanMs: lateMs, spreadMs };
   const count = nearMs.length;
+  const isOnSlot = (driftMs: number) => Math.abs(driftMs - lateMs) <= ON_SLOT_SPREADS * spreadMs;
   return {
     ...plan,
-    shareExplained: 1,
+    shareExplained: driftsMs.filter(isOnSlot).length / driftsMs.length,
     meanDriftMs: (count * own.meanMs + worthHits * lateMs) / (count + worthHits),
     spreadMs: Math.sqrt((count * own.spreadMs ** 2 + worthHits * spreadMs ** 2) / (count + worthHits)),
     // One hit alone is on its slot to the tick by chance.
