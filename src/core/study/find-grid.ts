@@ -5,21 +5,21 @@ import { median } from "../timing/drift.ts";
 import { type FoundStretches, isPlain } from "./best-stretches.ts";
 import { findFills, type KnownVoice, mainGrid } from "./find-fills.ts";
 import { findGhostGrid } from "./find-ghost-grid.ts";
-import { beatsPlayed, findStretches, mostGain } from "./find-stretches.ts";
+import { beatsPlayed, findStretches, type Hint, mostGain, SHARED_PRICE } from "./find-stretches.ts";
 import { findSwings } from "./find-swing.ts";
 import {
   costOfSwing,
   fitGrid,
   type GridModel,
   HEDGE,
+  handOutside,
   isWithin,
   type KnownOfTake,
   onRightSide,
   shareExplained,
-  spreadOutside,
   sureness,
   USUAL_PLAYER,
-  withSpread,
+  withHand,
 } from "./grid-model.ts";
 import { withLoneStrokes } from "./lone-strokes.ts";
 import { collectOnsets, type Onsets, thinned } from "./onsets.ts";
@@ -103,9 +103,9 @@ export function findGrids(
   const find = (
     [voiceId, onsets]: readonly [string, Onsets],
     fitted: FittedVoice,
-    ofOthers: readonly GridStretch[],
+    hints: readonly Hint[],
     more?: SecondLook,
-  ) => findOne(onsets, ghostTops.get(voiceId) ?? 0, likeliest(fitted, more?.worthOf), maps, ofOthers, more?.handMs);
+  ) => findOne(onsets, ghostTops.get(voiceId) ?? 0, likeliest(fitted, more?.worthOf), maps, hints, more?.handMs);
   const fitted = voices.map(([, onsets], index) => {
     onProgress(index / voices.length / 2);
     return fit(onsets, alone);
@@ -131,23 +131,25 @@ export function findGrids(
     const [voiceId, onsets] = voice;
     onProgress(0.5 + index / voices.length / 2);
     const ways = otherWays.filter((_, other) => other !== index).flat();
-    const ofOthers = fills ? [...ways, ...fills.stretches] : ways;
+    const shared = [...ways, ...(fills?.stretches ?? [])];
+    const joined = fills?.ofVoices[index]?.stretches ?? [];
+    const hints = [...shared.map(priced(SHARED_PRICE)), ...joined.map(priced(JOINT_PRICE))];
     const isFew = onsets.ticks.length < FEW_HITS;
     // Where the others say nothing new, the first answer stands.
     const saySame = first.every(({ grid }) => isSameGrid(grid, first[index]!.grid));
-    if (saySame && ofOthers.length === 0 && !isFew) return first[index]!;
+    if (saySame && hints.length === 0 && !isFew) return first[index]!;
     const more = { worthOf: worthBeside(index, first, voices), handMs: known.spreadMs };
     // A voice with many hits says itself how steadily it is played, and what it plays in a fill.
-    if (!isFew) return find(voice, fitted[index]!, ofOthers, more);
+    if (!isFew) return find(voice, fitted[index]!, hints, more);
     const own = fills?.ofVoices[index];
-    if (!main || !own) return find(voice, fit(onsets, known), ofOthers, more);
+    if (!main || !own) return find(voice, fit(onsets, known), hints, more);
     // A few hits that fit nothing on their own are played where the take plays.
     const orMain = (one: FoundGrid, ofIt: Onsets) =>
       one.isPoor && ofIt.ticks.length < FEWEST_TO_TELL ? asTakePlays(ofIt, NO_FILLS, main, known, ppq) : one;
-    if (own.stretches.length === 0) return orMain(find(voice, fit(onsets, known), ofOthers, more), onsets);
+    if (own.stretches.length === 0) return orMain(find(voice, fit(onsets, known), hints, more), onsets);
     const outside = onsetsOutside(onsets, own.stretches, lateMs, ppq);
     if (outside.ticks.length < FEWEST_OUTSIDE) return asTakePlays(onsets, own, main, known, ppq);
-    const rest = orMain(find([voiceId, outside], fit(outside, known), ofOthers, more), outside);
+    const rest = orMain(find([voiceId, outside], fit(outside, known), hints, more), outside);
     return withFills(rest, outside.ticks.length, onsets.ticks.length, own);
   });
   const lone = withLoneStrokes(
@@ -159,6 +161,11 @@ export function findGrids(
 
 /** So many hits that fit nothing show that their voice follows nothing. */
 const FEWEST_TO_TELL = 12;
+/** … where it hardly speaks against a fill of all and has a hit in it that would be elsewhere: it is likelier than not to play in it. */
+const JOINT_PRICE = -3;
+const priced =
+  (price: number) =>
+  (stretch: GridStretch): Hint => ({ ...stretch, price });
 const NO_FILLS = { stretches: [], gain: 0 };
 
 /** What is known of a voice once all have been looked at. */
@@ -283,7 +290,7 @@ function findOne(
   ghostTop: number,
   models: readonly GridModel[],
   maps: TimeMaps,
-  ofOthers: readonly GridStretch[],
+  hints: readonly Hint[],
   handMs = Number.POSITIVE_INFINITY,
 ): FoundGrid {
   const { ppq } = maps.meterMap;
@@ -297,7 +304,7 @@ function findOne(
     const isHopeless = model.score + mostGain(model, onsets, maps) / thinning < leader;
     if (!mayHaveOthers || isHopeless) tried.push({ ...model, stretches: [] });
     else {
-      const { model: steady, stretches, score } = withStretches(model, onsets, fewer, maps, ofOthers, handMs);
+      const { model: steady, stretches, score } = withStretches(model, onsets, fewer, maps, hints, handMs);
       tried.push({ ...steady, stretches, score });
     }
   }
@@ -343,23 +350,23 @@ function withStretches(
   onsets: Onsets,
   fewer: Onsets,
   maps: TimeMaps,
-  ofOthers: readonly GridStretch[],
+  hints: readonly Hint[],
   handMs: number,
 ): WithStretches {
   const { ppq } = maps.meterMap;
   // Grids were fitted to every so many hits, stretches are to all.
   const thinning = onsets.ticks.length / fewer.ticks.length;
   const seek = (model: GridModel, recurring: readonly Grid[] = []): WithStretches => {
-    const found = findStretches(model, onsets, maps, ofOthers, recurring);
+    const found = findStretches(model, onsets, maps, hints, recurring);
     return { model, ...found, score: model.score + found.gain / thinning };
   };
   const settle = (start: GridModel): WithStretches => {
     let best = seek(start);
     for (let round = 1; round < MOST_ROUNDS && best.stretches.length > 0; round++) {
       const { model, stretches } = best;
-      const spreadMs = spreadOutside(model, stretches, fewer, ppq);
-      if (onsets.ticks.length > MANY_HITS && spreadMs > STEADIER * model.spreadMs) break;
-      const steadier = spreadMs < model.spreadMs ? withSpread(model, spreadMs, fewer, ppq) : model;
+      const hand = handOutside(model, stretches, fewer, ppq);
+      if (onsets.ticks.length > MANY_HITS && hand.spreadMs > STEADIER * model.spreadMs) break;
+      const steadier = hand.spreadMs < model.spreadMs ? withHand(model, hand, fewer, ppq) : model;
       const next = seek(
         steadier,
         stretches.map(({ grid }) => grid),
@@ -371,7 +378,7 @@ function withStretches(
   };
   const own = settle(fitted);
   if (fitted.spreadMs <= LOOSER * handMs) return own;
-  const steady = withSpread(fitted, handMs, fewer, ppq);
+  const steady = withHand(fitted, { meanDriftMs: fitted.meanDriftMs, spreadMs: handMs }, fewer, ppq);
   if (steady.score + mostGain(steady, onsets, maps) / thinning <= own.score + HEDGE) return own;
   // Bursts that recur are cheap, so that chance finds some as well: it must be clearly better.
   const steadier = settle(steady);

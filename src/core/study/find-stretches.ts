@@ -16,7 +16,7 @@ import { pulsesOf, type VoiceOnGrid, voiceOnGrid } from "./voice-on-grid.ts";
 /** What another grid must explain better before a stretch of it is believed, as a logarithm of likelihoods. */
 const STRETCH_PRICE = 7;
 /** What it costs where another voice has such a stretch already: players fill together. */
-const SHARED_PRICE = 2;
+export const SHARED_PRICE = 2;
 /** A stray hit can gain about this much by another grid. */
 const MOST_GAIN = 9;
 
@@ -31,44 +31,53 @@ export function mostGain(model: GridModel, onsets: Onsets, maps: TimeMaps): numb
 
 /** A pulse that may follow another grid. */
 interface DoubtfulUnit extends Unit {
-  /** What other voices follow in it. */
-  readonly ofOthers: readonly Grid[];
+  /** What is known of it. */
+  readonly hints: readonly Hint[];
+}
+
+/** A stretch that other voices have, or all together, and what it costs a voice to follow it. */
+export interface Hint extends GridStretch {
+  readonly price: number;
 }
 
 /**
  * Finds beats in which a voice follows another grid: triplets in a straight part, thirty-seconds of a roll. Beat by beat each
  * other grid may take over, at a price for each stretch and none for going on; the dearest path wins.
  * @param onsets all of them, not only every so many
- * @param ofOthers stretches that other voices of the take have, or all together
+ * @param hints what the other voices of the take do
  * @param recurring grids that the voice is known to follow in some places
  */
 export function findStretches(
   model: GridModel,
   onsets: Onsets,
   maps: TimeMaps,
-  ofOthers: readonly GridStretch[] = [],
+  hints: readonly Hint[] = [],
   recurring: readonly Grid[] = [],
 ): FoundStretches {
   const { meterMap } = maps;
   const others = otherGrids(model, onsets, meterMap.ppq);
   const voice = voiceOnGrid(model, onsets, maps);
-  const units = doubtfulUnits(voice, ofOthers, meterMap.ppq);
+  const units = doubtfulUnits(voice, hints, meterMap.ppq);
   const pulses = units.map(({ pulse }) => pulse);
   const gains = others.map((grid) => voice.gainsOn(grid, pulses));
   const usualPrices = Float64Array.from(others, (grid) => {
     if (model.grid.denominator > 4 && recurring.some((one) => isSameGrid(one, grid))) return RECURRING_PRICE;
     return isUnusual(grid, meterMap.ppq) ? UNUSUAL_PRICE : STRETCH_PRICE;
   });
-  const pricesAt = units.map(({ ofOthers: shared }) =>
-    shared.length === 0
+  const pricesAt = units.map(({ hints: here }) =>
+    here.length === 0
       ? usualPrices
       : usualPrices.map((price, other) =>
-          shared.some((grid) => isSameGrid(grid, others[other]!)) ? SHARED_PRICE : price,
+          here.reduce(
+            (least, hint) => (isSameGrid(hint.grid, others[other]!) ? Math.min(least, hint.price) : least),
+            price,
+          ),
         ),
   );
   return bestStretches(units, others, gains, pricesAt, (other, price) => {
     // Who plays eighths some of the time plays eighths, and not quarters with exceptions.
     const isFiner = other.family === "straight" && model.grid.family === "straight" && model.grid.denominator > 4;
+    if (price < 0) return 0;
     return price === SHARED_PRICE || isFiner ? 1 : FEWEST_TELLING_HITS;
   });
 }
@@ -87,30 +96,26 @@ function otherGrids({ grid, spreadMs }: GridModel, { msPerTick }: Onsets, ppq: n
 }
 
 /** The pulses in which some hit is far from its slot, or in which another voice follows another grid: the rest needs no other. */
-function doubtfulUnits(
-  { pulses, isFar }: VoiceOnGrid,
-  ofOthers: readonly GridStretch[],
-  ppq: number,
-): readonly DoubtfulUnit[] {
-  const hints = ofOthers.toSorted((one, other) => one.startTick - other.startTick);
+function doubtfulUnits({ pulses, isFar }: VoiceOnGrid, hints: readonly Hint[], ppq: number): readonly DoubtfulUnit[] {
+  const inOrder = hints.toSorted((one, other) => one.startTick - other.startTick);
   let firstHint = 0;
   const units: DoubtfulUnit[] = [];
   for (let pulse = 0; pulse < pulses.length; pulse++) {
     const { startTick, endTick, firstRow, endRow } = pulses[pulse]!;
-    while (firstHint < hints.length && hints[firstHint]!.endTick <= startTick - LONGEST_HINT_QUARTERS * ppq)
+    while (firstHint < inOrder.length && inOrder[firstHint]!.endTick <= startTick - LONGEST_HINT_QUARTERS * ppq)
       firstHint++;
-    let here = NO_GRIDS;
-    for (let at = firstHint; at < hints.length && hints[at]!.startTick < endTick; at++) {
-      if (hints[at]!.endTick > startTick) here = [...here, hints[at]!.grid];
+    let here = NO_HINTS;
+    for (let at = firstHint; at < inOrder.length && inOrder[at]!.startTick < endTick; at++) {
+      if (inOrder[at]!.endTick > startTick) here = [...here, inOrder[at]!];
     }
     let isDoubtful = here.length > 0;
     for (let row = firstRow; row < endRow && !isDoubtful; row++) isDoubtful = isFar[row] === 1;
-    if (isDoubtful) units.push({ pulse, startTick, endTick, ofOthers: here });
+    if (isDoubtful) units.push({ pulse, startTick, endTick, hints: here });
   }
   return units;
 }
 
-const NO_GRIDS: readonly Grid[] = [];
+const NO_HINTS: readonly Hint[] = [];
 
 /** Stretches of others may overlap, so those that ended a little earlier are still looked at. */
 const LONGEST_HINT_QUARTERS = 64;

@@ -49,6 +49,8 @@ export interface GridModel {
   readonly grid: Grid;
   /** The logarithm of how likely the hits are on it, less what its fineness costs. */
   readonly score: number;
+  /** How late the whole take came in, as far as it was known. */
+  readonly lateMs: number;
   /** The voice's habit, late is positive. */
   readonly meanDriftMs: number;
   readonly spreadMs: number;
@@ -96,7 +98,7 @@ export function fitGrid(grid: Grid, onsets: Onsets, ppq: number, known: KnownOfT
   const hitsOfLevel = new Float64Array(levels.slotsOfLevel.length);
   for (const level of levelOfHit) hitsOfLevel[level]!++;
   const densityOfLevel = densities(hitsOfLevel, levels, ppq);
-  const model = { grid, meanDriftMs, spreadMs, ownSpreadMs, levels, densityOfLevel };
+  const model = { grid, lateMs, meanDriftMs, spreadMs, ownSpreadMs, levels, densityOfLevel };
   let score = 0;
   if (isSettled) {
     // Every hit is on the slot that it was found on last.
@@ -110,7 +112,7 @@ export function fitGrid(grid: Grid, onsets: Onsets, ppq: number, known: KnownOfT
   }
   score -= 0.5 * Math.log(count + 1) * levels.slotsOfLevel.length + familyPrice(grid, levels.isEven);
   if (grid.swingPercent !== undefined) score -= costOfSwing(count);
-  score -= 0.5 * ((meanDriftMs - lateMs) / USUAL_HABIT_MS) ** 2;
+  score -= priceOfHabit(meanDriftMs, lateMs);
   score -= priceOfSpread(spreadMs, known);
   // A voice that never plays on the beat is off it, not late by half a step.
   const farthestMs = grid.family === "dotted" && !levels.isEven ? FARTHEST_HABIT_UNEVEN_MS : FARTHEST_HABIT_MS;
@@ -167,13 +169,23 @@ export function onRightSide(model: GridModel, onsets: Onsets, ppq: number, known
   return [model, ...others].reduce((best, one) => (one.score > best.score ? one : best));
 }
 
-/** How far hits scatter that are in none of some stretches. */
-export function spreadOutside(
+/** What it costs that a voice sits off the line otherwise than the take. @source a bell-shaped distribution of habits */
+const priceOfHabit = (meanDriftMs: number, lateMs: number): number =>
+  0.5 * ((meanDriftMs - lateMs) / USUAL_HABIT_MS) ** 2;
+
+/** How a voice sits off its slots, and how far it scatters there. */
+type Hand = Pick<GridModel, "meanDriftMs" | "spreadMs">;
+
+/** A habit that is off by less changes nothing. */
+const SAME_HABIT_MS = 2;
+
+/** The hand as the hits show it that are in none of some stretches. */
+export function handOutside(
   { grid, meanDriftMs, spreadMs }: GridModel,
   stretches: readonly GridStretch[],
   { ticks, inBarTicks, barTicks, msPerTick }: Onsets,
   ppq: number,
-): number {
+): Hand {
   const finder = new BarSlots(grid, ppq);
   const driftsMs: number[] = [];
   let at = 0;
@@ -184,18 +196,21 @@ export function spreadOutside(
     finder.find(centred, barTicks[row]!);
     driftsMs.push((centred - finder.slot) * msPerTick[row]!);
   }
-  if (driftsMs.length === 0) return spreadMs;
-  const own = summarizeDrifts(driftsMs).spreadMs;
+  if (driftsMs.length === 0) return { meanDriftMs, spreadMs };
+  const own = summarizeDrifts(driftsMs);
   const { worthHits, spreadMs: usualMs } = USUAL_PLAYER;
-  const squares = driftsMs.length * own ** 2 + worthHits * usualMs ** 2;
-  return Math.sqrt(squares / (driftsMs.length + worthHits));
+  const squares = driftsMs.length * own.spreadMs ** 2 + worthHits * usualMs ** 2;
+  return {
+    meanDriftMs: Math.abs(own.meanMs) < SAME_HABIT_MS ? meanDriftMs : meanDriftMs + own.meanMs,
+    spreadMs: Math.sqrt(squares / (driftsMs.length + worthHits)),
+  };
 }
 
-/** The same model for a hand of another spread. */
-export function withSpread(model: GridModel, spreadMs: number, onsets: Onsets, ppq: number): GridModel {
-  const other = { ...model, spreadMs };
+/** The same model for another hand. */
+export function withHand(model: GridModel, hand: Hand, onsets: Onsets, ppq: number): GridModel {
+  const other = { ...model, ...hand };
   const [before, after] = [logLikelihoods(model, onsets, ppq), logLikelihoods(other, onsets, ppq)];
-  let gained = 0;
+  let gained = priceOfHabit(model.meanDriftMs, model.lateMs) - priceOfHabit(other.meanDriftMs, model.lateMs);
   for (let row = 0; row < before.length; row++) gained += after[row]! - before[row]!;
   return { ...other, score: model.score + gained };
 }

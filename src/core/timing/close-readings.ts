@@ -21,6 +21,8 @@ const READINGS: readonly Grid[] = [
 ];
 /** What it costs to read a beat otherwise than the voice is read, as a logarithm of likelihoods … */
 const OTHER_PRICE = 6;
+/** … on a grid that the voice follows in other places, since who plays a burst plays several … */
+const USED_PRICE = 1;
 /** … how much less likely another reading may be and still be a close one … */
 const CLOSE = 3;
 /** … and what a hit costs at the most, since it may be a stray. */
@@ -71,7 +73,7 @@ export function closeReadings(
     grid,
     stepTicks: gridStepTicks(grid, ppq),
     logStep: Math.log(gridStepTicks(grid, ppq)),
-    price: isSameGrid(grid, plan.grid) ? 0 : OTHER_PRICE,
+    price: priceOf(grid, plan),
     // A single hit is no quintuplet.
     fewest: grid.family === "quintuplet" ? 2 : 1,
     finder: new SlotFinder(grid, meterMap),
@@ -111,4 +113,9 @@ export function closeReadings(
     if (close.length > 0) found.push(...close.sort((a, b) => a.cost - b.cost).map(({ cost: _, ...one }) => one));
   }
   return found;
+}
+
+function priceOf(grid: Grid, { grid: usual, stretches = [] }: GridPlan): number {
+  if (isSameGrid(grid, usual)) return 0;
+  return stretches.some((one) => isSameGrid(one.grid, grid)) ? USED_PRICE : OTHER_PRICE;
 }
