@@ -58,6 +58,23 @@ describe("fills over the drums", () => {
     );
   });
 
+  it("take a foot along that plays sixteenths elsewhere, though it is a little early in them", () => {
+    const one = ["snare", "tom-2", "kick", "snare", "tom-2", "kick"];
+    const isInFill = (tick: number) => tick % (4 * BAR) >= 4 * BAR - 960;
+    const foot = Array.from({ length: 6 * 16 }, (_, beat) => [beat * 480, beat * 480 + 360]).flat();
+    const time = part(6, sextuplets(...one, ...one), 960).filter((hit) => hit.voiceId !== "kick" || isInFill(hit.tick));
+    const all = [...time, ...foot.flatMap((tick) => (isInFill(tick) ? [] : [{ tick, voiceId: "kick" }]))];
+    const early = all.map((hit) =>
+      hit.voiceId === "kick" && isInFill(hit.tick) ? { ...hit, tick: hit.tick - 18 } : hit,
+    );
+    for (const ms of [11, 12, 13]) {
+      const { found } = putOnSlots(early, 0, wobble(ms));
+      const sixes = found.get("kick")!.stretches.filter(({ grid }) => grid.family === "triplet");
+      // All twelve beats. By what the foot shows alone there would be none.
+      expect(sixes.reduce((sum, { startTick, endTick }) => sum + (endTick - startTick) / 480, 0)).toBe(12);
+    }
+  });
+
   it("are none where hands hurry a straight one", () => {
     const straight = ["snare", "snare", "tom-2", "tom-2", "tom-4", "tom-4", "tom-5", "tom-5"];
     const fill = straight.map((voiceId, step) => ({ tick: step * 120 - step * 2, voiceId }));
