@@ -88,8 +88,9 @@ export function findFaults(byVoice: ReadonlyMap<string, readonly Hit[]>, { tempo
   });
   const doubles = voices.flatMap(findDoubles);
   const doubled = new Set(doubles.map(({ hitId }) => hitId));
-  const talks = voices.flatMap((victim) => findCrossTalk(victim, weakRows(victim, doubled), voices));
-  return [...doubles, ...talks];
+  const talks = voices.flatMap((victim) => findCrossTalk(victim, doubled, voices));
+  const talked = new Set(talks.map(({ hitId }) => hitId));
+  return [...doubles.filter(({ hitId }) => !talked.has(hitId)), ...talks];
 }
 
 function findDoubles({ voiceId, hits, timesMs, velocities }: VoiceTimes): readonly DoubleTrigger[] {
@@ -137,15 +138,6 @@ function playsRolls(timesMs: Float64Array, echoes: readonly DoubleTrigger[], hit
   return quick >= ROLLS_SHARE * hits.length;
 }
 
-/** The hits of a voice that are weak enough to be picked up from another pad. */
-function weakRows({ hits, velocities }: VoiceTimes, doubled: ReadonlySet<string>): readonly number[] {
-  const rows: number[] = [];
-  for (let row = 0; row < hits.length; row++) {
-    if (velocities[row]! <= LOUDEST_TALK && !doubled.has(hits[row]!.id)) rows.push(row);
-  }
-  return rows;
-}
-
 interface TalkEvent {
   readonly row: number;
   readonly cause: VoiceTimes;
@@ -153,18 +145,64 @@ interface TalkEvent {
   readonly afterMs: number;
 }
 
+/** What some weak hits of a pad came with. */
+interface WeakHits {
+  readonly count: number;
+  /** Those of them that came with a hard stroke on another. */
+  readonly events: readonly TalkEvent[];
+  /** How many were struck together with another, but not at once. */
+  readonly playedAlong: number;
+}
+
 /**
  * What a pad picked up from others, whichever they are. One pad may hear several, and each of them seldom: whether it does is judged
- * by how many of its weak hits come with a hard stroke on any.
+ * by how many of its weak hits come with a hard stroke on any. Such a hit may come just after a stroke of its own as well.
+ * @param doubled hits that came so soon after one of their own pad that it may have triggered twice
  */
 function findCrossTalk(
   victim: VoiceTimes,
-  weak: readonly number[],
+  doubled: ReadonlySet<string>,
   voices: readonly VoiceTimes[],
 ): readonly CrossTalk[] {
+  const plain = weakHits(victim, voices, (id) => !doubled.has(id));
+  const echoes = weakHits(victim, voices, (id) => doubled.has(id));
+  const both = {
+    count: plain.count + echoes.count,
+    events: [...plain.events, ...echoes.events],
+    playedAlong: plain.playedAlong + echoes.playedAlong,
+  };
+  const isSeldom =
+    plain.events.length > 0 &&
+    plain.events.length === plain.count &&
+    plain.events.every((event) => isFaintest(victim, event));
+  const { count, events } = isHabit(plain) || isHabit(both) ? both : isSeldom ? plain : NO_HITS;
+  return events.map(({ row, cause, causeRow, afterMs }) => ({
+    kind: "crossTalk",
+    hitId: victim.hits[row]!.id,
+    voiceId: victim.voiceId,
+    causeId: cause.hits[causeRow]!.id,
+    causeVoiceId: cause.voiceId,
+    afterMs,
+    loudness: victim.velocities[row]! / cause.velocities[causeRow]!,
+    ofWeakHits: count,
+    withCause: events.length,
+  }));
+}
+
+const NO_HITS: WeakHits = { count: 0, events: [], playedAlong: 0 };
+
+const isHabit = ({ count, events, playedAlong }: WeakHits): boolean =>
+  events.length >= FEWEST_TALKS &&
+  events.length >= SMALLEST_SHARE * count &&
+  playedAlong <= MOST_PLAYED_ALONG * events.length;
+
+/** Some of the hits of a pad that are weak enough to be picked up from another. */
+function weakHits(victim: VoiceTimes, voices: readonly VoiceTimes[], isOf: (hitId: string) => boolean): WeakHits {
   const events: TalkEvent[] = [];
-  let playedAlong = 0;
-  for (const row of weak) {
+  let [count, playedAlong] = [0, 0];
+  for (let row = 0; row < victim.hits.length; row++) {
+    if (victim.velocities[row]! > LOUDEST_TALK || !isOf(victim.hits[row]!.id)) continue;
+    count++;
     let picked: TalkEvent | null = null;
     let isNear = false;
     for (const cause of voices) {
@@ -179,21 +217,7 @@ function findCrossTalk(
     if (picked) events.push(picked);
     else if (isNear) playedAlong++;
   }
-  const isHabit = events.length >= FEWEST_TALKS && events.length >= SMALLEST_SHARE * weak.length;
-  const isSeldom =
-    events.length > 0 && events.length === weak.length && events.every((event) => isFaintest(victim, event));
-  if ((!isHabit && !isSeldom) || playedAlong > MOST_PLAYED_ALONG * events.length) return [];
-  return events.map(({ row, cause, causeRow, afterMs }) => ({
-    kind: "crossTalk",
-    hitId: victim.hits[row]!.id,
-    voiceId: victim.voiceId,
-    causeId: cause.hits[causeRow]!.id,
-    causeVoiceId: cause.voiceId,
-    afterMs,
-    loudness: victim.velocities[row]! / cause.velocities[causeRow]!,
-    ofWeakHits: weak.length,
-    withCause: events.length,
-  }));
+  return { count, events, playedAlong };
 }
 
 function nearest(victim: VoiceTimes, row: number, cause: VoiceTimes): TalkEvent {

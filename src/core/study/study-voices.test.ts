@@ -206,6 +206,19 @@ describe("hits that nobody played", () => {
     expect(new Set(faults.map(({ causeVoiceId }) => causeVoiceId))).toEqual(new Set(["kick", "snare"]));
   });
 
+  it("are cross-talk also just after a stroke of the pad itself, where it hears others, and double triggers where it hears none", () => {
+    const snares = wobbled(backBeats, 110, "snare");
+    const toms = snares.map(({ recordedTick }) => hit(recordedTick! - 6, 96, "tom-2"));
+    const heard = snares.slice(0, 5).map(({ recordedTick }) => hit(recordedTick! + 2, 12, "tom-2"));
+    const echo = hit(toms[14]!.recordedTick! + 28, 30, "tom-2");
+    const inOrder = (hits: readonly Hit[]) => hits.toSorted((a, b) => a.recordedTick! - b.recordedTick!);
+    const kindsOf = (hits: readonly Hit[]) =>
+      study(["snare", snares], ["tom-2", inOrder(hits)]).faults.map(({ kind, hitId }) => `${kind} ${hitId}`);
+    const talks = heard.map(({ id }) => `crossTalk ${id}`);
+    expect(kindsOf([...toms, ...heard, echo])).toEqual([`double ${echo.id}`, ...talks]);
+    expect(kindsOf([...toms, heard[3]!, echo])).toEqual([`double ${heard[3]!.id}`, `double ${echo.id}`]);
+  });
+
   it("stand takes of nothing, of one hit, and of all hits at one tick", () => {
     expect(study().faults).toEqual([]);
     expect(study(["snare", []], ["kick", [hit(5, 90, "kick")]]).found.size).toBe(1);

@@ -7,7 +7,7 @@ const MOST_GRACE_NOTES = 3;
 const CHAIN_GAP_MS = 50;
 const CHAIN_REACH_MS = 150;
 /** The first of a ruff is about as soft as the next: a louder one is a stroke of its own. */
-const CHAIN_LOUDNESS = 1.5;
+const CHAIN_LOUDNESS = 2;
 /** What comes so soon after a stroke is its echo, however even the chain that it seems to begin. */
 const ECHO_MS = 12;
 /** Grace notes are clearly nearer than steps of the grid. */

@@ -179,6 +179,24 @@ describe("a voice of few or plain hits", () => {
 });
 
 describe("ruffs", () => {
+  it("are no double triggers of the stroke before, though the second is half as loud again as the third", () => {
+    const beats = Array.from({ length: 24 }, (_, beat) => BAR + beat * QUARTER);
+    const ruff = [
+      [98, 25],
+      [72, 40],
+      [36, 23],
+    ] as const;
+    const hits = beats.flatMap((tick, beat) => [
+      hitAt(tick - 120, { id: `b${beat}`, voiceId: "snare", recordedVelocity: 79 }),
+      ...(beat % 8 === 0 ? ruff : []).map(([ms, recordedVelocity]) =>
+        hitAt(tick - Math.round(ms / MS_PER_TICK), { id: `g${beat} ${ms}`, voiceId: "snare", recordedVelocity }),
+      ),
+      hitAt(tick, { id: `m${beat}`, voiceId: "snare", recordedVelocity: 90 }),
+    ]);
+    hits.sort((a, b) => a.recordedTick! - b.recordedTick!);
+    expect(studyVoices(new Map([["snare", hits]]), GENERAL_MIDI, maps).faults).toEqual([]);
+  });
+
   it("keep their shape also where the first is farther ahead than a flam may be", () => {
     const strokes = [0, 1, 2, 3].map((bar) => BAR + bar * BAR);
     const ahead = [114, 76, 38].map((ms) => ms / MS_PER_TICK);
