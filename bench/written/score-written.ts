@@ -1,10 +1,11 @@
-import { columnsOf, hitsByVoice } from "../../src/core/document/index.ts";
+import { columnsOf, type Hit, hitsByVoice } from "../../src/core/document/index.ts";
 import { rolesOf } from "../../src/core/dynamics/index.ts";
 import { importTake } from "../../src/core/file/index.ts";
 import { GENERAL_MIDI } from "../../src/core/notemap/index.ts";
 import { writeMidiFile } from "../../src/core/smf/index.ts";
 import { findLatency, studyVoices } from "../../src/core/study/index.ts";
 import { buildTimeMaps, tickToMs } from "../../src/core/time/index.ts";
+import { summarizeDrifts } from "../../src/core/timing/index.ts";
 import { treat } from "../../src/core/treat.ts";
 import { createRandom } from "../../src/standin/random.ts";
 import { drawManner, HANDS, type Hand, type PlayedTake, play, type TrueStroke } from "./player.ts";
@@ -51,6 +52,8 @@ export interface WrittenScore {
   readonly farFlagged: number;
   readonly flagged: number;
   readonly latencyMs: number;
+  /** How late its drums were played on average: the latency, and what the habits of the limbs come to. */
+  readonly lateAsPlayedMs: number;
   readonly latencyFoundMs: number | null;
   readonly isConstantFound: boolean;
   readonly roles: Readonly<Record<"ghost" | "normal" | "accent", { real: number; found: number; right: number }>>;
@@ -99,6 +102,7 @@ export function scoreWritten({ title, manner, file, truth }: PlayedTake): Writte
   const byVoice = hitsByVoice(pattern.hits);
   const { found, faults } = studyVoices(byVoice, pattern.noteMap, maps);
   const faulty = new Set(faults.map(({ hitId }) => hitId));
+  const msOf = (tick: number) => tickToMs(maps.tempoMap, tick);
   const outcomes: Outcome[] = [];
   const roles = {
     ghost: { real: 0, found: 0, right: 0 },
@@ -112,7 +116,6 @@ export function scoreWritten({ title, manner, file, truth }: PlayedTake): Writte
     const timing = { ...treatment.timing, isOn: true, strengthPercent: 100 };
     const full = { ...treatment, timing, repair: { leftOut } };
     const cleaned = treat(hits, full, maps, pattern.lengthTicks);
-    const msOf = (tick: number) => tickToMs(maps.tempoMap, tick);
     const roleOf = rolesOf(columnsOf(hits), maps.meterMap);
     for (const [row, hit] of hits.entries()) {
       const stroke = trueById.get(hit.id);
@@ -170,11 +173,34 @@ export function scoreWritten({ title, manner, file, truth }: PlayedTake): Writte
     farFlagged: far.filter(({ isFlagged }) => isFlagged).length,
     flagged,
     latencyMs: manner.latencyMs,
+    lateAsPlayedMs: lateAsPlayed(byVoice, trueById, (stroke) => msOf(stroke.tick * factor), msOf),
     latencyFoundMs: latency?.ms ?? null,
     isConstantFound: latency?.isConstant ?? false,
     roles,
     isNarrow: manner.isNarrow,
   };
+}
+
+/** A drum of fewer hits than this says less of how late the whole was. */
+const TELLING_HITS = 4;
+
+/** The mean of what the drums of a take are late by, of each the middle of its hits. */
+function lateAsPlayed(
+  byVoice: ReadonlyMap<string, readonly Hit[]>,
+  trueById: ReadonlyMap<string, TrueStroke>,
+  meantMs: (stroke: TrueStroke) => number,
+  msOf: (tick: number) => number,
+): number {
+  const drums = [...byVoice.values()].flatMap((hits) => {
+    const latesMs = hits.flatMap(({ id, recordedTick }) => {
+      const stroke = trueById.get(id);
+      return stroke?.kind === "hit" ? [msOf(recordedTick ?? 0) - meantMs(stroke)] : [];
+    });
+    const weight = latesMs.length / (latesMs.length + TELLING_HITS);
+    return latesMs.length > 0 ? [{ ms: summarizeDrifts(latesMs).meanMs, weight }] : [];
+  });
+  const total = drums.reduce((sum, { weight }) => sum + weight, 0);
+  return drums.reduce((sum, { ms, weight }) => sum + ms * weight, 0) / Math.max(1e-9, total);
 }
 
 const FEW_HITS = 30;

@@ -49,6 +49,8 @@ export function writtenTables(all: readonly Scored[]): string {
   const onTime = all.filter(({ score }) => score.hand !== "sequenced" && score.latencyMs === 0);
   const isToldWithin = ({ score }: Scored, ms: number) =>
     score.latencyFoundMs !== null && Math.abs(score.latencyFoundMs - score.latencyMs) <= ms;
+  const isAsPlayedWithin = ({ score }: Scored, ms: number) =>
+    score.latencyFoundMs !== null && Math.abs(score.latencyFoundMs - score.lateAsPlayedMs) <= ms;
   const wrongSign = late.filter(
     ({ score }) => score.latencyFoundMs !== null && score.latencyFoundMs * score.latencyMs < 0,
   );
@@ -108,7 +110,9 @@ ${CAUSES.map((cause) => [cause, causeOf(worked, cause)] as const)
 
 Real hits that were marked as faults: ${sum(all, "realLost")} of ${(sum(all, "hits") + sum(all, "graces")).toLocaleString("en")}.
 
-Of ${late.length} takes that came in late or early, ${late.filter((one) => isToldWithin(one, 5)).length} were told so within 5 ms and ${late.filter((one) => isToldWithin(one, 10)).length} within 10 ms; ${wrongSign.length} with the wrong sign. Of
+Of ${late.length} takes that came in late or early, ${late.filter((one) => isToldWithin(one, 5)).length} were told so within 5 ms of what the whole was moved by and ${late.filter((one) => isToldWithin(one, 10)).length} within 10 ms;
+${wrongSign.length} with the wrong sign. Nobody can tell that from the habits of the limbs where these are not even on average: of what their drums
+are late by on average, ${late.filter((one) => isAsPlayedWithin(one, 5)).length} were told within 5 ms. Of
 ${onTime.length} that did not, ${onTime.filter(({ score }) => score.latencyFoundMs !== null).length} were told of some: their limbs have habits that happen to agree.
 Of ${ahead.length} typed-in takes that are ahead as a whole, ${ahead.filter(isNamed).length} are told so within 2 ms, and that it is a constant; of the played ones ${played.filter(({ score }) => score.isConstantFound).length} are.
 
