@@ -88,7 +88,7 @@ export function findGrids(
   const { ppq } = maps.meterMap;
   const onsetsOf = new Map<string, Onsets>();
   for (const [voiceId, hits] of byVoice) {
-    const onsets = collectOnsets(hits, maps);
+    const onsets = collectOnsets(hits, maps, lateMs);
     if (onsets.ticks.length > 0) onsetsOf.set(voiceId, onsets);
   }
   const voices = [...onsetsOf];
@@ -112,6 +112,10 @@ export function findGrids(
   });
   const first = voices.map((voice, index) => find(voice, fitted[index]!, []));
   const known = knownFrom(first, lateMs);
+  const knownBeside = first.map((_, index) => ({
+    ...known,
+    grids: gridsOf(first.filter((_, other) => other !== index)),
+  }));
   const main = mainGrid(first.map((one, index) => ({ ...one, hitCount: voices[index]![1].ticks.length })));
   const otherWays = first.map(({ grid, stretches, meanDriftMs }, index) =>
     grid.family === "straight" ? stretches : beatsPlayed(voices[index]![1], grid, meanDriftMs, maps),
@@ -142,14 +146,14 @@ export function findGrids(
     // A voice with many hits says itself how steadily it is played, and what it plays in a fill.
     if (!isFew) return find(voice, fitted[index]!, hints, more);
     const own = fills?.ofVoices[index];
-    if (!main || !own) return find(voice, fit(onsets, known), hints, more);
+    if (!main || !own) return find(voice, fit(onsets, knownBeside[index]!), hints, more);
     // A few hits that fit nothing on their own are played where the take plays.
     const orMain = (one: FoundGrid, ofIt: Onsets) =>
       one.isPoor && ofIt.ticks.length < FEWEST_TO_TELL ? asTakePlays(ofIt, NO_FILLS, main, known, ppq) : one;
-    if (own.stretches.length === 0) return orMain(find(voice, fit(onsets, known), hints, more), onsets);
+    if (own.stretches.length === 0) return orMain(find(voice, fit(onsets, knownBeside[index]!), hints, more), onsets);
     const outside = onsetsOutside(onsets, own.stretches, lateMs, ppq);
     if (outside.ticks.length < FEWEST_OUTSIDE) return asTakePlays(onsets, own, main, known, ppq);
-    const rest = orMain(find([voiceId, outside], fit(outside, known), hints, more), outside);
+    const rest = orMain(find([voiceId, outside], fit(outside, knownBeside[index]!), hints, more), outside);
     return withFills(rest, outside.ticks.length, onsets.ticks.length, own);
   });
   const lone = withLoneStrokes(
@@ -247,11 +251,13 @@ function knownFrom(found: readonly FoundGrid[], lateMs: number): KnownOfTake {
     spreadMs: spreads.length === 0 ? spreadMs : Math.max(spreadMs, median(spreads)),
     worthHits: WORTH_OF_TAKE,
     isSeen: true,
-    grids: found.flatMap(({ isPoor, grid, stretches }) =>
-      isPoor ? [] : [grid, ...stretches.map((stretch) => stretch.grid)],
-    ),
+    grids: gridsOf(found),
   };
 }
+
+/** The grids that some voices follow, throughout or in places. */
+const gridsOf = (found: readonly FoundGrid[]): readonly Grid[] =>
+  found.flatMap(({ isPoor, grid, stretches }) => (isPoor ? [] : [grid, ...stretches.map((stretch) => stretch.grid)]));
 
 /** A voice with every grid fitted to it. */
 interface FittedVoice {

@@ -46,6 +46,7 @@ export function gridFits(hits: readonly Hit[], found: FoundGrid, maps: TimeMaps)
     collectOnsets(
       hits.filter((hit) => !isOwn(hit)),
       maps,
+      found.meanDriftMs,
     ),
     MOST_FOR_FITS,
   );

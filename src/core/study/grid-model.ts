@@ -97,7 +97,11 @@ export function fitGrid(grid: Grid, onsets: Onsets, ppq: number, known: KnownOfT
   const spreadMs = Math.min(LOOSEST_MS, LOOSEST_OF_STEP * stepMs, seenMs);
   const hitsOfLevel = new Float64Array(levels.slotsOfLevel.length);
   for (const level of levelOfHit) hitsOfLevel[level]!++;
-  const densityOfLevel = densities(hitsOfLevel, levels, ppq);
+  const isPlayed = known.grids.some((one) => isSameGrid(one, grid));
+  // Triplets and quintuplets that no other voice plays are a wonder at any length.
+  const isTuplet = grid.family === "triplet" || grid.family === "quintuplet";
+  const isWonder = isTuplet && known.isSeen && !isPlayed;
+  const densityOfLevel = densities(hitsOfLevel, levels, isWonder ? ppq : ppq / 4, ppq);
   const model = { grid, lateMs, meanDriftMs, spreadMs, ownSpreadMs, levels, densityOfLevel };
   let score = 0;
   if (isSettled) {
@@ -118,13 +122,12 @@ export function fitGrid(grid: Grid, onsets: Onsets, ppq: number, known: KnownOfT
   const farthestMs = grid.family === "dotted" && !levels.isEven ? FARTHEST_HABIT_UNEVEN_MS : FARTHEST_HABIT_MS;
   if (Math.abs(meanDriftMs - lateMs) > farthestMs) score = Number.NEGATIVE_INFINITY;
   if (levels.slotsOfLevel.length > 2) {
-    const isPlayed = known.grids.some((one) => isSameGrid(one, grid));
     const finest = hitsOfLevel.at(-1)! / count;
     // Where hardly any hit needs the finest slots, they are likelier to be a stretch of their own, unless other voices play them.
     if (finest < RARE_FINEST_SHARE && !isPlayed) score -= RARE_PRICE;
     // A union of two plainer grids fits a part that mixes them, but nobody plays its finest slots: sixteenth triplets hold eighths and
     // eighth triplets, of which a fill over several drums may leave one no others.
-    const isShared = isPlayed && grid.family === "triplet";
+    const isShared = isPlayed && grid.family === "triplet" && grid.denominator > 8;
     if (finest < SMALLEST_FINEST_SHARE && !isShared) score = Number.NEGATIVE_INFINITY;
   }
   return { ...model, score };
@@ -140,17 +143,24 @@ function priceOfSpread(spreadMs: number, known: KnownOfTake): number {
   return known.worthHits * (Math.log(ratio) + (ratio ** -2 - 1) / 2);
 }
 
-/** The share of hits on one slot of each level. */
-function densities(hitsOfLevel: Float64Array, { slotsOfLevel, stepOfLevel }: Levels, ppq: number): Float64Array {
+/** The share of hits on one slot of each level. @param longestStep on which hits that are beside all longer ones are a wonder, in ticks */
+function densities(
+  hitsOfLevel: Float64Array,
+  { slotsOfLevel, stepOfLevel }: Levels,
+  longestStep: number,
+  ppq: number,
+): Float64Array {
   const count = hitsOfLevel.reduce((sum, hits) => sum + hits, 0);
   const lonely = hitsOfLevel.findIndex(
-    (hits, level) => stepOfLevel[level]! <= ppq / 4 && hits > MOST_FINEST_SHARE * count,
+    (hits, level) => stepOfLevel[level]! <= longestStep && hits > MOST_FINEST_SHARE * count,
   );
   let [hitsDown, slotsDown] = [0, 0];
   for (let level = 0; level <= lonely; level++) {
     hitsDown += hitsOfLevel[level]!;
     slotsDown += slotsOfLevel[level]!;
   }
+  // What is only ever beside the beat is no likelier on triplets since there are fewer of them.
+  slotsDown = Math.max(slotsDown, stepOfLevel[0]! / (ppq / 4));
   return hitsOfLevel.map((hits, level) =>
     level <= lonely ? hitsDown / count / Math.max(1, slotsDown) : hits / count / Math.max(1, slotsOfLevel[level]!),
   );

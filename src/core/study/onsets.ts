@@ -13,6 +13,7 @@ const GRACE_STEP_MS = 100;
 export interface Onsets {
   /** Where each was recorded, ascending. */
   readonly ticks: Float64Array;
+  /** From the line of the bar that it was meant for: of a late take also after the end of the bar, of an early one before it. */
   readonly inBarTicks: Float64Array;
   readonly barTicks: Float64Array;
   readonly msPerTick: Float64Array;
@@ -20,8 +21,8 @@ export interface Onsets {
   readonly velocities: Float64Array;
 }
 
-/** The hits of a voice that say something of its grid, without echoes. */
-export function collectOnsets(hits: readonly Hit[], { meterMap, tempoMap }: TimeMaps): Onsets {
+/** The hits of a voice that say something of its grid, without echoes. @param lateMs how late the whole take came in */
+export function collectOnsets(hits: readonly Hit[], { meterMap, tempoMap }: TimeMaps, lateMs = 0): Onsets {
   const tickOf = (hit: Hit) => hit.recordedTick ?? baseTick(hit);
   // Base ticks ascend; only where a hand has moved hits past each other do recorded ones not.
   const sorted = hits.every((hit, row) => row === 0 || tickOf(hits[row - 1]!) <= tickOf(hit))
@@ -51,10 +52,11 @@ export function collectOnsets(hits: readonly Hit[], { meterMap, tempoMap }: Time
     const tick = ticks[row]!;
     keptTicks[index] = tick;
     keptVelocities[index] = velocities[row]!;
-    if (tick < bar.startTick || tick >= bar.endTick) bar = barAt(meterMap, tick);
-    inBarTicks[index] = ticks[row]! - bar.startTick;
+    msPerTick[index] = (tickToMs(tempoMap, tick + 100) - timesMs[row]!) / 100;
+    const meantTick = Math.max(0, tick - lateMs / msPerTick[index]!);
+    if (meantTick < bar.startTick || meantTick >= bar.endTick) bar = barAt(meterMap, meantTick);
+    inBarTicks[index] = tick - bar.startTick;
     barTicks[index] = bar.endTick - bar.startTick;
-    msPerTick[index] = (tickToMs(tempoMap, ticks[row]! + 100) - timesMs[row]!) / 100;
   }
   return { ticks: keptTicks, inBarTicks, barTicks, msPerTick, velocities: keptVelocities };
 }
