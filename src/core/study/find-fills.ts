@@ -2,6 +2,7 @@ import {
   GRID_CHOICES,
   type Grid,
   type GridStretch,
+  gridStepTicks,
   isSameGrid,
   STRAIGHT_PERCENT,
   type TimeMaps,
@@ -100,7 +101,14 @@ export function findFills(
     (grid) => grid.denominator > 4 && isPlayable(grid, handMs, tickMs, ppq) && !isOfAll(grid),
   );
   const others = grids.map((grid) => voices.map((voice) => new Reading(voice, grid, ppq)));
-  const gains = others.map((readings) => gainsOf(beats, readings, usual));
+  const places = placesOf(usual);
+  const gains = others.map((readings, index) => {
+    const found = gainsOf(beats, readings, usual);
+    // Half the steps of the take: what is early or late by one as a whole has no two hits that are one apart.
+    if (isWithin(main, grids[index]!, ppq) && grids[index]!.family === "straight")
+      withoutShifts(found.gain, beats, places, gridStepTicks(grids[index]!, ppq));
+    return found;
+  });
   const units = beats.map(({ startTick, endTick }, pulse) => ({ startTick, endTick, pulse }));
   const seek = (known: readonly Grid[]) => {
     const prices = Float64Array.from(grids, (grid) => {
@@ -259,6 +267,35 @@ function gainsOf(beats: readonly Beat[], others: readonly Reading[], usual: read
     if (hits >= FEWEST_HURRIED) weigh(at, HURRY_SPREADS, HURRY_PRICE);
   }
   return { gain, telling };
+}
+
+/** Where the hits of all voices were played, the habits of the voices taken off: ascending, in ticks. */
+function placesOf(usual: readonly Reading[]): Float64Array {
+  const places = usual.flatMap(({ voice: { onsets, meanDriftMs } }) =>
+    Array.from(onsets.ticks, (tick, row) => tick - meanDriftMs / onsets.msPerTick[row]!),
+  );
+  return Float64Array.from(places).sort();
+}
+
+/** Hits nearer than this share of a step were struck together, farther than this they are no run of such steps. */
+const TOGETHER = 0.7;
+const IN_RUN = 1.4;
+
+/** Beats in which no hit follows another at one step gain nothing by such steps. */
+function withoutShifts(gain: Float64Array, beats: readonly Beat[], places: Float64Array, stepTicks: number): void {
+  let at = 0;
+  for (let beat = 0; beat < beats.length; beat++) {
+    const { startTick, endTick } = beats[beat]!;
+    while (at < places.length && places[at]! < startTick - IN_RUN * stepTicks) at++;
+    let isRun = false;
+    let last = Number.NEGATIVE_INFINITY;
+    for (let hit = at; hit < places.length && places[hit]! < endTick + stepTicks && !isRun; hit++) {
+      const apart = places[hit]! - last;
+      isRun = apart >= TOGETHER * stepTicks && apart <= IN_RUN * stepTicks;
+      last = places[hit]!;
+    }
+    if (!isRun) gain[beat] = Math.min(0, gain[beat]!);
+  }
 }
 
 /**
