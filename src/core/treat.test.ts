@@ -59,6 +59,11 @@ describe("quantize", () => {
     expect([...cleaned.flags]).toEqual([FLAG.collision, 0]);
   });
 
+  it("gives a slot to the nearer of two that do not belong together, however loud the other is", () => {
+    const hits = [hitAt(242, { recordedVelocity: 70 }), hitAt(350, { recordedVelocity: 100 })];
+    expect(ticksOf(hits, { grid: { family: "straight", denominator: 8 } })).toEqual([240, 348]);
+  });
+
   it("keeps a flam at its distance in ms", () => {
     const grace = hitAt(455, { recordedVelocity: 30 });
     const main = hitAt(484, { recordedVelocity: 110 });

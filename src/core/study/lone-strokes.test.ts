@@ -29,6 +29,15 @@ describe("a single stroke beside the steps of its voice", () => {
     ]);
   });
 
+  it("is put there though another stroke of its beat is off for its part, which says nothing of the grid", () => {
+    const sixteenths = [3, 5, 8, 10].map((bar) => ({ tick: bar * BAR + 840, voiceId: "hat" }));
+    const played = timeAnd(...sixteenths).map((hit) =>
+      hit.voiceId === "hat" && hit.tick % BAR === 720 ? { ...hit, tick: hit.tick + 15 } : hit,
+    );
+    const wrong = putOnSlots(played, 0, wobble(6)).wrong.filter(({ meant }) => meant % BAR === 840);
+    expect(wrong.map(({ meant }) => meant / 480)).toEqual([]);
+  });
+
   it("is read with those of other drums in the same beat", () => {
     const triplets = [160, 320].map((tick, drum) => ({
       tick: 7 * BAR + 1440 + tick,

@@ -19,8 +19,8 @@ import { FAR_SPREADS } from "./voice-in-fills.ts";
 
 /** Nor is a stroke far from its slot that is no farther than this. */
 const FAR_MS = 35;
-/** So near a slot of another grid it must be, as all that the voice plays in that beat. */
-const NEAR_SPREADS = 2;
+/** So near a slot of another grid it must be. */
+const NEAR_SPREADS = 2.5;
 /** How much less likely steps are that the take has nowhere else, and such as few parts have: a logarithm. */
 const NEW_PRICE = 1;
 const FINE_PRICE = 2.5;
@@ -36,9 +36,16 @@ interface LoneBeat {
   readonly voice: number;
   readonly startTick: number;
   readonly endTick: number;
-  /** Where its strokes are in ticks, its habit taken off, and how long a tick is. */
-  readonly placeTicks: readonly number[];
+  readonly strokes: readonly LoneStroke[];
   readonly msPerTick: number;
+}
+
+interface LoneStroke {
+  /** Its habit taken off. */
+  readonly placeTick: number;
+  /** How far it is from the slots that it has; those of a stroke with none are too far to count. */
+  readonly offMs: number;
+  readonly isFar: boolean;
 }
 
 /**
@@ -69,17 +76,17 @@ function loneBeats({ found, onsets }: Played, voice: number, { meterMap }: TimeM
   const finders = plans.map((plan) => new PlanFinder(plan, meterMap));
   const placeOf = (row: number) => ticks[row]! - found.meanDriftMs / msPerTick[row]!;
   const farMs = Math.max(FAR_MS, FAR_SPREADS * found.spreadMs);
-  const isFar = (row: number) => {
-    const place = placeOf(row);
-    return finders.every((finder) => Math.abs(finder.find(place).slotTick - place) * msPerTick[row]! > farMs);
+  const strokeAt = (row: number): LoneStroke => {
+    const placeTick = placeOf(row);
+    const offsTicks = finders.map((finder) => Math.abs(finder.find(placeTick).slotTick - placeTick));
+    const offMs = Math.min(...offsTicks) * msPerTick[row]!;
+    return { placeTick, offMs, isFar: offMs > farMs };
   };
   const beats: LoneBeat[] = [];
   for (const { startTick, endTick, firstRow, endRow } of hitsByPulse(ticks.length, placeOf, meterMap)) {
-    let row = firstRow;
-    while (row < endRow && !isFar(row)) row++;
-    if (row === endRow) continue;
-    const placeTicks = Array.from({ length: endRow - firstRow }, (_, index) => placeOf(firstRow + index));
-    beats.push({ voice, startTick, endTick, placeTicks, msPerTick: msPerTick[firstRow]! });
+    const strokes = Array.from({ length: endRow - firstRow }, (_, index) => strokeAt(firstRow + index));
+    if (strokes.some(({ isFar }) => isFar))
+      beats.push({ voice, startTick, endTick, strokes, msPerTick: msPerTick[firstRow]! });
   }
   return beats;
 }
@@ -101,12 +108,14 @@ function plainestFor(
     let score = 0;
     if (!known.some((one) => isSameGrid(one, grid))) score -= NEW_PRICE;
     if (grid.denominator > 16 || (grid.family === "triplet" && grid.denominator > 8)) score -= FINE_PRICE;
-    for (const { voice, placeTicks, msPerTick } of parts) {
+    for (const { voice, strokes, msPerTick } of parts) {
       const { spreadMs } = voices[voice]!.found;
       if (!isPlayable(grid, spreadMs, msPerTick, ppq)) score = Number.NEGATIVE_INFINITY;
-      for (const place of placeTicks) {
-        const spreads = (Math.abs(finder.find(place).slotTick - place) * msPerTick) / spreadMs;
-        score -= spreads > NEAR_SPREADS ? Number.POSITIVE_INFINITY : 0.5 * spreads ** 2;
+      for (const { placeTick, offMs, isFar } of strokes) {
+        const spreads = (Math.abs(finder.find(placeTick).slotTick - placeTick) * msPerTick) / spreadMs;
+        // A stroke that has a slot speaks against a grid only as far as it is farther from one there.
+        const own = isFar ? 0 : offMs / spreadMs;
+        score -= spreads > Math.max(NEAR_SPREADS, own) ? Number.POSITIVE_INFINITY : 0.5 * (spreads ** 2 - own ** 2);
       }
     }
     if (score <= bestScore) continue;

@@ -24,7 +24,7 @@ const OTHER_PRICE = 6;
 /** … on a grid that the voice follows in other places, since who plays a burst plays several … */
 const USED_PRICE = 1;
 /** … how much less likely another reading may be and still be a close one … */
-const CLOSE = 3;
+const CLOSE = 5;
 /** … and what a hit costs at the most, since it may be a stray. */
 const MOST_COST = 6;
 /** Slots this near, as a share of a quarter, are one place. */

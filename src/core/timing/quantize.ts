@@ -63,7 +63,8 @@ export interface PlacedHits {
  * Pulls the hits of one voice to their slots.
  * A hit's slot is the nearest after the voice's pocket is taken off, so that a voice that sits late by habit is not
  * pushed to the next slot. Hits that are pinned, within `leaveWithinMs`, or farther than the reach stay. Of several hits
- * that want one slot the loudest takes it and the others keep their distance in ms; so do grace notes to their main hit.
+ * that want one slot and are about as near to it the loudest takes it, otherwise the nearest; the others keep their distance in ms, and
+ * so do grace notes to their main hit.
  * @param lane the hits of one voice
  * @param borders of the roles, where a hand has moved them
  * @returns the places, with slots and drifts also for hits that stay
@@ -264,6 +265,9 @@ function stepsMs(ticks: Float64Array, stepTicks: Float64Array, tempoMap: TempoMa
   return lengthsMs;
 }
 
+/** Strokes farther apart than a flam do not belong together: the nearer one has the slot, however loud the other is. */
+const AS_NEAR_MS = 60;
+
 /** For each hit the row of the hit it keeps its distance to: itself if it takes its slot. */
 function findSlotLeaders(
   slotTicks: Float64Array,
@@ -273,10 +277,11 @@ function findSlotLeaders(
   pocketMs: number,
 ): Int32Array {
   const leaders = new Int32Array(slotTicks.length);
+  const offMs = (row: number) => Math.abs(driftsMs[row]! - pocketMs);
   const isBetter = (row: number, than: number) =>
-    velocities[row]! !== velocities[than]!
+    velocities[row]! !== velocities[than]! && Math.abs(offMs(row) - offMs(than)) < AS_NEAR_MS
       ? velocities[row]! > velocities[than]!
-      : Math.abs(driftsMs[row]! - pocketMs) < Math.abs(driftsMs[than]! - pocketMs);
+      : offMs(row) < offMs(than);
   // Hits are sorted in time, so those of one slot are neighbours.
   for (let start = 0, end = 0; start < slotTicks.length; start = end) {
     end = start + 1;
