@@ -76,17 +76,26 @@ function loneBeats({ found, onsets }: Played, voice: number, { meterMap }: TimeM
   const finders = plans.map((plan) => new PlanFinder(plan, meterMap));
   const placeOf = (row: number) => ticks[row]! - found.meanDriftMs / msPerTick[row]!;
   const farMs = Math.max(FAR_MS, FAR_SPREADS * found.spreadMs);
-  const strokeAt = (row: number): LoneStroke => {
-    const placeTick = placeOf(row);
-    const offsTicks = finders.map((finder) => Math.abs(finder.find(placeTick).slotTick - placeTick));
-    const offMs = Math.min(...offsTicks) * msPerTick[row]!;
-    return { placeTick, offMs, isFar: offMs > farMs };
+  const offMsAt = (row: number) => {
+    const place = placeOf(row);
+    return (
+      finders.reduce(
+        (least, finder) => Math.min(least, Math.abs(finder.find(place).slotTick - place)),
+        Number.POSITIVE_INFINITY,
+      ) * msPerTick[row]!
+    );
   };
   const beats: LoneBeat[] = [];
   for (const { startTick, endTick, firstRow, endRow } of hitsByPulse(ticks.length, placeOf, meterMap)) {
-    const strokes = Array.from({ length: endRow - firstRow }, (_, index) => strokeAt(firstRow + index));
-    if (strokes.some(({ isFar }) => isFar))
-      beats.push({ voice, startTick, endTick, strokes, msPerTick: msPerTick[firstRow]! });
+    // Hot: nothing is made of the many beats that have none.
+    let row = firstRow;
+    while (row < endRow && offMsAt(row) <= farMs) row++;
+    if (row === endRow) continue;
+    const strokes = Array.from({ length: endRow - firstRow }, (_, index): LoneStroke => {
+      const offMs = offMsAt(firstRow + index);
+      return { placeTick: placeOf(firstRow + index), offMs, isFar: offMs > farMs };
+    });
+    beats.push({ voice, startTick, endTick, strokes, msPerTick: msPerTick[firstRow]! });
   }
   return beats;
 }

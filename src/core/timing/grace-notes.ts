@@ -6,8 +6,9 @@ const MOST_GRACE_NOTES = 3;
 /** In a ruff the first is farther ahead, but none farther than this from the next. */
 const CHAIN_GAP_MS = 50;
 const CHAIN_REACH_MS = 150;
-/** The first of a ruff is about as soft as the next: a louder one is a stroke of its own. */
+/** Strokes within a ruff are about as soft as the next, and the first hardly louder than that: it is a stroke of its own otherwise. */
 const CHAIN_LOUDNESS = 2;
+const FIRST_LOUDNESS = 1.65;
 /** What comes so soon after a stroke is its echo, however even the chain that it seems to begin. */
 const ECHO_MS = 12;
 /** Grace notes are clearly nearer than steps of the grid. */
@@ -45,6 +46,7 @@ export function findGraceNotes({ timesMs, velocities }: TimedHits, stepsMs: Arra
       if (aheadMs > reachMs && !isInChain) break;
       first--;
     }
+    while (first < row - 1 && timesMs[row]! - timesMs[first]! > reachMs && isLouder(first, velocities)) first++;
     if (first === row) continue;
     // More than three in a row is a roll that leads up to the hit. A hit just before them shows the same.
     const isRoll = row - first > MOST_GRACE_NOTES;
@@ -56,3 +58,6 @@ export function findGraceNotes({ timesMs, velocities }: TimedHits, stepsMs: Arra
   }
   return mainRows;
 }
+
+const isLouder = (first: number, velocities: ArrayLike<number>) =>
+  velocities[first]! > FIRST_LOUDNESS * velocities[first + 1]!;
