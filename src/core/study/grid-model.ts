@@ -189,7 +189,7 @@ type Hand = Pick<GridModel, "meanDriftMs" | "spreadMs">;
 /** A habit that is off by less changes nothing. */
 const SAME_HABIT_MS = 2;
 
-/** The hand as the hits show it that are in none of some stretches. */
+/** The hand as the hits show it that are in none of some stretches; as it was where those are few: they are what a grid fits by chance. */
 export function handOutside(
   { grid, meanDriftMs, spreadMs }: GridModel,
   stretches: readonly GridStretch[],
@@ -206,7 +206,7 @@ export function handOutside(
     finder.find(centred, barTicks[row]!);
     driftsMs.push((centred - finder.slot) * msPerTick[row]!);
   }
-  if (driftsMs.length === 0) return { meanDriftMs, spreadMs };
+  if (2 * driftsMs.length < ticks.length) return { meanDriftMs, spreadMs };
   const own = summarizeDrifts(driftsMs);
   const { worthHits, spreadMs: usualMs } = USUAL_PLAYER;
   const squares = driftsMs.length * own.spreadMs ** 2 + worthHits * usualMs ** 2;

@@ -62,6 +62,15 @@ describe("a loose hand", () => {
     for (const grids of swung) expect(grids.kick).toBe(grids.hat);
   });
 
+  it("is not judged by the few hits that a grid fits by chance, with a stretch of another over all the rest", () => {
+    const eighths = Array.from({ length: 62 }, (_, step) => step * 240 + (step % 2 === 0 ? 24 : 0));
+    const ticks = [...eighths, ...[24, 169, 314].map((tick) => 62 * 240 + tick)];
+    const hits = ticks.map((tick, index) => hitAt(tick, { id: `${index}` }));
+    const [found] = findGrids(new Map([["hat", hits]]), new Map(), 0, buildTimeMaps(patternOf([]))).values();
+    const elsewhere = found!.stretches.reduce((sum, { startTick, endTick }) => sum + endTick - startTick, 0);
+    expect(elsewhere).toBeLessThan(31 * 240);
+  });
+
   it("that strikes an eighth and a triplet in every bar is on eighths with triplets, not on thirty-seconds between the two", () => {
     const hat = { places: Array.from({ length: 12 }, (_, step) => step * 160) };
     const snare = { places: [480, 1440, 1760] };
