@@ -1,6 +1,7 @@
 import { type ChildProcess, fork, spawn } from "node:child_process";
 import { join } from "node:path";
 import type { Answer } from "../api/wire.ts";
+import { counted } from "../core/ordinal.ts";
 import type { ImportResult, MidiTask, MidiTaskResult, SentTask } from "./midi-task.ts";
 import { ProblemError } from "./problem-error.ts";
 import { givenUp, NO_HANDLE, sharedTasks, type TaskHandle } from "./task-queue.ts";
@@ -8,9 +9,9 @@ import { givenUp, NO_HANDLE, sharedTasks, type TaskHandle } from "./task-queue.t
 /** What the process says: its result, what is wrong with the file, a fault of ours, or how far it has come, 0 to 1. */
 export type TaskAnswer<Result = unknown> = Answer<Result> | { readonly fault: string } | { readonly share: number };
 
-/** Of the processor, not of the clock: a machine that is busy with other things makes no file too heavy. */
-const CPU_LIMIT_S = 60;
-const MEMORY_LIMIT_MB = 1536;
+/** Of the processor, not of the clock: a machine that is busy with other things makes no file too heavy. A slow one may be given more. */
+const CPU_LIMIT_S = limitFrom(process.env.MARTEN_WORK_S, 60);
+const MEMORY_LIMIT_MB = limitFrom(process.env.MARTEN_WORK_MB, 1536);
 /** Only for a process that hangs and does nothing. */
 const CLOCK_LIMIT_MS = 20 * 60_000;
 /** How a process ends that is out of memory, where there are no signals. */
@@ -128,7 +129,7 @@ function runNow(
       spare ??= start();
       // After an answer this says nothing any more.
       if (signalName === "SIGXCPU" || OUT_OF_TIME.has(code ?? 0) || signalName === "SIGKILL")
-        reject(tooHeavy(`takes longer than ${CPU_LIMIT_S} seconds of work`));
+        reject(tooHeavy(`takes longer than ${counted(CPU_LIMIT_S, "second")} of work`));
       else if (signalName === "SIGABRT" || code === ABORTED) reject(tooHeavy("needs more memory than we allow"));
       else reject(new Error(`The process for a file ended with ${signalName ?? code}, without an answer.`));
     };
@@ -144,6 +145,11 @@ function runNow(
       if (error) reject(error);
     });
   });
+}
+
+/** What is no whole number above 0 sets nothing. */
+function limitFrom(said: string | undefined, usual: number): number {
+  return /^[1-9]\d{0,5}$/.test(said ?? "") ? Number(said) : usual;
 }
 
 function start(): ChildProcess {

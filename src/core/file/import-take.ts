@@ -67,7 +67,10 @@ export function importUnplanned(bytes: Uint8Array, map: NoteMap): ImportedTake {
   expectMusic(file);
   const { ppq, factor } = resolutionOf(file.division);
   const streams = findNoteStreams(file, map);
-  const noteMap = mapForTracks(mapForNotes(map, drumNotes(file, streams)), file, streams);
+  const struck = struckDrums(file, streams);
+  // Before anything is made of them: that may take more memory than there is.
+  expectManageable(struck.count, 0);
+  const noteMap = mapForTracks(mapForNotes(map, struck.notes), file, streams);
   const hits = streams.flatMap((stream, streamIndex) =>
     stream.isDrums ? hitsOfStream(file, streams, streamIndex, noteMap) : [],
   );
@@ -92,16 +95,22 @@ export function importUnplanned(bytes: Uint8Array, map: NoteMap): ImportedTake {
   return { pattern: { ...pattern, lengthTicks, lanes }, notices: [...notices, ...extra] };
 }
 
-/** The notes that are struck in the streams that are drums. */
-function drumNotes(file: MidiFile, streams: readonly NoteStream[]): ReadonlySet<number> {
+/** The notes that are struck in the streams that are drums, and how often any is. */
+function struckDrums(
+  file: MidiFile,
+  streams: readonly NoteStream[],
+): { readonly notes: ReadonlySet<number>; readonly count: number } {
   const notes = new Set<number>();
+  let count = 0;
   for (const { trackIndex, channel, isDrums } of streams) {
     if (!isDrums) continue;
     for (const message of file.tracks[trackIndex]!.messages) {
-      if (isNoteOn(message) && channelOf(message) === channel) notes.add(message.data1);
+      if (!isNoteOn(message) || channelOf(message) !== channel) continue;
+      notes.add(message.data1);
+      count++;
     }
   }
-  return notes;
+  return { notes, count };
 }
 
 /** The hits of one stream of a file, as they were recorded. */
