@@ -27,21 +27,13 @@ const FEW = manyHits(8);
 describe("a file that takes more than it may", () => {
   afterEach(() => vi.unstubAllEnvs());
 
-  it("is refused with the seconds, and the next one is read", async () => {
-    const { importInProcess } = await importWithin({ seconds: "1" });
-    await expect(importInProcess(manyHits(400_000))).rejects.toMatchObject({
-      status: 422,
-      problem: { code: "file.tooHeavy", message: "This file takes longer than 1 second of work." },
-    });
-    expect((await importInProcess(FEW)).read.record.summary).toContain('"hitCount":8');
-  });
-
-  it("is refused for its memory, and the next one is read", async () => {
-    const { importInProcess } = await importWithin({ mb: "48" });
-    await expect(importInProcess(manyHits(400_000))).rejects.toMatchObject({
-      status: 422,
-      problem: { code: "file.tooHeavy", message: "This file needs more memory than we allow." },
-    });
+  it.each([
+    ["with the seconds", { seconds: "1" }, "This file takes longer than 1 second of work."],
+    ["for its memory", { mb: "48" }, "This file needs more memory than we allow."],
+  ])("is refused %s, and the next one is read", async (_, limits, message) => {
+    const { importInProcess } = await importWithin(limits);
+    const refusal = { status: 422, problem: { code: "file.tooHeavy", message } };
+    await expect(importInProcess(manyHits(400_000))).rejects.toMatchObject(refusal);
     expect((await importInProcess(FEW)).read.record.summary).toContain('"hitCount":8');
   });
 

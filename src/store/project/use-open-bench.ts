@@ -3,6 +3,7 @@ import type { PlannedLanes, Problem } from "../../api/wire.ts";
 import type { Pattern } from "../../core/document/index.ts";
 import type { Bench } from "../bench/bench-context.ts";
 import { type BenchStore, createBenchStore } from "../bench/bench-store.ts";
+import { inAPause } from "../playback/in-a-pause.ts";
 import { Playback } from "../playback/playback.ts";
 import { Recording } from "../playin/recording.ts";
 import { openProject, readLog, readPlannedLanes, readPlannedShare, ServerProblem } from "../server-api.ts";
@@ -13,9 +14,6 @@ import { readTakeInWorker } from "./take-facts.ts";
 function painted(): Promise<void> {
   return new Promise((resolve) => requestAnimationFrame(() => setTimeout(resolve)));
 }
-
-/** Sounds are made before they are asked for, but not while a screen is still being built. To play makes them at once. */
-const SOUNDS_AFTER_MS = 3000;
 
 /** What is shown when something of our own stands in the way. The console has the rest. */
 const FAULT: Problem = {
@@ -128,9 +126,8 @@ export function useOpenBench(projectId: string, isStudied = true, alongside?: Al
       if (!project.isPlanned) store.takePlan(await plannedLanes(projectId, store));
       if (isLeft) return;
       if (isStudied) helpers.push(summarizeInWorker(store), readTakeInWorker(store));
-      // Whoever looks first and listens later has the processor for looking.
-      const soon = setTimeout(() => void playback.prepareSounds(), SOUNDS_AFTER_MS);
-      helpers.push(() => clearTimeout(soon));
+      // Whoever looks first and listens later has the processor for looking. To play makes them at once.
+      helpers.push(inAPause(() => void playback.prepareSounds()));
       const log = await readLog(projectId);
       if (!isLeft) await store.takeLog(log);
     };
