@@ -8,6 +8,7 @@ import {
   type TimeMaps,
 } from "../time/index.ts";
 import { hitsByPulse } from "../timing/pulses.ts";
+import { BarSlots, isWithin } from "./bar-slots.ts";
 import {
   bestStretches,
   FEWEST_TELLING_HITS,
@@ -16,7 +17,7 @@ import {
   RECURRING_PRICE,
   UNUSUAL_PRICE,
 } from "./best-stretches.ts";
-import { BarSlots, isWithin, likelihood } from "./grid-model.ts";
+import { likelihood } from "./grid-model.ts";
 import type { Onsets } from "./onsets.ts";
 import {
   DOUBTFUL_SPREADS,

@@ -1,5 +1,6 @@
 import { GRID_CHOICES, type Grid, type GridStretch, gridStepTicks, isSameGrid, stretchAt } from "../time/index.ts";
-import { BarSlots, type GridModel, isWithin } from "./grid-model.ts";
+import { BarSlots, isWithin } from "./bar-slots.ts";
+import type { GridModel } from "./grid-model.ts";
 import type { Onsets } from "./onsets.ts";
 
 /** Of fewer strokes, or ghosts, nothing can be said on their own. */

@@ -2,6 +2,7 @@ import { columnsOf, type Hit } from "../document/pattern.ts";
 import { bordersOf } from "../dynamics/roles.ts";
 import { GRID_CHOICES, type Grid, type GridStretch, isSameGrid, type TimeMaps } from "../time/index.ts";
 import { median } from "../timing/drift.ts";
+import { isWithin } from "./bar-slots.ts";
 import { type FoundStretches, isPlain } from "./best-stretches.ts";
 import { findFills, type KnownVoice, mainGrid } from "./find-fills.ts";
 import { findGhostGrid } from "./find-ghost-grid.ts";
@@ -13,7 +14,6 @@ import {
   type GridModel,
   HEDGE,
   handOutside,
-  isWithin,
   type KnownOfTake,
   onRightSide,
   shareExplained,

@@ -1,4 +1,5 @@
 import { GRID_CHOICES, type Grid, type GridStretch, isSameGrid, type TimeMaps } from "../time/index.ts";
+import { isWithin } from "./bar-slots.ts";
 import {
   bestStretches,
   FEWEST_TELLING_HITS,
@@ -9,7 +10,7 @@ import {
   UNUSUAL_PRICE,
   type Unit,
 } from "./best-stretches.ts";
-import { type GridModel, isWithin } from "./grid-model.ts";
+import type { GridModel } from "./grid-model.ts";
 import type { Onsets } from "./onsets.ts";
 import { pulsesOf, type VoiceOnGrid, voiceOnGrid } from "./voice-on-grid.ts";
 

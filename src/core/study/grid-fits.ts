@@ -1,8 +1,9 @@
 import { columnsOf, type Hit } from "../document/pattern.ts";
 import { bordersOf } from "../dynamics/roles.ts";
 import { GRID_CHOICES, type Grid, STRAIGHT_PERCENT, type TimeMaps } from "../time/index.ts";
+import { isWithin } from "./bar-slots.ts";
 import type { FoundGrid } from "./find-grid.ts";
-import { fitGrid, isWithin, shareExplained, USUAL_PLAYER } from "./grid-model.ts";
+import { fitGrid, shareExplained, USUAL_PLAYER } from "./grid-model.ts";
 import { collectOnsets, thinned } from "./onsets.ts";
 
 /** How well a grid explains a voice: the share of hits that sit on a slot of it rather than anywhere, 0 to 1. */

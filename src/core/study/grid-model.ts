@@ -1,6 +1,6 @@
-import { remembering } from "../remember.ts";
-import { type Grid, type GridStretch, gridStepTicks, isSameGrid, swingTicks } from "../time/index.ts";
+import { type Grid, type GridStretch, gridStepTicks, isSameGrid } from "../time/index.ts";
 import { median, summarizeDrifts } from "../timing/drift.ts";
+import { BarSlots, type Levels, levelsOf } from "./bar-slots.ts";
 import type { Onsets } from "./onsets.ts";
 
 // How likely a voice is to have been played on a grid. Each candidate says: a hit is on a slot, off by the voice's habit and a
@@ -119,8 +119,10 @@ export function fitGrid(grid: Grid, onsets: Onsets, ppq: number, known: KnownOfT
   score -= priceOfHabit(meanDriftMs, lateMs);
   score -= priceOfSpread(spreadMs, known);
   // A voice that never plays on the beat is off it, not late by half a step.
-  const farthestMs = grid.family === "dotted" && !levels.isEven ? FARTHEST_HABIT_UNEVEN_MS : FARTHEST_HABIT_MS;
+  const goesAcross = grid.family === "dotted" && !levels.isEven;
+  const farthestMs = goesAcross ? FARTHEST_HABIT_UNEVEN_MS : FARTHEST_HABIT_MS;
   if (Math.abs(meanDriftMs - lateMs) > farthestMs) score = Number.NEGATIVE_INFINITY;
+  if (goesAcross && !hasPlaces(FEWEST_ACROSS, onsets, driftsMs, finder.stepTicks)) score = Number.NEGATIVE_INFINITY;
   if (levels.slotsOfLevel.length > 2) {
     const finest = hitsOfLevel.at(-1)! / count;
     // Where hardly any hit needs the finest slots, they are likelier to be a stretch of their own, unless other voices play them.
@@ -131,6 +133,17 @@ export function fitGrid(grid: Grid, onsets: Onsets, ppq: number, known: KnownOfT
     if (finest < SMALLEST_FINEST_SHARE && !isShared) score = Number.NEGATIVE_INFINITY;
   }
   return { ...model, score };
+}
+
+/** Steps that go across the bar are told by so many places in it: fewer are on plainer steps as well. */
+const FEWEST_ACROSS = 3;
+
+/** Whether hits are on so many places of their bars. */
+function hasPlaces(fewest: number, onsets: Onsets, driftsMs: Float64Array, stepTicks: number): boolean {
+  const places = new Set<number>();
+  for (let row = 0; row < driftsMs.length && places.size < fewest; row++)
+    places.add(Math.round((onsets.inBarTicks[row]! - driftsMs[row]! / onsets.msPerTick[row]!) / stepTicks));
+  return places.size >= fewest;
 }
 
 /**
@@ -282,40 +295,6 @@ export function strayLikelihood(barMs: number): number {
   return STRAY_SHARE / barMs;
 }
 
-/** Finds the slot of a place in a bar. It answers with itself, since an object for each hit would take most of the time. */
-export class BarSlots {
-  /** In ticks from the bar line. */
-  slot = 0;
-  /** Which slot of the bar it is. */
-  index = 0;
-  /** Whether it is the next bar line, which is a slot of every grid. */
-  isBarEnd = false;
-  readonly stepTicks: number;
-  readonly #lateTicks: number;
-
-  constructor(grid: Grid, ppq: number) {
-    this.stepTicks = gridStepTicks(grid, ppq);
-    this.#lateTicks = swingTicks(grid, this.stepTicks);
-  }
-
-  find(inBarTick: number, barTicks: number): void {
-    const step = this.stepTicks;
-    const late = this.#lateTicks;
-    let index = Math.max(0, Math.floor(inBarTick / step));
-    // Every second slot may be late: a place can be ahead of the one that its step begins with.
-    if (late !== 0 && (index & 1) === 1 && inBarTick < index * step + late) index--;
-    // `& 1`: of numbers with a fraction the remainder is a call of its own, for every hit and candidate.
-    const isSecond = (index & 1) === 1;
-    const before = Math.min(index * step + (isSecond ? late : 0), barTicks);
-    const next = (index + 1) * step + (isSecond ? 0 : late);
-    const after = Math.min(next, barTicks);
-    const isAfter = after - inBarTick <= inBarTick - before;
-    this.slot = isAfter ? after : before;
-    this.index = isAfter ? index + 1 : index;
-    this.isBarEnd = isAfter && after >= barTicks - 1e-6;
-  }
-}
-
 /** Quintuplets come in fills; hardly anybody plays them throughout. */
 const QUINTUPLET_PRICE = 20;
 
@@ -335,61 +314,6 @@ function familyPrice(grid: Grid, isEven: boolean): number {
   if (grid.family === "straight") return 0;
   if (grid.family === "quintuplet") return QUINTUPLET_PRICE;
   return grid.family === "triplet" || isEven ? 1 : 6;
-}
-
-export interface Levels {
-  /** Which level each slot of a bar is on, 0 the coarsest. */
-  readonly levelOfSlot: Uint8Array;
-  readonly slotsOfLevel: readonly number[];
-  /** In ticks; of the bar line the longest bar. */
-  readonly stepOfLevel: readonly number[];
-  /** Whether the steps fill a bar without a rest. */
-  readonly isEven: boolean;
-}
-
-/** The bars of a voice: every candidate asks for them. */
-const rememberBars = remembering<Onsets, { readonly longest: number; readonly usual: number }>();
-
-function levelsOf(grid: Grid, ppq: number, onsets: Onsets): Levels {
-  const { longest, usual } = rememberBars(onsets, [], () => ({
-    longest: onsets.barTicks.reduce((most, ticks) => Math.max(most, ticks), 0),
-    usual: median(onsets.barTicks),
-  }));
-  return buildLevels(grid, ppq, longest, usual);
-}
-
-/** Sorts the slots of a bar into levels: the bar line, those that are also quarters, also eighths, and so on. */
-function buildLevels(grid: Grid, ppq: number, longestBar: number, usualBar: number): Levels {
-  const stepTicks = gridStepTicks(grid, ppq);
-  const coarser: Grid[] = [];
-  for (const denominator of [4, 8, 16, 32, 64] as const) {
-    if (denominator < grid.denominator) coarser.push({ family: "straight", denominator });
-    // Every second eighth triplet is a quarter triplet, but nobody who plays eighth triplets thinks of those.
-    if (denominator < grid.denominator && denominator >= 8 && grid.family === "triplet") {
-      coarser.push({ family: "triplet", denominator });
-    }
-  }
-  if (grid.family === "triplet")
-    coarser.splice(0, coarser.length, ...coarser.filter((other) => isWithin(other, grid, ppq)));
-  else if (grid.family !== "straight") coarser.length = 0;
-  const ladder = [longestBar, ...[...coarser, grid].map((step) => gridStepTicks(step, ppq))];
-  const levelOfSlot = new Uint8Array(Math.ceil(longestBar / stepTicks) + 2);
-  for (let slot = 0; slot < levelOfSlot.length; slot++) {
-    levelOfSlot[slot] = ladder.findIndex((ticks) => isMultiple(slot * stepTicks, ticks));
-  }
-  const slotsInBar = Math.max(1, Math.ceil(usualBar / stepTicks - 1e-6));
-  const slotsOfLevel = ladder.map(() => 0);
-  for (let slot = 0; slot < slotsInBar; slot++) slotsOfLevel[levelOfSlot[slot]!]!++;
-  return { levelOfSlot, slotsOfLevel, stepOfLevel: ladder, isEven: isMultiple(usualBar, stepTicks) };
-}
-
-function isMultiple(ticks: number, ofTicks: number): boolean {
-  const ratio = ticks / ofTicks;
-  return Math.abs(ratio - Math.round(ratio)) < 1e-6;
-}
-
-export function isWithin(coarse: Grid, fine: Grid, ppq: number): boolean {
-  return isMultiple(gridStepTicks(coarse, ppq), gridStepTicks(fine, ppq));
 }
 
 /**

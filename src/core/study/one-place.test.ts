@@ -37,6 +37,13 @@ describe("a drum of one place in the bar", () => {
     );
   });
 
+  it("is called by the steps of the take, and not by dotted ones that happen to have its place", () => {
+    for (const sixteenth of [3, 6, 9, 15]) {
+      const { grid } = putOnSlots(take(sixteenth, 24), 0, wobble(8)).found.get("tom-2")!;
+      expect([sixteenth, grid.family]).toEqual([sixteenth, "straight"]);
+    }
+  });
+
   it("leaves the others what they are: a back-beat in quarters", () => {
     const { found } = putOnSlots(take(1, 24), 0, wobble(8));
     expect(gridName(found.get("snare")!.grid)).toBe("quarters");

@@ -1,9 +1,10 @@
 import { type Grid, type GridStretch, isSameGrid, stretchAt } from "../time/index.ts";
 import { summarizeDrifts } from "../timing/drift.ts";
 import { AHEAD_QUARTERS } from "../timing/pulses.ts";
+import { BarSlots } from "./bar-slots.ts";
 import type { PlayedFills } from "./find-fills.ts";
 import type { FoundGrid } from "./find-grid.ts";
-import { BarSlots, type KnownOfTake, sureness } from "./grid-model.ts";
+import { type KnownOfTake, sureness } from "./grid-model.ts";
 import { type Onsets, someOnsets } from "./onsets.ts";
 
 // A voice of a few hits, some of which belong to fills of the take: those say nothing of what it follows elsewhere.

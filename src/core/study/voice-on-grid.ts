@@ -1,7 +1,8 @@
 import { remembering } from "../remember.ts";
 import type { Grid, TimeMaps } from "../time/index.ts";
 import { hitsByPulse, type PulseHits } from "../timing/pulses.ts";
-import { BarSlots, type GridModel, likelihood, likelihoodOn } from "./grid-model.ts";
+import { BarSlots } from "./bar-slots.ts";
+import { type GridModel, likelihood, likelihoodOn } from "./grid-model.ts";
 import type { Onsets } from "./onsets.ts";
 
 /** A hit this many spreads from its slot makes one wonder. */
