@@ -168,7 +168,7 @@ function findCrossTalk(
   const echoes = weakHits(victim, voices, (id) => doubled.has(id));
   const both = {
     count: plain.count + echoes.count,
-    events: [...plain.events, ...echoes.events],
+    events: [...plain.events, ...echoes.events].sort((one, other) => one.row - other.row),
     playedAlong: plain.playedAlong + echoes.playedAlong,
   };
   const isSeldom =

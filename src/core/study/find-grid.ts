@@ -6,7 +6,7 @@ import { isWithin } from "./bar-slots.ts";
 import { type FoundStretches, isPlain } from "./best-stretches.ts";
 import { findFills, type KnownVoice, mainGrid } from "./find-fills.ts";
 import { findGhostGrid } from "./find-ghost-grid.ts";
-import { beatsPlayed, findStretches, type Hint, mostGain, SHARED_PRICE } from "./find-stretches.ts";
+import { beatsPlayed, findStretches, type Hint, JOINT_PRICE, mostGain, SHARED_PRICE } from "./find-stretches.ts";
 import { findSwings } from "./find-swing.ts";
 import {
   costOfSwing,
@@ -112,10 +112,6 @@ export function findGrids(
   });
   const first = voices.map((voice, index) => find(voice, fitted[index]!, []));
   const known = knownFrom(first, lateMs);
-  const knownBeside = first.map((_, index) => ({
-    ...known,
-    grids: gridsOf(first.filter((_, other) => other !== index)),
-  }));
   const main = mainGrid(first.map((one, index) => ({ ...one, hitCount: voices[index]![1].ticks.length })));
   const otherWays = first.map(({ grid, stretches, meanDriftMs }, index) =>
     grid.family === "straight" ? stretches : beatsPlayed(voices[index]![1], grid, meanDriftMs, maps),
@@ -136,24 +132,24 @@ export function findGrids(
     onProgress(0.5 + index / voices.length / 2);
     const ways = otherWays.filter((_, other) => other !== index).flat();
     const shared = [...ways, ...(fills?.stretches ?? [])];
-    const joined = fills?.ofVoices[index]?.stretches ?? [];
-    const hints = [...shared.map(priced(SHARED_PRICE)), ...joined.map(priced(JOINT_PRICE))];
+    const own = fills?.ofVoices[index];
+    const hints = [...shared.map(priced(SHARED_PRICE)), ...(own?.stretches ?? []).map(priced(JOINT_PRICE))];
     const isFew = onsets.ticks.length < FEW_HITS;
     // Where the others say nothing new, the first answer stands.
     const saySame = first.every(({ grid }) => isSameGrid(grid, first[index]!.grid));
     if (saySame && hints.length === 0 && !isFew) return first[index]!;
     const more = { worthOf: worthBeside(index, first, voices), handMs: known.spreadMs };
-    // A voice with many hits says itself how steadily it is played, and what it plays in a fill.
+    // A voice with many hits says itself how steadily it is played, and has a word in what it plays in a fill.
     if (!isFew) return find(voice, fitted[index]!, hints, more);
-    const own = fills?.ofVoices[index];
-    if (!main || !own) return find(voice, fit(onsets, knownBeside[index]!), hints, more);
+    const beside = { ...known, grids: gridsOf(first.filter((_, other) => other !== index)) };
+    if (!main || !own) return find(voice, fit(onsets, beside), hints, more);
     // A few hits that fit nothing on their own are played where the take plays.
     const orMain = (one: FoundGrid, ofIt: Onsets) =>
       one.isPoor && ofIt.ticks.length < FEWEST_TO_TELL ? asTakePlays(ofIt, NO_FILLS, main, known, ppq) : one;
-    if (own.stretches.length === 0) return orMain(find(voice, fit(onsets, knownBeside[index]!), hints, more), onsets);
+    if (own.stretches.length === 0) return orMain(find(voice, fit(onsets, beside), hints, more), onsets);
     const outside = onsetsOutside(onsets, own.stretches, lateMs, ppq);
     if (outside.ticks.length < FEWEST_OUTSIDE) return asTakePlays(onsets, own, main, known, ppq);
-    const rest = orMain(find([voiceId, outside], fit(outside, knownBeside[index]!), hints, more), outside);
+    const rest = orMain(find([voiceId, outside], fit(outside, beside), hints, more), outside);
     return withFills(rest, outside.ticks.length, onsets.ticks.length, own);
   });
   const lone = withLoneStrokes(
@@ -165,8 +161,6 @@ export function findGrids(
 
 /** So many hits that fit nothing show that their voice follows nothing. */
 const FEWEST_TO_TELL = 12;
-/** … where it hardly speaks against a fill of all and has a hit in it that would be elsewhere: it is likelier than not to play in it. */
-const JOINT_PRICE = -3;
 const priced =
   (price: number) =>
   (stretch: GridStretch): Hint => ({ ...stretch, price });

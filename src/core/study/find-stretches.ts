@@ -18,6 +18,8 @@ import { pulsesOf, type VoiceOnGrid, voiceOnGrid } from "./voice-on-grid.ts";
 const STRETCH_PRICE = 7;
 /** What it costs where another voice has such a stretch already: players fill together. */
 export const SHARED_PRICE = 2;
+/** … and where it hardly speaks against a fill of all, and has a hit in it that would be elsewhere: it is likelier than not to join. */
+export const JOINT_PRICE = -3;
 /** A stray hit can gain about this much by another grid. */
 const MOST_GAIN = 9;
 
@@ -78,7 +80,7 @@ export function findStretches(
   return bestStretches(units, others, gains, pricesAt, (other, price) => {
     // Who plays eighths some of the time plays eighths, and not quarters with exceptions.
     const isFiner = other.family === "straight" && model.grid.family === "straight" && model.grid.denominator > 4;
-    if (price < 0) return 0;
+    if (price === JOINT_PRICE) return 0;
     return price === SHARED_PRICE || isFiner ? 1 : FEWEST_TELLING_HITS;
   });
 }

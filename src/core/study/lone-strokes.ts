@@ -43,8 +43,9 @@ interface LoneBeat {
 interface LoneStroke {
   /** Its habit taken off. */
   readonly placeTick: number;
-  /** How far it is from the slots that it has; those of a stroke with none are too far to count. */
+  /** How far it is from the nearest slot of its voice. */
   readonly offMs: number;
+  /** Too far for that slot to be meant. */
   readonly isFar: boolean;
 }
 
