@@ -25,15 +25,23 @@ export function lanesFor(
   keptVoiceIds: readonly string[] = [],
   onProgress?: (share: number) => void,
 ): readonly Lane[] {
-  const maps = buildTimeMaps(pattern);
   const byVoice = hitsByVoice(pattern.hits);
-  const { found } = studyVoices(byVoice, pattern.noteMap, maps, lateOf(pattern.lanes), onProgress);
+  const known = new Map(pattern.lanes.map((lane) => [lane.voiceId, lane]));
+  // To study a long take keeps whoever waits for a moment: it is done only where a drum is new.
+  const isStudied = [...byVoice.keys()].some((voiceId) => !known.has(voiceId));
+  const found = isStudied ? findGrids(pattern, byVoice, onProgress) : null;
   return sortVoiceIds(pattern.noteMap, new Set([...byVoice.keys(), ...keptVoiceIds])).map((voiceId) => {
-    const known = pattern.lanes.find((lane) => lane.voiceId === voiceId);
-    if (known) return known;
-    const own = found.get(voiceId);
-    return { voiceId, treatment: own ? treatmentOnGrid(own) : DEFAULT_TREATMENT };
+    const own = found?.get(voiceId);
+    return known.get(voiceId) ?? { voiceId, treatment: own ? treatmentOnGrid(own) : DEFAULT_TREATMENT };
   });
+}
+
+function findGrids(
+  pattern: Pattern,
+  byVoice: ReturnType<typeof hitsByVoice>,
+  onProgress?: (share: number) => void,
+): ReadonlyMap<string, FoundGrid> {
+  return studyVoices(byVoice, pattern.noteMap, buildTimeMaps(pattern), lateOf(pattern.lanes), onProgress).found;
 }
 
 /** A treatment that is not on yet, set to a found grid and the voice's habit. */

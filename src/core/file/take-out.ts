@@ -3,7 +3,7 @@ import type { NoteMap } from "../document/index.ts";
 import { compareHits, type Hit, marksOf, type Pattern } from "../document/pattern.ts";
 import { DEFAULT_TREATMENT } from "../document/treatment.ts";
 import { exportTake } from "./export-take.ts";
-import { importTake } from "./import-take.ts";
+import { importUnplanned } from "./import-take.ts";
 import { isOfPart, type Part } from "./part.ts";
 
 /** A voice on its way to a project of its own. */
@@ -31,7 +31,7 @@ export function takeOut(original: Uint8Array, pattern: Pattern, part: Part): Tak
     noteMap: mapOfStrokes(pattern.noteMap, recorded),
   };
   const bytes = exportTake(original, asRecorded, { only: part });
-  const { pattern: fresh } = importTake(bytes, pattern.noteMap);
+  const { pattern: fresh } = importUnplanned(bytes, pattern.noteMap);
   const ordered = recorded.toSorted(byPlaceAndNote);
   const changed = fresh.hits.toSorted(byPlaceAndNote).map((hit, index): Hit => {
     const { voiceId, articulationId, pinnedTick, pinnedVelocity, isMuted } = ordered[index]!;

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { applyEdit, type Hit, invertEdit } from "../document/index.ts";
 import type { FoundGrid } from "../study/find-grid.ts";
 import { hitAt, laneOf, patternOf } from "../testing/patterns.ts";
-import { onFoundGrid, planLanes } from "./plan-lanes.ts";
+import { lanesFor, onFoundGrid, planLanes } from "./plan-lanes.ts";
 import { readLate } from "./read-late.ts";
 
 /** Hats in sixteenths after a bar of rest, a little late, a tick or two off by turns. */
@@ -24,6 +24,21 @@ describe("reading a take as late", () => {
     expect(latencyMs + pocketMs).toBeCloseTo(24 - 125, -1);
     expect({ strengthPercent, isOn, latencyMs }).toEqual({ strengthPercent: 63, isOn: true, latencyMs: 4 });
     expect(applyEdit(after, invertEdit(edit))).toEqual(pattern);
+  });
+});
+
+describe("the lanes that a pattern's hits need", () => {
+  const cowbell = hitAt(960, { id: "bell", voiceId: "cowbell", articulationId: "normal" });
+  const planned = (lanes: readonly string[], hits: readonly Hit[]) => {
+    const shares: number[] = [];
+    const pattern = patternOf(hits, { lengthTicks: 6 * 1920, lanes: lanes.map((voiceId) => laneOf(voiceId)) });
+    const made = lanesFor(pattern, [], (share) => shares.push(share)).map(({ voiceId }) => voiceId);
+    return { made, isStudied: shares.length > 0 };
+  };
+
+  it("are there at once where every drum has one, and are sought where a drum is new", () => {
+    expect(planned(["hat", "snare"], hats())).toEqual({ made: ["hat"], isStudied: false });
+    expect(planned(["hat"], [...hats(), cowbell])).toEqual({ made: ["hat", "cowbell"], isStudied: true });
   });
 });
 
