@@ -41,6 +41,8 @@ const MOST_ROUNDS = 40;
 const MIDDLE_FROM = 0.28;
 const MIDDLE_TO = 0.39;
 const MOST_MIDDLES = 0.12;
+/** Where more pairs have the second of four as well, it is a part in fours: its last is at 75 %, which is no swing. */
+const MOST_IN_FOURS = 0.6;
 
 /**
  * Finds how late the second of each pair of eighths or sixteenths is played in a take, from all of its voices together: a voice
@@ -69,6 +71,9 @@ export function findSwings(voices: readonly Onsets[], ppq: number, lateMs: numbe
     const isSame = (phase: number) => Math.abs(phase - rough) <= within;
     const sameCount = seconds.filter(isSame).length;
     if (sameCount < LEAST_SAME_SHARE * seconds.length) return [];
+    const inFours = pairsWith(placesOf, FIRST_WITHIN, MIDDLE_FROM);
+    const swung = [...pairsWith(placesOf, SECOND_FROM, SECOND_TO)];
+    if (swung.filter((pairTick) => inFours.has(pairTick)).length > MOST_IN_FOURS * swung.length) return [];
     // Each voice says it as surely as it has firsts and seconds.
     let [sum, weights] = [0, 0];
     for (const pair of pairs) {
@@ -202,10 +207,13 @@ function placesInPairs(
   return found;
 }
 
+/** The pairs in which something is played between two shares of them. */
+function pairsWith(placesOf: readonly (readonly InPair[])[], from: number, to: number): ReadonlySet<number> {
+  return new Set(placesOf.flat().flatMap(({ phase, pairTick }) => (phase > from && phase < to ? [pairTick] : [])));
+}
+
 /** Where hits are in the pairs of which nobody plays something else, as straight sixteenths or triplets. */
 function inPlainPairs(placesOf: readonly (readonly InPair[])[]): readonly (readonly number[])[] {
-  const others = new Set(
-    placesOf.flat().flatMap(({ phase, pairTick }) => (phase > FIRST_WITHIN && phase < MIDDLE_TO ? [pairTick] : [])),
-  );
+  const others = pairsWith(placesOf, FIRST_WITHIN, MIDDLE_TO);
   return placesOf.map((places) => places.flatMap(({ phase, pairTick }) => (others.has(pairTick) ? [] : [phase])));
 }

@@ -52,6 +52,17 @@ describe("a loose hand", () => {
     }
   });
 
+  it("plays the last of four early, and no swing, where others play all four", () => {
+    const beats = [0, 480, 960, 1440];
+    const all = beats.flatMap((beat) => [0, 120, 240, 360].map((place) => beat + place));
+    const snare = { places: all.filter((_, step) => step % 3 === 0), bars: 12 };
+    const kick = { places: beats.flatMap((beat) => [beat + 2, beat + 348]), bars: 12 };
+    for (const seed of SEEDS) {
+      const found = gridsOf({ hat: { places: all, bars: 12 }, snare, kick }, seed, { bpm: 100 });
+      expect(found.kick, `seed ${seed}`).toBe("sixteenths");
+    }
+  });
+
   it("swings as the rest of the take does, however little of it shows", () => {
     const off = 0.57 * 240;
     const hat = { places: Array.from({ length: 8 }, (_, pair) => [pair * 240, pair * 240 + off]).flat() };
