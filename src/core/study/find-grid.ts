@@ -24,6 +24,7 @@ import {
 import { withLoneStrokes } from "./lone-strokes.ts";
 import { collectOnsets, type Onsets, thinned } from "./onsets.ts";
 import { asTakePlays, onsetsOutside, withFills } from "./voice-in-fills.ts";
+import { isPlayedByAll, worthBeside } from "./worth-beside.ts";
 
 /** The grid on which a voice was played, and how well it explains the hits. */
 export interface FoundGrid {
@@ -110,9 +111,16 @@ export function findGrids(
     onProgress(index / voices.length / 2);
     return fit(onsets, alone);
   });
-  const first = voices.map((voice, index) => find(voice, fitted[index]!, []));
+  const counts = voices.map(([, onsets]) => onsets.ticks.length);
+  const modelsOf = fitted.map(({ models }) => models);
+  const swung = swings.filter((swing) => isPlayedByAll(swing, modelsOf, counts));
+  const first = voices.map((voice, index) => {
+    const worthOf = (grid: Grid) => (swung.includes(grid) ? costOfSwing(counts[index]!) : 0);
+    return find(voice, fitted[index]!, [], { worthOf, handMs: Number.POSITIVE_INFINITY });
+  });
   const known = knownFrom(first, lateMs);
-  const main = mainGrid(first.map((one, index) => ({ ...one, hitCount: voices[index]![1].ticks.length })));
+  const onGrids = first.map((one, index) => ({ ...one, hitCount: counts[index]! }));
+  const main = mainGrid(onGrids);
   const otherWays = first.map(({ grid, stretches, meanDriftMs }, index) =>
     grid.family === "straight" ? stretches : beatsPlayed(voices[index]![1], grid, meanDriftMs, maps),
   );
@@ -138,10 +146,11 @@ export function findGrids(
     // Where the others say nothing new, the first answer stands.
     const saySame = first.every(({ grid }) => isSameGrid(grid, first[index]!.grid));
     if (saySame && hints.length === 0 && !isFew) return first[index]!;
-    const more = { worthOf: worthBeside(index, first, voices), handMs: known.spreadMs };
+    const others = onGrids.filter((_, other) => other !== index);
+    const more = { worthOf: worthBeside(others, counts[index]!), handMs: known.spreadMs };
     // A voice with many hits says itself how steadily it is played, and has a word in what it plays in a fill.
     if (!isFew) return find(voice, fitted[index]!, hints, more);
-    const beside = { ...known, grids: gridsOf(first.filter((_, other) => other !== index)) };
+    const beside = { ...known, grids: gridsOf(others) };
     if (!main || !own) return find(voice, fit(onsets, beside), hints, more);
     // A few hits that fit nothing on their own are played where the take plays.
     const orMain = (one: FoundGrid, ofIt: Onsets) =>
@@ -201,36 +210,6 @@ function knownVoice(
   // Who plays eighths in a part of sixteenths may play a sixteenth.
   const isOnMain = finest.swingPercent === undefined && isWithin(finest, main, ppq);
   return { onsets, grid: isOnMain ? main : finest, meanDriftMs, spreadMs };
-}
-
-/** What it is worth that another voice is on the same grid, as a logarithm, and how many hits such a voice must have. */
-const SHARED_WORTH = 3;
-const FEWEST_OF_OTHERS = 12;
-
-/** What each grid is worth to a voice by what the others are on. Those who swing have shown how far already, so that it costs nothing more. */
-function worthBeside(
-  index: number,
-  found: readonly FoundGrid[],
-  voices: readonly (readonly [string, Onsets])[],
-): (grid: Grid) => number {
-  const others = found.flatMap((one, other): readonly { readonly grid: Grid; readonly hits: number }[] => {
-    const hits = voices[other]![1].ticks.length;
-    if (other === index || one.isPoor || hits < FEWEST_OF_OTHERS) return [];
-    // Half of a voice speaks for what its strokes are on, half for its ghosts.
-    return [one.grid, one.ghostGrid ?? one.grid].map((grid) => ({ grid, hits: hits / 2 }));
-  });
-  const hitsOn = (grid: Grid) => others.reduce((sum, one) => sum + (isSameGrid(one.grid, grid) ? one.hits : 0), 0);
-  return (grid) => {
-    const hits = hitsOn(grid);
-    if (hits === 0) return 0;
-    const swung = others.find(
-      (one) => one.grid.swingPercent !== undefined && one.grid.denominator === grid.denominator,
-    );
-    if (!swung || grid.family !== "straight") return SHARED_WORTH;
-    // One player hardly swings with one hand and not with the other: the larger part of the take says it.
-    if (grid.swingPercent !== undefined) return SHARED_WORTH + costOfSwing(voices[index]![1].ticks.length);
-    return hits > hitsOn(swung.grid) ? SHARED_WORTH : 0;
-  };
 }
 
 /** The hands of a take count in a small voice as if so many of its own hits had shown them. */
