@@ -1,6 +1,8 @@
 import { once } from "node:events";
 import { createWriteStream, type WriteStream } from "node:fs";
-import { AsyncZipDeflate, strToU8, Zip, ZipPassThrough } from "fflate";
+import { promisify } from "node:util";
+import { deflateRaw } from "node:zlib";
+import { strToU8, Zip, ZipPassThrough } from "fflate";
 import {
   ARCHIVE_FORMAT,
   ARCHIVE_VERSION,
@@ -38,6 +40,26 @@ export async function writeArchive(db: Db, wish: ArchiveWish, path: string, tell
   }
 }
 
+const deflate = promisify(deflateRaw);
+/** How ZIP calls it. */
+const DEFLATED = 8;
+
+/** A file that the server's own threads have packed: to start one for each file would take longer than to pack most of them. */
+class DeflatedFile extends ZipPassThrough {
+  override compression = DEFLATED;
+  readonly #packed: Uint8Array<ArrayBuffer>;
+
+  constructor(name: string, packed: Uint8Array<ArrayBuffer>) {
+    super(name);
+    this.#packed = packed;
+  }
+
+  /** What is given is counted by who calls this, before it is packed. */
+  protected override process(_bytes: Uint8Array, isLast: boolean): void {
+    this.ondata(null, this.#packed, isLast);
+  }
+}
+
 async function writeTo(out: WriteStream, db: Db, wish: ArchiveWish, tell: TellProgress): Promise<ArchiveHead> {
   const zip = new Zip((error, chunk, isLast) => {
     if (error) out.destroy(error);
@@ -52,8 +74,8 @@ async function writeTo(out: WriteStream, db: Db, wish: ArchiveWish, tell: TellPr
   const hashes: Record<string, string> = {};
   const add = async (name: string, bytes: Uint8Array) => {
     hashes[name] = sha256(bytes);
-    // What is small costs more to be handed to another thread than to be left as it is.
-    const file = bytes.length < 2048 ? new ZipPassThrough(name) : new AsyncZipDeflate(name, { level: 6 });
+    // What is small is hardly made smaller.
+    const file = bytes.length < 2048 ? new ZipPassThrough(name) : new DeflatedFile(name, await deflate(bytes));
     zip.add(file);
     file.push(bytes, true);
     // Asked of the stream itself: what other threads have written may have drained since, and would not drain again.
