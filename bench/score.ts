@@ -130,7 +130,7 @@ Twins: of ${pairs} patterns played twice, ${percent(recognised, pairs)} are reco
 }
 
 const asked = process.argv[2];
-if (asked !== undefined) console.log(`${writtenTables(scoreAllWritten([Number(asked)]))}\n`);
+if (asked !== undefined) console.log(`${writtenTables(scoreAllWritten([Number(asked)], []))}\n`);
 const studies = makeStudies(Number(asked ?? SEED), OF_EACH);
 const scores = scoreStudies(studies);
 const tempos = scoreTempos(studies);

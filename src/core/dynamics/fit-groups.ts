@@ -73,6 +73,9 @@ export function fitGroups(
     }),
   );
   const count = byPlace.reduce((sum, at) => sum + at.count, 0);
+  const isAnywhere = new Uint8Array(128);
+  for (const { velocities } of byPlace) for (const velocity of velocities) isAnywhere[velocity] = 1;
+  const anywhere = VELOCITIES.filter((velocity) => isAnywhere[velocity] === 1);
   const mostRounds = groupCount === 1 ? 1 : ROUNDS;
   let groups: readonly Group[] = [];
   for (let round = 1; ; round++) {
@@ -80,28 +83,37 @@ export function fitGroups(
     const isSettled = round > 1 && next.every(({ mean }, group) => Math.abs(mean - groups[group]!.mean) < SETTLED);
     groups = next;
     const isLast = isSettled || round === mostRounds;
-    const likelihood = shareOut(groups, byPlace, weights, isLast);
+    const likelihood = shareOut(groups, byPlace, weights, anywhere, isLast);
     if (isLast) return { groups, likelihood };
   }
 }
 
 /**
  * Shares each hit out to the groups. Plain loops: this runs dozens of times a voice.
+ * @param anywhere the velocities that are played at any place
  * @param isLast whether it is asked how likely all hits are, which costs a logarithm for each
  * @returns the log of that, or 0
  */
-function shareOut(groups: readonly Group[], byPlace: readonly Played[], weights: Weights, isLast: boolean): number {
+function shareOut(
+  groups: readonly Group[],
+  byPlace: readonly Played[],
+  weights: Weights,
+  anywhere: Uint8Array,
+  isLast: boolean,
+): number {
   let likelihood = 0;
-  const bells = groups.map(bellsOf);
+  const bells = groups.map((group) => bellsOf(group, anywhere));
+  const shares = new Float64Array(groups.length);
   for (let place = 0; place < byPlace.length; place++) {
     const { velocities, hits, count } = byPlace[place]!;
     const ofPlace = weights[place]!;
-    const shares = groups.map(({ share }, group) => {
-      if (byPlace.length === 1) return share;
+    for (let group = 0; group < groups.length; group++) {
+      const { share } = groups[group]!;
+      const weight = ofPlace[group]!;
       let own = PRIOR_AT_PLACE * share;
-      for (let at = 0; at < hits.length; at++) own += hits[at]! * ofPlace[group]![at]!;
-      return own / (count + PRIOR_AT_PLACE);
-    });
+      for (let at = 0; at < hits.length; at++) own += hits[at]! * weight[at]!;
+      shares[group] = byPlace.length === 1 ? share : own / (count + PRIOR_AT_PLACE);
+    }
     for (let at = 0; at < hits.length; at++) {
       let total = 0;
       for (let group = 0; group < groups.length; group++) {
@@ -118,9 +130,9 @@ function shareOut(groups: readonly Group[], byPlace: readonly Played[], weights:
   return likelihood;
 }
 
-function bellsOf(group: Group): Float64Array {
+function bellsOf(group: Group, velocities: Uint8Array): Float64Array {
   const bells = new Float64Array(128);
-  for (let velocity = 0; velocity < 128; velocity++) bells[velocity] = bell(group, velocity);
+  for (let at = 0; at < velocities.length; at++) bells[velocities[at]!] = bell(group, velocities[at]!);
   return bells;
 }
 

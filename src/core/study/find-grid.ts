@@ -49,7 +49,7 @@ export interface FoundGrid {
 }
 
 /** More hits than this tell nothing new of the grid, but cost time. */
-const MOST_HITS = 900;
+const MOST_HITS = 600;
 /**
  * So many of the best candidates are tried with other grids in stretches, and the plain ones where the best is none of them: what a
  * person would say is such a grid with stretches, and not the finest that holds them all.

@@ -2,7 +2,7 @@ import type { Family, Voice } from "../document/note-map.ts";
 import type { Hit, Lane } from "../document/pattern.ts";
 import { type Bar, barAt, type MeterMap, type TimeMaps } from "../time/index.ts";
 import { median } from "../timing/drift.ts";
-import { collectOnsets, type Onsets } from "./onsets.ts";
+import { collectOnsets, type Onsets, thinnedHits } from "./onsets.ts";
 
 // How late a whole take came in, by what drummers do. The drifts of hits say it only but for whole steps: a take that is 90 ms late is
 // as well some ms early by a step. Which of them it is, the places in the bar tell: kicks come on one, the back-beat on two and four,
@@ -90,7 +90,6 @@ const CLOSE_CALL_WITHOUT = 8;
 /** Bars are much like each other: what many say alike is worth as much as so many hits of each voice. */
 const TELLING_HITS = 48;
 const MOST_HITS = 240;
-const RUN_LENGTH = 40;
 /** Cymbals that are struck more often in a bar keep time. */
 const TIME_PER_BAR = 1.8;
 /** From this share of the loud ones on a snare stroke is no ghost, or from half-way up from the soft ones where those are clearly softer. */
@@ -219,7 +218,7 @@ interface Told {
 /** The hits of a voice by what they do in the bar; of many hits runs of them, which say it as well. */
 function worksOf({ voice, hits }: VoiceOfTake, maps: TimeMaps): readonly Told[] {
   const byFoot = new Set(voice.articulations.flatMap(({ id, mark }) => (mark === "foot" ? [id] : [])));
-  const some = runsOf(hits);
+  const some = thinnedHits(hits, MOST_HITS);
   const feet = byFoot.size === 0 ? [] : some.filter(({ articulationId }) => byFoot.has(articulationId));
   const hands = feet.length === 0 ? some : some.filter(({ articulationId }) => !byFoot.has(articulationId));
   const onsets = collectOnsets(hands, maps);
@@ -228,14 +227,6 @@ function worksOf({ voice, hits }: VoiceOfTake, maps: TimeMaps): readonly Told[] 
   const loud = strokesFrom(onsets);
   const isLoud = (row: number) => onsets.velocities[row]! >= loud;
   return [told(onsets, "backBeat", isLoud), told(onsets, "ghost", (row) => !isLoud(row))].flat();
-}
-
-/** Runs and not every so many hits: of hats in eighths every fourth is on a half note. */
-function runsOf(hits: readonly Hit[]): readonly Hit[] {
-  if (hits.length <= MOST_HITS) return hits;
-  const runs = MOST_HITS / RUN_LENGTH;
-  const starts = Array.from({ length: runs }, (_, run) => Math.floor((run * (hits.length - RUN_LENGTH)) / (runs - 1)));
-  return starts.flatMap((start) => hits.slice(start, start + RUN_LENGTH));
 }
 
 /** Some of the hits of a voice, if there are any. */

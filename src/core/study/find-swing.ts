@@ -209,7 +209,11 @@ function placesInPairs(
 
 /** The pairs in which something is played between two shares of them. */
 function pairsWith(placesOf: readonly (readonly InPair[])[], from: number, to: number): ReadonlySet<number> {
-  return new Set(placesOf.flat().flatMap(({ phase, pairTick }) => (phase > from && phase < to ? [pairTick] : [])));
+  const found = new Set<number>();
+  for (const places of placesOf) {
+    for (const { phase, pairTick } of places) if (phase > from && phase < to) found.add(pairTick);
+  }
+  return found;
 }
 
 /** Where hits are in the pairs of which nobody plays something else, as straight sixteenths or triplets. */

@@ -4,7 +4,7 @@ import { GRID_CHOICES, type Grid, STRAIGHT_PERCENT, type TimeMaps } from "../tim
 import { isWithin } from "./bar-slots.ts";
 import type { FoundGrid } from "./find-grid.ts";
 import { fitGrid, shareExplained, USUAL_PLAYER } from "./grid-model.ts";
-import { collectOnsets, thinned } from "./onsets.ts";
+import { collectOnsets, thinned, thinnedHits } from "./onsets.ts";
 
 /** How well a grid explains a voice: the share of hits that sit on a slot of it rather than anywhere, 0 to 1. */
 export interface GridFit {
@@ -28,6 +28,8 @@ export function closeCall({ grid, runnerUp, confidence, isPoor }: FoundGrid): Gr
 
 /** More hits than this make no difference that could be seen. */
 const MOST_FOR_FITS = 300;
+/** Of these some may have a grid of their own. */
+const MOST_LOOKED_AT = 3 * MOST_FOR_FITS;
 
 /**
  * How well each grid that can be chosen fits a voice, so that it can be seen before it is chosen. A finer grid fits what a coarser one
@@ -43,14 +45,8 @@ export function gridFits(hits: readonly Hit[], found: FoundGrid, maps: TimeMaps)
     found.stretches.some(
       ({ startTick, endTick }) => recordedTick !== null && recordedTick >= startTick && recordedTick < endTick,
     );
-  const onsets = thinned(
-    collectOnsets(
-      hits.filter((hit) => !isOwn(hit)),
-      maps,
-      found.meanDriftMs,
-    ),
-    MOST_FOR_FITS,
-  );
+  const others = thinnedHits(hits, MOST_LOOKED_AT).filter((hit) => !isOwn(hit));
+  const onsets = thinned(collectOnsets(others, maps, found.meanDriftMs), MOST_FOR_FITS);
   if (onsets.ticks.length === 0) return [];
   return GRID_CHOICES.map((grid) => {
     const model = fitGrid(

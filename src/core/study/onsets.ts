@@ -69,13 +69,19 @@ const RUN_LENGTH = 48;
  * every so many of them: of hats in eighths every fourth is on a half note.
  */
 export function thinned(onsets: Onsets, most: number): Onsets {
-  return onsets.ticks.length <= most ? onsets : rememberThinned(onsets, [most], () => runsOf(onsets, most));
+  return onsets.ticks.length <= most
+    ? onsets
+    : rememberThinned(onsets, [most], () => someOnsets(onsets, rowsOfRuns(onsets.ticks.length, most)));
 }
 
 const rememberThinned = remembering<Onsets, Onsets>();
 
-function runsOf(onsets: Onsets, most: number): Onsets {
-  const count = onsets.ticks.length;
+/** The same of hits, before anything is made of them. */
+export function thinnedHits(hits: readonly Hit[], most: number): readonly Hit[] {
+  return hits.length <= most ? hits : rowsOfRuns(hits.length, most).map((row) => hits[row]!);
+}
+
+function rowsOfRuns(count: number, most: number): readonly number[] {
   const runs = Math.max(1, Math.round(most / RUN_LENGTH));
   const rows: number[] = [];
   for (let run = 0; run < runs; run++) {
@@ -83,7 +89,7 @@ function runsOf(onsets: Onsets, most: number): Onsets {
     for (let row = Math.max(start, (rows.at(-1) ?? -1) + 1); row < Math.min(count, start + RUN_LENGTH); row++)
       rows.push(row);
   }
-  return someOnsets(onsets, rows);
+  return rows;
 }
 
 /** Some rows of the onsets. */
