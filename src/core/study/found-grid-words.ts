@@ -19,10 +19,15 @@ function otherGridWords(stretches: readonly GridStretch[]): string {
 /** `eighths, 6 ms early`: how a voice was played, in the words of a lane head. */
 export function foundGridSentence(found: FoundGrid): string {
   if (found.isPoor) return "on no grid that fits";
-  const ms = Math.round(found.meanDriftMs);
   // A lane's head has no room for more; its card says in which places it follows other grids.
   const played = found.ghostGrid
     ? `${gridName(found.grid)}, ghosts ${gridName(found.ghostGrid)}`
     : foundGridName(found);
-  return `${played}, ${ms === 0 ? "on the line" : `${Math.abs(ms)} ms ${ms > 0 ? "late" : "early"}`}`;
+  return `${played}, ${habitWords(found)}`;
+}
+
+/** `6 ms early`, `on the line`. */
+export function habitWords({ meanDriftMs }: Pick<FoundGrid, "meanDriftMs">): string {
+  const ms = Math.round(meanDriftMs);
+  return ms === 0 ? "on the line" : `${Math.abs(ms)} ms ${ms > 0 ? "late" : "early"}`;
 }

@@ -4,7 +4,7 @@ import { MenuButton } from "../../../components/MenuButton.tsx";
 import type { GridFit } from "../../../core/study/index.ts";
 import { formatGrid, type Grid, gridName, parseGrid, sameSteps } from "../../../core/time/index.ts";
 import { shareOf } from "../steps/grid-fit.ts";
-import { GRID_GROUPS } from "../steps/grid-groups.ts";
+import { GRID_GROUPS, gridSign } from "../steps/grid-groups.ts";
 
 /** The grids that people reach for; the others are in the menu behind them. */
 const USUAL: readonly Grid[] = [
@@ -26,10 +26,6 @@ interface ChipsProps {
 }
 
 const percent = (share: number) => `${Math.round(share * 100)} %`;
-
-/** `1/16`, `1/8T`, `1/8Q`, `1/8 dot`: as it stands on a chip. */
-const chipName = ({ family, denominator }: Grid) =>
-  `1/${denominator}${family === "straight" ? "" : family === "dotted" ? " dot" : family[0]!.toUpperCase()}`;
 
 /** The grids to choose from, each with how well it fits before it is chosen. */
 export function GridChips({ chosen, best, fits, onPreview, onChoose, onCancel }: ChipsProps) {
@@ -81,7 +77,7 @@ export function GridChips({ chosen, best, fits, onPreview, onChoose, onCancel }:
                 onPointerEnter={() => onPreview(grid)}
                 onClick={() => isChosen && onChoose(grid)}
               >
-                {chipName(grid)}
+                {gridSign(grid)}
                 {isBest && (
                   <span className="absolute -top-[3px] left-1/2 size-1.5 -translate-x-1/2 rounded-full bg-spruce" />
                 )}

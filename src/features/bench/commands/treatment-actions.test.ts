@@ -7,6 +7,7 @@ import {
   bakeInScope,
   copySettings,
   giveSettings,
+  isOffTheCount,
   latencyOf,
   leaveOpening,
   openingOf,
@@ -137,5 +138,24 @@ describe("a free opening", () => {
     expect(timingOf(bench, "snare").strengthPercent).toBe(60);
     bench.store.undo();
     expect(openingOf(bench.store.getState())).toBe(opening);
+  });
+});
+
+describe("what follows no beats", () => {
+  const benchOf = (pass?: number) => {
+    const hits = Array.from({ length: 60 }, (_, index) =>
+      hitAt(100 * index, { id: `${index}`, ...(pass ? { pass } : {}) }),
+    );
+    const bench = openBenchOn(patternOf(hits, { lengthTicks: 7680, lanes: [lane("snare")] }));
+    const poor = { ...found(0), isPoor: true };
+    const summary = { voiceId: "snare", name: "Snare", notes: [], hitCount: 60, found: poor, fits: [], faults: [] };
+    bench.store.takeFindings({ summaries: new Map([["snare", summary]]), opening: { bars: 2, endTick: 3840 } });
+    const state = bench.store.getState();
+    return { isAsked: isOffTheCount(state), isFree: openingOf(state) !== null };
+  };
+
+  it("may have been played to no click, unless it was played in here", () => {
+    expect(benchOf()).toEqual({ isAsked: true, isFree: true });
+    expect(benchOf(1)).toEqual({ isAsked: false, isFree: false });
   });
 });

@@ -134,7 +134,7 @@ export function lateWords(lateMs: number): string {
 /** The opening that was played freely; null where there is none, or where a lane leaves its bars as played already. */
 export function openingOf({ opening, lanes, pattern }: Pick<BenchState, "opening" | "lanes" | "pattern">) {
   // On a time of its own a take has been followed.
-  if (!opening || pattern.timeline) return null;
+  if (!opening || pattern.timeline || hasPlayedIn(pattern.hits)) return null;
   const isLeft = lanes.some(({ treatment }) =>
     treatment.timing.exceptions?.some(({ startTick, strengthPercent }) => startTick === 0 && strengthPercent === 0),
   );
@@ -155,8 +155,12 @@ export function leaveOpening({ store }: Bench, { bars, endTick }: FreeOpening): 
   return `Bars 1 to ${bars} stay as they were played, whatever is done to the rest.`;
 }
 
-/** Whether most of what was played fits no grid: the beats of the file are not those of the player. */
-export function isOffTheCount({ lanes, summaries }: Pick<BenchState, "lanes" | "summaries">): boolean {
+/** Whether most of what was played fits no grid: the beats of the file are not those of the player. What was played in here had a click. */
+export function isOffTheCount({
+  lanes,
+  summaries,
+  pattern,
+}: Pick<BenchState, "lanes" | "summaries" | "pattern">): boolean {
   let poor = 0;
   let all = 0;
   for (const { voiceId, hits } of lanes) {
@@ -165,7 +169,7 @@ export function isOffTheCount({ lanes, summaries }: Pick<BenchState, "lanes" | "
     all += hits.length;
     if (found.isPoor) poor += hits.length;
   }
-  return all >= FEWEST_HITS && poor > 0.6 * all;
+  return all >= FEWEST_HITS && poor > 0.6 * all && !hasPlayedIn(pattern.hits);
 }
 
 /** With fewer there is nothing to find a tempo in. */

@@ -2,26 +2,18 @@ import clsx from "clsx";
 import { Headphones, VolumeX } from "lucide-react";
 import { Hint } from "../../../components/Hint.tsx";
 import { foundGridSentence } from "../../../core/study/index.ts";
-import { type GridPlan, gridName } from "../../../core/time/index.ts";
 import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
 import { useSettled } from "../../../store/bench/use-settled.ts";
 import { toggleVoice } from "../commands/actions.ts";
 import { useKeyNames } from "../commands/command-keys.ts";
 import { looksOf } from "../steps/worth-a-look.ts";
+import { headWords } from "./head-words.ts";
 import { LaneEdge } from "./LaneEdge.tsx";
 import { finHeightOf, type LaneBox, type OpenBox } from "./lane-layout.ts";
 import { toggleKeptOpen, toggleLane } from "./lane-sizes.ts";
 
 /** Lower lanes have room for their name alone. */
 const LOWEST_WITH_WORDS_PX = 40;
-
-/** That a voice follows other grids too, and in how many stretches. */
-function othersWords({ stretches = [], ghostGrid }: GridPlan): string {
-  const ghosts = ghostGrid ? `, ghosts ${gridName(ghostGrid)}` : "";
-  return stretches.length === 0
-    ? ghosts
-    : `${ghosts}, others in ${stretches.length} ${stretches.length === 1 ? "place" : "places"}`;
-}
 
 /** Names a lane, says how its voice was played, and opens it. @param isStop whether the Tab key stops here, of all heads */
 export function LaneHead({ box, isStop }: { box: LaneBox; isStop: boolean }) {
@@ -39,9 +31,7 @@ export function LaneHead({ box, isStop }: { box: LaneBox; isStop: boolean }) {
   const flagged = useBenchState((state) => (lane ? looksOf(state, lane).length : 0));
   const timing = lane?.treatment.timing;
   const played = summary?.found ? foundGridSentence(summary.found) : "";
-  const words = timing?.isOn
-    ? `${Math.round(timing.strengthPercent)} % to ${gridName(timing.grid)}${othersWords(timing)}`
-    : played;
+  const { words, lines } = headWords(timing, summary?.found ?? null);
   return (
     <div
       data-lane={voiceId}
@@ -92,13 +82,13 @@ export function LaneHead({ box, isStop }: { box: LaneBox; isStop: boolean }) {
               isOpen ? "max-h-[46px] w-[86px] overflow-hidden" : "w-full truncate",
             )}
           >
-            {isOpen
-              ? words.split(", ").map((part) => (
-                  <span key={part} className="block">
-                    {part}
-                  </span>
-                ))
-              : words}
+            <span className={clsx(isOpen && "sr-only")}>{words}</span>
+            {isOpen &&
+              lines.map((line) => (
+                <span key={line} aria-hidden className="block">
+                  {line}
+                </span>
+              ))}
           </span>
         )}
       </button>
