@@ -254,7 +254,7 @@ describe("for everyone", () => {
     await page.keyboard.press("ArrowRight");
     await expect
       .poll(() => said(page).textContent())
-      .toMatch(/^Snare, bar 1 beat 1, velocity 40, stroke, on the slot, 1 of \d+$/);
+      .toMatch(/^Snare, bar 1 beat 1, velocity 40, normal, on the slot, 1 of \d+$/);
     await page.keyboard.press("ArrowRight");
     await expect.poll(() => said(page).textContent()).toMatch(/^Snare, bar 1 beat 2, velocity 44/);
     await page.keyboard.press("Shift+ArrowRight");

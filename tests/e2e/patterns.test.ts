@@ -52,7 +52,7 @@ describe("patterns", () => {
     await page.keyboard.press("ArrowUp");
 
     const strokes = async () =>
-      Number(/(\d+) strokes/.exec((await card(page).getByRole("img").getAttribute("aria-label")) ?? "")?.[1]);
+      Number(/(\d+) hits/.exec((await card(page).getByRole("img").getAttribute("aria-label")) ?? "")?.[1]);
     const before = await strokes();
     const fewer = card(page).getByRole("slider", { name: "Kick", exact: true });
     await fewer.focus();
@@ -64,7 +64,7 @@ describe("patterns", () => {
     await more.press("ArrowRight");
     await card(page).getByText("1 added").waitFor();
     // What is added is named, and kept or thrown out by itself: one that is kept stays while the others are other ones.
-    const added = card(page).getByRole("list", { name: "Added strokes" });
+    const added = card(page).getByRole("list", { name: "Added hits" });
     const namesOf = () => added.getByRole("listitem").allTextContents();
     const [wantedOne] = await namesOf();
     await added.getByRole("button", { name: `Keep ${wantedOne}` }).click();

@@ -298,7 +298,7 @@ describe("what is otherwise for some hits of a voice", () => {
 
     await page.keyboard.press("Control+a");
     await page.keyboard.press("2");
-    await page.getByText(/Counts 246 hits as strokes, however loud/).waitFor();
+    await page.getByText(/Counts 246 hits as normal, however loud/).waitFor();
     expect(await offGrid()).toBeLessThan(ghosts / 3);
     await page.reload();
     await card(page).getByRole("region", { name: "Quantize" }).waitFor();

@@ -118,7 +118,7 @@ export {
 } from "./pattern.ts";
 export { pinsIn } from "./pins.ts";
 export { type Rebased, rebase, tryEdit } from "./rebase.ts";
-export { ROLES, type Role, type RoleBorders, roleOf } from "./role.ts";
+export { ROLES, type Role, type RoleBorders, roleOf, roleWord } from "./role.ts";
 export {
   DYNAMICS_LIMITS,
   GROOVE_LIMITS,

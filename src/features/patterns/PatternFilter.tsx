@@ -23,12 +23,12 @@ export interface PatternWish {
 
 const ANY = "any";
 const BPM = { min: 30, max: 300, step: 1, unit: "", isWhole: true } as const;
-const STROKES = { min: 0, max: 64, step: 1, unit: "", isWhole: true } as const;
+const HITS_A_BAR = { min: 0, max: 64, step: 1, unit: "", isWhole: true } as const;
 const LIMITS = {
   slowestBpm: { label: "Slowest", ...BPM, usual: BPM.min },
   fastestBpm: { label: "Fastest", ...BPM, usual: BPM.max },
-  sparsest: { label: "Sparsest", ...STROKES, usual: STROKES.min },
-  fullest: { label: "Fullest", ...STROKES, usual: STROKES.max },
+  sparsest: { label: "Sparsest", ...HITS_A_BAR, usual: HITS_A_BAR.min },
+  fullest: { label: "Fullest", ...HITS_A_BAR, usual: HITS_A_BAR.max },
 } as const satisfies Readonly<Record<string, Limit>>;
 
 export const EVERY_PATTERN: PatternWish = {
@@ -36,8 +36,8 @@ export const EVERY_PATTERN: PatternWish = {
   meter: ANY,
   slowestBpm: BPM.min,
   fastestBpm: BPM.max,
-  sparsest: STROKES.min,
-  fullest: STROKES.max,
+  sparsest: HITS_A_BAR.min,
+  fullest: HITS_A_BAR.max,
   words: "",
   isFavourite: false,
   tag: ANY,
@@ -56,7 +56,7 @@ export function isWished(wish: PatternWish, entry: MarkedEntry): boolean {
     (wish.kind === ANY || kind === wish.kind) &&
     (wish.meter === ANY || facts.meter === wish.meter) &&
     isBetween(bpm, wish.slowestBpm, wish.fastestBpm, BPM) &&
-    isBetween(facts.fullness, wish.sparsest, wish.fullest, STROKES)
+    isBetween(facts.fullness, wish.sparsest, wish.fullest, HITS_A_BAR)
   );
 }
 
@@ -144,8 +144,8 @@ export function PatternFilter({ wish, meters, tags, onChange }: FilterProps) {
           />
         </>
       )}
-      , from {number("slowestBpm")} to {number("fastestBpm")} bpm, with {number("sparsest")} to {number("fullest")}{" "}
-      strokes a bar.
+      , from {number("slowestBpm")} to {number("fastestBpm")} bpm, with {number("sparsest")} to {number("fullest")} hits
+      a bar.
     </div>
   );
 }

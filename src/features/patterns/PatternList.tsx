@@ -96,7 +96,7 @@ export function PatternList({ entries, likeness, chosenId, isPlaying, onChoose, 
                 strokes={entry.rhythm.strokes}
                 width={300}
                 height={46}
-                label={`${entry.rhythm.strokes.length} strokes`}
+                label={`${entry.rhythm.strokes.length} hits`}
               />
               <span className="text-right font-bold">{like === undefined ? "" : `${Math.round(like * 100)} %`}</span>
             </div>

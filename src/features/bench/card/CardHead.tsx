@@ -1,7 +1,7 @@
 import { Ellipsis } from "lucide-react";
 import { Popover } from "radix-ui";
 import { EditableName } from "../../../components/sentence/EditableName.tsx";
-import { isUnnamedVoice, ROLES } from "../../../core/document/index.ts";
+import { isUnnamedVoice, ROLES, roleWord } from "../../../core/document/index.ts";
 import { renameVoice } from "../../../core/notemap/index.ts";
 import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
 import type { LaneView } from "../../../store/bench/lane-view.ts";
@@ -62,18 +62,12 @@ export function CardHead({ lane }: { lane: LaneView }) {
   );
 }
 
-const ROLE_NAMES = [
-  ["ghost", "ghosts"],
-  ["normal", "normal"],
-  ["accent", "accents"],
-] as const;
-
 function RoleBar({ lane }: { lane: LaneView }) {
   const counts = ROLES.map((_, place) => lane.roles.reduce((sum, role) => sum + (role === place ? 1 : 0), 0));
   const total = lane.hits.length;
   const ink = `var(--${lane.voice.ink})`;
   const words = counts.flatMap((count, place) =>
-    count === 0 ? [] : [`${count.toLocaleString("en")} ${ROLE_NAMES[place]![count === 1 ? 0 : 1]}`],
+    count === 0 ? [] : [`${count.toLocaleString("en")} ${roleWord(ROLES[place]!, count)}`],
   );
   return (
     <>

@@ -1,5 +1,5 @@
 import { markHits } from "../../../core/commands/index.ts";
-import type { Role } from "../../../core/document/index.ts";
+import { type Role, roleWord } from "../../../core/document/index.ts";
 import type { Bench } from "../../../store/bench/bench-context.ts";
 import { hitCount, needPicked } from "./actions.ts";
 
@@ -12,7 +12,7 @@ export function setRole(bench: Bench, role: Role | null): Said {
   return needPicked(bench, (placed) => {
     const hits = placed.map(({ hit }) => hit);
     const count = hitCount(hits.length);
-    const words = role ? `${count} as ${hits.length === 1 ? role : `${role}s`}` : `${count} by loudness`;
+    const words = role ? `${count} as ${roleWord(role, hits.length)}` : `${count} by loudness`;
     bench.store.commit(`Count ${words}`, markHits(hits, { role: role ?? undefined }));
     return role ? `Counts ${words}, however loud.` : `The role of ${words} again.`;
   });

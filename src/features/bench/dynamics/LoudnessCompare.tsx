@@ -1,3 +1,4 @@
+import { roleWord } from "../../../core/document/index.ts";
 import { barsThatDiffer, summarizeLoudness } from "../../../core/dynamics/index.ts";
 import { useBench } from "../../../store/bench/bench-context.ts";
 import type { LaneView } from "../../../store/bench/lane-view.ts";
@@ -36,7 +37,7 @@ export function LoudnessCompare({ lane }: { lane: LaneView }) {
             return (
               <tr key={was.role} className="border-t border-hairline">
                 <th className="text-left font-normal">
-                  {was.count} {was.role}s
+                  {was.count} {roleWord(was.role, was.count)}
                 </th>
                 <td className={cell}>{pair(was.mean, now.mean, 0)}</td>
                 <td className={cell}>{pair(was.spread, now.spread, 1)}</td>

@@ -1,7 +1,7 @@
 import { line, max, scaleLinear } from "d3";
 import { Slider } from "radix-ui";
 import { type KeyboardEvent, useRef, useState } from "react";
-import { ROLES, type RoleBorders } from "../../../core/document/index.ts";
+import { ROLES, type RoleBorders, roleWord } from "../../../core/document/index.ts";
 import { otherBorders, summarizeLoudness } from "../../../core/dynamics/index.ts";
 import type { LaneView } from "../../../store/bench/lane-view.ts";
 import { useSettled } from "../../../store/bench/use-settled.ts";
@@ -41,7 +41,9 @@ function Chart({ lane, setting }: { lane: LaneView; setting: DynamicsSetting }) 
     .y((count) => y(count));
   const ink = `var(--${lane.voice.ink})`;
   const now = summarizeLoudness(lane.cleaned.velocities, roles);
-  const words = now.map(({ role, count, mean }) => `${count} ${role}s around ${Math.round(mean)}`).join(", ");
+  const words = now
+    .map(({ role, count, mean }) => `${count} ${roleWord(role, count)} around ${Math.round(mean)}`)
+    .join(", ");
   const held = useRef<Held | null>(null);
   const other = isSet ? null : otherBorders(roleBorders);
   /** Home and End take the border that has the focus as far as it goes; left to itself, the slider would take the outer one. */
@@ -171,7 +173,7 @@ function bordersInWords({ ghostTop, accentBottom }: RoleBorders): string {
   const ghosts = ghostTop > 0 ? `Ghosts up to ${ghostTop}` : "No ghosts";
   const accents = accentBottom < 128 ? `accents from ${accentBottom}` : "no accents";
   return ghostTop === 0 && accentBottom === 128
-    ? "All strokes: this voice plays one loudness."
+    ? "All normal: this voice plays one loudness."
     : `${ghosts}, ${accents}.`;
 }
 

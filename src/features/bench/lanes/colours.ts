@@ -1,4 +1,4 @@
-import { FAMILIES, type Family, type NoteStream, ROLES, type Role } from "../../../core/document/index.ts";
+import { FAMILIES, type Family, type NoteStream, ROLES, type Role, roleWord } from "../../../core/document/index.ts";
 import type { LaneView } from "../../../store/bench/lane-view.ts";
 import type { ColourBy } from "../../../store/bench/view.ts";
 
@@ -9,7 +9,6 @@ export interface ColourMeaning {
 }
 
 const ROLE_INKS = { ghost: "kick", stroke: "hats", accent: "snare" } as const satisfies Record<string, Family>;
-const ROLE_NAMES: Readonly<Record<Role, string>> = { ghost: "ghost", stroke: "normal", accent: "accent" };
 /** Inks that are told apart best come first. */
 const ORDER: readonly Family[] = ["kick", "snare", "hats", "cymbals", "toms", "percussion"];
 
@@ -47,7 +46,7 @@ export function legendOf(
     case "velocity":
       return [];
     case "role":
-      return Object.entries(ROLE_INKS).map(([role, ink]) => ({ name: ROLE_NAMES[role as Role], ink }));
+      return Object.entries(ROLE_INKS).map(([role, ink]) => ({ name: roleWord(role as Role, 1), ink }));
     case "note":
       return lane ? notesOf(lane).map((note, index) => ({ name: `note ${note}`, ink: inkAt(index) })) : [];
     default: {

@@ -3,7 +3,7 @@ import { Messages } from "../../../components/messages/Messages.tsx";
 import { messages } from "../../../components/messages/message-list.ts";
 import { PageLink } from "../../../components/page/PageLink.tsx";
 import type { Hit, Voice } from "../../../core/document/index.ts";
-import { ownWords, ROLES } from "../../../core/document/index.ts";
+import { ownWords, ROLES, type Role, roleWord } from "../../../core/document/index.ts";
 import { layerAt, layerBorders } from "../../../core/dynamics/index.ts";
 import { formatBarBeat, tickToMs } from "../../../core/time/index.ts";
 import { useBenchState } from "../../../store/bench/bench-context.ts";
@@ -82,7 +82,7 @@ function selectionWords(state: BenchState): [string, string] {
   let moved: readonly string[] = [];
   let own: readonly string[] = [];
   const voices = new Set<Voice>();
-  const roles = new Set<string>();
+  const roles = new Set<Role>();
   for (const lane of lanes) {
     const side = shownSide(state, lane);
     const { velocities, timesMs } = sideOf(lane, side);
@@ -104,7 +104,7 @@ function selectionWords(state: BenchState): [string, string] {
   const [voice] = voices;
   const what = voices.size === 1 && voice ? `${voice.name.toLowerCase()} ` : "";
   const [role] = roles;
-  const roleWords = roles.size === 1 && role ? `${role}${count === 1 ? "" : "s"}, ` : "";
+  const roleWords = roles.size === 1 && role ? `${roleWord(role, count)}, ` : "";
   const range = softest === loudest ? `${softest}` : `${softest} – ${loudest}`;
   const mean = driftWords(Math.round(sumMs / Math.max(1, count)));
   const muted = mutedCount === 0 ? "" : mutedCount === count ? ", muted" : `, ${mutedCount} muted`;

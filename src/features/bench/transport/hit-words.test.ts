@@ -8,6 +8,8 @@ describe("a hit read out", () => {
     const { store } = openABench();
     const snare = store.getState().lanes.find(({ voiceId }) => voiceId === "snare")!;
     expect(hitWords(snare, 2, "recorded")).toBe("Snare, bar 2 beat 2, velocity 62, ghost, on the slot");
+    const kick = store.getState().lanes.find(({ voiceId }) => voiceId === "kick")!;
+    expect(hitWords(kick, 0, "recorded")).toMatch(/velocity \d+, normal, /);
   });
 
   it("says what the grid and a groove have moved it by, each for itself", () => {

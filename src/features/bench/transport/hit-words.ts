@@ -1,4 +1,4 @@
-import { baseTick, ownWords, ROLES } from "../../../core/document/index.ts";
+import { baseTick, ownWords, ROLES, roleWord } from "../../../core/document/index.ts";
 import type { Side } from "../../../core/song/index.ts";
 import { barAt, tickToBarBeat, tickToMs } from "../../../core/time/index.ts";
 import { type LaneView, sideOf } from "../../../store/bench/lane-view.ts";
@@ -34,7 +34,7 @@ export function hitWords(lane: LaneView, row: number, side: Side): string {
     ...(stroke ? [stroke] : []),
     `bar ${barIndex + 1} beat ${beatIndex + 1}${place}`,
     `velocity ${velocities[row]}`,
-    ROLES[lane.roles[row]!]!,
+    roleWord(ROLES[lane.roles[row]!]!, 1),
     driftWords(Math.round(driftMs)),
   ];
   if (hit.pinnedTick !== null && side !== "recorded") words.push("pinned");

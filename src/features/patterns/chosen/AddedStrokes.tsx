@@ -26,7 +26,7 @@ export function AddedStrokes({ rhythm, strokes, variation, onVary }: AddedStroke
   useFocusBack(added.length > 0);
   if (added.length === 0) return null;
   return (
-    <ul ref={list} tabIndex={-1} aria-label="Added strokes" className="mt-2 flex flex-wrap gap-1.5 text-small">
+    <ul ref={list} tabIndex={-1} aria-label="Added hits" className="mt-2 flex flex-wrap gap-1.5 text-small">
       {added.map((stroke) => {
         const { addedAt = "" } = stroke;
         const isKept = addedAt in variation.kept;

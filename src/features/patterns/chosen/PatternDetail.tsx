@@ -139,7 +139,7 @@ export function PatternDetail(props: PatternDetailProps) {
         gone={gone}
         width={270}
         height={110}
-        label={`${entry.name}, ${strokes.length} strokes`}
+        label={`${entry.name}, ${strokes.length} hits`}
       />
       <p className="flex flex-wrap gap-2">
         <Button kind="main" onClick={onSong}>
@@ -152,7 +152,7 @@ export function PatternDetail(props: PatternDetailProps) {
       <RepeatSentence wish={props.repeats} fillCount={props.fillCount} onChange={props.onRepeats} />
       {found && <Reasons {...found} />}
       <section aria-label="How full, how hard">
-        <h3 className="mb-1 text-small text-muted">How full, in strokes more or fewer</h3>
+        <h3 className="mb-1 text-small text-muted">How full, in hits more or fewer</h3>
         <CountsLeast rhythm={rhythm} strokes={strokes} />
         {rooms.map(({ family, room }) => {
           return (
