@@ -2,11 +2,12 @@
 import { existsSync, mkdirSync, readdirSync, statSync } from "node:fs";
 import { join } from "node:path";
 import { pathToFileURL } from "node:url";
-import { install, root } from "./setup.mjs";
+import { install, root, sayAside } from "./setup.mjs";
 
 const built = join(root, "build/marten.mjs");
 
 if (!existsSync(built) || newestMs(join(root, "src")) > statSync(built).mtimeMs) {
+  sayAside();
   install();
   mkdirSync(join(root, "build"), { recursive: true });
   const { buildSync } = await import("esbuild");

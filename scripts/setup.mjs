@@ -8,13 +8,20 @@ import { fileURLToPath } from "node:url";
 export const root = dirname(dirname(fileURLToPath(import.meta.url)));
 export const env = { ...process.env, NEXT_TELEMETRY_DISABLED: "1" };
 
+let spoken = process.stdout;
+
+/** From here on what is said, also by what is run, goes to the errors: for commands whose results other programs read. */
+export function sayAside() {
+  spoken = process.stderr;
+}
+
 export function say(text) {
-  console.log(`· ${text}`);
+  spoken.write(`· ${text}\n`);
 }
 
 /** Runs a command to its end; the process stops with a sentence if it fails. */
 export function run(what, command, args, options = {}) {
-  const result = spawnSync(command, args, { cwd: root, stdio: "inherit", env, ...options });
+  const result = spawnSync(command, args, { cwd: root, stdio: ["inherit", spoken, "inherit"], env, ...options });
   if (result.status !== 0) {
     console.error(`${what} failed. What it printed above says why.`);
     process.exit(result.status ?? 1);

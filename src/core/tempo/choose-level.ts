@@ -62,7 +62,8 @@ export function chooseLevel(beatsMs: Float64Array, strokes: Strokes): Float64Arr
 
 const meanPeriod = (beatsMs: Float64Array) => (beatsMs.at(-1)! - beatsMs[0]!) / (beatsMs.length - 1);
 
-function doubled(beatsMs: Float64Array): Float64Array {
+/** The same beats and those between them. */
+export function doubled(beatsMs: Float64Array): Float64Array {
   const all = new Float64Array(2 * beatsMs.length - 1);
   for (let beat = 0; beat < beatsMs.length; beat++) {
     all[2 * beat] = beatsMs[beat]!;

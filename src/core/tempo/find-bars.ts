@@ -126,7 +126,7 @@ function findFirst(beatsMs: Float64Array, strokes: Strokes, beatsPerBar: number)
 }
 
 /** A shuffle has only the last of three; where the middle one is played as well, beats are of three. */
-function areBeatsOfThree(beatsMs: Float64Array, strokes: Strokes): boolean {
+export function areBeatsOfThree(beatsMs: Float64Array, strokes: Strokes): boolean {
   let thirds = 0;
   let middles = 0;
   let halves = 0;

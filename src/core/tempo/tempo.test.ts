@@ -127,6 +127,38 @@ describe("the beats of a take", () => {
     expect(beatsPerBar).toBe(4);
   });
 
+  /** Strokes at places of bars of three, in beats: those of the snare soft, and the hats by the pedal. */
+  function waltz(bpm: number, figure: Figure, bars = 24): Pattern {
+    const beats = swaying(3 * bars + 1, 60_000 / bpm, 0.03);
+    const hits = Array.from({ length: bars }, (_, bar) =>
+      Object.entries(figure).flatMap(([voiceId, places]) =>
+        places.map((place) => {
+          const beat = 3 * bar + Math.floor(place);
+          const ms = beats[beat]! + (place % 1) * (beats[beat + 1]! - beats[beat]!);
+          const recordedVelocity = voiceId === "snare" ? 35 : place === 0 ? 110 : 75;
+          const articulationId = voiceId === "hat" ? "foot" : "main";
+          return hitAt(tickOf(ms), { id: `${voiceId} ${bar}.${place}`, voiceId, articulationId, recordedVelocity });
+        }),
+      ),
+    ).flat();
+    return patternOf(hits, { lengthTicks: tickOf(beats.at(-1)!) });
+  }
+
+  it("are three of a fast waltz, and not one for each of its bars", () => {
+    const { bpm, beatsPerBar } = studyTempo(waltz(140, { ride: [0, 1, 2], hat: [1, 2], kick: [0], snare: [1] }));
+    expect(Math.abs(bpm - 140)).toBeLessThan(5);
+    expect(beatsPerBar).toBe(3);
+  });
+
+  it("are those of a waltz whose eighths swing, and not half as many of threes", () => {
+    const swung = { ride: [0, 1, 1.64, 2], hat: [1, 2], kick: [0, 2.64], snare: [0.64, 2.64] };
+    for (const bpm of [96, 150]) {
+      const study = studyTempo(waltz(bpm, swung));
+      expect(Math.abs(study.bpm - bpm), `${bpm}`).toBeLessThan(5);
+      expect(study.beatsPerBar, `${bpm}`).toBe(3);
+    }
+  });
+
   it("are not the off-beats, where a heavy swing has made those look stronger", () => {
     const beats = swaying(96, 60_000 / 85, 0.02);
     const strokes = strokesOf(beatTake(beats));
