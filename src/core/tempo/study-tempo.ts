@@ -58,7 +58,7 @@ const ON_COUNT_SHARE = 0.5;
 export function studyTempo(pattern: Pattern, { periodMs, stiffness = USUAL_STIFFNESS }: BeatWishes = {}): TempoStudy {
   const strokes = strokesOf(pattern);
   const first = findBeats(strokes, periodMs);
-  const raw = periodMs === undefined ? counted(first, strokes) : first;
+  const raw = periodMs === undefined ? asCounted(first, strokes) : first;
   const beatsMs = smoothBeats(raw, strokes, stiffness);
   const bars = findBars(beatsMs, strokes);
   const lengths = barLengths(beatsMs, bars);
@@ -91,19 +91,20 @@ function temposOf(
 }
 
 /** Beats as a drummer would count them, in a compound meter or not. */
-function counted(beatsMs: Float64Array, strokes: Strokes): Float64Array {
+function asCounted(beatsMs: Float64Array, strokes: Strokes): Float64Array {
   const longer = beatsOfThree(beatsMs, strokes);
   // What is played in halves is in no compound meter, though its bars are in three.
   return longer && areBeatsOfThree(longer, strokes) ? longer : chooseLevel(longer ?? beatsMs, strokes);
 }
 
+/** Nobody counts slower beats. */
 const SLOWEST_BPM = 53;
 
 /** Where kick and snare lean on every third half of the beats, they are in a compound meter, and beats half as long again. */
 function beatsOfThree(beatsMs: Float64Array, strokes: Strokes): Float64Array | null {
   if (beatsMs.length < 12 || !leansOnThrees(beatsMs, strokes)) return null;
   const periodMs = (1.5 * (beatsMs.at(-1)! - beatsMs[0]!)) / (beatsMs.length - 1);
-  // Nobody counts so slowly: halves that go in threes are the beats of a fast waltz.
+  // Slower than anybody counts they would be: halves that go in threes are the beats of a fast waltz.
   const halves = doubled(beatsMs);
   if (60_000 / periodMs < SLOWEST_BPM && findBars(halves, strokes).beatsPerBar === 3) return halves;
   const longer = findBeats(strokes, periodMs);
