@@ -11,6 +11,7 @@ import {
   latencyOf,
   leaveOpening,
   openingOf,
+  otherReading,
   pasteSettings,
   takeLatencyOff,
 } from "./treatment-actions.ts";
@@ -150,12 +151,26 @@ describe("what follows no beats", () => {
     const poor = { ...found(0), isPoor: true };
     const summary = { voiceId: "snare", name: "Snare", notes: [], hitCount: 60, found: poor, fits: [], faults: [] };
     bench.store.takeFindings({ summaries: new Map([["snare", summary]]), opening: { bars: 2, endTick: 3840 } });
-    const state = bench.store.getState();
+    return bench.store;
+  };
+  const askedOf = (store: ReturnType<typeof benchOf>) => {
+    const state = store.getState();
     return { isAsked: isOffTheCount(state), isFree: openingOf(state) !== null };
   };
 
   it("may have been played to no click, unless it was played in here", () => {
-    expect(benchOf()).toEqual({ isAsked: true, isFree: true });
-    expect(benchOf(1)).toEqual({ isAsked: false, isFree: false });
+    expect(askedOf(benchOf())).toEqual({ isAsked: true, isFree: true });
+    expect(askedOf(benchOf(1))).toEqual({ isAsked: false, isFree: false });
+  });
+
+  it("is not late, nor is another reading of that near, against beats that are not those of the player", () => {
+    const store = benchOf();
+    const reading = { lateMs: -32, confidence: 0.6, runnerUp: { lateMs: 112, confidence: 0.4 } };
+    store.takeFindings({ lateness: reading });
+    expect(otherReading(store.getState())).toBeNull();
+    const { summaries } = store.getState();
+    const fitting = [...summaries].map(([id, one]) => [id, { ...one, found: found(0) }] as const);
+    store.takeFindings({ summaries: new Map(fitting) });
+    expect(otherReading(store.getState())).toEqual(reading.runnerUp);
   });
 });

@@ -78,9 +78,13 @@ export function bakeInScope({ store }: Bench, scope: BakeScope): Said {
   return `Baked ${hitCount(pinned)} of ${what}${where} in.${scope === "all" ? "" : rest}`;
 }
 
+type Told = Pick<BenchState, "lanes" | "summaries" | "pattern">;
+
 /** How late the whole take came in; null if nothing says that it did, or it was taken off already. */
-export function latencyOf({ lanes, summaries }: Pick<BenchState, "lanes" | "summaries">): FoundLatency | null {
-  if (lanes.some(({ treatment }) => treatment.timing.latencyMs !== 0)) return null;
+export function latencyOf(state: Told): FoundLatency | null {
+  const { lanes, summaries } = state;
+  // Against beats that are not those of the player nothing is late.
+  if (lanes.some(({ treatment }) => treatment.timing.latencyMs !== 0) || isOffTheCount(state)) return null;
   return findLatency(
     lanes.map(({ voiceId, hits }) => ({ found: summaries.get(voiceId)?.found ?? null, hitCount: hits.length })),
   );
@@ -102,11 +106,12 @@ export function takeLatencyOff({ store }: Bench, latencyMs: number): Said {
 }
 
 /** Another reading of how late the take came in, where it is nearly as likely: a step apart from the one that is followed. */
-export function otherReading({ lateness, pattern }: Pick<BenchState, "lateness" | "pattern">): LateReading | null {
+export function otherReading(state: Told & Pick<BenchState, "lateness">): LateReading | null {
+  const { lateness, pattern } = state;
   // Asked on every frame of a drag: of most takes there is none, and no hit has to be looked at.
   if (!lateness?.runnerUp || lateness.confidence >= SURE_READING) return null;
   // What was played in here was played to a click, and what its input is late by is taken off.
-  return hasPlayedIn(pattern.hits) ? null : lateness.runnerUp;
+  return hasPlayedIn(pattern.hits) || isOffTheCount(state) ? null : lateness.runnerUp;
 }
 
 const rememberPlayedIn = remembering<readonly Hit[], boolean>();
@@ -156,11 +161,7 @@ export function leaveOpening({ store }: Bench, { bars, endTick }: FreeOpening): 
 }
 
 /** Whether most of what was played fits no grid: the beats of the file are not those of the player. What was played in here had a click. */
-export function isOffTheCount({
-  lanes,
-  summaries,
-  pattern,
-}: Pick<BenchState, "lanes" | "summaries" | "pattern">): boolean {
+export function isOffTheCount({ lanes, summaries, pattern }: Told): boolean {
   let poor = 0;
   let all = 0;
   for (const { voiceId, hits } of lanes) {
