@@ -152,7 +152,7 @@ export const anyState: fc.Arbitrary<Pattern> = fc
 
 /** A state, and another one of the same take, at times only turned to the other side. */
 const pair = anyState.chain((from) =>
-  fc.tuple(fc.constant(from), fc.oneof({ weight: 6, arbitrary: anyState }, fc.constant(turnSides(from)))),
+  fc.tuple(fc.constant(from), fc.oneof({ weight: 2, arbitrary: anyState }, fc.constant(turnSides(from)))),
 );
 
 export interface DrawnEdit {
