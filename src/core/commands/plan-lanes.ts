@@ -29,19 +29,13 @@ export function lanesFor(
   const known = new Map(pattern.lanes.map((lane) => [lane.voiceId, lane]));
   // To study a long take keeps whoever waits for a moment: it is done only where a drum is new.
   const isStudied = [...byVoice.keys()].some((voiceId) => !known.has(voiceId));
-  const found = isStudied ? findGrids(pattern, byVoice, onProgress) : null;
+  const found = isStudied
+    ? studyVoices(byVoice, pattern.noteMap, buildTimeMaps(pattern), lateOf(pattern.lanes), onProgress).found
+    : null;
   return sortVoiceIds(pattern.noteMap, new Set([...byVoice.keys(), ...keptVoiceIds])).map((voiceId) => {
     const own = found?.get(voiceId);
     return known.get(voiceId) ?? { voiceId, treatment: own ? treatmentOnGrid(own) : DEFAULT_TREATMENT };
   });
-}
-
-function findGrids(
-  pattern: Pattern,
-  byVoice: ReturnType<typeof hitsByVoice>,
-  onProgress?: (share: number) => void,
-): ReadonlyMap<string, FoundGrid> {
-  return studyVoices(byVoice, pattern.noteMap, buildTimeMaps(pattern), lateOf(pattern.lanes), onProgress).found;
 }
 
 /** A treatment that is not on yet, set to a found grid and the voice's habit. */
