@@ -101,6 +101,16 @@ describe("a check of a shape", () => {
     expect(() => checkOf(treatment)).not.toThrow();
   });
 
+  it("looks at the names of fields", () => {
+    const named = checkOf({
+      type: "object",
+      propertyNames: { maxLength: 3 },
+      additionalProperties: { type: "integer" },
+    });
+    expect(named({ abc: 1 })).toBeNull();
+    expect(named({ abcd: 1 })).toEqual({ where: "", message: "must be at most 3 signs long" });
+  });
+
   it("counts signs and not halves of them", () => {
     const short = checkOf({ type: "string", maxLength: 2 });
     expect(short("🥁🥁")).toBeNull();

@@ -17,7 +17,7 @@ interface Schema {
 
 const KNOWN = new Set([
   ..."type nullable enum const anyOf oneOf discriminator $ref $defs $schema title description".split(" "),
-  ..."properties required additionalProperties minProperties maxProperties".split(" "),
+  ..."properties required additionalProperties propertyNames minProperties maxProperties".split(" "),
   ..."items minItems maxItems minLength maxLength pattern minimum maximum".split(" "),
 ]);
 
@@ -123,6 +123,7 @@ export function checkOf(schema: object): (value: unknown) => ShapeFault | null {
     const { required = [], minProperties = 0, maxProperties = Number.POSITIVE_INFINITY } = one;
     const others = isObject(one.additionalProperties) ? make(one.additionalProperties) : null;
     const allowsOthers = one.additionalProperties !== false;
+    const ofName = isObject(one.propertyNames) ? make({ type: "string", ...one.propertyNames }) : null;
     return (value, where) => {
       const whole = value as Record<string, unknown>;
       for (const name of required as readonly string[]) {
@@ -133,6 +134,8 @@ export function checkOf(schema: object): (value: unknown) => ShapeFault | null {
         // JSON has no undefined: such a field is not sent.
         if (whole[name] === undefined) continue;
         count++;
+        const misnamed = ofName?.(name, where);
+        if (misnamed) return misnamed;
         const check = checks.get(name) ?? others;
         if (!check) {
           if (!allowsOthers) return { where, message: `must not have ${name}` };

@@ -50,6 +50,12 @@ export class ServerProblem extends Error {
   }
 }
 
+/** Answers that will be the same however often we ask. */
+const REFUSALS: readonly number[] = [400, 413, 415, 422];
+
+export const isRefusal = (error: unknown): error is ServerProblem =>
+  error instanceof ServerProblem && REFUSALS.includes(error.status);
+
 /** The body of an answer, with its status. */
 interface Reading<Body> {
   readonly status: number;

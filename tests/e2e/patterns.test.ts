@@ -1,5 +1,5 @@
 import { strFromU8, unzipSync } from "fflate";
-import type { Page } from "playwright-core";
+import type { Page, Request, Route } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { isNoteOn, readMidiFile } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
@@ -153,20 +153,10 @@ describe("patterns", () => {
     await card(page).getByRole("heading", { name: "Slow zephyr" }).waitFor();
     await page.locator("button:focus", { hasText: "Slow zephyr" }).waitFor();
 
-    // It is kept, also what was said just before the page was left, and what it is of is still said.
-    let release = () => {};
-    const isLeft = new Promise<void>((resolve) => {
-      release = resolve;
-    });
-    // What is said now is not kept as quickly as it is said.
-    await page.route(
-      "**/api/patterns",
-      async (route) => {
-        await isLeft;
-        await route.abort();
-      },
-      { times: 1 },
-    );
+    // It is kept, also what was said just before the page was left and did not arrive, and what it is of is still said.
+    const isSetting = (request: Request) => request.method() === "PUT" && request.url().endsWith("/api/patterns");
+    const refuse = (route: Route) => (isSetting(route.request()) ? route.abort() : route.continue());
+    await page.route("**/api/patterns", refuse);
     for (const tag of ["Soon", "Late"]) {
       await card(page).getByRole("textbox", { name: "Add a tag" }).fill(tag);
       await page.keyboard.press("Enter");
@@ -174,8 +164,11 @@ describe("patterns", () => {
         .getByRole("button", { name: `Remove the tag ${tag.toLowerCase()}` })
         .waitFor();
     }
+    await page.getByText("The application does not answer.").waitFor();
+    await page.unroute("**/api/patterns", refuse);
+    const sent = page.waitForResponse((answer) => isSetting(answer.request()) && answer.ok());
     await page.reload();
-    release();
+    await sent;
     const words = page.getByRole("searchbox", { name: "Find a pattern by its words" });
     await words.fill("zigz");
     await page.waitForFunction(() => !document.body.textContent.includes("takes are still being cut"));

@@ -1,7 +1,7 @@
 import { MOST_ENTRIES } from "../../api/limits.ts";
 import type { Problem, StaleAnswer, VersionRequest } from "../../api/wire.ts";
 import type { LogEntry } from "../../core/document/index.ts";
-import { keepVersion, readLog, ServerProblem, saveEdits } from "../server-api.ts";
+import { isRefusal, keepVersion, readLog, ServerProblem, saveEdits } from "../server-api.ts";
 import { keepRefused, keepUnsaved } from "./unsaved.ts";
 
 export type SaveState =
@@ -40,8 +40,6 @@ export interface Settled {
 
 const FIRST_PAUSE_MS = 500;
 const LONGEST_PAUSE_MS = 15_000;
-/** Answers that will be the same however often we ask. */
-const REFUSALS: readonly number[] = [400, 413, 415, 422];
 
 /**
  * Sends log entries to the server in order, at once, one request at a time. Until the server has acknowledged them they are kept in
@@ -158,7 +156,7 @@ export class Autosave {
       this.#batchSize = MOST_ENTRIES;
       this.#keep();
     } catch (error) {
-      if (!(error instanceof ServerProblem) || !REFUSALS.includes(error.status)) throw error;
+      if (!isRefusal(error)) throw error;
       if (batch.length > 1) this.#batchSize = 1;
       else {
         const settled = this.#hooks.onRefused(batch[0]!, this.#waiting, this.#revision, error.problem);
@@ -171,7 +169,7 @@ export class Autosave {
     try {
       await keepVersion(this.#projectId, this.#conflicts[0]!);
     } catch (error) {
-      if (!(error instanceof ServerProblem) || !REFUSALS.includes(error.status)) throw error;
+      if (!isRefusal(error)) throw error;
       // Where the browser has no room either, this window goes on holding it, and trying.
       if (!keepRefused(this.#projectId, this.#conflicts[0]!, error.problem.message)) throw error;
       this.#hooks.onVersionRefused(this.#conflicts[0]!, error.problem);
