@@ -119,9 +119,9 @@ export function findLateness(voices: readonly VoiceOfTake[], maps: TimeMaps): La
       const share = Math.min(1, onsets.velocities[row]! / loudest);
       // Hot. All readings of a hit are near each other, mostly in one bar.
       for (let index = 0; index < latesMs.length; index++) {
-        const tick = onsets.ticks[row]! - latesMs[index]! / onsets.msPerTick[row]!;
-        usual[index]! += share * tables.at(HABITS[work], tick, meterMap);
-        unusual[index]! += share * tables.at(UNUSUAL, tick, meterMap);
+        tables.seek(onsets.ticks[row]! - latesMs[index]! / onsets.msPerTick[row]!, meterMap);
+        usual[index]! += share * tables.of(HABITS[work]);
+        unusual[index]! += share * tables.of(UNUSUAL);
       }
     }
     for (let index = 0; index < scores.length; index++) {
@@ -129,8 +129,10 @@ export function findLateness(voices: readonly VoiceOfTake[], maps: TimeMaps): La
     }
   }
   for (const { tick, msPerTick } of phraseStarts(parts)) {
-    for (let index = 0; index < latesMs.length; index++)
-      scores[index]! += tables.at(PHRASE_START, tick - latesMs[index]! / msPerTick, meterMap);
+    for (let index = 0; index < latesMs.length; index++) {
+      tables.seek(tick - latesMs[index]! / msPerTick, meterMap);
+      scores[index]! += tables.of(PHRASE_START);
+    }
   }
   const readings = latesMs.map((lateMs, index) => ({ lateMs, score: scores[index]! }));
   const saysBars = parts.some(({ work }) => work === "kick" || work === "backBeat");
@@ -269,6 +271,7 @@ class Tables {
   readonly #byBar = new Map<string, Map<Habit, Float64Array>>();
   #bar: Bar | null = null;
   #tables = new Map<Habit, Float64Array>();
+  #bin = 0;
 
   constructor(ppq: number, spreadTicks: number) {
     this.#ppq = ppq;
@@ -276,25 +279,31 @@ class Tables {
     this.#binTicks = ppq / BINS_PER_QUARTER;
   }
 
-  at(habit: Habit, tick: number, meterMap: MeterMap): number {
+  /** Goes to a place of a bar, of which several habits may be asked. */
+  seek(tick: number, meterMap: MeterMap): void {
     // What is before the start was meant for the bar line there, or for a bar that was not recorded.
-    let bar = this.#bar;
-    if (!bar || tick < bar.startTick || tick >= bar.endTick) {
-      bar = barAt(meterMap, tick);
-      this.#bar = bar;
-      const { meter, startTick, endTick } = bar;
-      const sort = `${meter.numerator}/${meter.denominator} ${endTick - startTick}`;
-      const known = this.#byBar.get(sort);
-      this.#tables = known ?? new Map();
-      if (!known) this.#byBar.set(sort, this.#tables);
-    }
+    if (!this.#bar || tick < this.#bar.startTick || tick >= this.#bar.endTick) this.#enter(barAt(meterMap, tick));
+    this.#bin = Math.floor((tick - this.#bar!.startTick) / this.#binTicks);
+  }
+
+  #enter(bar: Bar): void {
+    this.#bar = bar;
+    const { meter, startTick, endTick } = bar;
+    const sort = `${meter.numerator}/${meter.denominator} ${endTick - startTick}`;
+    const known = this.#byBar.get(sort);
+    this.#tables = known ?? new Map();
+    if (!known) this.#byBar.set(sort, this.#tables);
+  }
+
+  /** How likely a hit of a habit is at the place that was gone to. */
+  of(habit: Habit): number {
     let table = this.#tables.get(habit);
     if (!table) {
-      table = tableOf(habit, bar, this.#ppq, this.#spreadTicks, this.#binTicks);
+      table = tableOf(habit, this.#bar!, this.#ppq, this.#spreadTicks, this.#binTicks);
       this.#tables.set(habit, table);
     }
-    const bin = Math.floor((tick - bar.startTick) / this.#binTicks);
-    return table[((bin % table.length) + table.length) % table.length]!;
+    const bin = this.#bin;
+    return bin >= 0 && bin < table.length ? table[bin]! : table[((bin % table.length) + table.length) % table.length]!;
   }
 }
 

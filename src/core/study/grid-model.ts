@@ -1,7 +1,7 @@
 import { type Grid, type GridStretch, gridStepTicks, isSameGrid } from "../time/index.ts";
 import { median, summarizeDrifts } from "../timing/drift.ts";
 import { BarSlots, type Levels, levelsOf } from "./bar-slots.ts";
-import type { Onsets } from "./onsets.ts";
+import { type Onsets, stepMsOf } from "./onsets.ts";
 
 // How likely a voice is to have been played on a grid. Each candidate says: a hit is on a slot, off by the voice's habit and a
 // normal spread, or (rarely) anywhere in the bar. Its slots fall into levels (quarters, the eighths between, the sixteenths
@@ -32,11 +32,13 @@ const LOOSEST_MS = 40;
 const LOOSEST_OF_STEP = 0.3;
 /**
  * Who plays sixteenths plays some of them on eighths. A grid on which nearly all hits are beside those is likely a step off, and
- * does not gain by its few slots: hits are expected on any of them alike.
+ * does not gain by its few slots: hits are expected on any of them alike. But some drums are played between the others throughout, as
+ * the snare of a blast: however many hits there are, they cost no more than the price.
  */
-const MOST_FINEST_SHARE = 0.85;
+const MOST_BESIDE_SHARE = 0.85;
+const BESIDE_PRICE = 20;
 /** Nobody sits farther than this off the line, or off how late the take is. */
-const FARTHEST_HABIT_MS = 70;
+const FARTHEST_HABIT_MS = 45;
 /** Dotted steps that do not fill a bar are counted from its line: what is beside all of them is on other steps. */
 const FARTHEST_HABIT_UNEVEN_MS = 35;
 const RARE_FINEST_SHARE = 0.12;
@@ -90,7 +92,7 @@ export function fitGrid(grid: Grid, onsets: Onsets, ppq: number, known: KnownOfT
     }
     if (!isSettled) meanDriftMs = median(driftsMs);
   }
-  const ownSpreadMs = summarizeDrifts(driftsMs).spreadMs;
+  const ownSpreadMs = summarizeDrifts(driftsMs, stepMsOf(onsets)).spreadMs;
   const { worthHits } = known;
   const seenMs = Math.sqrt((count * ownSpreadMs ** 2 + worthHits * known.spreadMs ** 2) / (count + worthHits));
   const stepMs = finder.stepTicks * (msPerTick[0] ?? 1);
@@ -101,9 +103,9 @@ export function fitGrid(grid: Grid, onsets: Onsets, ppq: number, known: KnownOfT
   // Triplets and quintuplets that no other voice plays are a wonder at any length.
   const isTuplet = grid.family === "triplet" || grid.family === "quintuplet";
   const isWonder = isTuplet && known.isSeen && !isPlayed;
-  const densityOfLevel = densities(hitsOfLevel, levels, isWonder ? ppq : ppq / 4, ppq);
+  const densityOfLevel = hitsOfLevel.map((hits, level) => hits / count / Math.max(1, levels.slotsOfLevel[level]!));
   const model = { grid, lateMs, meanDriftMs, spreadMs, ownSpreadMs, levels, densityOfLevel };
-  let score = 0;
+  let score = -priceOfBeside(hitsOfLevel, levels, isWonder ? ppq : ppq / 4, ppq);
   if (isSettled) {
     // Every hit is on the slot that it was found on last.
     for (let row = 0; row < count; row++) {
@@ -156,27 +158,34 @@ function priceOfSpread(spreadMs: number, known: KnownOfTake): number {
   return known.worthHits * (Math.log(ratio) + (ratio ** -2 - 1) / 2);
 }
 
-/** The share of hits on one slot of each level. @param longestStep on which hits that are beside all longer ones are a wonder, in ticks */
-function densities(
+/**
+ * What it costs that nearly all hits are beside the plainer slots: as if they were expected on those as well.
+ * @param longestStep on which hits that are beside all longer ones are a wonder, in ticks
+ */
+function priceOfBeside(
   hitsOfLevel: Float64Array,
   { slotsOfLevel, stepOfLevel }: Levels,
   longestStep: number,
   ppq: number,
-): Float64Array {
+): number {
   const count = hitsOfLevel.reduce((sum, hits) => sum + hits, 0);
-  const lonely = hitsOfLevel.findIndex(
-    (hits, level) => stepOfLevel[level]! <= longestStep && hits > MOST_FINEST_SHARE * count,
-  );
   let [hitsDown, slotsDown] = [0, 0];
-  for (let level = 0; level <= lonely; level++) {
-    hitsDown += hitsOfLevel[level]!;
-    slotsDown += slotsOfLevel[level]!;
+  let price = 0;
+  let ofLevels = 0;
+  for (let level = 0; level < hitsOfLevel.length; level++) {
+    const [hits, slots] = [hitsOfLevel[level]!, slotsOfLevel[level]!];
+    const isBeside = stepOfLevel[level]! <= longestStep && hitsDown < (1 - MOST_BESIDE_SHARE) * count;
+    hitsDown += hits;
+    slotsDown += slots;
+    if (hits === 0) continue;
+    ofLevels += hits * Math.log(hits / Math.max(1, slots));
+    if (!isBeside) continue;
+    // What is only ever beside the beat is no likelier on triplets since there are fewer of them.
+    const expectedOn = Math.max(2, slotsDown, stepOfLevel[0]! / (ppq / 4));
+    const ofFewer = ofLevels - hitsDown * Math.log(hitsDown / (expectedOn / 2));
+    price = Math.max(0, ofFewer) + Math.min(BESIDE_PRICE, hitsDown * Math.LN2);
   }
-  // What is only ever beside the beat is no likelier on triplets since there are fewer of them.
-  slotsDown = Math.max(slotsDown, stepOfLevel[0]! / (ppq / 4));
-  return hitsOfLevel.map((hits, level) =>
-    level <= lonely ? hitsDown / count / Math.max(1, slotsDown) : hits / count / Math.max(1, slotsOfLevel[level]!),
-  );
+  return price;
 }
 
 /**
@@ -206,9 +215,10 @@ const SAME_HABIT_MS = 2;
 export function handOutside(
   { grid, meanDriftMs, spreadMs }: GridModel,
   stretches: readonly GridStretch[],
-  { ticks, inBarTicks, barTicks, msPerTick }: Onsets,
+  onsets: Onsets,
   ppq: number,
 ): Hand {
+  const { ticks, inBarTicks, barTicks, msPerTick } = onsets;
   const finder = new BarSlots(grid, ppq);
   const driftsMs: number[] = [];
   let at = 0;
@@ -220,7 +230,7 @@ export function handOutside(
     driftsMs.push((centred - finder.slot) * msPerTick[row]!);
   }
   if (2 * driftsMs.length < ticks.length) return { meanDriftMs, spreadMs };
-  const own = summarizeDrifts(driftsMs);
+  const own = summarizeDrifts(driftsMs, stepMsOf(onsets));
   const { worthHits, spreadMs: usualMs } = USUAL_PLAYER;
   const squares = driftsMs.length * own.spreadMs ** 2 + worthHits * usualMs ** 2;
   return {

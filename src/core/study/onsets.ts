@@ -19,7 +19,26 @@ export interface Onsets {
   readonly msPerTick: Float64Array;
   /** 1 to 127. */
   readonly velocities: Float64Array;
+  /** All of them were recorded on multiples of so many ticks, as a coarse file has them. */
+  readonly stepTicks: number;
 }
+
+/** No file is so coarse that a step of its own is more than this, in quarters: what is on wider ones was not played. */
+const COARSEST_QUARTERS = 1 / 48;
+
+/** The largest step of which all ticks are multiples. */
+function stepOf(ticks: Float64Array, ppq: number): number {
+  let step = 0;
+  for (const tick of ticks) {
+    for (let rest = tick; rest !== 0; ) [step, rest] = [rest, step % rest];
+    // Hot: of most files a few hits tell that there is none.
+    if (step <= 1) return 1;
+  }
+  return Math.min(step, ppq * COARSEST_QUARTERS);
+}
+
+/** The same in ms, at the tempo of the first. */
+export const stepMsOf = ({ stepTicks, msPerTick }: Onsets): number => stepTicks * (msPerTick[0] ?? 1);
 
 /** The hits of a voice that say something of its grid, without echoes. @param lateMs how late the whole take came in */
 export function collectOnsets(hits: readonly Hit[], { meterMap, tempoMap }: TimeMaps, lateMs = 0): Onsets {
@@ -58,7 +77,14 @@ export function collectOnsets(hits: readonly Hit[], { meterMap, tempoMap }: Time
     inBarTicks[index] = tick - bar.startTick;
     barTicks[index] = bar.endTick - bar.startTick;
   }
-  return { ticks: keptTicks, inBarTicks, barTicks, msPerTick, velocities: keptVelocities };
+  return {
+    ticks: keptTicks,
+    inBarTicks,
+    barTicks,
+    msPerTick,
+    velocities: keptVelocities,
+    stepTicks: stepOf(ticks, meterMap.ppq),
+  };
 }
 
 /** A run of so many hits shows every place in the bar that they take turns on. */
@@ -106,5 +132,6 @@ export function someOnsets(onsets: Onsets, rows: ArrayLike<number>): Onsets {
     barTicks: pick(onsets.barTicks),
     msPerTick: pick(onsets.msPerTick),
     velocities: pick(onsets.velocities),
+    stepTicks: onsets.stepTicks,
   };
 }

@@ -5,7 +5,7 @@ import { BarSlots } from "./bar-slots.ts";
 import type { PlayedFills } from "./find-fills.ts";
 import type { FoundGrid } from "./find-grid.ts";
 import { type KnownOfTake, sureness } from "./grid-model.ts";
-import { type Onsets, someOnsets } from "./onsets.ts";
+import { type Onsets, someOnsets, stepMsOf } from "./onsets.ts";
 
 // A voice of a few hits, some of which belong to fills of the take: those say nothing of what it follows elsewhere.
 
@@ -67,7 +67,7 @@ export function asTakePlays(
   });
   // A stroke beside the steps says nothing of how steadily it is played.
   const nearMs = driftsMs.filter((driftMs) => Math.abs(driftMs - lateMs) < FAR_SPREADS * spreadMs);
-  const own = nearMs.length > 0 ? summarizeDrifts(nearMs) : { meanMs: lateMs, spreadMs };
+  const own = nearMs.length > 0 ? summarizeDrifts(nearMs, stepMsOf(onsets)) : { meanMs: lateMs, spreadMs };
   const count = nearMs.length;
   const isOnSlot = (driftMs: number) => Math.abs(driftMs - lateMs) <= ON_SLOT_SPREADS * spreadMs;
   return {

@@ -4,9 +4,17 @@ import { GENERAL_MIDI } from "../notemap/index.ts";
 import { studyVoices } from "../study/index.ts";
 import { buildTimeMaps } from "../time/index.ts";
 import { treat } from "../treat.ts";
-import { hitAt, MS_PER_TICK } from "./patterns.ts";
+import { hitAt } from "./patterns.ts";
 
-const maps = buildTimeMaps({ ppq: 480, meters: [], tempos: [] });
+/** How a part is played and recorded, where it matters. */
+interface Recording {
+  readonly bpm: number;
+  /** A coarse file has hits on multiples of so many ticks. */
+  readonly stepTicks: number;
+}
+
+const mapsAt = (bpm: number) =>
+  buildTimeMaps({ ppq: 480, meters: [], tempos: [{ tick: 0, usPerQuarter: Math.round(60_000_000 / bpm) }] });
 
 /** A stroke as it was meant. */
 export interface Meant {
@@ -15,13 +23,17 @@ export interface Meant {
 }
 
 /** Plays a part some ms late, each stroke up to some ms off, and says which hits are put elsewhere than they were meant. */
-export function putOnSlots(meant: readonly Meant[], lateMs: number, offsMs: readonly number[]) {
+export function putOnSlots(
+  meant: readonly Meant[],
+  lateMs: number,
+  offsMs: readonly number[],
+  { bpm, stepTicks }: Recording = { bpm: 120, stepTicks: 1 },
+) {
+  const maps = mapsAt(bpm);
   const played = meant.map(({ tick, voiceId }, index) => {
     const offMs = lateMs + offsMs[(index * 7919) % offsMs.length]!;
-    return {
-      meant: tick,
-      hit: hitAt(Math.max(0, Math.round(tick + offMs / MS_PER_TICK)), { id: `${index}`, voiceId }),
-    };
+    const steps = (tick + (offMs * 480 * bpm) / 60_000) / stepTicks;
+    return { meant: tick, hit: hitAt(Math.max(0, Math.round(steps) * stepTicks), { id: `${index}`, voiceId }) };
   });
   const lengthTicks = 1920 + Math.max(...meant.map(({ tick }) => tick));
   const byVoice = new Map<string, readonly Hit[]>();

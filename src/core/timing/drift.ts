@@ -9,14 +9,33 @@ export interface DriftSummary {
 /**
  * Sums up drifts so that a few strays (flams, double triggers, a wrong slot) do not count.
  * @param driftsMs late is positive
+ * @param stepMs how far apart the places are on which they can be, as a coarse file has them; 0 for anywhere
  * @returns the median, and 1.4826 · the median distance from it, which for bell-shaped drifts is the standard deviation
  */
-export function summarizeDrifts(driftsMs: ArrayLike<number>): DriftSummary {
+export function summarizeDrifts(driftsMs: ArrayLike<number>, stepMs = 0): DriftSummary {
   if (driftsMs.length === 0) return { meanMs: 0, spreadMs: 0 };
   const meanMs = median(driftsMs);
   const distances = new Float64Array(driftsMs.length);
   for (let row = 0; row < distances.length; row++) distances[row] = Math.abs(driftsMs[row]! - meanMs);
-  return { meanMs, spreadMs: 1.4826 * median(distances) };
+  const middleMs = median(distances);
+  // Of a steady hand most are on one place or beside it: the middle distance is none or a whole step, whatever the others are.
+  const isOfSteps = middleMs < 1.5 * stepMs;
+  return { meanMs, spreadMs: isOfSteps ? rootOfSquares(distances, STRAY * (middleMs + stepMs)) : 1.4826 * middleMs };
+}
+
+/** Farther off than so many middle distances, each a step more than it seems, are strays. */
+const STRAY = 2.5;
+
+/** The standard deviation by the distances up to some limit. */
+function rootOfSquares(distances: Float64Array, limit: number): number {
+  let squares = 0;
+  let count = 0;
+  for (const distance of distances) {
+    if (distance > limit) continue;
+    squares += distance * distance;
+    count++;
+  }
+  return Math.sqrt(squares / count);
 }
 
 /**
