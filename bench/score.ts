@@ -3,6 +3,7 @@
 import { writeFileSync } from "node:fs";
 import { ROLES, type Role } from "../src/core/document/index.ts";
 import { makeStudies, TIGHTNESSES, type Tightness } from "../src/standin/studies.ts";
+import { drawnTable, scoreAllDrawn } from "./drawn/drawn-table.ts";
 import { percent, type Score, type StudyScore, scoreStudies, sumScores } from "./scoring.ts";
 import { type GrooveScore, scoreGrooves } from "./scoring-grooves.ts";
 import { scoreKnocks } from "./scoring-knocks.ts";
@@ -150,7 +151,7 @@ else {
     "docs/accuracy.md",
     `# Accuracy
 
-Written by \`npm run score\`. Two generators that share nothing but the notes of a drum kit make the takes.
+Written by \`npm run score\`. Three generators make the takes, each with parts and a player of its own.
 
 ## Parts that were written out
 
@@ -159,6 +160,10 @@ ${writtenTables(scoreAllWritten())}
 ${countTable(scoreCounts())}
 
 ${openingTable(scoreOpenings(1))}
+
+## Parts that were drawn by chance
+
+${drawnTable(scoreAllDrawn())}
 
 ## Parts that were made up
 

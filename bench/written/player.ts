@@ -78,7 +78,8 @@ const DRUMS: Readonly<Record<string, { readonly limb: "right" | "left" | "foot" 
 const DRUM_STATUS = 0x99;
 const NOTE_MS = 35;
 
-interface Note {
+/** What is struck, with what it was meant to be. */
+export interface Note {
   readonly ms: number;
   readonly note: number;
   readonly velocity: number;
@@ -255,8 +256,9 @@ function faults(
   return notes;
 }
 
-function written(
-  part: WrittenPart,
+/** The file of a take that is played, with the truth of it. */
+export function written(
+  part: Pick<WrittenPart, "bars">,
   { bpm, ppq, otherInstruments }: Manner,
   notes: readonly Note[],
   leadQuarters: number,

@@ -313,6 +313,8 @@ export function mainGrid(
   if (2 * told <= all) return null;
   if (2 * hitsOn(({ family }) => family === "triplet") > told) return { family: "triplet", denominator: 8 };
   const swung = voices.find(({ grid }) => (grid.swingPercent ?? STRAIGHT_PERCENT) !== STRAIGHT_PERCENT)?.grid;
-  if (swung && 2 * hitsOn((grid) => isSameGrid(grid, swung)) > told) return swung;
+  // Hats in eighths say nothing of how sixteenths swing.
+  const saysNothing = (grid: Grid) => grid.family === "straight" && grid.denominator < (swung?.denominator ?? 0);
+  if (swung && 2 * hitsOn((grid) => isSameGrid(grid, swung)) > told - hitsOn(saysNothing)) return swung;
   return { family: "straight", denominator: 16 };
 }

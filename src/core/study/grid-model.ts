@@ -39,8 +39,8 @@ const MOST_BESIDE_SHARE = 0.85;
 const BESIDE_PRICE = 20;
 /** Nobody sits farther than this off the line, or off how late the take is. */
 const FARTHEST_HABIT_MS = 45;
-/** Dotted steps that do not fill a bar are counted from its line: what is beside all of them is on other steps. */
-const FARTHEST_HABIT_UNEVEN_MS = 35;
+/** Dotted steps are few: what is beside all of them is on other steps. */
+const FARTHEST_HABIT_DOTTED_MS = 35;
 const RARE_FINEST_SHARE = 0.12;
 const RARE_PRICE = 6;
 /** A grid is played only if at least this share of the hits is on slots that no coarser grid has. */
@@ -122,7 +122,7 @@ export function fitGrid(grid: Grid, onsets: Onsets, ppq: number, known: KnownOfT
   score -= priceOfSpread(spreadMs, known);
   // A voice that never plays on the beat is off it, not late by half a step.
   const goesAcross = grid.family === "dotted" && !levels.isEven;
-  const farthestMs = goesAcross ? FARTHEST_HABIT_UNEVEN_MS : FARTHEST_HABIT_MS;
+  const farthestMs = grid.family === "dotted" ? FARTHEST_HABIT_DOTTED_MS : FARTHEST_HABIT_MS;
   if (Math.abs(meanDriftMs - lateMs) > farthestMs) score = Number.NEGATIVE_INFINITY;
   if (goesAcross && !hasPlaces(FEWEST_ACROSS, onsets, driftsMs, finder.stepTicks)) score = Number.NEGATIVE_INFINITY;
   if (levels.slotsOfLevel.length > 2) {
