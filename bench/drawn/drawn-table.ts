@@ -1,5 +1,6 @@
 import { percent } from "../scoring.ts";
-import { CAUSES, scoreWritten, type WrittenScore } from "../written/score-written.ts";
+import { CAUSES, scoreWritten } from "../written/score-written.ts";
+import { both, causeOf, type ScoredTake, sum } from "../written/written-tables.ts";
 import { DRAWN_HANDS, type DrawnHand, playDrawn } from "./play-drawn.ts";
 import { STYLES } from "./styles.ts";
 
@@ -8,11 +9,6 @@ const OF_EACH = 5;
 /** Takes from this number on are set aside: they are scored, and not looked at while working. */
 const FIRST_ASIDE = 100 * STYLES.length;
 
-interface Scored {
-  readonly score: WrittenScore;
-  readonly isSetAside: boolean;
-}
-
 const HAND_NAMES: Readonly<Record<DrawnHand, string>> = {
   tight: "tight, ± 4 ms",
   normal: "normal, ± 9 ms",
@@ -20,7 +16,7 @@ const HAND_NAMES: Readonly<Record<DrawnHand, string>> = {
 };
 
 /** Draws, plays and scores takes of all styles by all hands. */
-export function scoreAllDrawn(ofEach = OF_EACH): readonly Scored[] {
+export function scoreAllDrawn(ofEach = OF_EACH): readonly ScoredTake[] {
   const count = ofEach * STYLES.length;
   const numbers = Array.from({ length: count }, (_, number) => number);
   return [...numbers, ...numbers.map((number) => FIRST_ASIDE + number)].flatMap((number) =>
@@ -28,24 +24,14 @@ export function scoreAllDrawn(ofEach = OF_EACH): readonly Scored[] {
   );
 }
 
-type Counts = "hits" | "onSlot" | "graces" | "gracesKept" | "far" | "farFlagged" | "flagged" | "realLost";
-
 /** What is said of the drawn parts in docs/accuracy.md. */
-export function drawnTable(all: readonly Scored[]): string {
-  const sum = (list: readonly Scored[], part: Counts) => list.reduce((total, { score }) => total + score[part], 0);
-  const both = (list: readonly Scored[], part: Counts, of: Counts) =>
-    [false, true]
-      .map((isSetAside) => list.filter((one) => one.isSetAside === isSetAside))
-      .map((share) => percent(sum(share, part), sum(share, of)))
-      .join(" | ");
-  const row = (name: string, list: readonly Scored[]) =>
+export function drawnTable(all: readonly ScoredTake[]): string {
+  const row = (name: string, list: readonly ScoredTake[]) =>
     `| ${name} | ${list.length} | ${both(list, "onSlot", "hits")} | ${both(list, "gracesKept", "graces")} | ${both(list, "farFlagged", "far")} | ${both(list, "flagged", "hits")} |`;
   const worked = all.filter(({ isSetAside }) => !isSetAside);
-  const causes = CAUSES.map(
-    (cause) => [cause, worked.reduce((total, { score }) => total + (score.causes[cause] ?? 0), 0)] as const,
-  ).filter(([, hits]) => hits > 0);
+  const causes = CAUSES.map((cause) => [cause, causeOf(worked, cause)] as const).filter(([, hits]) => hits > 0);
   const styles = STYLES.map(({ name }) => [name, all.filter(({ score }) => score.title === name)] as const);
-  const wrongShare = (list: readonly Scored[]) => 1 - sum(list, "onSlot") / Math.max(1, sum(list, "hits"));
+  const wrongShare = (list: readonly ScoredTake[]) => 1 - sum(list, "onSlot") / Math.max(1, sum(list, "hits"));
   const worst = styles.toSorted(([, one], [, other]) => wrongShare(other) - wrongShare(one)).slice(0, 5);
   const half = all.length / 2;
   return `${all.length} takes of ${STYLES.length} styles, ${sum(all, "hits").toLocaleString("en")} hits: what is played is drawn by chance from what each

@@ -15,10 +15,14 @@ const HAND_NAMES: Readonly<Record<Hand, string>> = {
   sequenced: "typed in, some ahead as a whole",
 };
 
-interface Scored {
+/** A take as it was scored. */
+export interface ScoredTake {
   readonly score: WrittenScore;
-  readonly guesses: GuessScore;
   readonly isSetAside: boolean;
+}
+
+interface Scored extends ScoredTake {
+  readonly guesses: GuessScore;
 }
 
 /**
@@ -40,19 +44,25 @@ export function scoreAllWritten(
 
 type Counts = { [Key in keyof WrittenScore]: WrittenScore[Key] extends number ? Key : never }[keyof WrittenScore];
 
+export const sum = (list: readonly ScoredTake[], part: Counts) =>
+  list.reduce((total, { score }) => total + score[part], 0);
+
+/** How many of one thing are another: a cell for those that were looked at, and one for those set aside. */
+export const both = (list: readonly ScoredTake[], part: Counts, of: Counts) =>
+  [false, true]
+    .map((isSetAside) => list.filter((one) => one.isSetAside === isSetAside))
+    .map((share) => percent(sum(share, part), sum(share, of)))
+    .join(" | ");
+
+/** How many hits of some takes are wrong for a cause. */
+export const causeOf = (list: readonly ScoredTake[], cause: (typeof CAUSES)[number]) =>
+  list.reduce((total, { score }) => total + (score.causes[cause] ?? 0), 0);
+
 /** What is said of the written parts in docs/accuracy.md. */
 export function writtenTables(all: readonly Scored[]): string {
-  const sum = (list: readonly Scored[], part: Counts) => list.reduce((total, { score }) => total + score[part], 0);
-  const both = (list: readonly Scored[], part: Counts, of: Counts) =>
-    [false, true]
-      .map((isSetAside) => list.filter((one) => one.isSetAside === isSetAside))
-      .map((share) => percent(sum(share, part), sum(share, of)))
-      .join(" | ");
   const handRow = (name: string, list: readonly Scored[]) =>
     `| ${name} | ${list.length} | ${both(list, "onSlot", "hits")} | ${both(list, "rollsOnSlot", "rolls")} | ${both(list, "gracesKept", "graces")} |`;
   const worked = all.filter(({ isSetAside }) => !isSetAside);
-  const causeOf = (list: readonly Scored[], cause: (typeof CAUSES)[number]) =>
-    list.reduce((total, { score }) => total + (score.causes[cause] ?? 0), 0);
   const late = all.filter(({ score }) => score.hand !== "sequenced" && score.latencyMs !== 0);
   const onTime = all.filter(({ score }) => score.hand !== "sequenced" && score.latencyMs === 0);
   const isToldWithin = ({ score }: Scored, ms: number) =>
