@@ -11,8 +11,9 @@ export interface FoundBars {
 /** What a beat is written as: a dotted quarter if it is made of three, as in 6/8. */
 export type BeatUnit = "eighth" | "quarter" | "dotted";
 
-/** Beats faster than this are read as eighths, as in 7/8. */
+/** Faster beats than this are read as eighths where a bar has so many of them, as in 7/8; four of them are a fast four. */
 const FASTEST_QUARTER_MS = 330;
+const FEWEST_EIGHTHS = 5;
 
 const BAR_LENGTHS = [4, 3, 2, 5, 6, 7] as const;
 /** Four is what most music in straight beats is in: others must fit better by this. */
@@ -41,7 +42,8 @@ export function findBars(beatsMs: Float64Array, strokes: Strokes): FoundBars {
   // In two, four fits as well, and is what is meant in straight beats; a bar of 6/8 has two.
   const beatsPerBar = best.length === 2 && !isCompound ? 4 : best.length;
   const meanMs = (beatsMs.at(-1)! - beatsMs[0]!) / (beatsMs.length - 1);
-  const beatUnit = isCompound ? "dotted" : meanMs < FASTEST_QUARTER_MS ? "eighth" : "quarter";
+  const areEighths = meanMs < FASTEST_QUARTER_MS && beatsPerBar >= FEWEST_EIGHTHS;
+  const beatUnit = isCompound ? "dotted" : areEighths ? "eighth" : "quarter";
   return { beatsPerBar, firstDownbeat: findFirst(beatsMs, strokes, beatsPerBar), beatUnit };
 }
 

@@ -2,7 +2,7 @@ import type { Strokes } from "./strokes.ts";
 
 /** Beats are sought on a raster of this; where they are exactly is found afterwards. */
 const FRAME_MS = 10;
-const SHORTEST_BEAT_MS = 300;
+const SHORTEST_BEAT_MS = 265;
 const LONGEST_BEAT_MS = 1150;
 /** From one beat to the next, the tempo changes by no more than this. */
 const MOST_CHANGE = 0.16;

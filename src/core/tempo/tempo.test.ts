@@ -73,7 +73,7 @@ describe("the beats of a take", () => {
     expect(beats.some((ms, beat) => beat % 4 === 0 && Math.abs(ms - first) < 20)).toBe(true);
   });
 
-  it.each([57, 63, 148, 172])("are neither halved nor doubled: %i bpm in eighths", (bpm) => {
+  it.each([57, 63, 148, 172, 188])("are neither halved nor doubled: %i bpm in eighths", (bpm) => {
     const study = studyTempo(beatTake(swaying(64, 60_000 / bpm, 0.02)));
     expect(study.bpm / bpm).toBeCloseTo(1, 1);
     expect(study).toMatchObject({ beatsPerBar: 4, beatUnit: "quarter" });
@@ -201,9 +201,21 @@ describe("the beats of a take", () => {
     const pattern = beatTake(swaying(64, 620, 0.02));
     const halves = studyTempo(pattern, { periodMs: 310 });
     expect(halves.bpm / studyTempo(pattern).bpm).toBeCloseTo(2, 1);
-    expect(halves.beatUnit).toBe("eighth");
+    expect(halves).toMatchObject({ beatsPerBar: 4, beatUnit: "quarter" });
     expect(periodOfTaps([0, 500, 1010, 1490, 2000])).toBe(510);
     expect(periodOfTaps([0, 500])).toBeUndefined();
+  });
+
+  it("are eighths where a bar has seven that are so fast", () => {
+    const drums = [["kick", "main"], [], ["snare", "centre"], [], ["kick", "main"], ["snare", "centre"], []] as const;
+    const hits = Array.from({ length: 16 * 7 }, (_, beat) => {
+      const [voiceId, articulationId] = drums[beat % 7]!;
+      const tick = tickOf(900 + 290 * beat);
+      const hat = hitAt(tick, { id: `h${beat}`, voiceId: "hat", articulationId: "closed", recordedVelocity: 60 });
+      return voiceId ? [hat, hitAt(tick, { id: `${beat}`, voiceId, articulationId, recordedVelocity: 110 })] : [hat];
+    }).flat();
+    const study = studyTempo(patternOf(hits, { lengthTicks: tickOf(40_000) }), { periodMs: 290 });
+    expect(study).toMatchObject({ beatsPerBar: 7, beatUnit: "eighth" });
   });
 
   it("are moved where a person has put them, and bars are counted as they are told to be", () => {
