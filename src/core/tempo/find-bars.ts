@@ -14,6 +14,8 @@ export type BeatUnit = "eighth" | "quarter" | "dotted";
 /** Faster beats than this are read as eighths where a bar has so many of them, as in 7/8; four of them are a fast four. */
 const FASTEST_QUARTER_MS = 330;
 const FEWEST_EIGHTHS = 5;
+/** Three eighths in less than this nobody counts as a beat. */
+const SHORTEST_DOTTED_MS = 375;
 
 const BAR_LENGTHS = [4, 3, 2, 5, 6, 7] as const;
 /** Four is what most music in straight beats is in: others must fit better by this. */
@@ -30,7 +32,8 @@ const PARTS_KEPT = 4;
  * @param beatsMs ascending
  */
 export function findBars(beatsMs: Float64Array, strokes: Strokes): FoundBars {
-  const isCompound = areBeatsOfThree(beatsMs, strokes);
+  const meanMs = (beatsMs.at(-1)! - beatsMs[0]!) / (beatsMs.length - 1);
+  const isCompound = meanMs >= SHORTEST_DOTTED_MS && areBeatsOfThree(beatsMs, strokes);
   const features = describeBeats(beatsMs, strokes);
   let best = { length: 4, fit: Number.NEGATIVE_INFINITY };
   for (const length of BAR_LENGTHS) {
@@ -41,7 +44,6 @@ export function findBars(beatsMs: Float64Array, strokes: Strokes): FoundBars {
   }
   // In two, four fits as well, and is what is meant in straight beats; a bar of 6/8 has two.
   const beatsPerBar = best.length === 2 && !isCompound ? 4 : best.length;
-  const meanMs = (beatsMs.at(-1)! - beatsMs[0]!) / (beatsMs.length - 1);
   const areEighths = meanMs < FASTEST_QUARTER_MS && beatsPerBar >= FEWEST_EIGHTHS;
   const beatUnit = isCompound ? "dotted" : areEighths ? "eighth" : "quarter";
   return { beatsPerBar, firstDownbeat: findFirst(beatsMs, strokes, beatsPerBar), beatUnit };

@@ -5,6 +5,6 @@ export const GRID_GROUPS = GRID_FAMILIES.map((family) =>
   GRID_CHOICES.filter((one) => one.family === family).map((one) => ({ id: formatGrid(one), name: gridName(one) })),
 );
 
-/** `1/16`, `1/8T`, `1/8Q`, `1/8 dot`: where there is no room for its name. */
+/** `1/16`, `1/8T`, `1/8Q`, `1/8D`: where there is no room for its name. */
 export const gridSign = ({ family, denominator }: Grid) =>
-  `1/${denominator}${family === "straight" ? "" : family === "dotted" ? " dot" : family[0]!.toUpperCase()}`;
+  `1/${denominator}${family === "straight" ? "" : family[0]!.toUpperCase()}`;
