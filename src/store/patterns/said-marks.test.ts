@@ -94,6 +94,24 @@ describe("what is said of a pattern", () => {
     expect(unsentMarks()).toEqual([]);
   });
 
+  it("keeps no other from going where it is not taken", async () => {
+    answers = ["nothing", "nothing"];
+    await expect(sendMarks(markOf("a"))).rejects.toBeInstanceOf(ServerProblem);
+    await expect(sendMarks(markOf("a", "first"))).rejects.toBeInstanceOf(ServerProblem);
+    answers = [500];
+    await expect(sendMarks(markOf("b"))).rejects.toBeInstanceOf(ServerProblem);
+    expect(arrived).toEqual([markOf("b")]);
+    expect(unsentMarks()).toEqual([markOf("a", "first")]);
+  });
+
+  it("is refused by the server, and not passed over, where it is too long to be kept", async () => {
+    answers = [400];
+    const long = { ...markOf("a"), name: "x".repeat(5000) };
+    await expect(sendMarks(long)).rejects.toBeInstanceOf(ServerProblem);
+    expect(answers).toEqual([]);
+    expect(stored.size).toBe(0);
+  });
+
   it("takes the place of what the list has of the same pattern, and nothing stays of a blank one", () => {
     const list = [markOf("a", "old"), markOf("b", "old")];
     expect(withSaid(list, [markOf("a", "new")])).toEqual([markOf("b", "old"), markOf("a", "new")]);

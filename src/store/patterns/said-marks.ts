@@ -31,26 +31,40 @@ let sending: Promise<unknown> = Promise.resolve();
  * @throws ServerProblem of the first that the server did not take. What it refuses is forgotten; what did not arrive stays.
  */
 export function sendMarks(said?: PatternMark): Promise<void> {
-  const isKept = said === undefined || keep(keyOf(said), said);
+  // What cannot be read again is not kept: the server says what is wrong with it.
+  const isKept = said === undefined || (check(said) === null && keep(keyOf(said), said));
   const turn = sending.then(() => sendInTurn(isKept ? undefined : said));
   // Whoever asked for it is told what went wrong; the next one only waits for it.
   sending = turn.catch(() => {});
   return turn;
 }
 
-/** @param unkept what the browser had no room for */
+/** @param unkept what is not kept in the browser */
 async function sendInTurn(unkept?: PatternMark): Promise<void> {
-  if (unkept) await setMark(unkept);
+  let problem: unknown = null;
   for (const key of keptKeys(KEYS)) {
-    for (let mark = saidUnder(key); mark; mark = saidUnder(key)) {
-      try {
-        await setMark(mark);
-      } catch (error) {
-        if (isRefusal(error)) forgetIfLast(key, mark);
-        throw error;
-      }
-      forgetIfLast(key, mark);
+    try {
+      await sendKept(key);
+    } catch (error) {
+      // One that is not taken keeps no other from going.
+      problem ??= error;
     }
+  }
+  // Later than what is kept of the same pattern, which was said before.
+  if (unkept) await setMark(unkept);
+  if (problem) throw problem;
+}
+
+/** Sends what is kept under a key, until that is what was sent last. */
+async function sendKept(key: string): Promise<void> {
+  for (let mark = saidUnder(key); mark; mark = saidUnder(key)) {
+    try {
+      await setMark(mark);
+    } catch (error) {
+      if (isRefusal(error)) forgetIfLast(key, mark);
+      throw error;
+    }
+    forgetIfLast(key, mark);
   }
 }
 
