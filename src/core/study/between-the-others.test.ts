@@ -1,7 +1,9 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { hitAt } from "../testing/patterns.ts";
 import { putOnSlots } from "../testing/put-on-slots.ts";
 import { gridName } from "../time/index.ts";
+import { stepOf } from "./onsets.ts";
 
 // Drums that never play with the others, but between them, and recordings on so few ticks that most hits of a steady hand are on one.
 
@@ -80,6 +82,19 @@ describe("a steady hand in a coarse file", () => {
       ),
       { numRuns: Number(process.env.RUNS ?? 25) },
     );
+  });
+
+  it("has a step that only the whole take shows: two strokes of one drum have a wider one by chance", () => {
+    const recorded = (...ticks: readonly number[]) => ticks.map((tick) => hitAt(tick));
+    const crash = recorded(1928, 5752);
+    expect(stepOf([crash], 480)).toBe(8);
+    expect(stepOf([crash, recorded(1924, 2048, 2164)], 480)).toBe(4);
+    expect(stepOf([crash, recorded(1921)], 480)).toBe(1);
+    // Nothing that was played is on steps as wide as those of a part that was typed in.
+    expect(stepOf([recorded(0, 480, 960)], 480)).toBe(10);
+    const byHand = { ...recorded(1921)[0]!, recordedTick: null };
+    expect(stepOf([crash, [byHand]], 480)).toBe(8);
+    expect(stepOf([[byHand]], 480)).toBe(0);
   });
 
   it("is exact where all are on their slots to the tick, also with strokes of other steps among them", () => {

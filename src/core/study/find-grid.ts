@@ -22,7 +22,7 @@ import {
   withHand,
 } from "./grid-model.ts";
 import { withLoneStrokes } from "./lone-strokes.ts";
-import { collectOnsets, type Onsets, thinned } from "./onsets.ts";
+import { collectOnsets, type Onsets, stepOf, thinned } from "./onsets.ts";
 import { asTakePlays, onsetsOutside, withFills } from "./voice-in-fills.ts";
 import { isPlayedByAll, worthBeside } from "./worth-beside.ts";
 
@@ -87,9 +87,10 @@ export function findGrids(
   onProgress: (share: number) => void = () => {},
 ): ReadonlyMap<string, FoundGrid> {
   const { ppq } = maps.meterMap;
+  const stepTicks = stepOf(byVoice.values(), ppq);
   const onsetsOf = new Map<string, Onsets>();
   for (const [voiceId, hits] of byVoice) {
-    const onsets = collectOnsets(hits, maps, lateMs);
+    const onsets = collectOnsets(hits, maps, lateMs, stepTicks);
     if (onsets.ticks.length > 0) onsetsOf.set(voiceId, onsets);
   }
   const voices = [...onsetsOf];

@@ -19,20 +19,25 @@ export interface Onsets {
   readonly msPerTick: Float64Array;
   /** 1 to 127. */
   readonly velocities: Float64Array;
-  /** All of them were recorded on multiples of so many ticks, as a coarse file has them. */
+  /** All hits of the take were recorded on multiples of so many ticks, as a coarse file has them; 0 for anywhere. */
   readonly stepTicks: number;
 }
 
 /** No file is so coarse that a step of its own is more than this, in quarters: what is on wider ones was not played. */
 const COARSEST_QUARTERS = 1 / 48;
 
-/** The largest step of which all ticks are multiples. */
-function stepOf(ticks: Float64Array, ppq: number): number {
+/**
+ * The largest step of which the ticks of all recorded hits are multiples. It takes a whole take: two hits of one drum have a wide
+ * one by chance.
+ */
+export function stepOf(voices: Iterable<readonly Hit[]>, ppq: number): number {
   let step = 0;
-  for (const tick of ticks) {
-    for (let rest = tick; rest !== 0; ) [step, rest] = [rest, step % rest];
-    // Hot: of most files a few hits tell that there is none.
-    if (step <= 1) return 1;
+  for (const hits of voices) {
+    for (const { recordedTick } of hits) {
+      for (let rest = recordedTick ?? 0; rest !== 0; ) [step, rest] = [rest, step % rest];
+      // Hot: of most files a few hits tell that there is none.
+      if (step === 1) return 1;
+    }
   }
   return Math.min(step, ppq * COARSEST_QUARTERS);
 }
@@ -40,8 +45,17 @@ function stepOf(ticks: Float64Array, ppq: number): number {
 /** The same in ms, at the tempo of the first. */
 export const stepMsOf = ({ stepTicks, msPerTick }: Onsets): number => stepTicks * (msPerTick[0] ?? 1);
 
-/** The hits of a voice that say something of its grid, without echoes. @param lateMs how late the whole take came in */
-export function collectOnsets(hits: readonly Hit[], { meterMap, tempoMap }: TimeMaps, lateMs = 0): Onsets {
+/**
+ * The hits of a voice that say something of its grid, without echoes.
+ * @param lateMs how late the whole take came in
+ * @param stepTicks as `stepOf` has it of the whole take
+ */
+export function collectOnsets(
+  hits: readonly Hit[],
+  { meterMap, tempoMap }: TimeMaps,
+  lateMs = 0,
+  stepTicks = 1,
+): Onsets {
   const tickOf = (hit: Hit) => hit.recordedTick ?? baseTick(hit);
   // Base ticks ascend; only where a hand has moved hits past each other do recorded ones not.
   const sorted = hits.every((hit, row) => row === 0 || tickOf(hits[row - 1]!) <= tickOf(hit))
@@ -83,7 +97,7 @@ export function collectOnsets(hits: readonly Hit[], { meterMap, tempoMap }: Time
     barTicks,
     msPerTick,
     velocities: keptVelocities,
-    stepTicks: stepOf(ticks, meterMap.ppq),
+    stepTicks,
   };
 }
 
