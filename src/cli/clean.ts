@@ -1,4 +1,4 @@
-import { leaveOut, mendLengths } from "../core/commands/index.ts";
+import { leaveOut, mendLengths, withLatency } from "../core/commands/index.ts";
 import {
   applyEdit,
   baseTick,
@@ -257,11 +257,12 @@ function reported(fault: Fault, pattern: Pattern, meterMap: MeterMap, isLeftOut:
   return { id: hitId, kind, place: formatBarBeat(meterMap, hit ? baseTick(hit) : 0), reason, isLeftOut };
 }
 
-/** A lane as the command line wants it treated; one that nothing is said of stays as recorded. */
+/** A lane as the command line wants it treated; one that nothing is said of stays as recorded, but for the latency of the take. */
 function treatedLane(lane: Lane, settings: CleanSettings, asked: Asked): Lane {
   const plan = chosenPlan(lane, settings, asked);
-  if (!plan) return lane;
   const { latencyMs, opening, recipe } = asked;
+  if (!plan)
+    return { ...lane, treatment: { ...lane.treatment, timing: withLatency(lane.treatment.timing, latencyMs) } };
   const { stretches: _stretches, ghostGrid: _ghosts, ...own } = lane.treatment.timing;
   const placed = {
     ...own,

@@ -8,6 +8,7 @@ const own: TimingTreatment = {
   stretches: [{ startTick: 0, endTick: 480, grid: { family: "straight", denominator: 16 } }],
   pocketMs: 7,
   latencyMs: 3,
+  latencyStays: true,
 };
 
 describe("a recipe", () => {

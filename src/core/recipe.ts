@@ -7,7 +7,7 @@ import { ordinal } from "./ordinal.ts";
  */
 export type TimingRecipe = Omit<
   TimingTreatment,
-  "isOn" | "grid" | "stretches" | "ghostGrid" | "exceptions" | "pocketMs" | "latencyMs"
+  "isOn" | "grid" | "stretches" | "ghostGrid" | "exceptions" | "pocketMs" | "latencyMs" | "latencyStays"
 >;
 
 /** Settings under a name, as they are kept on the shelf. */
@@ -21,17 +21,18 @@ export interface Recipe {
 export function recipeOf(timing: TimingTreatment): TimingRecipe {
   const { isOn: _on, grid: _grid, stretches: _stretches, ghostGrid: _ghosts, ...more } = timing;
   const { exceptions: _exceptions, ...rest } = more;
-  const { pocketMs: _pocket, latencyMs: _latency, ...recipe } = rest;
+  const { pocketMs: _pocket, latencyMs: _latency, latencyStays: _stays, ...recipe } = rest;
   return recipe;
 }
 
 /** A voice's own grid and habit, treated as a recipe says, and switched on. */
 export function withRecipe(timing: TimingTreatment, recipe: TimingRecipe): TimingTreatment {
-  const { grid, stretches, ghostGrid, exceptions, pocketMs, latencyMs } = timing;
+  const { grid, stretches, ghostGrid, exceptions, pocketMs, latencyMs, latencyStays } = timing;
   const own = {
     ...(stretches ? { stretches } : {}),
     ...(ghostGrid ? { ghostGrid } : {}),
     ...(exceptions ? { exceptions } : {}),
+    ...(latencyStays ? { latencyStays } : {}),
   };
   return { isOn: true, grid, ...own, pocketMs, latencyMs, ...recipe };
 }

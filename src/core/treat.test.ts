@@ -205,6 +205,9 @@ describe("any treatment", () => {
     const latencyMs = 100 * MS_PER_TICK;
     expect([...clean(late, { latencyMs }).ticks]).toEqual([960, 1200]);
     expect([...clean(late, { latencyMs, strengthPercent: 0 }).ticks]).toEqual([965, 1205]);
+    // Without the rest it is as recorded, unless it is the latency of the whole take.
+    expect([...clean(late, { latencyMs, isOn: false }).ticks]).toEqual([1065, 1305]);
+    expect([...clean(late, { latencyMs, isOn: false, latencyStays: true }).ticks]).toEqual([965, 1205]);
     const pinned = [hitAt(1065, { id: "a", pinnedTick: 1065 })];
     expect([...clean(pinned, { latencyMs }).ticks]).toEqual([1065]);
   });

@@ -5,6 +5,7 @@ import {
   type RepairTreatment,
   type TimingTreatment,
   type Treatment,
+  takenLatencyMs,
   USUAL_DYNAMICS,
 } from "./document/treatment.ts";
 import { bordersOf, rolesOf } from "./dynamics/roles.ts";
@@ -175,8 +176,9 @@ function repair(hits: readonly Hit[], step: RepairTreatment | undefined): Uint8A
 const rememberLeftOut = remembering<readonly Hit[], Uint8Array>();
 
 /** Takes off what came in late as a whole. @source t1 = t − latency */
-function takeLatency(lane: LaneColumns, { isOn, latencyMs }: TimingTreatment, { tempoMap }: TimeMaps): LaneColumns {
-  if (!isOn || latencyMs === 0) return lane;
+function takeLatency(lane: LaneColumns, timing: TimingTreatment, { tempoMap }: TimeMaps): LaneColumns {
+  const latencyMs = takenLatencyMs(timing);
+  if (latencyMs === 0) return lane;
   return rememberOnTime(lane, [latencyMs, tempoMap], () => {
     const { ticks, isPinned } = lane;
     const early = ticksAfterMs(tempoMap, ticks, -latencyMs);

@@ -20,11 +20,11 @@ export {
 } from "./commands.ts";
 export { type LengthFault, type LengthFaultKind, mendLengths, unmendLengths } from "./mend-lengths.ts";
 export { distanceOfCopies, likeLoudness, likePlaces, likeStrokes, others, pulseAfter, pulseAt } from "./pick-hits.ts";
-export { lanesFor, planLanes, treatmentOnGrid } from "./plan-lanes.ts";
+export { lanesFor, onFoundGrid, planLanes } from "./plan-lanes.ts";
 export { type QuantizeWish, quantizeHits } from "./quantize-hits.ts";
 export { addLane, nameNote, revoiceHits, setNoteMap } from "./reassign.ts";
 export { backToFileTime, type FoundTime, retime } from "./retime.ts";
-export { type TimingChange, withTiming } from "./timing-setting.ts";
+export { type TimingChange, withLatency, withQuantize, withTiming } from "./timing-setting.ts";
 export {
   burstBetween,
   burstTicks,

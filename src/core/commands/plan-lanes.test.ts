@@ -42,6 +42,33 @@ describe("the lanes that a pattern's hits need", () => {
   });
 });
 
+describe("a lane that is new", () => {
+  const late = { latencyMs: 20, latencyStays: true } as const;
+  const bell = hitAt(960, { id: "bell", voiceId: "cowbell", articulationId: "normal" });
+  const newLane = (...lanes: Parameters<typeof laneOf>[]) => {
+    const made = lanesFor(
+      patternOf([...hats(), bell], { lengthTicks: 6 * 1920, lanes: lanes.map((one) => laneOf(...one)) }),
+    );
+    return made.find(({ voiceId }) => !lanes.some(([known]) => known === voiceId))!.treatment.timing;
+  };
+
+  it("has the latency of the take taken off where all others have it, and only then", () => {
+    expect(newLane(["cowbell", late])).toMatchObject({ isOn: false, ...late });
+    // 20 ticks and a few are 24 ms, and a little of that is habit.
+    expect(Math.abs(newLane(["cowbell", late]).pocketMs)).toBeLessThan(8);
+    expect(newLane(["hat", late])).toMatchObject(late);
+    expect(newLane(["hat", { latencyMs: 20 }])).toMatchObject({ latencyMs: 0 });
+    expect(newLane(["hat", { isOn: true, latencyMs: 20 }])).toMatchObject(late);
+    const apart = lanesFor(
+      patternOf([...hats(), bell, hitAt(970, { id: "s" })], {
+        lengthTicks: 6 * 1920,
+        lanes: [laneOf("cowbell", late), laneOf("snare", { ...late, latencyMs: 9 })],
+      }),
+    );
+    expect(apart.find(({ voiceId }) => voiceId === "hat")!.treatment.timing.latencyMs).toBe(0);
+  });
+});
+
 describe("a treatment on the grid that was found", () => {
   const sixteenths = { family: "straight", denominator: 16 } as const;
   const quarters = { family: "straight", denominator: 4 } as const;

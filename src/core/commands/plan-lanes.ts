@@ -1,10 +1,11 @@
 import { sortVoiceIds } from "../document/index.ts";
 import { hitsByVoice, type Lane, type Pattern } from "../document/pattern.ts";
-import { DEFAULT_TREATMENT, type Treatment } from "../document/treatment.ts";
+import { DEFAULT_TREATMENT, type Treatment, takenLatencyMs } from "../document/treatment.ts";
 import type { FoundGrid } from "../study/find-grid.ts";
 import { lateOf } from "../study/find-lateness.ts";
 import { studyVoices } from "../study/study-voices.ts";
 import { buildTimeMaps } from "../time/index.ts";
+import { withLatency } from "./timing-setting.ts";
 
 /**
  * The lanes of a take that nothing was done to yet, each on the grid that is found for it.
@@ -32,10 +33,20 @@ export function lanesFor(
   const found = isStudied
     ? studyVoices(byVoice, pattern.noteMap, buildTimeMaps(pattern), lateOf(pattern.lanes), onProgress).found
     : null;
+  const latencyMs = latencyOfAll(pattern.lanes);
   return sortVoiceIds(pattern.noteMap, new Set([...byVoice.keys(), ...keptVoiceIds])).map((voiceId) => {
     const own = found?.get(voiceId);
-    return known.get(voiceId) ?? { voiceId, treatment: own ? treatmentOnGrid(own) : DEFAULT_TREATMENT };
+    const lane = known.get(voiceId);
+    if (lane) return lane;
+    const treatment = own ? treatmentOnGrid(own) : DEFAULT_TREATMENT;
+    return { voiceId, treatment: { ...treatment, timing: withLatency(treatment.timing, latencyMs) } };
   });
+}
+
+/** What is taken off all lanes alike, as the latency of the take: a lane that is new is as late. */
+function latencyOfAll(lanes: readonly Lane[]): number {
+  const [first = 0, ...others] = lanes.map(({ treatment }) => takenLatencyMs(treatment.timing));
+  return others.every((one) => one === first) ? first : 0;
 }
 
 /** A treatment that is not on yet, set to a found grid and the voice's habit. */

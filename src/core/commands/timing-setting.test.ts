@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { DEFAULT_TREATMENT } from "../document/index.ts";
-import { withTiming } from "./timing-setting.ts";
+import { withLatency, withQuantize, withTiming } from "./timing-setting.ts";
 
 const off = DEFAULT_TREATMENT.timing;
 
@@ -13,10 +13,22 @@ describe("a change of a timing that is off", () => {
     expect(withTiming(off, { strengthPercent: 60 })).toMatchObject({ isOn: true, strengthPercent: 60 });
   });
 
-  it("of push, humanize or latency does just that, and pulls nothing", () => {
+  it("of push or humanize does just that, and pulls nothing", () => {
     expect(withTiming(off, { pushMs: 6 })).toMatchObject({ isOn: true, strengthPercent: 0, pushMs: 6 });
     expect(withTiming(off, { humanizeMs: 3, humanizeSeed: 2 })).toMatchObject({ isOn: true, strengthPercent: 0 });
     expect(withTiming({ ...off, isOn: true }, { pushMs: 6 })).toMatchObject({ isOn: true, strengthPercent: 80 });
+  });
+
+  it("of latency takes it off, and quantizes nothing; it stays off whether hits are quantized or not", () => {
+    const late = withLatency({ ...off, pocketMs: 42 }, 35);
+    expect(late).toEqual({ ...off, latencyMs: 35, latencyStays: true, pocketMs: 7 });
+    expect(withLatency(late, 30)).toEqual({ ...late, latencyMs: 30, pocketMs: 12 });
+    expect(withLatency(late, 0)).toEqual({ ...off, pocketMs: 42 });
+    expect(withQuantize(late, true)).toEqual({ ...late, isOn: true });
+    expect(withQuantize(withQuantize(late, true), false)).toEqual(late);
+    // As it was stored before latency could stay.
+    const old = { ...off, isOn: true, latencyMs: 35 };
+    expect(withQuantize(old, false)).toEqual({ ...old, isOn: false, latencyStays: true });
   });
 
   it("of how the grid is followed moves nothing", () => {

@@ -14,29 +14,47 @@ const BESIDE_THE_GRID: ReadonlySet<string> = new Set([
   "humanizeShape",
   "humanizeSeed",
   "humanizeWanderPercent",
+]);
+/** What says how the grid is followed, or what is taken off all hits alike, and needs no switch. */
+const STARTS_NOTHING: ReadonlySet<string> = new Set([
+  "leaveWithinMs",
+  "reachPercent",
+  "pocketMs",
+  "keepsGraceNotes",
   "latencyMs",
 ]);
-/** What only says how the grid is followed. */
-const OF_THE_GRID: ReadonlySet<string> = new Set(["leaveWithinMs", "reachPercent", "pocketMs", "keepsGraceNotes"]);
 
 function switchedBy(before: TimingTreatment, change: TimingChange): Partial<TimingTreatment> {
   if (before.isOn) return {};
-  const fields = Object.keys(change);
-  if (fields.every((field) => OF_THE_GRID.has(field))) return {};
+  const fields = Object.keys(change).filter((field) => !STARTS_NOTHING.has(field));
+  if (fields.length === 0) return {};
   return fields.every((field) => BESIDE_THE_GRID.has(field)) ? { isOn: true, strengthPercent: 0 } : { isOn: true };
 }
 
 /**
  * A timing with some settings changed. A change does what it says and starts nothing else: a push alone pulls nothing to a grid, and a
- * tolerance moves nothing. What is as in the rest is left out, so that it is the same value as if it had never been set.
+ * tolerance moves nothing; latency is taken off whether hits are quantized or not. What is as in the rest is left out, so that it is the same value as if it had never been set.
  */
 export function withTiming(before: TimingTreatment, change: TimingChange): TimingTreatment {
-  const { ghostGrid, byRole, ...rest } = { ...before, ...change };
+  const { ghostGrid, byRole, latencyStays, ...rest } = { ...before, ...change };
+  const isLatencySet = latencyStays || change.latencyMs !== undefined;
   const hasRoles = byRole !== undefined && Object.keys(byRole).length > 0;
   return {
     ...rest,
     ...(ghostGrid ? { ghostGrid } : {}),
     ...(hasRoles ? { byRole } : {}),
+    ...(isLatencySet && rest.latencyMs !== 0 ? { latencyStays: true as const } : {}),
     ...switchedBy(before, change),
   };
+}
+
+/** So much is taken off as what the whole take came in late by; what is left of the voice's lag is its pocket. */
+export function withLatency(timing: TimingTreatment, latencyMs: number): TimingTreatment {
+  const pocketMs = Math.round((timing.pocketMs + timing.latencyMs - latencyMs) * 10) / 10;
+  return withTiming(timing, { latencyMs, pocketMs });
+}
+
+/** Switches quantizing on or off. What the whole take came in late by stays taken off: the other voices are on time, too. */
+export function withQuantize(timing: TimingTreatment, isOn: boolean): TimingTreatment {
+  return { ...withTiming(timing, { latencyMs: timing.latencyMs }), isOn };
 }

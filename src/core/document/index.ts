@@ -158,6 +158,7 @@ export {
   type TimingException,
   type TimingTreatment,
   type Treatment,
+  takenLatencyMs,
   USUAL_DYNAMICS,
   USUAL_LENGTHS,
 } from "./treatment.ts";

@@ -1,4 +1,4 @@
-import type { Treatment } from "./treatment.ts";
+import { type Treatment, takenLatencyMs } from "./treatment.ts";
 
 /** What a step decides of a hit: whether it sounds, where, and how loud. */
 type Decision = "whether" | "where" | "howLoud";
@@ -23,8 +23,11 @@ export const STEPS = {
   timing: {
     name: "Quantize",
     decides: ["where"],
-    isOn: ({ timing }) => timing.isOn,
-    off: (treatment) => ({ ...treatment, timing: { ...treatment.timing, isOn: false } }),
+    isOn: ({ timing }) => timing.isOn || takenLatencyMs(timing) !== 0,
+    off: ({ timing: { latencyStays: _, ...timing }, ...treatment }) => ({
+      ...treatment,
+      timing: { ...timing, isOn: false },
+    }),
   },
   dynamics: {
     name: "Dynamics",

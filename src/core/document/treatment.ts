@@ -28,6 +28,8 @@ export interface TimingTreatment {
   readonly keepsGraceNotes: boolean;
   /** How late the whole take came in, by a slow module for instance; taken off first. */
   readonly latencyMs: number;
+  /** It is taken off also while hits are not quantized: of the whole take, and not of what is pulled. Left out, only with the rest. */
+  readonly latencyStays?: true;
   /** Ahead of the beat is negative, behind it positive; added after quantizing. */
   readonly pushMs: number;
   /** The same in ticks, beside it: as far at any tempo as on paper. Left out, it is 0. */
@@ -193,6 +195,10 @@ export const USUAL_DYNAMICS: DynamicsTreatment = {
   lowestVelocity: 1,
   highestVelocity: 127,
 };
+
+/** How much is taken off as latency. */
+export const takenLatencyMs = ({ isOn, latencyStays, latencyMs }: TimingTreatment): number =>
+  isOn || latencyStays ? latencyMs : 0;
 
 export const DEFAULT_TREATMENT: Treatment = {
   timing: {

@@ -66,12 +66,14 @@ const lane = (voiceId: string): fc.Arbitrary<Lane> =>
     .record({
       strengthPercent: fc.integer({ min: 0, max: 100 }),
       isOn: fc.boolean(),
+      isLate: chance,
       leftOut: fc.subarray(TICKS.slice(0, 3).map((tick) => `0:${tick}`)),
       dynamics: chance,
       feel: chance,
     })
-    .map(({ strengthPercent, isOn, leftOut, dynamics, feel }) => {
-      const { treatment } = laneOf(voiceId, { strengthPercent, isOn });
+    .map(({ strengthPercent, isOn, isLate, leftOut, dynamics, feel }) => {
+      const late = isLate ? ({ latencyMs: 12, latencyStays: true } as const) : {};
+      const { treatment } = laneOf(voiceId, { strengthPercent, isOn, ...late });
       return {
         voiceId,
         treatment: {

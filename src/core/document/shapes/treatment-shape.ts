@@ -57,6 +57,7 @@ export const timing = withOptional(
     latencyMs: inTiming.latencyMs,
   }),
   {
+    latencyStays: { const: true },
     pushTicks,
     humanizeWanderPercent,
     ghostGrid: grid,

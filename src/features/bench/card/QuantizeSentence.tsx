@@ -1,7 +1,12 @@
 import type { ReactNode } from "react";
 import { LimitedNumber } from "../../../components/sentence/LimitedNumber.tsx";
 import { SentenceChoice } from "../../../components/sentence/SentenceChoice.tsx";
-import { DEFAULT_TREATMENT, TIMING_LIMITS, type TimingTreatment } from "../../../core/document/index.ts";
+import {
+  DEFAULT_TREATMENT,
+  TIMING_LIMITS,
+  type TimingTreatment,
+  takenLatencyMs,
+} from "../../../core/document/index.ts";
 import { type Limit, sayLimited } from "../../../core/limit.ts";
 import { formatGrid, gridName, parseGrid, STRAIGHT_PERCENT, withSwing } from "../../../core/time/index.ts";
 import type { LaneView } from "../../../store/bench/lane-view.ts";
@@ -21,7 +26,6 @@ type NumberField = {
 export function QuantizeSentence({ lane, setting }: SentenceProps) {
   const { timing } = lane.treatment;
   const usual = DEFAULT_TREATMENT.timing;
-  if (!timing.isOn) return <span className="text-muted">Off: as played.</span>;
   const number = (field: NumberField & keyof typeof TIMING_LIMITS) => {
     const limit: Limit = TIMING_LIMITS[field];
     return (
@@ -35,6 +39,12 @@ export function QuantizeSentence({ lane, setting }: SentenceProps) {
       />
     );
   };
+  if (!timing.isOn)
+    return (
+      <span className="text-muted">
+        Off: as played{takenLatencyMs(timing) !== 0 && <>; latency {number("latencyMs")}</>}.
+      </span>
+    );
   const swing = timing.grid.swingPercent;
   const more: ReactNode[] = [];
   if (timing.leaveWithinMs !== usual.leaveWithinMs) more.push(<>keep hits within {number("leaveWithinMs")}</>);

@@ -1,12 +1,14 @@
 import {
   changeTiming,
+  changeTreatments,
   changeVelocityBy,
   keepHits,
   loudnessOf,
   moveHitsBy,
+  onFoundGrid,
   type PlacedHit,
   toggleMuted,
-  treatmentOnGrid,
+  withQuantize,
 } from "../../../core/commands/index.ts";
 import type { Edit, Pattern } from "../../../core/document/index.ts";
 import { levelVelocities, limitVelocity, meanVelocity } from "../../../core/dynamics/index.ts";
@@ -197,7 +199,7 @@ export function toggleTiming(bench: Bench): string | null | void {
   const lane = pattern.lanes.find(({ voiceId }) => voiceId === openVoiceId);
   if (!lane) return "Open a lane first.";
   const isOn = !lane.treatment.timing.isOn;
-  const edit = changeTiming(pattern, new Set([lane.voiceId]), (timing) => ({ ...timing, isOn }));
+  const edit = changeTiming(pattern, new Set([lane.voiceId]), (timing) => withQuantize(timing, isOn));
   bench.store.commit(`Switch the timing of ${lane.voiceId} ${isOn ? "on" : "off"}`, edit);
 }
 
@@ -205,18 +207,10 @@ export function toggleTiming(bench: Bench): string | null | void {
 export function tightenAll(bench: Bench): string {
   const { pattern, summaries } = bench.store.getState();
   const loose = pattern.lanes.filter((lane) => !lane.treatment.timing.isOn).map((lane) => lane.voiceId);
-  const edit = changeTiming(pattern, new Set(loose), (timing, voiceId) => {
+  const edit = changeTreatments(pattern, new Set(loose), (treatment, voiceId) => {
     const found = summaries.get(voiceId)?.found;
-    const own = found && !found.isPoor ? treatmentOnGrid(found).timing : timing;
-    const { stretches: _stretches, ghostGrid: _ghosts, ...rest } = timing;
-    return {
-      ...rest,
-      grid: own.grid,
-      ...(own.stretches ? { stretches: own.stretches } : {}),
-      ...(own.ghostGrid ? { ghostGrid: own.ghostGrid } : {}),
-      pocketMs: own.pocketMs,
-      isOn: true,
-    };
+    const placed = found && !found.isPoor ? onFoundGrid(treatment, found) : treatment;
+    return { ...placed, timing: withQuantize(placed.timing, true) };
   });
   bench.store.commit(`Quantize ${loose.length} voices`, edit);
   return loose.length === 0

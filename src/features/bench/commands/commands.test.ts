@@ -1,4 +1,5 @@
 import { beforeEach, describe, expect, it, vi } from "vitest";
+import type { FoundGrid } from "../../../core/study/index.ts";
 import { hitAt, laneOf, patternOf } from "../../../core/testing/patterns.ts";
 import type { Bench } from "../../../store/bench/bench-context.ts";
 import { createBenchStore } from "../../../store/bench/bench-store.ts";
@@ -7,6 +8,7 @@ import { Recording } from "../../../store/playin/recording.ts";
 import { looksOf } from "../steps/worth-a-look.ts";
 import { flipSide, tightenAll } from "./actions.ts";
 import { COMMANDS } from "./commands.ts";
+import { takeLatencyOff } from "./treatment-actions.ts";
 
 const hits = [
   hitAt(10),
@@ -159,6 +161,22 @@ describe("commands", () => {
     expect(tightenAll(bench)).toBe("Every voice is quantized already.");
     run("undo");
     expect(state().lanes.some((lane) => lane.treatment.timing.isOn)).toBe(false);
+  });
+
+  it("tighten what came in late around its own habit, and switch it off and on without being late again", () => {
+    const grid = { family: "straight", denominator: 8 } as const;
+    const found = { grid, stretches: [], meanDriftMs: 42, isPoor: false } as unknown as FoundGrid;
+    const summary = { voiceId: "snare", name: "Snare", notes: [], hitCount: 3, found, fits: [], faults: [] };
+    bench.store.takeFindings({ summaries: new Map([["snare", summary]]) });
+    takeLatencyOff(bench, 35);
+    const snare = () => state().pattern.lanes.find(({ voiceId }) => voiceId === "snare")!.treatment.timing;
+    tightenAll(bench);
+    expect(snare()).toMatchObject({ isOn: true, latencyMs: 35, pocketMs: 7 });
+    bench.store.openLane("snare");
+    run("timing");
+    expect(snare()).toMatchObject({ isOn: false, latencyMs: 35, latencyStays: true });
+    run("timing");
+    expect(snare()).toMatchObject({ isOn: true, latencyMs: 35, pocketMs: 7 });
   });
 
   it("loop the bars of what is picked, else the bars in view, else nothing", () => {

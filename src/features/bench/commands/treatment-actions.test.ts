@@ -2,6 +2,7 @@ import { beforeEach, describe, expect, it, vi } from "vitest";
 import { DEFAULT_TREATMENT, type TimingTreatment } from "../../../core/document/treatment.ts";
 import type { FoundGrid } from "../../../core/study/index.ts";
 import { hitAt, laneOf, patternOf } from "../../../core/testing/patterns.ts";
+import { tickAfterMs } from "../../../core/time/index.ts";
 import { openBenchOn } from "../testing/a-bench.ts";
 import {
   bakeInScope,
@@ -118,7 +119,13 @@ describe("latency", () => {
     bench.store.takeFindings({ summaries: new Map([about("hat", 12), about("snare", 11.6), about("kick", 12.4)]) });
     expect(latencyOf(bench.store.getState())).toEqual({ ms: 12, isConstant: false });
     expect(takeLatencyOff(bench, 12)).toMatch(/^Took 12 ms off all 3 voices/);
-    expect(timingOf(bench, "kick")).toMatchObject({ isOn: true, latencyMs: 12, pocketMs: -5 });
+    expect(timingOf(bench, "kick")).toMatchObject({ isOn: false, latencyMs: 12, latencyStays: true, pocketMs: -5 });
+    // All are earlier by the same, and nothing else was done to them.
+    const { lanes, maps } = bench.store.getState();
+    for (const { cleaned, recorded } of lanes) {
+      for (const [row, tick] of cleaned.ticks.entries())
+        expect(tick).toBe(Math.max(0, Math.round(tickAfterMs(maps.tempoMap, recorded.ticks[row]!, -12))));
+    }
     expect(latencyOf(bench.store.getState())).toBeNull();
     bench.store.undo();
     expect(timingOf(bench, "kick")).toMatchObject({ isOn: false, latencyMs: 0, pocketMs: 7 });

@@ -1,4 +1,4 @@
-import { bakeIn, changeTiming } from "../../../core/commands/index.ts";
+import { bakeIn, changeTiming, withLatency } from "../../../core/commands/index.ts";
 import { type Hit, isTreated } from "../../../core/document/index.ts";
 import { recipeOf, type TimingRecipe, withRecipe } from "../../../core/recipe.ts";
 import { remembering } from "../../../core/remember.ts";
@@ -90,19 +90,13 @@ export function latencyOf(state: Told): FoundLatency | null {
   );
 }
 
-/** Takes the latency off every voice; what is left of a voice's lag is its pocket. */
+/** Takes the latency off every voice, and quantizes none. */
 export function takeLatencyOff({ store }: Bench, latencyMs: number): Said {
   const { pattern } = store.getState();
   const all = new Set(pattern.lanes.map(({ voiceId }) => voiceId));
-  const rounded = (ms: number) => Math.round(ms * 10) / 10;
-  const edit = changeTiming(pattern, all, (timing) => ({
-    ...timing,
-    isOn: true,
-    latencyMs,
-    pocketMs: rounded(timing.pocketMs - latencyMs),
-  }));
+  const edit = changeTiming(pattern, all, (timing) => withLatency(timing, latencyMs));
   store.commit(`Take ${latencyMs} ms of latency off`, edit);
-  return `Took ${latencyMs} ms off all ${all.size} voices and quantized them. One undo takes it back.`;
+  return `Took ${latencyMs} ms off all ${all.size} voices. One undo takes it back.`;
 }
 
 /** Another reading of how late the take came in, where it is nearly as likely: a step apart from the one that is followed. */

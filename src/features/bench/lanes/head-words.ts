@@ -1,4 +1,4 @@
-import type { TimingTreatment } from "../../../core/document/index.ts";
+import { type TimingTreatment, takenLatencyMs } from "../../../core/document/index.ts";
 import { counted } from "../../../core/ordinal.ts";
 import { type FoundGrid, foundGridSentence, habitWords } from "../../../core/study/index.ts";
 import { type GridPlan, gridName, STRAIGHT_PERCENT } from "../../../core/time/index.ts";
@@ -26,9 +26,10 @@ export function headWords(timing: TimingTreatment | undefined, found: FoundGrid 
     };
   }
   if (!found) return { words: "", lines: [] };
-  const words = foundGridSentence(found);
+  const heard = timing ? { ...found, meanDriftMs: found.meanDriftMs - takenLatencyMs(timing) } : found;
+  const words = foundGridSentence(heard);
   if (found.isPoor) return { words, lines: [words] };
-  return { words, lines: [gridSign(found.grid), habitWords(found), ...planLines(found)] };
+  return { words, lines: [gridSign(found.grid), habitWords(heard), ...planLines(found)] };
 }
 
 /** What a plan has besides the steps of its grid, each in a few letters. */

@@ -2,7 +2,6 @@ import { X } from "lucide-react";
 import { useState } from "react";
 import {
   findVoice,
-  isTreated,
   isUnnamedVoice,
   type NoteMap,
   type NoteStream,
@@ -33,7 +32,7 @@ export function ImportNote() {
   const doubts = useBenchState((state) => state.doubts);
   // What most come for; it is offered as long as nobody has begun.
   const areLoose = useBenchState(
-    ({ lanes }) => lanes.length > 0 && lanes.every(({ treatment }) => !isTreated(treatment)),
+    ({ lanes }) => lanes.length > 0 && lanes.every(({ treatment }) => !treatment.timing.isOn),
   );
   const { notices } = project;
   if (!isShown) return null;

@@ -1,4 +1,5 @@
 import { changeTiming, leaveOut, type PlacedHit, pinHits, withTiming } from "../../../core/commands/index.ts";
+import { takenLatencyMs } from "../../../core/document/index.ts";
 import { remembering } from "../../../core/remember.ts";
 import { type Fault, faultSentence } from "../../../core/study/index.ts";
 import {
@@ -161,9 +162,10 @@ export function takeOtherSlot(bench: Bench): string | null | void {
 /** The second nearest slot of a place, as far as the lane's strength pulls towards it. */
 export function otherSlot({ treatment, maps }: LaneView, recordedTick: number): number {
   const { timing } = treatment;
-  const slots = new PlanFinder(timing, maps.meterMap).find(tickAfterMs(maps.tempoMap, recordedTick, -timing.pocketMs));
+  const onTime = tickAfterMs(maps.tempoMap, recordedTick, -takenLatencyMs(timing));
+  const slots = new PlanFinder(timing, maps.meterMap).find(tickAfterMs(maps.tempoMap, onTime, -timing.pocketMs));
   const strength = timing.isOn ? timing.strengthPercent / 100 : 1;
-  return Math.max(0, Math.round(recordedTick + (slots.secondSlotTick - recordedTick) * strength));
+  return Math.max(0, Math.round(onTime + (slots.secondSlotTick - onTime) * strength));
 }
 
 /** Pins what is picked where it was recorded. */

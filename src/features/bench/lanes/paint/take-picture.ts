@@ -1,5 +1,5 @@
 import { playsThisTime } from "../../../../core/chance.ts";
-import type { Fullness, TreatmentChange } from "../../../../core/document/index.ts";
+import { type Fullness, STEPS, type TreatmentChange } from "../../../../core/document/index.ts";
 import { layerBorders } from "../../../../core/dynamics/index.ts";
 import { remembering } from "../../../../core/remember.ts";
 import { handGridAt, type TimeMaps } from "../../../../core/time/index.ts";
@@ -186,7 +186,7 @@ function pictureOf(state: PicturedState, lane: LaneView, before: LanePicture | u
     cleanedTicks: lane.cleaned.ticks,
     slotTicks: lane.cleaned.slotTicks,
     articulationRows: lane.articulationRows,
-    isTreated: timing.isOn,
+    isTreated: STEPS.timing.isOn(lane.treatment),
     handGrid: drawGrid ?? handGridAt({ ...timing, stretches: [] }, 0),
     stretches: drawGrid ? undefined : timing.stretches,
     roleBorders: lane.roleBorders,

@@ -1,4 +1,4 @@
-import { columnsOf } from "../../../../core/document/index.ts";
+import { columnsOf, STEPS } from "../../../../core/document/index.ts";
 import type { Treatment } from "../../../../core/document/treatment.ts";
 import { bordersOf, rolesOf } from "../../../../core/dynamics/index.ts";
 import { handGridAt, type TimeMaps } from "../../../../core/time/index.ts";
@@ -26,7 +26,7 @@ export function treatedPicture(
     slotTicks,
     roles: rolesOf(columnsOf(hits), maps.meterMap, borders),
     roleBorders: bordersOf(columnsOf(hits), maps.meterMap, borders),
-    isTreated: timing.isOn,
+    isTreated: STEPS.timing.isOn(treatment),
     handGrid: handGridAt({ ...timing, stretches: [] }, 0),
     stretches: timing.stretches,
   };
