@@ -205,7 +205,8 @@ describe("marten", { timeout: 30_000 }, () => {
     const about = JSON.parse(readFileSync(report, "utf8"));
     expect(about.latencyMs).toBe(3);
     // What the whole take was late by is taken off also where nothing else is done.
-    const shiftsOf = (lane: { every: readonly { recordedTick: number; cleanedTick: number }[] }) => new Set(lane.every.map(({ recordedTick, cleanedTick }) => recordedTick - cleanedTick));
+    const shiftsOf = (lane: { every: readonly { recordedTick: number; cleanedTick: number }[] }) =>
+      new Set(lane.every.map(({ recordedTick, cleanedTick }) => recordedTick - cleanedTick));
     const kick = about.lanes.find((lane: { voiceId: string }) => lane.voiceId === "kick");
     expect([...shiftsOf(kick)]).toEqual([3]);
     const planned = about.lanes.filter((lane: { grid: string | null }) => lane.grid !== null);
