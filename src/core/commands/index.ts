@@ -24,7 +24,7 @@ export { lanesFor, onFoundGrid, planLanes } from "./plan-lanes.ts";
 export { type QuantizeWish, quantizeHits } from "./quantize-hits.ts";
 export { addLane, nameNote, revoiceHits, setNoteMap } from "./reassign.ts";
 export { backToFileTime, type FoundTime, retime } from "./retime.ts";
-export { type TimingChange, withLatency, withQuantize, withTiming } from "./timing-setting.ts";
+export { type TimingChange, takeOffLatency, withLatency, withQuantize, withTiming } from "./timing-setting.ts";
 export {
   burstBetween,
   burstTicks,

@@ -1,6 +1,8 @@
 import { describe, expect, it } from "vitest";
-import { DEFAULT_TREATMENT } from "../document/index.ts";
-import { withLatency, withQuantize, withTiming } from "./timing-setting.ts";
+import { type Cells, NO_ARRANGEMENT, PATTERN_COLOURS } from "../document/arrangement.ts";
+import { applyEdit, DEFAULT_TREATMENT, invertEdit } from "../document/index.ts";
+import { laneOf, patternOf } from "../testing/patterns.ts";
+import { takeOffLatency, withLatency, withQuantize, withTiming } from "./timing-setting.ts";
 
 const off = DEFAULT_TREATMENT.timing;
 
@@ -34,5 +36,28 @@ describe("a change of a timing that is off", () => {
   it("of how the grid is followed moves nothing", () => {
     expect(withTiming(off, { leaveWithinMs: 6 })).toMatchObject({ isOn: false, leaveWithinMs: 6 });
     expect(withTiming(off, { keepsGraceNotes: false }).isOn).toBe(false);
+  });
+});
+
+describe("the latency of a take", () => {
+  const pattern = patternOf([], { lanes: [laneOf("snare"), laneOf("kick", { isOn: true })] });
+
+  it("is taken off every voice, and in patterns of the song that quantize one otherwise", () => {
+    const verse = (cells: Cells) => ({ id: "v", name: "Verse", colour: PATTERN_COLOURS[0]!, bars: [0], cells });
+    const otherwise = { ...off, isOn: true, strengthPercent: 30 };
+    const song = { ...NO_ARRANGEMENT, patterns: [verse({ snare: { timing: otherwise }, kick: { pushMs: 4 } })] };
+    const withSong = { ...pattern, arrangement: song };
+    const edit = takeOffLatency(withSong, 20);
+    const { lanes, arrangement } = applyEdit(withSong, edit);
+    for (const { treatment } of lanes) expect(treatment.timing).toMatchObject({ latencyMs: 20, pocketMs: -20 });
+    expect(arrangement!.patterns).toEqual([
+      verse({ snare: { timing: withLatency(otherwise, 20) }, kick: { pushMs: 4 } }),
+    ]);
+    expect(applyEdit(applyEdit(withSong, edit), invertEdit(edit))).toEqual(withSong);
+  });
+
+  it("is a change of lanes alone where no pattern has settings of its own", () => {
+    expect(takeOffLatency(pattern, 20).kind).toBe("setTreatments");
+    expect(takeOffLatency({ ...pattern, arrangement: NO_ARRANGEMENT }, 20).kind).toBe("setTreatments");
   });
 });

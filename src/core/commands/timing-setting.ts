@@ -1,5 +1,7 @@
-import type { TimingTreatment } from "../document/index.ts";
+import type { Cells } from "../document/arrangement.ts";
+import { arranging, type Edit, isEmptyEdit, type Pattern, type TimingTreatment } from "../document/index.ts";
 import type { Grid } from "../time/index.ts";
+import { changeTiming } from "./commands.ts";
 
 /** Null takes the ghosts' own grid away. */
 export type TimingChange = Partial<Omit<TimingTreatment, "ghostGrid">> & { readonly ghostGrid?: Grid | null };
@@ -57,4 +59,25 @@ export function withLatency(timing: TimingTreatment, latencyMs: number): TimingT
 /** Switches quantizing on or off. What the whole take came in late by stays taken off: the other voices are on time, too. */
 export function withQuantize(timing: TimingTreatment, isOn: boolean): TimingTreatment {
   return { ...withTiming(timing, { latencyMs: timing.latencyMs }), isOn };
+}
+
+/** Takes off every voice what the whole take came in late by, also where a pattern of the song quantizes it otherwise. */
+export function takeOffLatency(pattern: Pattern, latencyMs: number): Edit {
+  const voiceIds = new Set(pattern.lanes.map(({ voiceId }) => voiceId));
+  const edit = changeTiming(pattern, voiceIds, (timing) => withLatency(timing, latencyMs));
+  const { arrangement } = pattern;
+  if (!arrangement) return edit;
+  const patterns = arrangement.patterns.map(({ cells, ...one }) =>
+    cells ? { ...one, cells: onTime(cells, latencyMs) } : one,
+  );
+  const arrange: Edit = { kind: "arrange", ...arranging(arrangement, { ...arrangement, patterns }) };
+  return isEmptyEdit(arrange) ? edit : { kind: "together", edits: [edit, arrange] };
+}
+
+function onTime(cells: Cells, latencyMs: number): Cells {
+  const all = Object.entries(cells).map(([voiceId, { timing, ...cell }]) => [
+    voiceId,
+    timing ? { ...cell, timing: withLatency(timing, latencyMs) } : cell,
+  ]);
+  return Object.fromEntries(all);
 }

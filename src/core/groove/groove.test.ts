@@ -102,6 +102,17 @@ describe("taking a groove", () => {
     }
   });
 
+  it("has none of the latency in it that is taken off the take, quantized or not", () => {
+    const hits = sixteenths(4, () => 40 + 14);
+    const late = { latencyMs: 40 * MS_PER_TICK, latencyStays: true } as const;
+    const pattern = patternOf(hits, {
+      lengthTicks: 32 * 1920,
+      lanes: [laneOf("snare", { grid: SIXTEENTHS, ...late })],
+    });
+    for (const side of ["recorded", "cleaned"] as const)
+      for (const offset of offsetsOf(taken(pattern, { side }))) expect(offset * 120).toBeCloseTo(14, 6);
+  });
+
   it("leaves out what is far off, and bridges places that nobody played by the plain shape", () => {
     const hits = sixteenths(8, (slot, index) => (index === 37 ? 50 : slot % 2 === 1 ? 20 : 0)).filter(
       (_, index) => index % 16 !== 7,

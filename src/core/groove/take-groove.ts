@@ -1,7 +1,7 @@
 import { barOfGroove, type GrooveLayer, type GrooveSlot, slotCountOf } from "../document/groove.ts";
-import { FAMILIES, type Family } from "../document/index.ts";
+import { FAMILIES, type Family, takenLatencyMs } from "../document/index.ts";
 import { placeInBar, type SiftLane } from "../sift/index.ts";
-import { type Grid, gridStepTicks, type TimeMaps } from "../time/index.ts";
+import { type Grid, gridStepTicks, type TimeMaps, tickAfterMs } from "../time/index.ts";
 
 /** What a groove is to be taken from, and how it is counted. */
 export interface GrooveWish {
@@ -11,7 +11,7 @@ export interface GrooveWish {
   readonly isByFamily: boolean;
   /** Only these hits; null for all of the lanes. */
   readonly among: ReadonlySet<string> | null;
-  /** From the hits as they were recorded, or as they go out. */
+  /** From the hits as they were recorded, less the latency that is taken off, or as they go out. */
   readonly side: "recorded" | "cleaned";
   /** The bar from which bars are counted where the groove is longer than one. Left out, the first. */
   readonly firstBar?: number;
@@ -52,13 +52,21 @@ export function takeGroove(lanes: readonly SiftLane[], wish: GrooveWish, maps: T
     .map(([family, struck]) => ({ family, slots: learnSlots(struck, count) }));
 }
 
-function struckOf(lane: SiftLane, wish: GrooveWish, { meterMap }: TimeMaps, count: number): readonly Struck[] {
+function struckOf(
+  lane: SiftLane,
+  wish: GrooveWish,
+  { meterMap, tempoMap }: TimeMaps,
+  count: number,
+): readonly Struck[] {
   const { grid, lengthQuarters, among, side, firstBar = 0 } = wish;
   const stepTicks = gridStepTicks(grid, meterMap.ppq);
   const lengthTicks = lengthQuarters * meterMap.ppq;
+  // What a slow module makes late nobody has played.
+  const lateMs = takenLatencyMs(lane.treatment.timing);
   return lane.hits.flatMap((hit, row): Struck[] => {
     if (hit.isMuted || (among && !among.has(hit.id))) return [];
-    const tick = side === "recorded" ? (hit.recordedTick ?? lane.cleaned.ticks[row]!) : lane.cleaned.ticks[row]!;
+    const isRecorded = side === "recorded" && hit.recordedTick !== null;
+    const tick = isRecorded ? tickAfterMs(tempoMap, hit.recordedTick!, -lateMs) : lane.cleaned.ticks[row]!;
     const velocity =
       side === "recorded" ? (hit.recordedVelocity ?? lane.cleaned.velocities[row]!) : lane.cleaned.velocities[row]!;
     const { bar, inBarTicks } = placeInBar(lane.cleaned.slotTicks[row]!, lane.treatment.timing, meterMap);

@@ -1,4 +1,4 @@
-import { bakeIn, changeTiming, withLatency } from "../../../core/commands/index.ts";
+import { bakeIn, changeTiming, takeOffLatency } from "../../../core/commands/index.ts";
 import { type Hit, isTreated } from "../../../core/document/index.ts";
 import { recipeOf, type TimingRecipe, withRecipe } from "../../../core/recipe.ts";
 import { remembering } from "../../../core/remember.ts";
@@ -93,10 +93,8 @@ export function latencyOf(state: Told): FoundLatency | null {
 /** Takes the latency off every voice, and quantizes none. */
 export function takeLatencyOff({ store }: Bench, latencyMs: number): Said {
   const { pattern } = store.getState();
-  const all = new Set(pattern.lanes.map(({ voiceId }) => voiceId));
-  const edit = changeTiming(pattern, all, (timing) => withLatency(timing, latencyMs));
-  store.commit(`Take ${latencyMs} ms of latency off`, edit);
-  return `Took ${latencyMs} ms off all ${all.size} voices. One undo takes it back.`;
+  store.commit(`Take ${latencyMs} ms of latency off`, takeOffLatency(pattern, latencyMs));
+  return `Took ${latencyMs} ms off all ${pattern.lanes.length} voices. One undo takes it back.`;
 }
 
 /** Another reading of how late the take came in, where it is nearly as likely: a step apart from the one that is followed. */

@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it } from "vitest";
-import { changeTiming } from "../../../core/commands/index.ts";
+import { changeTiming, withLatency } from "../../../core/commands/index.ts";
 import type { Fault } from "../../../core/study/index.ts";
 import { hitAt, patternOf } from "../../../core/testing/patterns.ts";
 import type { Bench } from "../../../store/bench/bench-context.ts";
@@ -114,6 +114,13 @@ describe("what is worth a look", () => {
     run("leave");
     expect(tickOf("fence")).toBe(1020);
     expect(looked()).toEqual(["echo"]);
+    bench.store.undo();
+    bench.store.commit(
+      "Latency",
+      changeTiming(state().pattern, new Set(["snare"]), (timing) => withLatency(timing, 50)),
+    );
+    run("leave");
+    expect(tickOf("fence")).toBe(1020 - 48);
   });
 
   it("is left out where nobody played it, as a standing step that can be taken back", () => {

@@ -162,16 +162,27 @@ export function takeOtherSlot(bench: Bench): string | null | void {
 /** The second nearest slot of a place, as far as the lane's strength pulls towards it. */
 export function otherSlot({ treatment, maps }: LaneView, recordedTick: number): number {
   const { timing } = treatment;
-  const onTime = tickAfterMs(maps.tempoMap, recordedTick, -takenLatencyMs(timing));
-  const slots = new PlanFinder(timing, maps.meterMap).find(tickAfterMs(maps.tempoMap, onTime, -timing.pocketMs));
+  const playedTick = onTime({ treatment, maps }, recordedTick);
+  const meantTick = tickAfterMs(maps.tempoMap, playedTick, -timing.pocketMs);
+  const { secondSlotTick } = new PlanFinder(timing, maps.meterMap).find(meantTick);
   const strength = timing.isOn ? timing.strengthPercent / 100 : 1;
-  return Math.max(0, Math.round(onTime + (slots.secondSlotTick - onTime) * strength));
+  return Math.max(0, Math.round(playedTick + (secondSlotTick - playedTick) * strength));
 }
 
-/** Pins what is picked where it was recorded. */
+/** Where a hit was played, less what the whole take came in late by. */
+function onTime({ treatment, maps }: Pick<LaneView, "treatment" | "maps">, recordedTick: number): number {
+  const lateMs = takenLatencyMs(treatment.timing);
+  return lateMs === 0 ? recordedTick : Math.max(0, tickAfterMs(maps.tempoMap, recordedTick, -lateMs));
+}
+
+/** Pins what is picked where it was played: where it was recorded, less what the whole take came in late by. */
 export function leaveAsRecorded(bench: Bench): string | null | void {
   return needPicked(bench, (placed) => {
-    const recorded = placed.flatMap(({ hit }) => (hit.recordedTick === null ? [] : [{ hit, tick: hit.recordedTick }]));
+    const { lanes } = bench.store.getState();
+    const recorded = placed.flatMap(({ hit }): PlacedHit[] => {
+      const lane = lanes.find(({ voiceId }) => voiceId === hit.voiceId);
+      return lane && hit.recordedTick !== null ? [{ hit, tick: Math.round(onTime(lane, hit.recordedTick)) }] : [];
+    });
     bench.store.commit(
       `Leave ${hitCount(recorded.length)} as recorded`,
       pinHits(bench.store.getState().pattern, recorded),
