@@ -78,10 +78,14 @@ describe("a take that is one pattern throughout", () => {
   it("is offered to be split every four bars instead", async () => {
     const page = await pages.open();
     await openSong(page, "All alike.mid", ALL_ALIKE);
+    await page.keyboard.press("Space");
+    await page.getByText("There is no song to play yet: split the take into patterns first.").waitFor();
     await page.getByRole("button", { name: "Split by repeats" }).click();
     await page.getByText("All of it is played alike, so that it is one pattern.").waitFor();
     await page.getByRole("button", { name: "Split every 4 bars" }).click();
     await page.getByText("Split the take into 4 patterns. The take stays whole.").waitFor();
+    await page.keyboard.press("Space");
+    await page.getByRole("button", { name: "Stop" }).waitFor();
   });
 });
 

@@ -52,6 +52,12 @@ export function Frame({ theme: initial, children }: { theme: Theme; children: Re
             color: "var(--ink)",
             borderColor: "var(--hairline-strong)",
           },
+          actionButtonStyle: {
+            background: "none",
+            color: "var(--spruce)",
+            fontWeight: 700,
+            textDecoration: "underline",
+          },
         }}
       />
     </ThemeContext>

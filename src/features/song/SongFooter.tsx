@@ -1,5 +1,6 @@
 import { useRef } from "react";
 import { Hint } from "../../components/Hint.tsx";
+import { Messages } from "../../components/messages/Messages.tsx";
 import { say } from "../../components/messages/say.ts";
 import { PlayButton } from "../../components/PlayButton.tsx";
 import { SideChoice } from "../../components/SideChoice.tsx";
@@ -8,7 +9,7 @@ import { tickToBarBeat } from "../../core/time/index.ts";
 import { useBench, useBenchState } from "../../store/bench/bench-context.ts";
 import { usePlayFrames } from "../../store/playback/use-play-frames.ts";
 import type { SongDesk } from "../../store/playback/use-song.ts";
-import { arrangementOf } from "./song-actions.ts";
+import { arrangementOf, togglePlaying } from "./song-actions.ts";
 import { sideKeys } from "./song-keys.ts";
 
 interface SongFooterProps {
@@ -20,7 +21,8 @@ interface SongFooterProps {
 /** Transport, what is played, which side, and which of two treatments. */
 export function SongFooter({ desk, words, onSong }: SongFooterProps) {
   const bench = useBench();
-  const { store, playback } = bench;
+  const { store } = bench;
+  const lastStepId = useBenchState(({ history }) => history.done.at(-1)?.id);
   const isPlaying = useBenchState((state) => state.isPlaying);
   const side = useBenchState((state) => state.side);
   const click = useBenchState((state) => state.click);
@@ -39,7 +41,7 @@ export function SongFooter({ desk, words, onSong }: SongFooterProps) {
   });
   return (
     <footer className="flex min-h-[60px] shrink-0 flex-wrap items-center gap-x-5 border-t border-hairline bg-sheet px-[18px]">
-      <PlayButton isPlaying={isPlaying} keys="Space" onToggle={() => void playback.toggle()} />
+      <PlayButton isPlaying={isPlaying} keys="Space" onToggle={() => say(togglePlaying(bench))} />
       <p className="w-[168px] text-small leading-snug">
         <span ref={place} data-testid="song-place" className="block truncate text-lead font-bold">
           1:1
@@ -92,9 +94,15 @@ export function SongFooter({ desk, words, onSong }: SongFooterProps) {
           Hear all voices
         </button>
       )}
-      <p role="status" className="ml-auto min-w-0 truncate text-right text-small text-muted">
-        {words}
-      </p>
+      <div className="ml-auto min-w-0 flex-1 py-1 text-right">
+        <p role="status" className="truncate text-small text-muted">
+          {words}
+        </p>
+        {/* What was done is said here, where it covers no settings. */}
+        <div className="h-8">
+          <Messages state={lastStepId} />
+        </div>
+      </div>
     </footer>
   );
 }

@@ -41,10 +41,10 @@ export const TakeStrip = memo(function TakeStrip({ desk }: { desk: SongDesk }) {
   const count = bars.length;
   const cut = (label: string, make: Parameters<typeof cutInto>[1]) => {
     arrangeBy(bench, label, (before) => cutInto(before, make, store.newId));
-    const { length } = arrangementOf(store.getState().pattern).patterns;
-    say(`Split the take into ${counted(length, "pattern")}. The take stays whole.`);
+    return arrangementOf(store.getState().pattern).patterns.length;
   };
-  const cutEvery = (step: number) => cut(`Split every ${step} bars`, cutsEvery(count, step));
+  const sayPatterns = (made: number) => say(`Split the take into ${counted(made, "pattern")}. The take stays whole.`);
+  const cutEvery = (step: number) => sayPatterns(cut(`Split every ${step} bars`, cutsEvery(count, step)));
   const byRepeats = async () => {
     const sections = await seeking.run(async (goesOn) => {
       const found = await desk.sections(goesOn);
@@ -52,14 +52,13 @@ export const TakeStrip = memo(function TakeStrip({ desk }: { desk: SongDesk }) {
       return goesOn(1) ? found : null;
     });
     if (!sections) return;
-    cut("Split the take by repeats", sections);
+    const made = cut("Split the take by repeats", sections);
+    if (made > 1 || count <= every) return sayPatterns(made);
     // One pattern of everything is no help to anybody who wanted it cut.
-    if (arrangementOf(store.getState().pattern).patterns.length === 1 && count > every) {
-      say("All of it is played alike, so that it is one pattern.", {
-        label: `Split every ${counted(every, "bar")}`,
-        act: () => cutEvery(every),
-      });
-    }
+    say("All of it is played alike, so that it is one pattern.", {
+      label: `Split every ${counted(every, "bar")}`,
+      act: () => cutEvery(every),
+    });
   };
   const toggle = (bar: number) => {
     const isCut = cuts.has(bar);

@@ -37,6 +37,14 @@ export function arrangeBy({ store }: Bench, label: string, change: Change): void
   store.commit(label, editOf(store.getState(), change));
 }
 
+/** Plays, or stops. @returns why there is nothing to play */
+export function togglePlaying({ store, playback }: Bench): string | null {
+  if (arrangementOf(store.getState().pattern).patterns.length === 0)
+    return "There is no song to play yet: split the take into patterns first.";
+  void playback.toggle();
+  return null;
+}
+
 /** Shows and plays what a change would do, for the time of a drag. */
 export function previewArrange({ store }: Bench, change: Change): void {
   store.preview(editOf(store.getState(), change));

@@ -4,6 +4,7 @@ import { type Bench, redo, undo } from "../../store/bench/bench-context.ts";
 import { keyChoices, keysOfCommand } from "../../store/page/key-choices.ts";
 import { SHARED_COMMANDS, usePageCommands } from "../../store/page/page-commands.ts";
 import { historyCommands } from "../page/history-commands.ts";
+import { togglePlaying } from "./song-actions.ts";
 
 const COMMAND_OF_SIDE = {
   recorded: "hearRecorded",
@@ -21,7 +22,7 @@ export function sideKeys(): Readonly<Record<Side, string>> {
 /** Does what keys stand for while the song is open. */
 export function useSongKeys(bench: Bench): void {
   usePageCommands([
-    { ...SHARED_COMMANDS.play, run: () => void bench.playback.toggle() },
+    { ...SHARED_COMMANDS.play, run: () => say(togglePlaying(bench)) },
     ...SIDES.map((side) => ({
       ...SHARED_COMMANDS[COMMAND_OF_SIDE[side]],
       run: () => bench.store.setSide(side),
