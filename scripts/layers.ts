@@ -27,9 +27,9 @@ export const LAYERS: readonly Layer[] = [
   { path: "src/api", uses: ["src/core"] },
   { path: "src/standin", uses: ["src/core"] },
   core("tempo", ["commands", "study", "document", "time"]),
-  core("pattern", ["smf", "document", "time"]),
   core("record", ["commands", "document", "time"]),
-  core("song", ["file", "treat.ts", "chance.ts", "groove", "smf", "document", "remember.ts", "time"]),
+  core("song", ["file", "pattern", "treat.ts", "chance.ts", "groove", "smf", "document", "remember.ts", "time"]),
+  core("pattern", ["smf", "document", "time"]),
   core("messages", ["file", "smf", "document", "time"]),
   core("overview", ["study", "document", "time"]),
   core("chore", [

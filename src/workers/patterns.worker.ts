@@ -18,6 +18,7 @@ import {
   twinKey,
 } from "../core/pattern/index.ts";
 import { MidiFileError } from "../core/smf/index.ts";
+import { rhythmsOfTake } from "../core/song/index.ts";
 import { bpmAt, buildTempoMap } from "../core/time/index.ts";
 import { bytesOfPattern, shelfPatterns } from "../standin/shelf-patterns.ts";
 
@@ -59,7 +60,7 @@ async function hashOf(bytes: Uint8Array<ArrayBuffer>): Promise<string> {
 }
 
 /** A pattern before it is known what there is to say of it. */
-type Found = Omit<ShelfEntry, "facts" | "twins" | "played">;
+type Found = Omit<ShelfEntry, "facts" | "twins">;
 
 let indexed: IndexedRhythm[] = [];
 /** By what they play: which one is on the shelf, and those that are the same and were found later, elsewhere. */
@@ -72,12 +73,12 @@ function shelve(found: readonly Found[]): readonly ShelfEntry[] {
   const entries = new Map<string, ShelfEntry>();
   for (const one of found) {
     if (one.rhythm.strokes.length === 0) continue;
-    const key = twinKey(one.rhythm);
+    const key = one.played;
     const [own, known] = [entries.get(key), byPlayed.get(key)];
     if (own) entries.set(key, { ...own, twins: own.twins + 1 });
     else if (known) known.folded.push(one);
     else {
-      entries.set(key, { ...one, played: key, facts: factsOf(one.rhythm), twins: 0 });
+      entries.set(key, { ...one, facts: factsOf(one.rhythm), twins: 0 });
       byPlayed.set(key, { shown: one, folded: [] });
       indexed.push(indexRhythm(one.id, one.rhythm));
     }
@@ -123,14 +124,28 @@ function shelveStretches(
   about: Pick<ShelfEntry, "style" | "fileId">,
   stretches: readonly Stretch[],
 ): readonly ShelfEntry[] {
-  const bpm = Math.round(bpmAt(buildTempoMap(take.ppq, take.tempos), 0) * 10) / 10;
+  const bpm = bpmOf(take);
   return shelve(
     stretches.map(({ name, from, first, end }) => {
       const rhythm = cutRhythm(whole, first, end);
-      return { ...about, id: `${id} ${first}-${end}`, name, from, kind: kindOf(rhythm), words: [], bpm, rhythm };
+      const played = twinKey(rhythm);
+      return {
+        ...about,
+        id: `${id} ${first}-${end}`,
+        played,
+        name,
+        from,
+        kind: kindOf(rhythm),
+        words: [],
+        bpm,
+        rhythm,
+      };
     }),
   );
 }
+
+/** At the first bar, to a tenth. */
+const bpmOf = ({ ppq, tempos }: Pattern) => Math.round(bpmAt(buildTempoMap(ppq, tempos), 0) * 10) / 10;
 
 /** Where bars begin that are cut every few. */
 const everyFew = (count: number, step: number) =>
@@ -146,42 +161,43 @@ const patterns = {
       shelfPatterns().map((pattern) => {
         const { pattern: take } = importUnplanned(bytesOfPattern(pattern), GENERAL_MIDI);
         const { id, name, kind, style, words, part } = pattern;
+        const rhythm = rhythmOf(take);
         return {
           id,
+          played: twinKey(rhythm),
           name,
           kind,
           style,
           words,
           bpm: part.bpm,
           from: "the stand-in drummer",
-          rhythm: rhythmOf(take),
+          rhythm,
           fileId: null,
         };
       }),
     );
   },
 
-  /** The patterns of a take: those of its song, or two bars each where it was never cut. */
+  /** The patterns of a take as they go out: those of its song, or two bars each where it was never cut. */
   cut(takeId: string, takeName: string, packed: PackedPattern): readonly ShelfEntry[] {
     const take = unpackPattern(packed);
-    const whole = rhythmOf(take);
-    const stretches =
-      take.arrangement?.patterns.flatMap(({ name, bars }) => {
-        const first = bars[0];
-        const isOneStretch = bars.every((bar, index) => bar !== null && first != null && bar === first + index);
-        return isOneStretch && first != null ? [{ name, first, end: first + bars.length }] : [];
-      }) ??
-      everyFew(whole.bars.length, BARS_OF_CUT).map(({ first, end }) => ({
-        name: `${takeName}, ${first + 1}–${end}`,
-        first,
-        end,
-      }));
-    return shelveStretches(
-      take,
-      whole,
-      takeId,
-      { style: takeId, fileId: null },
-      stretches.map((one) => ({ ...one, from: `${takeName}, bars ${one.first + 1}–${one.end}` })),
+    return shelve(
+      rhythmsOfTake(take, BARS_OF_CUT).map(({ name, rhythm, played, bars }, index) => {
+        const isInRow = bars.every((bar, at) => bar === bars[0]! + at);
+        const words = isInRow ? `${bars[0]! + 1}–${bars.at(-1)! + 1}` : bars.map((bar) => bar + 1).join();
+        return {
+          id: `${takeId} ${index}`,
+          played,
+          name: name || `${takeName}, ${words}`,
+          from: `${takeName}, bars ${words}`,
+          kind: kindOf(rhythm),
+          style: takeId,
+          words: [],
+          bpm: bpmOf(take),
+          rhythm,
+          fileId: null,
+        };
+      }),
     );
   },
 

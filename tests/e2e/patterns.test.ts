@@ -3,10 +3,10 @@ import type { Page, Request, Route } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { isNoteOn, readMidiFile } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
-import { importBytes, openProject, restingBox } from "./browser-tools.ts";
+import { exportBytes, importBytes, openProject, restingBox } from "./browser-tools.ts";
 import { card, heard, knock, list, openPatterns, savedTake } from "./patterns-page.ts";
 import { device, withDevice } from "./simulated-device.ts";
-import { fileOf, SMALL } from "./small-take.ts";
+import { fileOf, PPQ, SMALL, type Struck } from "./small-take.ts";
 
 // Patterns that are found by knocking, made fuller and softer, and kept under names.
 
@@ -19,6 +19,13 @@ async function narrow(page: Page, label: string, value: string): Promise<void> {
   await page.keyboard.press("Enter");
   await page.getByRole("button", { name: `${label}: ${value}` }).waitFor();
 }
+
+/** What a file plays, in order. */
+const struckIn = (bytes: Uint8Array): readonly Struck[] =>
+  readMidiFile(bytes)
+    .file.tracks.flatMap(({ messages }) => messages.filter(isNoteOn))
+    .map(({ data1, tick, data2 }): Struck => [data1, tick, data2])
+    .sort(([a, at], [b, bt]) => at - bt || a - b);
 
 describe("patterns", () => {
   it("are knocked, heard, made fuller and softer, and put into the song, which can be undone", async () => {
@@ -212,6 +219,28 @@ describe("patterns", () => {
     expect(swept).toBeLessThan(whole);
     await page.getByRole("button", { name: "All again" }).click();
     await expect.poll(count).toBe(whole);
+  });
+
+  it("of a take are on the shelf as the take goes out: cleaned, and not as they were recorded", async () => {
+    const page = await pages.open("/");
+    const loose = SMALL.map(([note, tick, velocity], at): Struck => [note, tick + 40 + ((at * 7) % 13), velocity]);
+    const recorded = fileOf(loose);
+    await importBytes(page, "Loose.mid", recorded);
+    await page.getByRole("button", { name: "Quantize each on its own grid" }).click();
+    await page.getByText(/^Quantized \d voices/).waitFor();
+    const cleaned = struckIn((await exportBytes(page)).bytes).filter(([, tick]) => tick < 2 * 4 * PPQ);
+    expect(cleaned).not.toEqual(struckIn(recorded).filter(([, tick]) => tick < 2 * 4 * PPQ));
+    await openPatterns(page);
+    await list(page)
+      .getByRole("option", { name: /Loose, 1–2/ })
+      .click();
+    const [download] = await Promise.all([
+      page.waitForEvent("download"),
+      card(page).getByRole("button", { name: "Save as a file" }).click(),
+    ]);
+    const chunks: Buffer[] = [];
+    for await (const chunk of await download.createReadStream()) chunks.push(chunk as Buffer);
+    expect(struckIn(new Uint8Array(Buffer.concat(chunks)))).toEqual(cleaned);
   });
 
   it("say what is no knock, and go out as files", async () => {

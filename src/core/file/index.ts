@@ -22,7 +22,7 @@ export { ADDED_NOTE_QUARTERS } from "./note-lengths.ts";
 export type { Outgoing } from "./outgoing-track.ts";
 export { isOfPart, type Part, removePart } from "./part.ts";
 export { CHOKE_PRESSURE } from "./pedal.ts";
-export { describeExport, type OutgoingVoice, placeHits } from "./place-hits.ts";
+export { describeExport, notesOut, type OutgoingVoice, placeHits } from "./place-hits.ts";
 export { type StrayNote, strayNotes } from "./stray-notes.ts";
 export { type TakenOut, takeOut } from "./take-out.ts";
 export { readTones, type Tone } from "./tones.ts";

@@ -68,7 +68,7 @@ export function placeHits(pattern: Pattern): ReadonlyMap<string, Placement> {
 }
 
 /** `noteOut` for one hit after another: of hundreds of thousands there are a few dozen sorts, and many in a row are of one. */
-function notesOut(pattern: Pattern): (hit: Hit) => ReturnType<typeof noteOut> {
+export function notesOut(pattern: Pattern): (hit: Hit) => ReturnType<typeof noteOut> {
   const known = new Map<string, ReturnType<typeof noteOut>>();
   let last: Hit | null = null;
   let lastOut: ReturnType<typeof noteOut> | null = null;

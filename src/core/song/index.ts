@@ -7,6 +7,7 @@ export { type FoundSection, findSections, seekSections } from "./find-sections.t
 export { barTicksOf, type LaidPattern, type LaidSide, type LaidVoice, layPattern, withoutFeel } from "./lay-pattern.ts";
 export { type LaidSong, type PatternSheet, type PlayableSong, SongDesk } from "./lay-song.ts";
 export { type PackedSong, packSong, unpackSheet } from "./pack-sheets.ts";
+export { type RhythmOfTake, rhythmsOfTake } from "./rhythms-of-take.ts";
 export { type FeelDistance, type FeelProfile, profileOf, type Sameness, samenessOf } from "./sameness.ts";
 export { rowsInScope, scopedEdit, scopedTake, scopeOf, spliced } from "./scope.ts";
 export {

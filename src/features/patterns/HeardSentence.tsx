@@ -10,7 +10,7 @@ interface HeardSentenceProps {
   readonly onChange: (wish: HeardWish) => void;
 }
 
-/** How patterns are heard: as they were played or with the settings of the take, alone or in their place. */
+/** How patterns are heard: as they are or with the settings of the take, alone or in their place. */
 export function HeardSentence({ bpm, wish, barCount, onChange }: HeardSentenceProps) {
   const { isSettled, hasAround, bar } = wish;
   return (
@@ -20,7 +20,7 @@ export function HeardSentence({ bpm, wish, barCount, onChange }: HeardSentencePr
         label="Settings"
         chosenId={isSettled ? "take" : "plain"}
         choices={[
-          { id: "plain", name: "as it was played" },
+          { id: "plain", name: "as it is" },
           { id: "take", name: "with the settings of the take" },
         ]}
         onChoose={(id) => onChange({ ...wish, isSettled: id === "take" })}

@@ -162,7 +162,10 @@ function Patterns({ projectId }: { projectId: string }) {
     ),
   ]);
   const ask = ({ strokes: heard, counted }: Question) => knock.take(heard, counted);
-  const askStretch = (range: LoopRange) => ask(askWithStretch(store.getState().pattern, range));
+  const askStretch = (range: LoopRange) => {
+    const { pattern, lanes } = store.getState();
+    ask(askWithStretch(pattern, lanes, range));
+  };
   const clip = useStore(clipboard, (state) => state.clip);
   const questions = [
     ...(askedLoop ? [{ id: "loop", name: "the loop of the Bench", ask: () => askStretch(askedLoop) }] : []),

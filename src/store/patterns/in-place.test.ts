@@ -38,6 +38,20 @@ describe("a pattern in its place in a take", () => {
     ]);
   });
 
+  it("is not earlier by what the take came in late by, and has not the habit of its player", () => {
+    const own = { ...quantized, latencyMs: 40, latencyStays: true, pocketMs: 100 } as const;
+    const late = patternOf(take.hits, { lengthTicks: 4 * BAR, lanes: [laneOf("snare", own)] });
+    const settled = settledIn(late, maps, BAR, loose, loose.strokes);
+    expect(settled.map(({ quarters }) => Math.round(quarters * 480))).toEqual([0, 240, 500, 960]);
+    const off = patternOf(take.hits, { lengthTicks: 4 * BAR, lanes: [laneOf("snare", { ...own, isOn: false })] });
+    expect(settledIn(off, maps, BAR, loose, loose.strokes).map(({ hit }) => hit.id)).toEqual(
+      loose.strokes.map(({ hit }) => hit.id),
+    );
+    expect(settledIn(off, maps, BAR, loose, loose.strokes).map(({ quarters }) => quarters)).toEqual(
+      loose.strokes.map(({ quarters }) => quarters),
+    );
+  });
+
   it("keeps the places that the lane's grid does not have", () => {
     const sixteenths = rhythmOf(
       patternOf(

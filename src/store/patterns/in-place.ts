@@ -63,10 +63,14 @@ export function settledIn<Stroke extends RhythmStroke>(
 /** Nearer to half-way between two slots than this, a stroke was meant for a place that the lane's grid does not have. */
 const MOST_REACH_PERCENT = 25;
 
-/** A pattern has places of its own: what the lane's grid lacks is not pulled to the slots that it has. */
+/**
+ * A pattern has places of its own: what the lane's grid lacks is not pulled to the slots that it has. What the take came in late by, and
+ * how early or late its player sits, are not the pattern's.
+ */
 function asFarAsMeant(treatment: Treatment): Treatment {
   const { timing } = treatment;
-  return { ...treatment, timing: { ...timing, reachPercent: Math.min(MOST_REACH_PERCENT, timing.reachPercent) } };
+  const reachPercent = Math.min(MOST_REACH_PERCENT, timing.reachPercent);
+  return { ...treatment, timing: { ...timing, latencyMs: 0, pocketMs: 0, reachPercent } };
 }
 
 /** A stroke as if it had been recorded there: then the settings of its lane are done to it. */

@@ -1,9 +1,11 @@
 import type { Clip } from "../../core/commands/index.ts";
-import { baseTick, type Pattern } from "../../core/document/index.ts";
-import { type Rhythm, rhythmOf } from "../../core/pattern/index.ts";
+import type { Pattern } from "../../core/document/index.ts";
+import type { Rhythm } from "../../core/pattern/index.ts";
 import { barAt, buildMeterMap } from "../../core/time/index.ts";
 import { playStrokes } from "../../standin/player.ts";
 import { createRandom } from "../../standin/random.ts";
+import { heardBetween } from "../bench/bench-selectors.ts";
+import type { LaneView } from "../bench/lane-view.ts";
 import type { LoopRange } from "../playback/playing.ts";
 import type { HeardStroke, KnockState } from "./knock-input.ts";
 
@@ -15,16 +17,13 @@ export interface Question {
   readonly counted: Partial<Pick<KnockState, "bars" | "bpm" | "barQuarters" | "hasClick">>;
 }
 
-/** What a take plays in a stretch of it. */
-export function askWithStretch(take: Pattern, { startTick, endTick }: LoopRange): Question {
-  const inside = take.hits.filter((hit) => baseTick(hit) >= startTick && baseTick(hit) < endTick);
+/** What a take plays in a stretch of it, as it is heard. */
+export function askWithStretch(take: Pattern, lanes: readonly LaneView[], { startTick, endTick }: LoopRange): Question {
   const bar = barAt(buildMeterMap(take.ppq, take.meters), startTick);
   const barTicks = bar.endTick - bar.startTick;
-  const strokes = rhythmOf({ ...take, hits: inside }).strokes.map(({ family, quarters, velocity }) => ({
-    family,
-    velocity,
-    quarters: quarters - startTick / take.ppq,
-  }));
+  const strokes = heardBetween(lanes, startTick, endTick)
+    .map(({ voice: { family }, tick, velocity }) => ({ family, velocity, quarters: (tick - startTick) / take.ppq }))
+    .sort((a, b) => a.quarters - b.quarters);
   const bars = Math.max(1, Math.round((endTick - startTick) / barTicks));
   return { strokes, counted: { bars, barQuarters: barTicks / take.ppq, hasClick: true } };
 }
