@@ -210,6 +210,9 @@ describe("any treatment", () => {
     expect([...clean(late, { latencyMs, isOn: false, latencyStays: true }).ticks]).toEqual([965, 1205]);
     const pinned = [hitAt(1065, { id: "a", pinnedTick: 1065 })];
     expect([...clean(pinned, { latencyMs }).ticks]).toEqual([1065]);
+    // What was played in here came without it.
+    const playedIn = [hitAt(970, { id: "a", pass: 1 }), hitAt(1305, { id: "b" })];
+    expect([...clean(playedIn, { latencyMs, strengthPercent: 0 }).ticks]).toEqual([970, 1205]);
   });
 
   it("swings every second slot of each pair, from each bar line", () => {

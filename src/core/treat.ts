@@ -175,14 +175,15 @@ function repair(hits: readonly Hit[], step: RepairTreatment | undefined): Uint8A
 /** Another setting that is dragged leaves out the same hits. */
 const rememberLeftOut = remembering<readonly Hit[], Uint8Array>();
 
-/** Takes off what came in late as a whole. @source t1 = t − latency */
+/** Takes off what came in late as a whole; what a hand has put or played in here is on time. @source t1 = t − latency */
 function takeLatency(lane: LaneColumns, timing: TimingTreatment, { tempoMap }: TimeMaps): LaneColumns {
   const latencyMs = takenLatencyMs(timing);
   if (latencyMs === 0) return lane;
   return rememberOnTime(lane, [latencyMs, tempoMap], () => {
-    const { ticks, isPinned } = lane;
+    const { ticks, isPinned, isPlayedIn } = lane;
     const early = ticksAfterMs(tempoMap, ticks, -latencyMs);
-    for (let row = 0; row < ticks.length; row++) if (isPinned[row] === 1) early[row] = ticks[row]!;
+    for (let row = 0; row < ticks.length; row++)
+      if (isPinned[row] === 1 || isPlayedIn?.[row] === 1) early[row] = ticks[row]!;
     return { ...lane, ticks: early };
   });
 }

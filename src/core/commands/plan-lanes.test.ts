@@ -57,6 +57,12 @@ describe("a lane that is new", () => {
     // 20 ticks and a few are 24 ms, and a little of that is habit.
     expect(Math.abs(newLane(["cowbell", late]).pocketMs)).toBeLessThan(8);
     expect(newLane(["hat", late])).toMatchObject(late);
+    const playedIn = { ...bell, pass: 1 };
+    const ownPocket = (hit: Hit) => {
+      const made = lanesFor(patternOf([...hats(), hit], { lengthTicks: 6 * 1920, lanes: [laneOf("hat", late)] }));
+      return made.find(({ voiceId }) => voiceId === "cowbell")!.treatment.timing.pocketMs;
+    };
+    expect(ownPocket(playedIn) - ownPocket(bell)).toBe(20);
     expect(newLane(["hat", { latencyMs: 20 }])).toMatchObject({ latencyMs: 0 });
     expect(newLane(["hat", { isOn: true, latencyMs: 20 }])).toMatchObject(late);
     const apart = lanesFor(

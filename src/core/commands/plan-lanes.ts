@@ -1,5 +1,5 @@
 import { sortVoiceIds } from "../document/index.ts";
-import { hitsByVoice, type Lane, type Pattern } from "../document/pattern.ts";
+import { hitsByVoice, isOfFile, type Lane, type Pattern } from "../document/pattern.ts";
 import { DEFAULT_TREATMENT, type Treatment, takenLatencyMs } from "../document/treatment.ts";
 import type { FoundGrid } from "../study/find-grid.ts";
 import { lateOf } from "../study/find-lateness.ts";
@@ -39,7 +39,8 @@ export function lanesFor(
     const lane = known.get(voiceId);
     if (lane) return lane;
     const treatment = own ? treatmentOnGrid(own) : DEFAULT_TREATMENT;
-    return { voiceId, treatment: { ...treatment, timing: withLatency(treatment.timing, latencyMs) } };
+    const isLate = byVoice.get(voiceId)?.some(isOfFile) === true;
+    return { voiceId, treatment: { ...treatment, timing: withLatency(treatment.timing, latencyMs, isLate) } };
   });
 }
 
@@ -61,11 +62,13 @@ export function treatmentOnGrid(found: FoundGrid): Treatment {
 /**
  * A treatment on the grid that was found for its voice, ghosts and stretches included, and around the voice's habit. What else a person
  * has set about it stays.
+ * @param isLate whether the latency that is taken off holds of the voice, as it does where the file has hits of it
  */
-export function onFoundGrid(treatment: Treatment, found: FoundGrid): Treatment {
+export function onFoundGrid(treatment: Treatment, found: FoundGrid, isLate = true): Treatment {
   const { stretches: _stretches, ghostGrid: _ghosts, ...rest } = treatment.timing;
   const { grid, stretches, ghostGrid, pocketMs } = treatmentOnGrid(found).timing;
   const plan = { grid, ...(ghostGrid ? { ghostGrid } : {}), ...(stretches ? { stretches } : {}) };
   // What is taken off as latency is no habit any more.
-  return { ...treatment, timing: { ...rest, ...plan, pocketMs: Math.round((pocketMs - rest.latencyMs) * 10) / 10 } };
+  const ownMs = isLate ? Math.round((pocketMs - rest.latencyMs) * 10) / 10 : pocketMs;
+  return { ...treatment, timing: { ...rest, ...plan, pocketMs: ownMs } };
 }

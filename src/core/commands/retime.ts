@@ -1,6 +1,6 @@
 import type { Edit, HitMove, TimeFrame } from "../document/index.ts";
 import { applyEdit, frameOf } from "../document/index.ts";
-import { hitsByVoice, type Pattern } from "../document/pattern.ts";
+import { hitsByVoice, type Pattern, voicesOfFile } from "../document/pattern.ts";
 import { hitsOnTimeline, type Timeline, whenPlayed } from "../document/timeline.ts";
 import { studyVoices } from "../study/study-voices.ts";
 import type { MeterChange, TempoChange } from "../time/index.ts";
@@ -76,12 +76,13 @@ function movedMessages(
 /** Each voice on the grid that it was played on under the new time; what a person has set about it otherwise stays. */
 function treatmentsOnNewGrids(pattern: Pattern): Edit {
   const { found } = studyVoices(hitsByVoice(pattern.hits), pattern.noteMap, buildTimeMaps(pattern));
+  const late = voicesOfFile(pattern);
   const changes = pattern.lanes.flatMap(({ voiceId, treatment }) => {
     const own = found.get(voiceId);
     if (!own) return [];
     // Exceptions were made for places of the old time.
     const { exceptions: _exceptions, ...timing } = treatment.timing;
-    return [{ voiceId, from: treatment, to: onFoundGrid({ ...treatment, timing }, own) }];
+    return [{ voiceId, from: treatment, to: onFoundGrid({ ...treatment, timing }, own, late.has(voiceId)) }];
   });
   return { kind: "setTreatments", changes };
 }

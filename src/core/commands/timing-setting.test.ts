@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { type Cells, NO_ARRANGEMENT, PATTERN_COLOURS } from "../document/arrangement.ts";
 import { applyEdit, DEFAULT_TREATMENT, invertEdit } from "../document/index.ts";
-import { laneOf, patternOf } from "../testing/patterns.ts";
+import { hitAt, laneOf, patternOf } from "../testing/patterns.ts";
 import { takeOffLatency, withLatency, withQuantize, withTiming } from "./timing-setting.ts";
 
 const off = DEFAULT_TREATMENT.timing;
@@ -40,7 +40,8 @@ describe("a change of a timing that is off", () => {
 });
 
 describe("the latency of a take", () => {
-  const pattern = patternOf([], { lanes: [laneOf("snare"), laneOf("kick", { isOn: true })] });
+  const hits = [hitAt(20), hitAt(500, { id: "k", voiceId: "kick", articulationId: "main", pass: 1 })];
+  const pattern = patternOf(hits, { lanes: [laneOf("snare"), laneOf("kick", { isOn: true })] });
 
   it("is taken off every voice, and in patterns of the song that quantize one otherwise", () => {
     const verse = (cells: Cells) => ({ id: "v", name: "Verse", colour: PATTERN_COLOURS[0]!, bars: [0], cells });
@@ -49,7 +50,11 @@ describe("the latency of a take", () => {
     const withSong = { ...pattern, arrangement: song };
     const edit = takeOffLatency(withSong, 20);
     const { lanes, arrangement } = applyEdit(withSong, edit);
-    for (const { treatment } of lanes) expect(treatment.timing).toMatchObject({ latencyMs: 20, pocketMs: -20 });
+    // What was played in here had no latency, and its habit stays.
+    expect(lanes.map(({ treatment: { timing } }) => [timing.latencyMs, timing.pocketMs])).toEqual([
+      [20, -20],
+      [20, 0],
+    ]);
     expect(arrangement!.patterns).toEqual([
       verse({ snare: { timing: withLatency(otherwise, 20) }, kick: { pushMs: 4 } }),
     ]);

@@ -1,5 +1,12 @@
 import type { Cells } from "../document/arrangement.ts";
-import { arranging, type Edit, isEmptyEdit, type Pattern, type TimingTreatment } from "../document/index.ts";
+import {
+  arranging,
+  type Edit,
+  isEmptyEdit,
+  type Pattern,
+  type TimingTreatment,
+  voicesOfFile,
+} from "../document/index.ts";
 import type { Grid } from "../time/index.ts";
 import { changeTiming } from "./commands.ts";
 
@@ -50,9 +57,13 @@ export function withTiming(before: TimingTreatment, change: TimingChange): Timin
   };
 }
 
-/** So much is taken off as what the whole take came in late by; what is left of the voice's lag is its pocket. */
-export function withLatency(timing: TimingTreatment, latencyMs: number): TimingTreatment {
-  const pocketMs = Math.round((timing.pocketMs + timing.latencyMs - latencyMs) * 10) / 10;
+/**
+ * So much is taken off as what the whole take came in late by; what is left of the voice's lag is its pocket.
+ * @param isLate whether the file has hits of the voice; if not, its habit is as it was
+ */
+export function withLatency(timing: TimingTreatment, latencyMs: number, isLate = true): TimingTreatment {
+  const lag = timing.pocketMs + timing.latencyMs;
+  const pocketMs = isLate ? Math.round((lag - latencyMs) * 10) / 10 : timing.pocketMs;
   return withTiming(timing, { latencyMs, pocketMs });
 }
 
@@ -64,20 +75,22 @@ export function withQuantize(timing: TimingTreatment, isOn: boolean): TimingTrea
 /** Takes off every voice what the whole take came in late by, also where a pattern of the song quantizes it otherwise. */
 export function takeOffLatency(pattern: Pattern, latencyMs: number): Edit {
   const voiceIds = new Set(pattern.lanes.map(({ voiceId }) => voiceId));
-  const edit = changeTiming(pattern, voiceIds, (timing) => withLatency(timing, latencyMs));
+  const late = voicesOfFile(pattern);
+  const onTime = (timing: TimingTreatment, voiceId: string) => withLatency(timing, latencyMs, late.has(voiceId));
+  const edit = changeTiming(pattern, voiceIds, onTime);
   const { arrangement } = pattern;
   if (!arrangement) return edit;
   const patterns = arrangement.patterns.map(({ cells, ...one }) =>
-    cells ? { ...one, cells: onTime(cells, latencyMs) } : one,
+    cells ? { ...one, cells: withTimings(cells, onTime) } : one,
   );
   const arrange: Edit = { kind: "arrange", ...arranging(arrangement, { ...arrangement, patterns }) };
   return isEmptyEdit(arrange) ? edit : { kind: "together", edits: [edit, arrange] };
 }
 
-function onTime(cells: Cells, latencyMs: number): Cells {
+function withTimings(cells: Cells, change: (timing: TimingTreatment, voiceId: string) => TimingTreatment): Cells {
   const all = Object.entries(cells).map(([voiceId, { timing, ...cell }]) => [
     voiceId,
-    timing ? { ...cell, timing: withLatency(timing, latencyMs) } : cell,
+    timing ? { ...cell, timing: change(timing, voiceId) } : cell,
   ]);
   return Object.fromEntries(all);
 }

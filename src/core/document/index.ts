@@ -115,6 +115,7 @@ export {
   type Pattern,
   passMarksOf,
   strikeOf,
+  voicesOfFile,
 } from "./pattern.ts";
 export { pinsIn } from "./pins.ts";
 export { type Rebased, rebase, tryEdit } from "./rebase.ts";

@@ -68,6 +68,13 @@ export function isOfFile(hit: Hit): boolean {
   return hit.recordedTick !== null && hit.pass === undefined;
 }
 
+/**
+ * The drums that the file has hits of. What the take came in late by holds of those: what is played in here comes without the delay of
+ * its input, and what is put by hand where it is meant.
+ */
+export const voicesOfFile = ({ hits }: Pick<Pattern, "hits">): ReadonlySet<string> =>
+  new Set(hits.filter(isOfFile).map(({ voiceId }) => voiceId));
+
 /** What a hand says of a hit, so that treatments know. Left out, its loudness and its lane say it. */
 export type HitMarks = Pick<Hit, (typeof HIT_MARKS)[number]>;
 const HIT_MARKS = ["role", "swingSharePercent", "chance", "deviationPercent", "offsetMs"] as const;
@@ -198,6 +205,8 @@ export interface LaneColumns {
   readonly isPinned: Uint8Array;
   /** 1 where a hand has set the loudness. */
   readonly isVelocityPinned: Uint8Array;
+  /** 1 for hits that were played in here. Null if there are none. */
+  readonly isPlayedIn: Uint8Array | null;
   /** The roles that a hand has set: 0 for none, otherwise one more than the place in `ROLES`. Null if there are none. */
   readonly roleMarks: Uint8Array | null;
   /** The shares of swing that a hand has set, or -1. Null if there are none. */
@@ -219,7 +228,7 @@ function readColumns(hits: readonly Hit[]): LaneColumns {
   const recordedVelocities = new Float64Array(hits.length);
   const isPinned = new Uint8Array(hits.length);
   const isVelocityPinned = new Uint8Array(hits.length);
-  let [hasRoles, hasSwingShares, hasDeviations, hasOffsets] = [false, false, false, false];
+  let [hasPasses, hasRoles, hasSwingShares, hasDeviations, hasOffsets] = [false, false, false, false, false];
   // All at one go: to fetch half a million hits from memory takes longer than anything that is done to them.
   for (let row = 0; row < hits.length; row++) {
     const hit = hits[row]!;
@@ -228,6 +237,7 @@ function readColumns(hits: readonly Hit[]): LaneColumns {
     recordedVelocities[row] = hit.recordedVelocity ?? velocities[row]!;
     isPinned[row] = hit.pinnedTick === null ? 0 : 1;
     isVelocityPinned[row] = hit.pinnedVelocity === null ? 0 : 1;
+    hasPasses ||= hit.pass !== undefined;
     hasRoles ||= hit.role !== undefined;
     hasSwingShares ||= hit.swingSharePercent !== undefined;
     hasDeviations ||= hit.deviationPercent !== undefined;
@@ -239,6 +249,7 @@ function readColumns(hits: readonly Hit[]): LaneColumns {
     recordedVelocities,
     isPinned,
     isVelocityPinned,
+    isPlayedIn: hasPasses ? new Uint8Array(columnOf(hits, ({ pass }) => (pass === undefined ? 0 : 1))) : null,
     roleMarks: hasRoles ? new Uint8Array(columnOf(hits, ({ role }) => (role ? ROLES.indexOf(role) + 1 : 0))) : null,
     swingShares: hasSwingShares ? columnOf(hits, ({ swingSharePercent = -1 }) => swingSharePercent) : null,
     deviationShares: hasDeviations ? columnOf(hits, ({ deviationPercent = 100 }) => deviationPercent / 100) : null,

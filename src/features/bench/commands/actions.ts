@@ -10,7 +10,7 @@ import {
   toggleMuted,
   withQuantize,
 } from "../../../core/commands/index.ts";
-import type { Edit, Pattern } from "../../../core/document/index.ts";
+import { type Edit, type Pattern, voicesOfFile } from "../../../core/document/index.ts";
 import { levelVelocities, limitVelocity, meanVelocity } from "../../../core/dynamics/index.ts";
 import { extentOf } from "../../../core/extent.ts";
 import type { Side } from "../../../core/song/index.ts";
@@ -207,9 +207,10 @@ export function toggleTiming(bench: Bench): string | null | void {
 export function tightenAll(bench: Bench): string {
   const { pattern, summaries } = bench.store.getState();
   const loose = pattern.lanes.filter((lane) => !lane.treatment.timing.isOn).map((lane) => lane.voiceId);
+  const late = voicesOfFile(pattern);
   const edit = changeTreatments(pattern, new Set(loose), (treatment, voiceId) => {
     const found = summaries.get(voiceId)?.found;
-    const placed = found && !found.isPoor ? onFoundGrid(treatment, found) : treatment;
+    const placed = found && !found.isPoor ? onFoundGrid(treatment, found, late.has(voiceId)) : treatment;
     return { ...placed, timing: withQuantize(placed.timing, true) };
   });
   bench.store.commit(`Quantize ${loose.length} voices`, edit);

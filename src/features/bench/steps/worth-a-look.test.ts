@@ -101,11 +101,12 @@ describe("what is worth a look", () => {
   it("goes to the other slot or stays as recorded, pinned, and is asked about no longer", () => {
     tighten();
     const tickOf = (id: string) => state().pattern.hits.find((hit) => hit.id === id)!.pinnedTick;
-    expect(otherSlot(snare(), 1020)).toBe(960);
+    expect(otherSlot(snare(), hitAt(1020))).toBe(960);
     // Of a take that came in late slots are sought from where it was meant. 480 ticks are 500 ms.
     const { treatment } = snare();
     const late = { ...treatment, timing: { ...treatment.timing, latencyMs: 50, latencyStays: true } } as const;
-    expect(otherSlot({ ...snare(), treatment: late }, 1020 + 48)).toBe(960);
+    expect(otherSlot({ ...snare(), treatment: late }, hitAt(1020 + 48))).toBe(960);
+    expect(otherSlot({ ...snare(), treatment: late }, hitAt(1020, { pass: 1 }))).toBe(960);
     bench.store.pick(new Set(["fence"]));
     run("otherSlot");
     expect(tickOf("fence")).toBe(960);

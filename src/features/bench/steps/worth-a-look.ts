@@ -1,5 +1,5 @@
 import { changeTiming, leaveOut, type PlacedHit, pinHits, withTiming } from "../../../core/commands/index.ts";
-import { takenLatencyMs } from "../../../core/document/index.ts";
+import { baseTick, type Hit, isOfFile, takenLatencyMs } from "../../../core/document/index.ts";
 import { remembering } from "../../../core/remember.ts";
 import { type Fault, faultSentence } from "../../../core/study/index.ts";
 import {
@@ -149,7 +149,7 @@ export function takeOtherSlot(bench: Bench): string | null | void {
     const { lanes } = bench.store.getState();
     const moved = placed.flatMap(({ hit }): PlacedHit[] => {
       const lane = lanes.find(({ voiceId }) => voiceId === hit.voiceId);
-      return lane && hit.recordedTick !== null ? [{ hit, tick: otherSlot(lane, hit.recordedTick) }] : [];
+      return lane && hit.recordedTick !== null ? [{ hit, tick: otherSlot(lane, hit) }] : [];
     });
     bench.store.commit(
       `Take the other slot for ${hitCount(moved.length)}`,
@@ -160,9 +160,9 @@ export function takeOtherSlot(bench: Bench): string | null | void {
 }
 
 /** The second nearest slot of a place, as far as the lane's strength pulls towards it. */
-export function otherSlot({ treatment, maps }: LaneView, recordedTick: number): number {
+export function otherSlot({ treatment, maps }: LaneView, hit: Hit): number {
   const { timing } = treatment;
-  const playedTick = onTime({ treatment, maps }, recordedTick);
+  const playedTick = onTime({ treatment, maps }, hit);
   const meantTick = tickAfterMs(maps.tempoMap, playedTick, -timing.pocketMs);
   const { secondSlotTick } = new PlanFinder(timing, maps.meterMap).find(meantTick);
   const strength = timing.isOn ? timing.strengthPercent / 100 : 1;
@@ -170,8 +170,9 @@ export function otherSlot({ treatment, maps }: LaneView, recordedTick: number): 
 }
 
 /** Where a hit was played, less what the whole take came in late by. */
-function onTime({ treatment, maps }: Pick<LaneView, "treatment" | "maps">, recordedTick: number): number {
-  const lateMs = takenLatencyMs(treatment.timing);
+function onTime({ treatment, maps }: Pick<LaneView, "treatment" | "maps">, hit: Hit): number {
+  const lateMs = isOfFile(hit) ? takenLatencyMs(treatment.timing) : 0;
+  const recordedTick = hit.recordedTick ?? baseTick(hit);
   return lateMs === 0 ? recordedTick : Math.max(0, tickAfterMs(maps.tempoMap, recordedTick, -lateMs));
 }
 
@@ -181,7 +182,7 @@ export function leaveAsRecorded(bench: Bench): string | null | void {
     const { lanes } = bench.store.getState();
     const recorded = placed.flatMap(({ hit }): PlacedHit[] => {
       const lane = lanes.find(({ voiceId }) => voiceId === hit.voiceId);
-      return lane && hit.recordedTick !== null ? [{ hit, tick: Math.round(onTime(lane, hit.recordedTick)) }] : [];
+      return lane && hit.recordedTick !== null ? [{ hit, tick: Math.round(onTime(lane, hit)) }] : [];
     });
     bench.store.commit(
       `Leave ${hitCount(recorded.length)} as recorded`,
