@@ -1,5 +1,5 @@
-import { type NoteMap, strokeName } from "../core/document/index.ts";
-import { type Guess, otherGuess } from "../core/notemap/index.ts";
+import type { NoteMap } from "../core/document/index.ts";
+import { type Guess, guessedName, otherGuess } from "../core/notemap/index.ts";
 
 /** Takes what a note may be as well, where nothing tells the two apart. */
 export function OtherMeaning({
@@ -12,7 +12,7 @@ export function OtherMeaning({
   onTake: (other: Guess) => void;
 }) {
   if (!guess.otherMeaning) return null;
-  const name = strokeName(noteMap, guess.otherMeaning);
+  const name = guessedName(noteMap, guess.otherMeaning);
   return (
     <button
       type="button"

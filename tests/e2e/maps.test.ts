@@ -13,6 +13,7 @@ const moth = new Uint8Array(readFileSync("demo/moth-parade.mid"));
 
 const textOf = async (download: Download) => readFileSync((await download.path())!, "utf8");
 const rowOf = (page: Page, drum: string) => page.getByRole("rowgroup", { name: drum, exact: true });
+const nav = (page: Page) => page.getByRole("navigation", { name: "Maps" });
 const noteOns = (messages: readonly MidiMessage[]) =>
   messages.flatMap((one) => (one.kind === "channel" && one.status >> 4 === 9 && one.data2 > 0 ? [one] : []));
 
@@ -114,6 +115,27 @@ describe("a take from an odd kit", () => {
       .click();
     await page.getByRole("heading", { name: "Hi-hat 60 hits" }).waitFor();
     expect(Buffer.compare((await exportBytes(page)).bytes, deck)).toBe(0);
+  });
+
+  it("is given a map of its own, drum by drum, from what its notes look like", async () => {
+    const page = await pages.open();
+    await openMap(page, "Bare", deck);
+    await page.getByRole("button", { name: "New map" }).click();
+    await page.getByText("This map has no drums yet.").waitFor();
+    await nav(page).getByRole("button", { name: /^Bare/ }).click();
+    await page.getByRole("button", { name: /^Comes in/ }).click();
+    await page.getByRole("menuitemradio", { name: /New map/ }).click();
+    await page.getByRole("heading", { name: "10 unmapped notes" }).waitFor();
+    await page.getByText("looks like Ride, bow").waitFor();
+    await page.getByRole("button", { name: "Accept the guess for note 72" }).click();
+    await rowOf(page, "Ride").getByText("124").waitFor();
+    // One note whose pedal says which stroke of the hats it is.
+    await page.getByRole("button", { name: "Accept the guess for note 26" }).click();
+    await rowOf(page, "Hi-hat").getByText("26, pedal 90–127").waitFor();
+    await page.getByRole("heading", { name: "8 unmapped notes" }).waitFor();
+    await page.keyboard.press("Control+z");
+    await page.getByRole("heading", { name: "9 unmapped notes" }).waitFor();
+    await expect.poll(() => rowOf(page, "Hi-hat").count()).toBe(0);
   });
 
   it("brings up the entry of a pad that is struck, on screen, by key, and on a MIDI device", async () => {
@@ -251,8 +273,6 @@ describe("the map of a take", () => {
 });
 
 describe("maps on the shelf", () => {
-  const nav = (page: Page) => page.getByRole("navigation", { name: "Maps" });
-
   it("are made, copied, renamed, changed, undone, taken off and put back", async () => {
     const page = await pages.open();
     await openMap(page, "Shelf", moth);

@@ -53,7 +53,7 @@ export function ProjectWords({ name, book, saving }: ProjectWordsProps) {
   };
   return (
     <>
-      <p className="max-w-[300px] truncate text-muted" title={name}>
+      <p className="max-w-[300px] min-w-20 truncate text-muted" title={name}>
         {book && <span>{book} / </span>}
         <strong className="text-ink">{name}</strong>
       </p>

@@ -69,7 +69,8 @@ export function TopBar({ here, projectId, children }: TopBarProps) {
             </PageLink>
           ))}
         </nav>
-        <div className="ml-auto flex min-w-0 flex-wrap items-center justify-end gap-4 max-lg:gap-x-2 max-lg:gap-y-0">
+        {/* A long name gives way before anything goes to a second row. */}
+        <div className="ml-auto flex min-w-0 flex-1 basis-[440px] items-center justify-end gap-4 max-lg:basis-auto max-lg:flex-wrap max-lg:gap-x-2 max-lg:gap-y-0">
           {children}
           <Hint text={theme === "day" ? "Work by night" : "Work by day"}>
             <button

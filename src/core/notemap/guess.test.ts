@@ -3,12 +3,21 @@ import { describe, expect, it } from "vitest";
 import { type Habits, perform } from "../../standin/perform.ts";
 import { createRandom } from "../../standin/random.ts";
 import { drawUpPart, STYLES } from "../../standin/styles.ts";
-import { meaningOf, type Pattern } from "../document/index.ts";
+import { meaningOf, type Pattern, type Voice } from "../document/index.ts";
 import { importTake } from "../file/index.ts";
 import { readMidiFile, writeMidiFile } from "../smf/index.ts";
 import { hitAt, patternOf } from "../testing/patterns.ts";
 import { buildTimeMaps } from "../time/index.ts";
-import { findDoubts, GENERAL_MIDI, type Guess, guessNotes, otherGuess, withGuesses } from "./index.ts";
+import {
+  checkMap,
+  findDoubts,
+  GENERAL_MIDI,
+  type Guess,
+  guessedName,
+  guessNotes,
+  otherGuess,
+  withGuesses,
+} from "./index.ts";
 
 const HABITS: Habits = {
   ppq: 480,
@@ -127,6 +136,39 @@ describe("guessing drums from how they are played", () => {
     const stroke = (pedal: number) => meaningOf(named, { note: 26, channel: 9, pedal }).articulationId;
     expect([stroke(5), stroke(60), stroke(118)]).toEqual(["open", "half-open", "closed"]);
     for (const slug of DEMOS) expect(guess(demo(slug)).some(({ isSplitByPedal }) => isSplitByPedal)).toBe(false);
+  });
+
+  it("adds the drums and strokes that a map does not have, and finds one of another id by its name", () => {
+    const empty = { ...GENERAL_MIDI, voices: [], entries: [], outgoing: [] };
+    const guesses = guess(demo("slack-water-deck-kit"));
+    const full = withGuesses(empty, guesses);
+    expect(() => checkMap(full)).not.toThrow();
+    const usualOrder = GENERAL_MIDI.voices.map(({ id }) => id);
+    const places = full.voices.map(({ id }) => usualOrder.indexOf(id));
+    expect(places).toEqual(places.toSorted((a, b) => a - b));
+    expect(guesses.map(({ note }) => full.entries.some((entry) => entry.note === note))).not.toContain(false);
+    const hat = { voiceId: "hat", articulationId: "open" };
+    expect([guessedName(empty, hat), guessedName(GENERAL_MIDI, hat)]).toEqual(["Hi-hat, open", "Hi-hat, open"]);
+
+    const voice = (articulations: Voice["articulations"]) =>
+      ({ id: "v1", name: "hi-hat", family: "hats", ink: "hats", articulations }) as const;
+    const own = { ...empty, voices: [voice([{ id: "tight", name: "Closed", mark: "none" }])] };
+    const as = (articulationId: string, note: number): Guess => ({
+      ...guesses[0]!,
+      note,
+      isSplitByPedal: false,
+      meaning: { voiceId: "hat", articulationId },
+    });
+    const named = withGuesses(own, [as("closed", 8), as("open", 9)]);
+    expect(named.entries.map(({ note, voiceId, articulationId }) => [note, voiceId, articulationId])).toEqual([
+      [8, "v1", "tight"],
+      [9, "v1", "open"],
+    ]);
+    expect(named.voices).toHaveLength(1);
+    expect(() => checkMap(named)).not.toThrow();
+    expect(withGuesses(GENERAL_MIDI, guesses).voices.map(({ id }) => id)).toEqual(
+      GENERAL_MIDI.voices.map(({ id }) => id),
+    );
   });
 
   it("doubts also drums by name where the map is that of another kit, and offers hats or ride where nothing tells them apart", () => {

@@ -21,7 +21,7 @@ export {
   splitByPedal,
 } from "./change-map.ts";
 export { GENERAL_MIDI } from "./general-midi.ts";
-export { findDoubts, type Guess, guessNotes, otherGuess, withGuesses } from "./guess.ts";
+export { findDoubts, type Guess, guessedName, guessNotes, otherGuess, withGuesses, withStroke } from "./guess.ts";
 export {
   type NamesReading,
   readNamesDocument,

@@ -252,9 +252,14 @@ function firstTickOf({ hits, lengthTicks }: Pattern): number {
 /** An open lane would be all that a lower window shows. */
 const LOW_WINDOW_PX = 520;
 
-/** Which lane is open at first: the one that most come for. */
-function firstOpen({ lanes }: Pattern): string | null {
+/** Which lane is open at first: the one that most come for, or the one with most to see. */
+function firstOpen({ lanes, hits }: Pattern): string | null {
   // Where there is no window, as in a test, there is room.
   if ((globalThis.innerHeight ?? Number.POSITIVE_INFINITY) < LOW_WINDOW_PX) return null;
-  return lanes.some(({ voiceId }) => voiceId === "snare") ? "snare" : (lanes[0]?.voiceId ?? null);
+  if (lanes.some(({ voiceId }) => voiceId === "snare")) return "snare";
+  const counts = new Map<string, number>();
+  for (const { voiceId } of hits) counts.set(voiceId, (counts.get(voiceId) ?? 0) + 1);
+  const [first, ...others] = lanes.map(({ voiceId }) => voiceId);
+  const countOf = (voiceId: string) => counts.get(voiceId) ?? 0;
+  return others.reduce((most, voiceId) => (countOf(voiceId) > countOf(most) ? voiceId : most), first ?? "") || null;
 }

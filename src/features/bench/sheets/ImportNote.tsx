@@ -6,10 +6,9 @@ import {
   type NoteMap,
   type NoteStream,
   type Pattern,
-  strokeName,
   trackLabel,
 } from "../../../core/document/index.ts";
-import type { Guess } from "../../../core/notemap/index.ts";
+import { type Guess, guessedName } from "../../../core/notemap/index.ts";
 import { counted } from "../../../core/ordinal.ts";
 import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
 import { keepWord, readWord } from "../../../store/project/browser-store.ts";
@@ -132,7 +131,7 @@ function doubtWords(doubts: readonly Guess[], { hits, noteMap }: Pattern): strin
     .map(({ note, meaning }) => {
       const own = hits.filter((hit) => hit.note === note);
       const name = findVoice(noteMap, own[0]?.voiceId ?? "").name;
-      return `${counted(own.length, "hit")} on note ${note}, ${name} in ${noteMap.name}: likely ${strokeName(noteMap, meaning)}.`;
+      return `${counted(own.length, "hit")} on note ${note}, ${name} in ${noteMap.name}: likely ${guessedName(noteMap, meaning)}.`;
     })
     .join(" ");
 }
