@@ -111,6 +111,7 @@ export {
   hitsByVoice,
   isOfFile,
   type Lane,
+  lateMsOf,
   type PassMarks,
   type Pattern,
   passMarksOf,

@@ -8,7 +8,7 @@ import { trackLabel } from "./note-stream.ts";
 import type { OtherSide } from "./other-side.ts";
 import { ROLES, type Role } from "./role.ts";
 import type { FilePlace, Timeline } from "./timeline.ts";
-import type { Treatment } from "./treatment.ts";
+import { type TimingTreatment, type Treatment, takenLatencyMs } from "./treatment.ts";
 
 /** One struck note. What was recorded never changes; what a hand sets is kept beside it. */
 export interface Hit {
@@ -74,6 +74,9 @@ export function isOfFile(hit: Hit): boolean {
  */
 export const voicesOfFile = ({ hits }: Pick<Pattern, "hits">): ReadonlySet<string> =>
   new Set(hits.filter(isOfFile).map(({ voiceId }) => voiceId));
+
+/** How much is taken off where a hit was recorded, as what the take came in late by. */
+export const lateMsOf = (hit: Hit, timing: TimingTreatment): number => (isOfFile(hit) ? takenLatencyMs(timing) : 0);
 
 /** What a hand says of a hit, so that treatments know. Left out, its loudness and its lane say it. */
 export type HitMarks = Pick<Hit, (typeof HIT_MARKS)[number]>;

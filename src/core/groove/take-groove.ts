@@ -1,5 +1,5 @@
 import { barOfGroove, type GrooveLayer, type GrooveSlot, slotCountOf } from "../document/groove.ts";
-import { FAMILIES, type Family, isOfFile, takenLatencyMs } from "../document/index.ts";
+import { FAMILIES, type Family, lateMsOf } from "../document/index.ts";
 import { placeInBar, type SiftLane } from "../sift/index.ts";
 import { type Grid, gridStepTicks, type TimeMaps, tickAfterMs } from "../time/index.ts";
 
@@ -61,13 +61,12 @@ function struckOf(
   const { grid, lengthQuarters, among, side, firstBar = 0 } = wish;
   const stepTicks = gridStepTicks(grid, meterMap.ppq);
   const lengthTicks = lengthQuarters * meterMap.ppq;
-  // What a slow module makes late nobody has played.
-  const lateMs = takenLatencyMs(lane.treatment.timing);
   return lane.hits.flatMap((hit, row): Struck[] => {
     if (hit.isMuted || (among && !among.has(hit.id))) return [];
     const isRecorded = side === "recorded" && hit.recordedTick !== null;
-    const ownLateMs = isOfFile(hit) ? lateMs : 0;
-    const tick = isRecorded ? tickAfterMs(tempoMap, hit.recordedTick!, -ownLateMs) : lane.cleaned.ticks[row]!;
+    // What a slow module makes late nobody has played.
+    const lateMs = lateMsOf(hit, lane.treatment.timing);
+    const tick = isRecorded ? tickAfterMs(tempoMap, hit.recordedTick!, -lateMs) : lane.cleaned.ticks[row]!;
     const velocity =
       side === "recorded" ? (hit.recordedVelocity ?? lane.cleaned.velocities[row]!) : lane.cleaned.velocities[row]!;
     const { bar, inBarTicks } = placeInBar(lane.cleaned.slotTicks[row]!, lane.treatment.timing, meterMap);

@@ -1,5 +1,5 @@
 import { changeTiming, leaveOut, type PlacedHit, pinHits, withTiming } from "../../../core/commands/index.ts";
-import { baseTick, type Hit, isOfFile, takenLatencyMs } from "../../../core/document/index.ts";
+import { baseTick, type Hit, lateMsOf } from "../../../core/document/index.ts";
 import { remembering } from "../../../core/remember.ts";
 import { type Fault, faultSentence } from "../../../core/study/index.ts";
 import {
@@ -171,7 +171,7 @@ export function otherSlot({ treatment, maps }: LaneView, hit: Hit): number {
 
 /** Where a hit was played, less what the whole take came in late by. */
 function onTime({ treatment, maps }: Pick<LaneView, "treatment" | "maps">, hit: Hit): number {
-  const lateMs = isOfFile(hit) ? takenLatencyMs(treatment.timing) : 0;
+  const lateMs = lateMsOf(hit, treatment.timing);
   const recordedTick = hit.recordedTick ?? baseTick(hit);
   return lateMs === 0 ? recordedTick : Math.max(0, tickAfterMs(maps.tempoMap, recordedTick, -lateMs));
 }

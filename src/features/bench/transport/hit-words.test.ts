@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { changeTreatments, pinHits, toggleMuted } from "../../../core/commands/index.ts";
+import { changeTreatments, pinHits, takeOffLatency, toggleMuted } from "../../../core/commands/index.ts";
 import { openABench } from "../testing/a-bench.ts";
 import { hitWords } from "./hit-words.ts";
 
@@ -24,6 +24,9 @@ describe("a hit read out", () => {
     // A tenth of a sixteenth at 120 bpm.
     expect(hitWords(snare, 2, "cleaned")).toMatch(/13 ms late, grid ± 0 ms, groove 13 ms later$/);
     expect(hitWords(snare, 2, "recorded")).not.toContain("groove");
+    store.commit("Latency", takeOffLatency(store.getState().pattern, 20));
+    const onTime = store.getState().lanes.find(({ voiceId }) => voiceId === "snare")!;
+    expect(hitWords(onTime, 2, "cleaned")).toMatch(/latency 20 ms earlier, grid ± 0 ms, groove 13 ms later$/);
   });
 
   it("says what a hand did to it", () => {

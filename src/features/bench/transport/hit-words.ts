@@ -1,17 +1,19 @@
-import { baseTick, ownWords, ROLES, roleWord } from "../../../core/document/index.ts";
+import { baseTick, lateMsOf, ownWords, ROLES, roleWord } from "../../../core/document/index.ts";
 import type { Side } from "../../../core/song/index.ts";
 import { barAt, tickToBarBeat, tickToMs } from "../../../core/time/index.ts";
 import { type LaneView, sideOf } from "../../../store/bench/lane-view.ts";
 import { driftWords } from "../lanes/drag-edits.ts";
 
-/** What has moved a hit on which a groove lies: the grid, and the groove. */
-export function movedWords({ cleaned, hits, maps: { tempoMap } }: LaneView, row: number): readonly string[] {
+/** What has moved a hit on which a groove lies: the latency that is taken off, the grid, and the groove. */
+export function movedWords({ cleaned, hits, treatment, maps: { tempoMap } }: LaneView, row: number): readonly string[] {
   const { feelTicks, placedTicks } = cleaned;
   if (!feelTicks || feelTicks[row] === 0) return [];
   const msBetween = (from: number, to: number) => Math.round(tickToMs(tempoMap, to) - tickToMs(tempoMap, from));
   const placed = placedTicks[row]!;
+  const lateMs = lateMsOf(hits[row]!, treatment.timing);
   const parts = [
-    ["grid", msBetween(baseTick(hits[row]!), placed)],
+    ...(lateMs === 0 ? [] : [["latency", Math.round(-lateMs)] as const]),
+    ["grid", msBetween(baseTick(hits[row]!), placed) + Math.round(lateMs)],
     ["groove", msBetween(placed, placed + feelTicks[row]!)],
   ] as const;
   return parts.map(
