@@ -272,10 +272,8 @@ function treatedLane(lane: Lane, settings: CleanSettings, asked: Asked): Lane {
   };
   const based = recipe ? withRecipe(placed, recipe) : { ...placed, isOn: true, strengthPercent: FULL_PERCENT };
   const timing = {
-    ...based,
+    ...withLatency(based, latencyMs),
     ...(settings.strengthPercent === undefined ? {} : { strengthPercent: settings.strengthPercent }),
-    latencyMs,
-    pocketMs: based.pocketMs - latencyMs,
     ...(opening ? { exceptions: [{ ...AS_RECORDED, startTick: 0, endTick: opening.endTick }] } : {}),
   };
   return { ...lane, treatment: { ...lane.treatment, timing } };

@@ -234,13 +234,21 @@ describe("patterns", () => {
     await list(page)
       .getByRole("option", { name: /Loose, 1–2/ })
       .click();
-    const [download] = await Promise.all([
-      page.waitForEvent("download"),
-      card(page).getByRole("button", { name: "Save as a file" }).click(),
-    ]);
-    const chunks: Buffer[] = [];
-    for await (const chunk of await download.createReadStream()) chunks.push(chunk as Buffer);
-    expect(struckIn(new Uint8Array(Buffer.concat(chunks)))).toEqual(cleaned);
+    const written = async () => {
+      const [download] = await Promise.all([
+        page.waitForEvent("download"),
+        card(page).getByRole("button", { name: "Save as a file" }).click(),
+      ]);
+      const chunks: Buffer[] = [];
+      for await (const chunk of await download.createReadStream()) chunks.push(chunk as Buffer);
+      return struckIn(new Uint8Array(Buffer.concat(chunks)));
+    };
+    expect(await written()).toEqual(cleaned);
+    // It has the settings of its take already, and is not quantized again.
+    await page.getByRole("button", { name: /^Settings: / }).click();
+    await page.getByRole("menuitemradio", { name: "with the settings of the take" }).click();
+    await page.getByRole("button", { name: "Settings: with the settings of the take" }).waitFor();
+    expect(await written()).toEqual(cleaned);
   });
 
   it("say what is no knock, and go out as files", async () => {

@@ -21,7 +21,8 @@ export {
   splitByPedal,
 } from "./change-map.ts";
 export { GENERAL_MIDI } from "./general-midi.ts";
-export { findDoubts, type Guess, guessedName, guessNotes, otherGuess, withGuesses, withStroke } from "./guess.ts";
+export { findDoubts, type Guess, guessNotes, otherGuess } from "./guess.ts";
+export { guessedName, withGuesses, withStroke } from "./named-guesses.ts";
 export {
   type NamesReading,
   readNamesDocument,

@@ -6,7 +6,16 @@ export { isBlankMark, LONGEST_PLAYED, type PatternMark } from "./mark.ts";
 export { pathsOf, patternFile, plainFileName } from "./pattern-file.ts";
 export { barOf, type IndexedRhythm, indexRhythm } from "./pattern-index.ts";
 export { FILL_EVERY, MOST_TIMES, PLAYED_ONCE, type Repeated, type RepeatWish, repeated } from "./repeats.ts";
-export { endOf, placeWords, type Rhythm, type RhythmBar, type RhythmStroke, rhythmOf, weightOf } from "./rhythm.ts";
+export {
+  endOf,
+  placeWords,
+  type Rhythm,
+  type RhythmBar,
+  type RhythmStroke,
+  rhythmBar,
+  rhythmOf,
+  weightOf,
+} from "./rhythm.ts";
 export {
   clashesOf,
   countsFor,

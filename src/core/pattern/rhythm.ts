@@ -29,22 +29,14 @@ export interface Rhythm {
 /** Longer rhythms are looked at from their beginning only. */
 const MOST_BARS = 2000;
 
-/**
- * The rhythm of a take.
- * @param placeOf where each hit is, in ticks; left out, where it was recorded or put
- */
-export function rhythmOf(pattern: Pattern, placeOf: (hit: Hit) => number = baseTick): Rhythm {
+/** The rhythm of a take as it was recorded or put. */
+export function rhythmOf(pattern: Pattern): Rhythm {
   const { ppq } = pattern;
   const meterMap = buildMeterMap(ppq, pattern.meters);
   const bars: RhythmBar[] = [];
   for (let tick = 0; tick < pattern.lengthTicks && bars.length < MOST_BARS; ) {
     const bar = barAt(meterMap, tick);
-    bars.push({
-      startQuarters: bar.startTick / ppq,
-      lengthQuarters: (bar.endTick - bar.startTick) / ppq,
-      meter: bar.meter,
-      beats: bar.pulseTicks.map((pulse) => pulse / ppq),
-    });
+    bars.push(rhythmBar(bar, bar.startTick / ppq, ppq));
     tick = bar.endTick;
   }
   const families = new Map<string, Family>();
@@ -58,7 +50,7 @@ export function rhythmOf(pattern: Pattern, placeOf: (hit: Hit) => number = baseT
     .filter(({ isMuted }) => !isMuted)
     .map((hit) => ({
       family: familyOf(hit.voiceId),
-      quarters: placeOf(hit) / ppq,
+      quarters: baseTick(hit) / ppq,
       velocity: baseVelocity(hit),
       hit,
     }))
@@ -66,6 +58,18 @@ export function rhythmOf(pattern: Pattern, placeOf: (hit: Hit) => number = baseT
     .sort((a, b) => a.quarters - b.quarters);
   return { bars, strokes };
 }
+
+/** A bar of a take as one of a rhythm. */
+export const rhythmBar = (
+  { startTick, endTick, meter, pulseTicks }: Bar,
+  startQuarters: number,
+  ppq: number,
+): RhythmBar => ({
+  startQuarters,
+  lengthQuarters: (endTick - startTick) / ppq,
+  meter,
+  beats: pulseTicks.map((pulse) => pulse / ppq),
+});
 
 /** Where a rhythm ends, in quarters. */
 export function endOf(bars: readonly RhythmBar[]): number {

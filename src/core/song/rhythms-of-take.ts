@@ -1,7 +1,7 @@
 import { NO_ARRANGEMENT, PATTERN_COLOURS, type SongPattern } from "../document/arrangement.ts";
 import type { Pattern } from "../document/index.ts";
 import { notesOut } from "../file/index.ts";
-import { cutRhythm, type Rhythm, type RhythmStroke, rhythmOf, twinKey } from "../pattern/index.ts";
+import { cutRhythm, type Rhythm, type RhythmStroke, rhythmBar, rhythmOf, twinKey } from "../pattern/index.ts";
 import { buildTimeMaps } from "../time/index.ts";
 import { barTicksOf, layPattern } from "./lay-pattern.ts";
 import { barsOf, songVoices } from "./song-voices.ts";
@@ -51,13 +51,10 @@ export function rhythmsOfTake(take: Pattern, barsOfCut: number): readonly Rhythm
     const played = pattern.bars.flatMap((bar) => (bar === null || bar >= takeBars.length ? [] : [bar]));
     const rhythm: Rhythm = {
       bars: pattern.bars.map((bar, index) => {
-        const { meter, pulseTicks } = takeBars[bar ?? played[0] ?? 0] ?? takeBars[0]!;
-        return {
-          startQuarters: starts[index]! / take.ppq,
-          lengthQuarters: (starts[index + 1]! - starts[index]!) / take.ppq,
-          meter,
-          beats: pulseTicks.map((pulse) => pulse / take.ppq),
-        };
+        // A silent bar has a length of its own.
+        const like = takeBars[bar ?? played[0] ?? 0] ?? takeBars[0]!;
+        const lengthQuarters = (starts[index + 1]! - starts[index]!) / take.ppq;
+        return { ...rhythmBar(like, starts[index]! / take.ppq, take.ppq), lengthQuarters };
       }),
       strokes: strokes.sort((a, b) => a.quarters - b.quarters),
     };

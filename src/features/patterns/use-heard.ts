@@ -62,7 +62,9 @@ export function useHeard(
   }, [chosen, elsewhere, variation]);
   const place = barByIndex(maps.meterMap, wish.bar);
   const { startTick } = place;
-  const { isSettled, hasAround } = wish;
+  const { hasAround } = wish;
+  // A pattern of the open take has its settings already.
+  const isSettled = wish.isSettled && chosen?.style !== store.getState().project.id;
   const played = useMemo(() => {
     if (!chosen) return NOTHING;
     const whole = repeated(chosen.rhythm, strokes, fills, repeats);

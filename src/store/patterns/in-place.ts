@@ -7,7 +7,7 @@ import {
   type Treatment,
   USUAL_FULLNESS,
 } from "../../core/document/index.ts";
-import { barOf, endOf, type Rhythm, type RhythmBar, type RhythmStroke } from "../../core/pattern/index.ts";
+import { barOf, endOf, type Rhythm, type RhythmBar, type RhythmStroke, rhythmBar } from "../../core/pattern/index.ts";
 import { type Bar, barAt, type TimeMaps } from "../../core/time/index.ts";
 import { treat } from "../../core/treat.ts";
 import { heardBetween } from "../bench/bench-selectors.ts";
@@ -134,13 +134,6 @@ export function framedBy(
 }
 
 const lengthOf = ({ startTick, endTick }: Bar, ppq: number) => (endTick - startTick) / ppq;
-
-const rhythmBar = (bar: Bar, startQuarters: number, ppq: number): RhythmBar => ({
-  startQuarters,
-  lengthQuarters: lengthOf(bar, ppq),
-  meter: bar.meter,
-  beats: bar.pulseTicks.map((pulse) => pulse / ppq),
-});
 
 /** What a take plays in one of its bars, as it goes out first. */
 function strokesIn(take: Pattern, lanes: readonly LaneView[], { startTick, endTick }: Bar, fromQuarters: number) {

@@ -9,6 +9,7 @@ import { useSettled } from "../../../store/bench/use-settled.ts";
 import { useRecipes } from "../../../store/shelf/use-recipes.ts";
 import { doAndSay } from "../commands/do-and-say.ts";
 import {
+  correctLatency,
   followReading,
   isOffTheCount,
   latencyOf,
@@ -16,7 +17,6 @@ import {
   leaveOpening,
   openingOf,
   otherReading,
-  takeLatencyOff,
 } from "../commands/treatment-actions.ts";
 import { ScopeChoice } from "../ScopeChoice.tsx";
 import { LookList } from "../steps/LookList.tsx";
@@ -105,7 +105,7 @@ function TakeHints() {
   const linkClass = "font-bold text-spruce underline";
   const hintClass = "mb-3 rounded-lg bg-amber-tint px-3 py-2";
   const correct = (latencyMs: number) => (
-    <button type="button" className={linkClass} onClick={() => doAndSay(bench, () => takeLatencyOff(bench, latencyMs))}>
+    <button type="button" className={linkClass} onClick={() => doAndSay(bench, () => correctLatency(bench, latencyMs))}>
       Correct
     </button>
   );

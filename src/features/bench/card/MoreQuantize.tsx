@@ -10,6 +10,7 @@ import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
 import type { LaneView } from "../../../store/bench/lane-view.ts";
 import { toggleVoice } from "../commands/actions.ts";
 import { useKeyNames } from "../commands/command-keys.ts";
+import { latencyOfVoice } from "../steps/grid-fit.ts";
 import { Ghosts, RoleTimings } from "../steps/RoleTimings.tsx";
 import type { useTimingSetting } from "../steps/use-timing-setting.ts";
 
@@ -45,7 +46,7 @@ export function MoreQuantize({ lane, found, setting }: MoreProps) {
       {row(
         "pocketMs",
         "How late or early this voice sits by habit: allowed for before a slot is chosen",
-        Math.round((found?.meanDriftMs ?? 0) * 10) / 10,
+        Math.round(((found?.meanDriftMs ?? 0) - (found ? latencyOfVoice(lane) : 0)) * 10) / 10,
       )}
       {row("latencyMs", "How late the whole take came in: taken off first")}
       <PushRow timing={timing} setting={setting} />

@@ -8,7 +8,7 @@ import { Recording } from "../../../store/playin/recording.ts";
 import { looksOf } from "../steps/worth-a-look.ts";
 import { flipSide, tightenAll } from "./actions.ts";
 import { COMMANDS } from "./commands.ts";
-import { takeLatencyOff } from "./treatment-actions.ts";
+import { correctLatency } from "./treatment-actions.ts";
 
 const hits = [
   hitAt(10),
@@ -168,7 +168,7 @@ describe("commands", () => {
     const found = { grid, stretches: [], meanDriftMs: 42, isPoor: false } as unknown as FoundGrid;
     const summary = { voiceId: "snare", name: "Snare", notes: [], hitCount: 3, found, fits: [], faults: [] };
     bench.store.takeFindings({ summaries: new Map([["snare", summary]]) });
-    takeLatencyOff(bench, 35);
+    correctLatency(bench, 35);
     const snare = () => state().pattern.lanes.find(({ voiceId }) => voiceId === "snare")!.treatment.timing;
     tightenAll(bench);
     expect(snare()).toMatchObject({ isOn: true, latencyMs: 35, pocketMs: 7 });

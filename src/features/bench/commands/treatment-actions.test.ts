@@ -7,6 +7,7 @@ import { openBenchOn } from "../testing/a-bench.ts";
 import {
   bakeInScope,
   copySettings,
+  correctLatency,
   giveSettings,
   isOffTheCount,
   latencyOf,
@@ -14,7 +15,6 @@ import {
   openingOf,
   otherReading,
   pasteSettings,
-  takeLatencyOff,
 } from "./treatment-actions.ts";
 
 const lane = (voiceId: string, timing: Partial<TimingTreatment> = {}) => ({
@@ -118,7 +118,7 @@ describe("latency", () => {
       [voiceId, { voiceId, name: voiceId, notes: [], hitCount: 1, found: found(ms), fits: [], faults: [] }] as const;
     bench.store.takeFindings({ summaries: new Map([about("hat", 12), about("snare", 11.6), about("kick", 12.4)]) });
     expect(latencyOf(bench.store.getState())).toEqual({ ms: 12, isConstant: false });
-    expect(takeLatencyOff(bench, 12)).toMatch(/^Took 12 ms off all 3 voices/);
+    expect(correctLatency(bench, 12)).toMatch(/^Took 12 ms off all 3 voices/);
     expect(timingOf(bench, "kick")).toMatchObject({ isOn: false, latencyMs: 12, latencyStays: true, pocketMs: -5 });
     // All are earlier by the same, and nothing else was done to them.
     const { lanes, maps } = bench.store.getState();

@@ -91,7 +91,7 @@ export function latencyOf(state: Told): FoundLatency | null {
 }
 
 /** Takes the latency off every voice, and quantizes none. */
-export function takeLatencyOff({ store }: Bench, latencyMs: number): Said {
+export function correctLatency({ store }: Bench, latencyMs: number): Said {
   const { pattern } = store.getState();
   store.commit(`Take ${latencyMs} ms of latency off`, takeOffLatency(pattern, latencyMs));
   return `Took ${latencyMs} ms off all ${pattern.lanes.length} voices. One undo takes it back.`;

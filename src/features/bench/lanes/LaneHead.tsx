@@ -1,11 +1,13 @@
 import clsx from "clsx";
 import { Headphones, VolumeX } from "lucide-react";
 import { Hint } from "../../../components/Hint.tsx";
+import { takenLatencyMs } from "../../../core/document/index.ts";
 import { foundGridSentence } from "../../../core/study/index.ts";
 import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
 import { useSettled } from "../../../store/bench/use-settled.ts";
 import { toggleVoice } from "../commands/actions.ts";
 import { useKeyNames } from "../commands/command-keys.ts";
+import { latencyOfVoice } from "../steps/grid-fit.ts";
 import { looksOf } from "../steps/worth-a-look.ts";
 import { headWords } from "./head-words.ts";
 import { LaneEdge } from "./LaneEdge.tsx";
@@ -31,7 +33,8 @@ export function LaneHead({ box, isStop }: { box: LaneBox; isStop: boolean }) {
   const flagged = useBenchState((state) => (lane ? looksOf(state, lane).length : 0));
   const timing = lane?.treatment.timing;
   const played = summary?.found ? foundGridSentence(summary.found) : "";
-  const { words, lines } = headWords(timing, summary?.found ?? null);
+  const lateMs = lane && timing && takenLatencyMs(timing) !== 0 ? latencyOfVoice(lane) : 0;
+  const { words, lines } = headWords(timing, summary?.found ?? null, lateMs);
   return (
     <div
       data-lane={voiceId}

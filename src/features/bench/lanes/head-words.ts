@@ -1,4 +1,4 @@
-import { type TimingTreatment, takenLatencyMs } from "../../../core/document/index.ts";
+import type { TimingTreatment } from "../../../core/document/index.ts";
 import { counted } from "../../../core/ordinal.ts";
 import { type FoundGrid, foundGridSentence, habitWords } from "../../../core/study/index.ts";
 import { type GridPlan, gridName, STRAIGHT_PERCENT } from "../../../core/time/index.ts";
@@ -13,8 +13,9 @@ export interface HeadWords {
 /**
  * How a voice is quantized, or how it was played as long as it is not.
  * @param found null while that is not known
+ * @param lateMs what is taken off the voice as latency
  */
-export function headWords(timing: TimingTreatment | undefined, found: FoundGrid | null): HeadWords {
+export function headWords(timing: TimingTreatment | undefined, found: FoundGrid | null, lateMs = 0): HeadWords {
   if (timing?.isOn) {
     const to = `${Math.round(timing.strengthPercent)} % to`;
     const count = timing.stretches?.length ?? 0;
@@ -26,7 +27,7 @@ export function headWords(timing: TimingTreatment | undefined, found: FoundGrid 
     };
   }
   if (!found) return { words: "", lines: [] };
-  const heard = timing ? { ...found, meanDriftMs: found.meanDriftMs - takenLatencyMs(timing) } : found;
+  const heard = { ...found, meanDriftMs: found.meanDriftMs - lateMs };
   const words = foundGridSentence(heard);
   if (found.isPoor) return { words, lines: [words] };
   return { words, lines: [gridSign(found.grid), habitWords(heard), ...planLines(found)] };

@@ -1,6 +1,7 @@
-import type { TimingTreatment } from "../../../core/document/index.ts";
+import { isOfFile, type TimingTreatment } from "../../../core/document/index.ts";
 import type { FoundGrid, GridFit } from "../../../core/study/index.ts";
 import { type Grid, sameSteps } from "../../../core/time/index.ts";
+import type { LaneView } from "../../../store/bench/lane-view.ts";
 
 /** A share of hits this much smaller than that of the best grid is no matter of taste. */
 const FAR_WORSE = 0.12;
@@ -12,12 +13,14 @@ export function shareOf(fits: readonly GridFit[], grid: Grid): number | null {
 
 /**
  * Where a voice sits on another grid, if its pocket is where it was found to sit on the one before; null where a hand has set it, or
- * nothing is known of the grids. What is taken off as latency is no habit.
+ * nothing is known of the grids.
+ * @param latencyMs of the voice, which is no habit
  */
 export function pocketOn(
   fits: readonly GridFit[],
-  { grid, pocketMs, latencyMs }: Pick<TimingTreatment, "grid" | "pocketMs" | "latencyMs">,
+  { grid, pocketMs }: Pick<TimingTreatment, "grid" | "pocketMs">,
   to: Grid,
+  latencyMs: number,
 ): number | null {
   const onGrid = (one: Grid) => {
     const fit = fits.find((candidate) => sameSteps(candidate.grid, one));
@@ -26,6 +29,10 @@ export function pocketOn(
   const [before, after] = [onGrid(grid), onGrid(to)];
   return before !== null && Math.abs(before - pocketMs) < BY_HAND_MS ? after : null;
 }
+
+/** How much of what a voice is late by is taken off as latency, and is no habit: only the file's hits came in late. */
+export const latencyOfVoice = ({ hits, treatment }: Pick<LaneView, "hits" | "treatment">): number =>
+  hits.some(isOfFile) ? treatment.timing.latencyMs : 0;
 
 /** A pocket that is off by more than this was set by hand. */
 const BY_HAND_MS = 0.6;

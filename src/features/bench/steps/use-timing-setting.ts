@@ -4,10 +4,11 @@ import { MOST_PUSH_MS } from "../../../core/document/treatment.ts";
 import { sameSteps, tickToMs } from "../../../core/time/index.ts";
 import { useBench } from "../../../store/bench/bench-context.ts";
 import type { LaneView } from "../../../store/bench/lane-view.ts";
-import { pocketOn } from "./grid-fit.ts";
+import { latencyOfVoice, pocketOn } from "./grid-fit.ts";
 
 /** Shows a change of the timing while it is made, and takes it as one step when it is over. */
-export function useTimingSetting({ voiceId, voice }: LaneView) {
+export function useTimingSetting(lane: LaneView) {
+  const { voiceId, voice } = lane;
   const { store } = useBench();
   const editOf = (change: TimingChange) => {
     const { pattern, summaries } = store.getState();
@@ -15,7 +16,8 @@ export function useTimingSetting({ voiceId, voice }: LaneView) {
       const { grid } = change;
       const fits = summaries.get(voiceId)?.fits ?? [];
       // Around another grid the voice sits elsewhere.
-      const pocketMs = grid && !sameSteps(grid, timing.grid) ? pocketOn(fits, timing, grid) : null;
+      const pocketMs =
+        grid && !sameSteps(grid, timing.grid) ? pocketOn(fits, timing, grid, latencyOfVoice(lane)) : null;
       return withTiming(timing, pocketMs === null ? change : { pocketMs, ...change });
     });
   };
