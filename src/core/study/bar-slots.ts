@@ -21,6 +21,11 @@ export class BarSlots {
     this.#lateTicks = swingTicks(grid, this.stepTicks);
   }
 
+  /** Where the slot would be without swing. */
+  get evenSlot(): number {
+    return this.isBarEnd ? this.slot : this.index * this.stepTicks;
+  }
+
   find(inBarTick: number, barTicks: number): void {
     const step = this.stepTicks;
     const late = this.#lateTicks;

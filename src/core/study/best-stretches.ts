@@ -1,11 +1,14 @@
 import { type Grid, type GridStretch, gridStepTicks } from "../time/index.ts";
+import { median } from "../timing/drift.ts";
 import type { Gains } from "./voice-on-grid.ts";
 
 /** Stretches that explain hits better than their one grid does, and by how much. */
 export interface FoundStretches {
   readonly stretches: readonly GridStretch[];
-  /** What they gain, less their price: a logarithm of likelihoods. */
+  /** What they gain, less their price, as far as hits are nearer to slots: a logarithm of likelihoods. */
   readonly gain: number;
+  /** What they gain besides, by how hits follow one another. */
+  readonly ofTurns: number;
 }
 
 /** What steps that few parts have must explain better before a stretch of them is believed, as a logarithm of likelihoods. */
@@ -33,6 +36,23 @@ export const isUnusual = (grid: Grid, ppq: number): boolean =>
 export const isPlain = ({ family, denominator }: Grid): boolean =>
   (family === "straight" && denominator <= 16) || (family === "triplet" && denominator === 8);
 
+/** How far a hand wanders as a whole for some beats, as a rule, and at the most. */
+const USUAL_SHIFT_MS = 12;
+const FARTHEST_SHIFT_MS = 45;
+
+/**
+ * What is gained if hits are on their own grid, all early or late by the same: who is late for a bar is late, and not on a finer grid
+ * that happens to have slots there.
+ * @param offsMs how far each is from its slot
+ * @param likelier how much likelier they are on their grid if they are late by so many ms
+ * @returns 0 or more
+ */
+export function shiftGain(offsMs: readonly number[], likelier: (lateMs: number) => number): number {
+  const lateMs = median(offsMs);
+  if (Math.abs(lateMs) > FARTHEST_SHIFT_MS) return 0;
+  return Math.max(0, likelier(lateMs) - 0.5 * (lateMs / USUAL_SHIFT_MS) ** 2);
+}
+
 /** A pulse that may follow another grid. */
 export interface Unit {
   readonly startTick: number;
@@ -49,6 +69,7 @@ export interface Unit {
  * @param gains of each of them
  * @param pricesAt for each unit the price of each of them
  * @param fewestTelling how many hits must speak for a stretch of a grid at a price
+ * @param shiftGainOf what is gained in some units, by their pulses, if the hand was only early or late there as a whole
  * @source the most likely path through hidden states (Viterbi)
  */
 export function bestStretches(
@@ -57,10 +78,11 @@ export function bestStretches(
   gains: readonly Gains[],
   pricesAt: readonly Float64Array[],
   fewestTelling: (other: Grid, price: number) => number,
+  shiftGainOf: (pulses: readonly number[], price: number) => number,
 ): FoundStretches {
   const path = bestPath(units, gains, pricesAt);
   const stretches: GridStretch[] = [];
-  let gain = 0;
+  let [gain, ofTurns] = [0, 0];
   for (let start = 0, end = 0; start < path.length; start = end) {
     const other = path[start]!;
     for (
@@ -71,19 +93,23 @@ export function bestStretches(
     if (other === -1) continue;
     const grid = others[other]!;
     const price = pricesAt[start]![other]!;
-    const { gain: gainAt, telling: tellingAt } = gains[other]!;
+    const { gain: gainAt, telling: tellingAt, ofTurns: ofTurnsAt } = gains[other]!;
     let gained = -price;
-    let telling = 0;
+    let [telling, ofTurnsHere] = [0, 0];
     for (let at = start; at < end; at++) {
       const { pulse } = units[at]!;
       gained += gainAt[pulse]!;
       telling += tellingAt[pulse]!;
+      ofTurnsHere += ofTurnsAt[pulse]!;
     }
     if (telling < fewestTelling(grid, price) || gained <= 0) continue;
-    gain += gained;
+    const pulses = units.slice(start, end).map(({ pulse }) => pulse);
+    if (gained <= shiftGainOf(pulses, price)) continue;
+    gain += gained - ofTurnsHere;
+    ofTurns += ofTurnsHere;
     stretches.push({ startTick: units[start]!.startTick, endTick: units[end - 1]!.endTick, grid });
   }
-  return { stretches, gain };
+  return { stretches, gain, ofTurns };
 }
 
 function areNeighbours(before: Unit, after: Unit): boolean {

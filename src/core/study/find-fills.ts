@@ -15,10 +15,12 @@ import {
   isPlayable,
   isUnusual,
   RECURRING_PRICE,
+  shiftGain,
   UNUSUAL_PRICE,
 } from "./best-stretches.ts";
 import { likelihood } from "./grid-model.ts";
 import type { Onsets } from "./onsets.ts";
+import { nextGap, turnOn } from "./turns.ts";
 import {
   DOUBTFUL_SPREADS,
   FEWEST_HURRIED,
@@ -118,7 +120,8 @@ export function findFills(
       return isWithin(main, grid, ppq) || isSameGrid(grid, SIXES) ? USUAL_FILL_PRICE : FILL_PRICE;
     });
     const pricesAt = units.map(() => prices);
-    return bestStretches(units, grids, gains, pricesAt, () => FEWEST_TELLING_HITS).stretches;
+    const shiftGainOf = (pulses: readonly number[]) => shiftGainIn(pulses, beats, usual);
+    return bestStretches(units, grids, gains, pricesAt, () => FEWEST_TELLING_HITS, shiftGainOf).stretches;
   };
   const certain = seek(recurring);
   // Who plays one such fill plays several.
@@ -142,7 +145,7 @@ function playedIn(
     for (; at < beats.length && beats[at]!.startTick < stretch.endTick; at++) {
       for (const part of beats[at]!.parts) {
         const [own, other, voice] = [usual[part.voice]!, others[part.voice]!, inStretch[part.voice]!];
-        voice.gain += Math.max(gainOf(part, other, own).gain, gainOf(part, other, own, HURRY_SPREADS).gain);
+        voice.gain += Math.max(gainOf(part, other, own).gain, gainOf(part, other, own, hurryOf(other)).gain);
         for (let row = part.firstRow; row < part.endRow; row++)
           if (Math.abs(own.offMs(row) - other.offMs(row)) > SAME_SLOT_MS && !own.isFor(row, beats[at]!.endTick))
             voice.isElsewhere = true;
@@ -163,15 +166,21 @@ const unswung = ({ family, denominator }: Grid): Grid => ({ family, denominator 
 /** A voice as it would be read on a grid, each slot of which is as likely as the others. */
 class Reading {
   readonly voice: KnownVoice;
+  readonly ppq: number;
+  /** The slot of the hit whose likelihood was asked for last, without swing, in ticks from the start of the take. */
+  slotTick = 0;
   readonly #finder: BarSlots;
   /** 0 where nobody has asked. */
   readonly #known: Float64Array | null;
+  readonly #knownSlots: Float64Array | null;
 
   /** @param isAskedOften whether every other grid is compared with it */
   constructor(voice: KnownVoice, grid: Grid, ppq: number, isAskedOften = false) {
     this.voice = voice;
+    this.ppq = ppq;
     this.#finder = new BarSlots(grid, ppq);
     this.#known = isAskedOften ? new Float64Array(voice.onsets.ticks.length) : null;
+    this.#knownSlots = this.#known?.slice() ?? null;
   }
 
   /** How far a hit is from its slot, the habit of its voice taken off. @param aheadMs what it is hurried by */
@@ -193,9 +202,13 @@ class Reading {
   /** How likely a hit is on time, in hits a ms. */
   likelihood(row: number): number {
     const known = this.#known?.[row] ?? 0;
-    if (known > 0) return known;
+    if (known > 0) {
+      this.slotTick = this.#knownSlots![row]!;
+      return known;
+    }
     const found = this.likelihoodAhead(row, 0);
     if (this.#known) this.#known[row] = found;
+    if (this.#knownSlots) this.#knownSlots[row] = this.slotTick;
     return found;
   }
 
@@ -204,7 +217,9 @@ class Reading {
     const { onsets, spreadMs } = this.voice;
     const barTicks = onsets.barTicks[row]!;
     const density = Math.min(1, this.#finder.stepTicks / barTicks);
-    return likelihood(this.offMs(row, aheadMs), spreadMs, density, barTicks * onsets.msPerTick[row]!);
+    const offMs = this.offMs(row, aheadMs);
+    this.slotTick = onsets.ticks[row]! - onsets.inBarTicks[row]! + this.#finder.evenSlot;
+    return likelihood(offMs, spreadMs, density, barTicks * onsets.msPerTick[row]!);
   }
 }
 
@@ -235,12 +250,24 @@ interface PartGain {
   readonly telling: number;
 }
 
-function gainOf({ firstRow, endRow }: BeatPart, other: Reading, usual: Reading, hurrySpreads = 0): PartGain {
-  const aheadMs = hurrySpreads * other.voice.spreadMs;
+const hurryOf = ({ voice }: Reading) => HURRY_SPREADS * voice.spreadMs;
+
+function gainOf({ firstRow, endRow }: BeatPart, other: Reading, usual: Reading, aheadMs = 0): PartGain {
   let gain = 0;
   let telling = 0;
+  const { ppq } = other;
+  let [lastSlot, lastGap, usualSlot, usualGap] = [Number.NaN, Number.NaN, Number.NaN, Number.NaN];
   for (let row = firstRow; row < endRow; row++) {
-    const better = Math.log(other.likelihoodAhead(row, aheadMs) / usual.likelihood(row));
+    // One after the other: both may be the same reading.
+    const alone = other.likelihoodAhead(row, aheadMs);
+    const gap = other.slotTick - lastSlot;
+    const onOther = alone * turnOn(gap, lastGap, ppq);
+    [lastSlot, lastGap] = [other.slotTick, nextGap(gap, lastGap)];
+    const usualAlone = usual.likelihood(row);
+    const gapOfUsual = usual.slotTick - usualSlot;
+    const onUsual = usualAlone * turnOn(gapOfUsual, usualGap, ppq);
+    [usualSlot, usualGap] = [usual.slotTick, nextGap(gapOfUsual, usualGap)];
+    const better = Math.log(onOther / onUsual);
     gain += better;
     if (better > TELLING_GAIN) telling++;
   }
@@ -251,10 +278,12 @@ function gainOf({ firstRow, endRow }: BeatPart, other: Reading, usual: Reading, 
 function gainsOf(beats: readonly Beat[], others: readonly Reading[], usual: readonly Reading[]): Gains {
   const gain = new Float64Array(beats.length);
   const telling = new Uint16Array(beats.length);
-  const weigh = (at: number, hurrySpreads: number, price: number) => {
+  // Fills are not added to what a grid is worth, so nobody asks what of them is due to that.
+  const ofTurns = new Float64Array(beats.length);
+  const weigh = (at: number, hurries: boolean, price: number) => {
     let [gained, count] = [-price, 0];
     for (const part of beats[at]!.parts) {
-      const own = gainOf(part, others[part.voice]!, usual[part.voice]!, hurrySpreads);
+      const own = gainOf(part, others[part.voice]!, usual[part.voice]!, hurries ? hurryOf(others[part.voice]!) : 0);
       gained += Math.max(-OWN_WAY, own.gain);
       count += own.telling;
     }
@@ -263,11 +292,22 @@ function gainsOf(beats: readonly Beat[], others: readonly Reading[], usual: read
     telling[at] = count;
   };
   for (let at = 0; at < beats.length; at++) {
-    weigh(at, 0, 0);
+    weigh(at, false, 0);
     const hits = beats[at]!.parts.reduce((sum, { firstRow, endRow }) => sum + endRow - firstRow, 0);
-    if (hits >= FEWEST_HURRIED) weigh(at, HURRY_SPREADS, HURRY_PRICE);
+    if (hits >= FEWEST_HURRIED) weigh(at, true, HURRY_PRICE);
   }
-  return { gain, telling };
+  return { gain, telling, ofTurns };
+}
+
+/** What is gained in some beats if all that is played in them is only early or late as a whole. */
+function shiftGainIn(pulses: readonly number[], beats: readonly Beat[], usual: readonly Reading[]): number {
+  const parts = pulses.flatMap((pulse) => beats[pulse]!.parts);
+  const offsMs = parts.flatMap(({ voice, firstRow, endRow }) =>
+    Array.from({ length: endRow - firstRow }, (_, index) => usual[voice]!.offMs(firstRow + index)),
+  );
+  return shiftGain(offsMs, (lateMs) =>
+    parts.reduce((gain, part) => gain + gainOf(part, usual[part.voice]!, usual[part.voice]!, -lateMs).gain, 0),
+  );
 }
 
 /** Where the hits of all voices were played, the habits of the voices taken off: ascending, in ticks. */

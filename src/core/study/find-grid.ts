@@ -340,6 +340,8 @@ function withStretches(
     const found = findStretches(model, onsets, maps, hints, recurring);
     return { model, ...found, score: model.score + found.gain / thinning };
   };
+  // Of one grid alone: how hits follow one another was not asked of other grids.
+  const withTurns = ({ score, ofTurns }: WithStretches) => score + ofTurns / thinning;
   const settle = (start: GridModel): WithStretches => {
     let best = seek(start);
     for (let round = 1; round < MOST_ROUNDS && best.stretches.length > 0; round++) {
@@ -359,10 +361,10 @@ function withStretches(
   const own = settle(fitted);
   if (fitted.spreadMs <= LOOSER * handMs) return own;
   const steady = withHand(fitted, { meanDriftMs: fitted.meanDriftMs, spreadMs: handMs }, fewer, ppq);
-  if (steady.score + mostGain(steady, onsets, maps) / thinning <= own.score + HEDGE) return own;
+  if (steady.score + mostGain(steady, onsets, maps) / thinning <= withTurns(own) + HEDGE) return own;
   // Bursts that recur are cheap, so that chance finds some as well: it must be clearly better.
   const steadier = settle(steady);
-  return steadier.score > own.score + HEDGE ? steadier : own;
+  return withTurns(steadier) > withTurns(own) + HEDGE ? steadier : own;
 }
 
 const byScore = (a: Pick<GridModel, "score">, b: Pick<GridModel, "score">) => b.score - a.score;

@@ -77,12 +77,16 @@ export function findStretches(
           ),
         ),
   );
-  return bestStretches(units, others, gains, pricesAt, (other, price) => {
+  const fewestTelling = (other: Grid, price: number) => {
     // Who plays eighths some of the time plays eighths, and not quarters with exceptions.
     const isFiner = other.family === "straight" && model.grid.family === "straight" && model.grid.denominator > 4;
     if (price === JOINT_PRICE) return 0;
     return price === SHARED_PRICE || isFiner ? 1 : FEWEST_TELLING_HITS;
-  });
+  };
+  // Where others have such a stretch, it is they who tell it.
+  const shiftGainOf = (inStretch: readonly number[], price: number) =>
+    price <= SHARED_PRICE ? 0 : voice.shiftGain(inStretch);
+  return bestStretches(units, others, gains, pricesAt, fewestTelling, shiftGainOf);
 }
 
 /** The beats in which a voice plays, as stretches of the grid that it follows throughout. */

@@ -24,8 +24,9 @@ const FEWEST_HITS = 10;
 const SECOND_FROM = 0.34;
 const SECOND_TO = 0.84;
 const FIRST_WITHIN = 0.18;
-/** A voice with fewer firsts than this says nothing, unless no other does. */
+/** A voice with fewer firsts than this, or than this share of its seconds, says nothing, unless no other does. */
 const FEWEST_FIRSTS = 4;
+const LEAST_FIRSTS_SHARE = 0.1;
 /** Seconds farther than this from the middle of all are something else, as in a straight fill of a shuffle. */
 const SAME_WITHIN = 0.05;
 const SAME_SPREADS = 2.5;
@@ -58,7 +59,9 @@ export function findSwings(voices: readonly Onsets[], ppq: number, lateMs: numbe
     const placesOf = voices.map((onsets) => placesInPairs(onsets, pairTicks, lateMs));
     const phasesOf = placesOf.map((places) => places.map(({ phase }) => phase));
     // A voice that is late by habit is late with both; one without firsts does not show what is its habit and what is swing.
-    const measured = phasesOf.map(pairOf).filter(({ firsts }) => firsts.length >= FEWEST_FIRSTS);
+    const measured = phasesOf
+      .map(pairOf)
+      .filter(({ firsts, seconds }) => firsts.length >= Math.max(FEWEST_FIRSTS, LEAST_FIRSTS_SHARE * seconds.length));
     const areEnough = measured.reduce((sum, { seconds }) => sum + seconds.length, 0) >= FEWEST_HITS;
     const pairs = areEnough ? measured : [pairOf(phasesOf.flat())];
     const seconds = pairs.flatMap((pair) => pair.seconds);
@@ -85,8 +88,10 @@ export function findSwings(voices: readonly Onsets[], ppq: number, lateMs: numbe
     }
     if (100 * (sum / weights) < LEAST_SWING_PERCENT - FIRST_LOOK_PERCENT) return [];
     const pairMs = pairTicks * median(voices.flatMap(({ msPerTick }) => msPerTick[0] ?? []));
-    const middle = settled(inPlainPairs(placesOf), sum / weights, USUAL_HABIT_MS / pairMs);
-    const error = spread / Math.sqrt(weights);
+    const habitSpread = USUAL_HABIT_MS / pairMs;
+    const middle = settled(inPlainPairs(placesOf), sum / weights, habitSpread);
+    // Where firsts and seconds are played by different drums, as in a blast, either may be late by habit.
+    const error = Math.hypot(spread / Math.sqrt(weights), areEnough ? 0 : habitSpread);
     if (middle - 0.5 < SURE_ERRORS * error) return [];
     const swingPercent = Math.round(middle * 1000) / 10;
     if (swingPercent < LEAST_SWING_PERCENT || swingPercent > MOST_SWING_PERCENT) return [];

@@ -229,7 +229,7 @@ export function handOutside(
     finder.find(centred, barTicks[row]!);
     driftsMs.push((centred - finder.slot) * msPerTick[row]!);
   }
-  if (2 * driftsMs.length < ticks.length) return { meanDriftMs, spreadMs };
+  if (3 * driftsMs.length < ticks.length) return { meanDriftMs, spreadMs };
   const own = summarizeDrifts(driftsMs, stepMsOf(onsets));
   const { worthHits, spreadMs: usualMs } = USUAL_PLAYER;
   const squares = driftsMs.length * own.spreadMs ** 2 + worthHits * usualMs ** 2;

@@ -2,8 +2,10 @@ import { remembering } from "../remember.ts";
 import type { Grid, TimeMaps } from "../time/index.ts";
 import { hitsByPulse, type PulseHits } from "../timing/pulses.ts";
 import { BarSlots } from "./bar-slots.ts";
+import { shiftGain } from "./best-stretches.ts";
 import { type GridModel, likelihood, likelihoodOn } from "./grid-model.ts";
 import type { Onsets } from "./onsets.ts";
+import { nextGap, turnOn } from "./turns.ts";
 
 /** A hit this many spreads from its slot makes one wonder. */
 export const DOUBTFUL_SPREADS = 2.1;
@@ -21,6 +23,8 @@ export interface Gains {
   /** A logarithm of likelihoods for each pulse that was asked for; NaN for the others. */
   readonly gain: Float64Array;
   readonly telling: Uint16Array;
+  /** What of the gain is due to how hits follow one another. */
+  readonly ofTurns: Float64Array;
 }
 
 /** What is known of a voice already, by grid, habit and spread. */
@@ -49,8 +53,9 @@ export class VoiceOnGrid {
   /** Where each hit was played in its bar, the habit taken off. */
   readonly #placeTicks: Float64Array;
   #pulses: readonly PulseHits[] | null = null;
-  /** How likely each hit is on the one grid; 0 where nobody has asked. */
+  /** How likely each hit is on the one grid, 0 where nobody has asked, and how much of that is due to those before it. */
   readonly #likelihoods: Float64Array;
+  readonly #turns: Float64Array;
   readonly #gains = new Map<Grid, Gains>();
 
   constructor(model: GridModel, onsets: Onsets, maps: TimeMaps) {
@@ -62,6 +67,7 @@ export class VoiceOnGrid {
     const count = inBarTicks.length;
     this.#placeTicks = new Float64Array(count);
     this.#likelihoods = new Float64Array(count);
+    this.#turns = new Float64Array(count);
     this.isFar = new Uint8Array(count);
     let farCount = 0;
     for (let row = 0; row < count; row++) {
@@ -86,12 +92,43 @@ export class VoiceOnGrid {
     let gains = this.#gains.get(grid);
     if (!gains) {
       const count = this.pulses.length;
-      gains = { gain: new Float64Array(count).fill(Number.NaN), telling: new Uint16Array(count) };
+      gains = {
+        gain: new Float64Array(count).fill(Number.NaN),
+        telling: new Uint16Array(count),
+        ofTurns: new Float64Array(count),
+      };
       this.#gains.set(grid, gains);
     }
     const finder = new BarSlots(grid, this.#maps.meterMap.ppq);
     for (const pulse of pulses) if (Number.isNaN(gains.gain[pulse]!)) this.#weigh(finder, pulse, gains);
     return gains;
+  }
+
+  /** What is gained in some pulses if the hand is only early or late there as a whole. */
+  shiftGain(pulses: readonly number[]): number {
+    const { barTicks, msPerTick } = this.#onsets;
+    const finder = new BarSlots(this.#model.grid, this.#maps.meterMap.ppq);
+    const offsMs: number[] = [];
+    this.#forEachRow(pulses, (row) => {
+      finder.find(this.#placeTicks[row]!, barTicks[row]!);
+      offsMs.push((this.#placeTicks[row]! - finder.slot) * msPerTick[row]!);
+    });
+    return shiftGain(offsMs, (lateMs) => {
+      const late = { ...this.#model, meanDriftMs: this.#model.meanDriftMs + lateMs };
+      const [likelihoodOf, turnOf] = this.#reading(late);
+      let gain = 0;
+      this.#forEachRow(pulses, (row, isFirst) => {
+        gain += Math.log((likelihoodOf(row) * turnOf(row, isFirst)) / this.#likelihoods[row]!);
+      });
+      return gain;
+    });
+  }
+
+  #forEachRow(pulses: readonly number[], visit: (row: number, isFirst: boolean) => void): void {
+    for (const pulse of pulses) {
+      const { firstRow, endRow } = this.pulses[pulse]!;
+      for (let row = firstRow; row < endRow; row++) visit(row, row === firstRow);
+    }
   }
 
   #weigh(finder: BarSlots, pulse: number, gains: Gains): void {
@@ -104,19 +141,30 @@ export class VoiceOnGrid {
   }
 
   /** Hot: it runs for each hit in doubt on each of a dozen grids, so that likelihoods are multiplied, with one logarithm a pulse. */
-  #weighHurried(finder: BarSlots, pulse: number, hurryMs: number, { gain, telling }: Gains): void {
+  #weighHurried(finder: BarSlots, pulse: number, hurryMs: number, { gain, telling, ofTurns }: Gains): void {
     const { spreadMs } = this.#model;
-    const { barTicks, msPerTick } = this.#onsets;
+    const { ticks, inBarTicks, barTicks, msPerTick } = this.#onsets;
     const { firstRow, endRow } = this.pulses[pulse]!;
     let gained = hurryMs === 0 ? 0 : -HURRY_PRICE;
     let times = 1;
     let count = 0;
+    let timesOfTurns = 1;
+    const { ppq } = this.#maps.meterMap;
+    let lastSlot = Number.NaN;
+    let lastGap = Number.NaN;
     for (let row = firstRow; row < endRow; row++) {
       const place = this.#placeTicks[row]! + hurryMs / msPerTick[row]!;
       finder.find(place, barTicks[row]!);
       const density = Math.min(1, finder.stepTicks / barTicks[row]!);
       const offMs = (place - finder.slot) * msPerTick[row]!;
-      const own = likelihood(offMs, spreadMs, density, barTicks[row]! * msPerTick[row]!) / this.#likelihoods[row]!;
+      const slot = ticks[row]! - inBarTicks[row]! + finder.evenSlot;
+      const gap = slot - lastSlot;
+      const turn = turnOn(gap, lastGap, ppq);
+      lastSlot = slot;
+      lastGap = nextGap(gap, lastGap);
+      timesOfTurns *= turn / this.#turns[row]!;
+      const alone = likelihood(offMs, spreadMs, density, barTicks[row]! * msPerTick[row]!);
+      const own = (alone * turn) / this.#likelihoods[row]!;
       if (own > TELLING_TIMES) count++;
       times *= own;
       // Of hundreds of hits in one pulse the product is no number any more.
@@ -129,14 +177,45 @@ export class VoiceOnGrid {
     if (hurryMs > 0 && gained <= gain[pulse]!) return;
     gain[pulse] = gained;
     telling[pulse] = count;
+    ofTurns[pulse] = timesOfTurns === 1 ? 0 : Math.log(timesOfTurns);
   }
 
   /** How likely hits are on the one grid. */
   #readLikelihoods(firstRow: number, endRow: number): void {
     if (this.#likelihoods[firstRow]! > 0) return;
-    const likelihoodOf = likelihoodOn(this.#model, this.#onsets, this.#maps.meterMap.ppq);
-    for (let row = firstRow; row < endRow; row++) this.#likelihoods[row] = likelihoodOf(row);
+    const [likelihoodOf, turnOf] = this.#reading(this.#model);
+    for (let row = firstRow; row < endRow; row++) {
+      const turn = turnOf(row, row === firstRow);
+      this.#likelihoods[row] = likelihoodOf(row) * turn;
+      this.#turns[row] = turn;
+    }
   }
+
+  /** How likely a hit is by itself, and by those before it in its pulse, which have been asked for. */
+  #reading(model: GridModel) {
+    const { ppq } = this.#maps.meterMap;
+    const slotOf = slotsOn(model, this.#onsets, ppq);
+    let [lastSlot, lastGap] = [Number.NaN, Number.NaN];
+    const turnOf = (row: number, isFirst: boolean) => {
+      const slot = slotOf(row);
+      const gap = isFirst ? Number.NaN : slot - lastSlot;
+      const turn = turnOn(gap, lastGap, ppq);
+      lastGap = isFirst ? Number.NaN : nextGap(gap, lastGap);
+      lastSlot = slot;
+      return turn;
+    };
+    return [likelihoodOn(model, this.#onsets, ppq), turnOf] as const;
+  }
+}
+
+/** The slot of each hit on a grid, without swing, in ticks from the start of the take. */
+function slotsOn({ grid, meanDriftMs }: GridModel, onsets: Onsets, ppq: number): (row: number) => number {
+  const { ticks, inBarTicks, barTicks, msPerTick } = onsets;
+  const finder = new BarSlots(grid, ppq);
+  return (row) => {
+    finder.find(inBarTicks[row]! - meanDriftMs / msPerTick[row]!, barTicks[row]!);
+    return ticks[row]! - inBarTicks[row]! + finder.evenSlot;
+  };
 }
 
 /** The pulses in which a voice plays. */

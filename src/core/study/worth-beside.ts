@@ -27,10 +27,16 @@ export function worthBeside(others: readonly VoiceOnGrid[], hitCount: number): (
     return [grid, ghostGrid].map((one) => ({ grid: one, hits: count / 2 }));
   });
   const hitsOn = (grid: Grid) => sum(known.map((one) => (isSameGrid(one.grid, grid) ? one.hits : 0)));
+  const swungOn = (denominator: number) =>
+    known.find((one) => one.grid.swingPercent !== undefined && one.grid.denominator === denominator);
+  const isSwungOn = (finest: number) =>
+    known.some((one) => one.grid.swingPercent !== undefined && one.grid.denominator <= finest);
   return (grid) => {
+    // Every third step of a take that swings is a late one, and then an even one: no such grid is even.
+    if (grid.family === "dotted" && isSwungOn(2 * grid.denominator)) return Number.NEGATIVE_INFINITY;
     const hits = hitsOn(grid);
     if (hits === 0) return 0;
-    const swung = known.find((one) => one.grid.swingPercent !== undefined && one.grid.denominator === grid.denominator);
+    const swung = swungOn(grid.denominator);
     if (!swung || grid.family !== "straight") return SHARED_WORTH;
     // One player hardly swings with one hand and not with the other: the larger part of the take says it.
     if (grid.swingPercent !== undefined) return SHARED_WORTH + costOfSwing(hitCount);
