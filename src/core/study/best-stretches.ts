@@ -36,7 +36,8 @@ export const isUnusual = (grid: Grid, ppq: number): boolean =>
 export const isPlain = ({ family, denominator }: Grid): boolean =>
   (family === "straight" && denominator <= 16) || (family === "triplet" && denominator === 8);
 
-/** How far a hand wanders as a whole for some beats, as a rule, and at the most. */
+/** What it costs that a hand is early or late as a whole for some beats, how far it is so as a rule, and at the most. */
+const SHIFT_PRICE = 1.5;
 const USUAL_SHIFT_MS = 12;
 const FARTHEST_SHIFT_MS = 45;
 
@@ -50,7 +51,7 @@ const FARTHEST_SHIFT_MS = 45;
 export function shiftGain(offsMs: readonly number[], likelier: (lateMs: number) => number): number {
   const lateMs = median(offsMs);
   if (Math.abs(lateMs) > FARTHEST_SHIFT_MS) return 0;
-  return Math.max(0, likelier(lateMs) - 0.5 * (lateMs / USUAL_SHIFT_MS) ** 2);
+  return Math.max(0, likelier(lateMs) - SHIFT_PRICE - 0.5 * (lateMs / USUAL_SHIFT_MS) ** 2);
 }
 
 /** A pulse that may follow another grid. */

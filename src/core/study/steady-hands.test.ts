@@ -53,8 +53,8 @@ describe("a steady hand", () => {
         return found.get("snare")!.stretches.map(({ grid }) => gridName(grid));
       }),
     );
-    // Of 96 rolls. Read stroke by stroke, thirteen would be sixths, or half of them.
-    expect(grids.filter((name) => name !== "thirty-seconds").length).toBeLessThanOrEqual(4);
+    // Of 96 rolls. Read stroke by stroke, thirteen would have sixths in them.
+    expect(grids.filter((name) => name !== "thirty-seconds").length).toBeLessThanOrEqual(6);
     expect(grids.length).toBeGreaterThanOrEqual(80);
   });
 

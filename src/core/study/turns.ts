@@ -12,7 +12,7 @@ const SAME_TICKS = 0.5;
 /**
  * What the slots of a drum's hits say of one another within a beat: hardly two of them are one, and those of a run are even. Eight strokes
  * in a beat are thirty-seconds, and not some of the twelve slots that sixths have.
- * Hot: a function of numbers, since an object that kept them would take a third of the time in which grids are found.
+ * Hot: whoever asks keeps the gaps, since an object that keeps them is slower.
  * @param gap from the slot of the hit before, without swing, in ticks; not a number for the first of a beat
  * @param gapBefore what `nextGap` said of the hit before; not a number if there was none
  * @returns how much less likely the hit is there, at most 1

@@ -17,6 +17,7 @@ export const FEWEST_HURRIED = 3;
 export const HURRY_SPREADS = 1;
 export const HURRY_PRICE = 1.5;
 const SMALLEST_PRODUCT = 1e-200;
+const LARGEST_PRODUCT = 1e200;
 
 /** How much better the hits of each pulse are explained on another grid, and how many of them speak for it. */
 export interface Gains {
@@ -148,7 +149,7 @@ export class VoiceOnGrid {
     let gained = hurryMs === 0 ? 0 : -HURRY_PRICE;
     let times = 1;
     let count = 0;
-    let timesOfTurns = 1;
+    let gainedByTurns = 0;
     const { ppq } = this.#maps.meterMap;
     let lastSlot = Number.NaN;
     let lastGap = Number.NaN;
@@ -162,13 +163,13 @@ export class VoiceOnGrid {
       const turn = turnOn(gap, lastGap, ppq);
       lastSlot = slot;
       lastGap = nextGap(gap, lastGap);
-      timesOfTurns *= turn / this.#turns[row]!;
+      if (turn !== this.#turns[row]) gainedByTurns += Math.log(turn / this.#turns[row]!);
       const alone = likelihood(offMs, spreadMs, density, barTicks[row]! * msPerTick[row]!);
       const own = (alone * turn) / this.#likelihoods[row]!;
       if (own > TELLING_TIMES) count++;
       times *= own;
       // Of hundreds of hits in one pulse the product is no number any more.
-      if (times < SMALLEST_PRODUCT) {
+      if (times < SMALLEST_PRODUCT || times > LARGEST_PRODUCT) {
         gained += Math.log(times);
         times = 1;
       }
@@ -177,7 +178,7 @@ export class VoiceOnGrid {
     if (hurryMs > 0 && gained <= gain[pulse]!) return;
     gain[pulse] = gained;
     telling[pulse] = count;
-    ofTurns[pulse] = timesOfTurns === 1 ? 0 : Math.log(timesOfTurns);
+    ofTurns[pulse] = gainedByTurns;
   }
 
   /** How likely hits are on the one grid. */
