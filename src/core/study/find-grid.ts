@@ -364,7 +364,9 @@ function withStretches(
   if (steady.score + mostGain(steady, onsets, maps) / thinning <= withTurns(own) + HEDGE) return own;
   // Bursts that recur are cheap, so that chance finds some as well: it must be clearly better.
   const steadier = settle(steady);
-  return withTurns(steadier) > withTurns(own) + HEDGE ? steadier : own;
+  if (withTurns(steadier) <= withTurns(own) + HEDGE) return own;
+  // To other grids, which were not asked how hits follow one another, it is compared by the better of both.
+  return { ...steadier, score: Math.max(own.score, steadier.score) };
 }
 
 const byScore = (a: Pick<GridModel, "score">, b: Pick<GridModel, "score">) => b.score - a.score;
