@@ -20,7 +20,7 @@ import {
 } from "./best-stretches.ts";
 import { likelihood } from "./grid-model.ts";
 import type { Onsets } from "./onsets.ts";
-import { nextGap, turnOn } from "./turns.ts";
+import { Turns } from "./turns.ts";
 import {
   DOUBTFUL_SPREADS,
   FEWEST_HURRIED,
@@ -255,18 +255,11 @@ const hurryOf = ({ voice }: Reading) => HURRY_SPREADS * voice.spreadMs;
 function gainOf({ firstRow, endRow }: BeatPart, other: Reading, usual: Reading, aheadMs = 0): PartGain {
   let gain = 0;
   let telling = 0;
-  const { ppq } = other;
-  let [lastSlot, lastGap, usualSlot, usualGap] = [Number.NaN, Number.NaN, Number.NaN, Number.NaN];
+  const [turns, usualTurns] = [new Turns(other.ppq), new Turns(other.ppq)];
   for (let row = firstRow; row < endRow; row++) {
     // One after the other: both may be the same reading.
-    const alone = other.likelihoodAhead(row, aheadMs);
-    const gap = other.slotTick - lastSlot;
-    const onOther = alone * turnOn(gap, lastGap, ppq);
-    [lastSlot, lastGap] = [other.slotTick, nextGap(gap, lastGap)];
-    const usualAlone = usual.likelihood(row);
-    const gapOfUsual = usual.slotTick - usualSlot;
-    const onUsual = usualAlone * turnOn(gapOfUsual, usualGap, ppq);
-    [usualSlot, usualGap] = [usual.slotTick, nextGap(gapOfUsual, usualGap)];
+    const onOther = other.likelihoodAhead(row, aheadMs) * turns.next(other.slotTick);
+    const onUsual = usual.likelihood(row) * usualTurns.next(usual.slotTick);
     const better = Math.log(onOther / onUsual);
     gain += better;
     if (better > TELLING_GAIN) telling++;

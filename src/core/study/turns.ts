@@ -12,17 +12,31 @@ const SAME_TICKS = 0.5;
 /**
  * What the slots of a drum's hits say of one another within a beat: hardly two of them are one, and those of a run are even. Eight strokes
  * in a beat are thirty-seconds, and not some of the twelve slots that sixths have.
- * Hot: whoever asks keeps the gaps, since an object that keeps them is slower.
- * @param gap from the slot of the hit before, without swing, in ticks; not a number for the first of a beat
- * @param gapBefore what `nextGap` said of the hit before; not a number if there was none
- * @returns how much less likely the hit is there, at most 1
  */
-export function turnOn(gap: number, gapBefore: number, ppq: number): number {
-  if (gap < SAME_TICKS) return ON_SHARED_SLOT;
-  const longest = LONGEST_IN_RUN * ppq;
-  const isUneven = gap < longest && gapBefore < longest && Math.abs(gap - gapBefore) > SAME_TICKS;
-  return isUneven ? ON_UNEVEN_STEP : 1;
-}
+export class Turns {
+  readonly #longest: number;
+  #lastSlot = Number.NaN;
+  #lastGap = Number.NaN;
 
-/** The gap that the next one is compared with: a shared slot says nothing of how even the others are. */
-export const nextGap = (gap: number, gapBefore: number): number => (gap < SAME_TICKS ? gapBefore : gap);
+  constructor(ppq: number) {
+    this.#longest = LONGEST_IN_RUN * ppq;
+  }
+
+  /** The next hit is the first of its beat. */
+  begin(): void {
+    this.#lastSlot = Number.NaN;
+    this.#lastGap = Number.NaN;
+  }
+
+  /** How much less likely the next hit is on a slot, at most 1. @param slotTick without swing, from the start of the take */
+  next(slotTick: number): number {
+    const gap = slotTick - this.#lastSlot;
+    const gapBefore = this.#lastGap;
+    this.#lastSlot = slotTick;
+    // A shared slot says nothing of how even the others are.
+    if (gap < SAME_TICKS) return ON_SHARED_SLOT;
+    this.#lastGap = gap;
+    const isUneven = gap < this.#longest && gapBefore < this.#longest && Math.abs(gap - gapBefore) > SAME_TICKS;
+    return isUneven ? ON_UNEVEN_STEP : 1;
+  }
+}

@@ -5,7 +5,7 @@ import { BarSlots } from "./bar-slots.ts";
 import { shiftGain } from "./best-stretches.ts";
 import { type GridModel, likelihood, likelihoodOn } from "./grid-model.ts";
 import type { Onsets } from "./onsets.ts";
-import { nextGap, turnOn } from "./turns.ts";
+import { Turns } from "./turns.ts";
 
 /** A hit this many spreads from its slot makes one wonder. */
 export const DOUBTFUL_SPREADS = 2.1;
@@ -115,8 +115,7 @@ export class VoiceOnGrid {
       offsMs.push((this.#placeTicks[row]! - finder.slot) * msPerTick[row]!);
     });
     return shiftGain(offsMs, (lateMs) => {
-      const late = { ...this.#model, meanDriftMs: this.#model.meanDriftMs + lateMs };
-      const [likelihoodOf, turnOf] = this.#reading(late);
+      const [likelihoodOf, turnOf] = this.#reading(lateMs);
       let gain = 0;
       this.#forEachRow(pulses, (row, isFirst) => {
         gain += Math.log((likelihoodOf(row) * turnOf(row, isFirst)) / this.#likelihoods[row]!);
@@ -150,19 +149,13 @@ export class VoiceOnGrid {
     let times = 1;
     let count = 0;
     let gainedByTurns = 0;
-    const { ppq } = this.#maps.meterMap;
-    let lastSlot = Number.NaN;
-    let lastGap = Number.NaN;
+    const turns = new Turns(this.#maps.meterMap.ppq);
     for (let row = firstRow; row < endRow; row++) {
       const place = this.#placeTicks[row]! + hurryMs / msPerTick[row]!;
       finder.find(place, barTicks[row]!);
       const density = Math.min(1, finder.stepTicks / barTicks[row]!);
       const offMs = (place - finder.slot) * msPerTick[row]!;
-      const slot = ticks[row]! - inBarTicks[row]! + finder.evenSlot;
-      const gap = slot - lastSlot;
-      const turn = turnOn(gap, lastGap, ppq);
-      lastSlot = slot;
-      lastGap = nextGap(gap, lastGap);
+      const turn = turns.next(ticks[row]! - inBarTicks[row]! + finder.evenSlot);
       if (turn !== this.#turns[row]) gainedByTurns += Math.log(turn / this.#turns[row]!);
       const alone = likelihood(offMs, spreadMs, density, barTicks[row]! * msPerTick[row]!);
       const own = (alone * turn) / this.#likelihoods[row]!;
@@ -184,7 +177,7 @@ export class VoiceOnGrid {
   /** How likely hits are on the one grid. */
   #readLikelihoods(firstRow: number, endRow: number): void {
     if (this.#likelihoods[firstRow]! > 0) return;
-    const [likelihoodOf, turnOf] = this.#reading(this.#model);
+    const [likelihoodOf, turnOf] = this.#reading(0);
     for (let row = firstRow; row < endRow; row++) {
       const turn = turnOf(row, row === firstRow);
       this.#likelihoods[row] = likelihoodOf(row) * turn;
@@ -192,31 +185,23 @@ export class VoiceOnGrid {
     }
   }
 
-  /** How likely a hit is by itself, and by those before it in its pulse, which have been asked for. */
-  #reading(model: GridModel) {
+  /**
+   * How likely a hit is by itself, and by those before it in its pulse, which have been asked for.
+   * @param lateMs how late the hand is besides its habit
+   */
+  #reading(lateMs: number) {
     const { ppq } = this.#maps.meterMap;
-    const slotOf = slotsOn(model, this.#onsets, ppq);
-    let [lastSlot, lastGap] = [Number.NaN, Number.NaN];
+    const { ticks, inBarTicks, barTicks, msPerTick } = this.#onsets;
+    const finder = new BarSlots(this.#model.grid, ppq);
+    const turns = new Turns(ppq);
     const turnOf = (row: number, isFirst: boolean) => {
-      const slot = slotOf(row);
-      const gap = isFirst ? Number.NaN : slot - lastSlot;
-      const turn = turnOn(gap, lastGap, ppq);
-      lastGap = isFirst ? Number.NaN : nextGap(gap, lastGap);
-      lastSlot = slot;
-      return turn;
+      if (isFirst) turns.begin();
+      finder.find(this.#placeTicks[row]! - lateMs / msPerTick[row]!, barTicks[row]!);
+      return turns.next(ticks[row]! - inBarTicks[row]! + finder.evenSlot);
     };
-    return [likelihoodOn(model, this.#onsets, ppq), turnOf] as const;
+    const late = { ...this.#model, meanDriftMs: this.#model.meanDriftMs + lateMs };
+    return [likelihoodOn(late, this.#onsets, ppq), turnOf] as const;
   }
-}
-
-/** The slot of each hit on a grid, without swing, in ticks from the start of the take. */
-function slotsOn({ grid, meanDriftMs }: GridModel, onsets: Onsets, ppq: number): (row: number) => number {
-  const { ticks, inBarTicks, barTicks, msPerTick } = onsets;
-  const finder = new BarSlots(grid, ppq);
-  return (row) => {
-    finder.find(inBarTicks[row]! - meanDriftMs / msPerTick[row]!, barTicks[row]!);
-    return ticks[row]! - inBarTicks[row]! + finder.evenSlot;
-  };
 }
 
 /** The pulses in which a voice plays. */
