@@ -19,8 +19,8 @@ export default defineConfig({
           include: ["tests/e2e/**/*.test.ts"],
           environment: "node",
           globalSetup: ["tests/e2e/serve.ts"],
-          // Limits for what has hung, and not for what is slow: a machine may be busy with other things.
-          testTimeout: 240_000,
+          // Limits for what has hung, and not for what is slow: one of a minute has taken over four on a machine that was busy with others.
+          testTimeout: 600_000,
           hookTimeout: 240_000,
           expect: { poll: { timeout: 30_000, interval: 50 } },
           setupFiles: ["tests/e2e/own-server.ts"],

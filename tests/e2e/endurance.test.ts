@@ -81,7 +81,7 @@ describe("a server that is killed", () => {
         acknowledged.edits > 20 * (round + 1) &&
         acknowledged.imports.length > round &&
         acknowledged.backups.length > round;
-      await expect.poll(enough, { timeout: 120_000 }).toBe(true);
+      await expect.poll(enough, { timeout: 300_000 }).toBe(true);
       isKilled = true;
       kill(server);
       await Promise.all(all);

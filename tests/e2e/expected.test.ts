@@ -123,3 +123,24 @@ describe("note 60", () => {
     await expect.poll(() => page.getByRole("button", { name: "Note 60 is: C3" }).count()).toBe(1);
   });
 });
+
+describe("what the page tells", () => {
+  it("can be read however long the page could not show it, and waits while the pointer is on it", async () => {
+    // The clock is that of a context, which goes with the page of it.
+    await pages.open();
+    const page = await pages.open();
+    await page.clock.install();
+    await openProject(page, "Ferry Lights");
+    await page.keyboard.press("Shift+T");
+    const told = page.getByText(/^Quantized \d voices/);
+    await told.waitFor();
+    // A machine that slept, or was busy: no time in which somebody could read.
+    await page.clock.fastForward(60_000);
+    await told.hover();
+    await page.clock.runFor(60_000);
+    await told.hover();
+    await page.mouse.move(640, 300);
+    await page.clock.runFor(12_000);
+    await told.waitFor({ state: "detached" });
+  });
+});

@@ -25,11 +25,10 @@ export const messages = createStore<{ readonly list: readonly Message[]; readonl
 /** So many stand beside one another: an older one has been read by then. */
 const MOST_MESSAGES = 2;
 
-/** Shows a message for a while; the same words are not said twice at a time. */
-export function showMessage(message: Message, forMs: number): void {
+/** Shows a message until it is dropped; the same words are not said twice at a time. */
+export function showMessage(message: Message): void {
   const { list } = messages.getState();
   messages.setState({ list: [...list.filter(({ words }) => words !== message.words), message].slice(-MOST_MESSAGES) });
-  if (!message.stays) setTimeout(() => dropMessage(message), forMs);
 }
 
 export function dropMessage(message: Message): void {
