@@ -3,7 +3,7 @@
 import { writeFileSync } from "node:fs";
 import { ROLES, type Role } from "../src/core/document/index.ts";
 import { makeStudies, TIGHTNESSES, type Tightness } from "../src/standin/studies.ts";
-import { drawnTable, scoreAllDrawn } from "./drawn/drawn-table.ts";
+import { drawnTable, faultyPadsTable, scoreAllDrawn, scoreFaultyPads } from "./drawn/drawn-table.ts";
 import { percent, type Score, type StudyScore, scoreStudies, sumScores } from "./scoring.ts";
 import { type GrooveScore, scoreGrooves } from "./scoring-grooves.ts";
 import { scoreKnocks } from "./scoring-knocks.ts";
@@ -164,6 +164,8 @@ ${openingTable(scoreOpenings(1))}
 ## Parts that were drawn by chance
 
 ${drawnTable(scoreAllDrawn())}
+
+${faultyPadsTable(scoreFaultyPads())}
 
 ## Parts that were made up
 

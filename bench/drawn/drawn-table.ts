@@ -24,6 +24,34 @@ export function scoreAllDrawn(ofEach = OF_EACH): readonly ScoredTake[] {
   );
 }
 
+/** The same parts once of each style, picked up by pads that have faults. */
+export function scoreFaultyPads(): readonly ScoredTake[] {
+  return [...STYLES.keys()].flatMap((number) =>
+    [number, FIRST_ASIDE + number].flatMap((one) =>
+      DRAWN_HANDS.map((hand) => ({
+        score: scoreWritten(playDrawn(one, hand, true)),
+        isSetAside: one >= FIRST_ASIDE,
+      })),
+    ),
+  );
+}
+
+/** What is said of faulty pads in docs/accuracy.md. */
+export function faultyPadsTable(all: readonly ScoredTake[]): string {
+  return `The parts of ${all.length} of them once more, picked up by cheap pads (\`bench/drawn/pad-faults.ts\`): some trigger twice, up to 60 % as loud
+as the stroke; some hear their neighbours, up to 11 ms late and up to 30 % as loud.
+
+| | looked at | set aside |
+| --- | --- | --- |
+| double triggers: of those marked, right | ${both(all, "doublesRight", "doublesFound")} |
+| double triggers: of those there, marked | ${both(all, "doublesRight", "doubles")} |
+| cross-talk: of those marked, right | ${both(all, "talksRight", "talksFound")} |
+| cross-talk: of those there, marked | ${both(all, "talksRight", "talks")} |
+| on the slot that was meant | ${both(all, "onSlot", "hits")} |
+
+Real hits that were marked as faults: ${sum(all, "realLost")} of ${sum(all, "hits").toLocaleString("en")}.`;
+}
+
 /** What is said of the drawn parts in docs/accuracy.md. */
 export function drawnTable(all: readonly ScoredTake[]): string {
   const row = (name: string, list: readonly ScoredTake[]) =>

@@ -1,6 +1,7 @@
 import { createRandom, type Random } from "../../src/standin/random.ts";
 import { type Hand, type Manner, type Note, type PlayedTake, written } from "../written/player.ts";
 import { type DrawnPart, type DrawnStroke, drawPart } from "./draw-part.ts";
+import { withPadFaults } from "./pad-faults.ts";
 
 // Another player than that of the written parts. Its time goes up and down slowly and quickly at once, as people's does; a limb makes good
 // half of what it was off by before; choruses are pushed; hats lean; ghosts come late; and files are as coarse as 96 ticks a quarter.
@@ -37,8 +38,11 @@ const VELOCITIES = { ghost: [34, 6], normal: [78, 8], accent: [108, 8] } as cons
 const MEMORIES = [0.5, 0.9, 0.98];
 const MADE_GOOD = 0.3;
 
-/** Draws a part and plays it. The same number and hand give the same take. */
-export function playDrawn(number: number, hand: DrawnHand): PlayedTake {
+/**
+ * Draws a part and plays it. The same number and hand give the same take.
+ * @param hasPadFaults whether it is picked up by pads that have faults
+ */
+export function playDrawn(number: number, hand: DrawnHand, hasPadFaults = false): PlayedTake {
   const random = createRandom(number * 7919 + hand.length);
   const part = drawPart(number, random);
   const { style, barQuarters, bars } = part;
@@ -74,7 +78,8 @@ export function playDrawn(number: number, hand: DrawnHand): PlayedTake {
       { ms, note, velocity, truth },
     ];
   });
-  return { title: style.name, manner, ...written({ bars }, manner, notes, leadQuarters, random) };
+  const heard = hasPadFaults ? withPadFaults(notes, number) : notes;
+  return { title: style.name, manner, ...written({ bars }, manner, heard, leadQuarters, random) };
 }
 
 const limited = (velocity: number) => Math.max(1, Math.min(127, Math.round(velocity)));

@@ -2,7 +2,8 @@ import { findVoice, type NoteMap } from "../document/note-map.ts";
 import { columnsOf, type Hit } from "../document/pattern.ts";
 import { bordersOf } from "../dynamics/roles.ts";
 import { PlanFinder, type TimeMaps, tickAfterMs, withoutTicks } from "../time/index.ts";
-import { type Fault, findFaults } from "./find-faults.ts";
+import type { Fault } from "./fault.ts";
+import { findFaults } from "./find-faults.ts";
 import { type FoundGrid, findGrids } from "./find-grid.ts";
 import { findLateness, type Lateness, readingFollowed } from "./find-lateness.ts";
 import { type FreeOpening, findOpening } from "./find-opening.ts";
@@ -39,7 +40,7 @@ export function studyVoices(
   laneLateMs: readonly number[] = [],
   onProgress?: (share: number) => void,
 ): VoiceStudy {
-  const suspects = findFaults(byVoice, maps);
+  const suspects = findFaults(byVoice, noteMap, maps);
   const suspectIds = new Set(suspects.map(({ hitId }) => hitId));
   const played = new Map(
     [...byVoice].map(([voiceId, hits]) => [
