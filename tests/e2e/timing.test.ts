@@ -177,6 +177,38 @@ describe("a voice that follows several grids", () => {
 });
 
 describe("hits that are worth a look", () => {
+  it("are crosstalk, however late it is heard: it is said of which drum, and muted at once while ghosts stay", async () => {
+    const page = await pages.open();
+    const bar = (index: number) => index * 1920;
+    const bars = Array.from({ length: 12 }, (_, index) => index);
+    const kicks = bars.flatMap((index) => [0, 720, 960].map((step) => bar(index) + step + ((index * 5 + step) % 7)));
+    const ghosts = bars.flatMap((index) =>
+      [360, 1080, 1800].map((step) => bar(index) + step + ((index * 3 + step) % 9)),
+    );
+    // Of every fourth kick or so, 2 to 10 ms late.
+    const heard = kicks
+      .filter((_, index) => (index * index) % 7 < 3)
+      .map((tick, index) => tick + 2 + ((index * 5) % 9));
+    const struck: Struck[] = [
+      ...kicks.map((tick, index): Struck => [36, tick, 104 + (index % 9)]),
+      ...bars.flatMap((index) => [480, 1440].map((step): Struck => [38, bar(index) + step + (index % 5), 110])),
+      ...ghosts.map((tick, index): Struck => [38, tick, 40 + (index % 6)]),
+      ...heard.map((tick, index): Struck => [38, tick, 18 + (index % 10)]),
+    ];
+    await importBytes(page, "Heard.mid", fileOf(struck, 12));
+    await card(page)
+      .getByRole("heading", { name: /^Snare/ })
+      .waitFor();
+    await openStep(page, "Repair");
+    const repair = card(page).getByRole("region", { name: "Repair" });
+    await repair.getByText(`Likely: ${heard.length} hits of crosstalk from the kick, still playing.`).waitFor();
+    await repair.getByRole("button", { name: `Mute all ${heard.length}` }).click();
+    await repair.getByText(`: ${heard.length} hits of crosstalk from the kick.`).waitFor();
+    const left = ticksOf((await exportBytes(page)).bytes, 38);
+    expect(left.filter((tick) => heard.includes(tick))).toEqual([]);
+    expect(left).toHaveLength(24 + ghosts.length);
+  });
+
   const ferry = new Uint8Array(readFileSync("demo/ferry-lights.mid"));
 
   it("are listed with the reason, walked through by key, and taken, moved, left or muted", async () => {

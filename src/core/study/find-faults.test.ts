@@ -127,12 +127,12 @@ describe("soft strokes along with hard ones", () => {
 });
 
 describe("a pad that triggers twice", () => {
-  it("may do so nearly as loud as the stroke, where no hand could be so quick", () => {
+  it("may do so more than half as loud as the stroke, where no hand could be so quick", () => {
     const snares = played("snare", ROCK.snare, 110, 8);
-    const echoes = [2, 9, 17, 23].map((index) => struck("snare", msOf(snares[index]!) + 9 + index / 4, 0.7 * 110));
+    const echoes = [2, 9, 17, 23].map((index) => struck("snare", msOf(snares[index]!) + 9 + index / 4, 0.58 * 110));
     expect(markedOf(snares, echoes)).toEqual(idsOf(echoes));
     // As far behind as a drag is, the same are strokes.
-    const strokes = [2, 9, 17, 23].map((index) => struck("snare", msOf(snares[index]!) + 40 + index / 4, 0.7 * 110));
+    const strokes = [2, 9, 17, 23].map((index) => struck("snare", msOf(snares[index]!) + 40 + index / 4, 0.62 * 110));
     expect(markedOf(snares, strokes)).toEqual([]);
   });
 
@@ -160,7 +160,7 @@ describe("whatever is struck", () => {
         for (const { hitId, causeId, loudness } of faults) {
           expect(hitId).not.toBe(causeId);
           expect(byId.get(hitId)!.recordedVelocity).toBeLessThan(byId.get(causeId)!.recordedVelocity!);
-          expect(loudness).toBeLessThan(0.8);
+          expect(loudness).toBeLessThan(0.7);
         }
       }),
     );

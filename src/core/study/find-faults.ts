@@ -17,7 +17,7 @@ interface EchoLimit {
 }
 /** The sooner an echo comes, the louder it may be: no hand strikes again so soon. Each to so many ms. */
 const DOUBLES: readonly EchoLimit[] = [
-  { upToMs: 20, loudness: 0.75 },
+  { upToMs: 20, loudness: 0.65 },
   { upToMs: 32, loudness: 0.62 },
   { upToMs: DOUBLE_MS[1], loudness: 0.55 },
 ];

@@ -1,3 +1,7 @@
+import { findVoice, type NoteMap } from "../../../core/document/index.ts";
+import { counted } from "../../../core/ordinal.ts";
+import { listed } from "../../../core/phrase.ts";
+import type { Fault } from "../../../core/study/index.ts";
 import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
 import type { LaneView } from "../../../store/bench/lane-view.ts";
 import { StepHead } from "../card/StepHead.tsx";
@@ -13,6 +17,7 @@ export function RepairStep({ lane }: { lane: LaneView }) {
   const bench = useBench();
   const summary = useBenchState((state) => state.summaries.get(lane.voiceId));
   const seen = useBenchState((state) => state.seen);
+  const noteMap = useBenchState((state) => state.pattern.noteMap);
   const leftOut = lane.treatment.repair?.leftOut ?? [];
   const faults = summary?.faults ?? [];
   const inLane = new Set(leftOut);
@@ -40,7 +45,11 @@ export function RepairStep({ lane }: { lane: LaneView }) {
             >
               {leftOut.length.toLocaleString("en")} {leftOut.length === 1 ? "hit" : "hits"}
             </button>
-            {countWords(faults.filter(({ hitId }) => inLane.has(hitId)))}.{" "}
+            {countWords(
+              faults.filter(({ hitId }) => inLane.has(hitId)),
+              noteMap,
+            )}
+            .{" "}
             {more.length > 0 && (
               <button type="button" className={linkClass} onClick={repair}>
                 And {more.length} more
@@ -49,7 +58,7 @@ export function RepairStep({ lane }: { lane: LaneView }) {
           </>
         ) : more.length > 0 ? (
           <>
-            Likely{countWords(more).replace(":", "")}: still playing.{" "}
+            Likely{countWords(more, noteMap)}, still playing.{" "}
             <button type="button" className={linkClass} onClick={repair}>
               Mute {more.length === 1 ? "it" : `all ${more.length}`}
             </button>
@@ -70,13 +79,14 @@ export function RepairStep({ lane }: { lane: LaneView }) {
   );
 }
 
-/** `: 3 double triggers and 41 of crosstalk`. */
-function countWords(faults: readonly { readonly kind: string }[]): string {
-  const doubles = faults.filter(({ kind }) => kind === "double").length;
-  const talks = faults.length - doubles;
+/** `: 3 double triggers and 41 hits of crosstalk from the kick`. */
+function countWords(faults: readonly Fault[], noteMap: NoteMap): string {
+  const talks = faults.filter((fault) => fault.kind === "crossTalk");
+  const doubles = faults.length - talks.length;
+  const causes = [...new Set(talks.map(({ causeVoiceId }) => findVoice(noteMap, causeVoiceId).name.toLowerCase()))];
   const words = [
-    ...(doubles > 0 ? [`${doubles} double ${doubles === 1 ? "trigger" : "triggers"}`] : []),
-    ...(talks > 0 ? [`${talks} of crosstalk`] : []),
+    ...(doubles > 0 ? [counted(doubles, "double trigger")] : []),
+    ...(talks.length > 0 ? [`${counted(talks.length, "hit")} of crosstalk from the ${listed(causes, "and the")}`] : []),
   ];
   return words.length > 0 ? `: ${words.join(" and ")}` : "";
 }
