@@ -201,7 +201,7 @@ describe("hits that are worth a look", () => {
       .waitFor();
     await openStep(page, "Repair");
     const repair = card(page).getByRole("region", { name: "Repair" });
-    await repair.getByText(`Likely: ${heard.length} hits of crosstalk from the kick, still playing.`).waitFor();
+    await repair.getByText(`Likely ${heard.length} hits of crosstalk from the kick: still playing.`).waitFor();
     await repair.getByRole("button", { name: `Mute all ${heard.length}` }).click();
     await repair.getByText(`: ${heard.length} hits of crosstalk from the kick.`).waitFor();
     const left = ticksOf((await exportBytes(page)).bytes, 38);

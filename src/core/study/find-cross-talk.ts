@@ -15,7 +15,7 @@ const LEAST_AFTER_MS = 0.7;
 const SAME_MS = 0.01;
 const TALK_LOUDNESS = 0.36;
 const LOUDEST_TALK = 45;
-const SOFTEST_CAUSE = 55;
+const SOFTEST_CAUSE = 64;
 /** Weak strokes that are played along with another drum are off by up to this. */
 const PLAYED_ALONG_MS = 30;
 /** What was picked up is softer than all that was played on a pad, by so much. */
@@ -32,8 +32,9 @@ interface Demand {
   readonly irregular: number;
 }
 
-/** Of hits that are softer by themselves than all others of their pad. */
-const APART: Demand = { fewest: 4, smallestShare: 0.75, mostAlong: 0.12, irregular: 0.5 };
+/** Of hits that are softer by themselves than all others of their pad, and of a few such. */
+const APART: Demand = { fewest: 8, smallestShare: 0.75, mostAlong: 0.12, irregular: 0.5 };
+const FEW: Demand = { fewest: 4, smallestShare: 0.9, mostAlong: 0, irregular: 2 };
 /** Of the softest ones among hits of all velocities. */
 const AMONG: Demand = { fewest: 8, smallestShare: 0.9, mostAlong: 0.05, irregular: 3 };
 
@@ -43,7 +44,8 @@ const MOST_ABOVE = 0.5;
 
 interface Border {
   readonly loudest: number;
-  readonly demand: Demand;
+  /** Whether the pad has no hit for a while above it. */
+  readonly isApart: boolean;
 }
 
 /** A drum that is to blame for so much less than another was struck by chance with what was played softly. */
@@ -91,15 +93,17 @@ export function findCrossTalk(
 ): readonly CrossTalk[] {
   const weak = weakHits(victim, doubled, voices, stepMs);
   if (weak.every(({ event }) => event === null)) return [];
-  for (const { loudest, demand } of bordersOf(victim)) {
+  for (const { loudest, isApart } of bordersOf(victim)) {
     const all = weak.filter(({ velocity }) => velocity <= loudest);
     const plain = all.filter(({ isEcho }) => !isEcho);
     const above = weak.filter(({ velocity }) => velocity > loudest && velocity <= ABOVE * loudest);
-    if (demand === AMONG && eventsOf(above).length > MOST_ABOVE * above.length) continue;
-    if (isHabit(victim, plain, demand, meterMap) || isHabit(victim, all, demand, meterMap)) return talksOf(victim, all);
+    if (!isApart && eventsOf(above).length > MOST_ABOVE * above.length) continue;
+    const demands = isApart ? [APART, FEW] : [AMONG];
+    const isTalk = (hits: readonly WeakHit[]) => demands.some((demand) => isHabit(victim, hits, demand, meterMap));
+    if (isTalk(plain) || isTalk(all)) return talksOf(victim, all);
   }
   const plain = weak.filter(({ isEcho }) => !isEcho);
-  return plain.length < APART.fewest && plain.every(isFaintest) ? talksOf(victim, plain) : [];
+  return plain.length < FEW.fewest && plain.every(isFaintest) ? talksOf(victim, plain) : [];
 }
 
 function talksOf(victim: VoiceTimes, weak: readonly WeakHit[]): readonly CrossTalk[] {
@@ -131,7 +135,7 @@ function bordersOf({ velocities }: VoiceTimes): readonly Border[] {
     if (loudest > LOUDEST_TALK) break;
     const next = ascending[index + 1] ?? Number.POSITIVE_INFINITY;
     if (next === loudest) continue;
-    borders.unshift({ loudest, demand: next > loudest + 2 && next >= SOFTER_BY * loudest ? APART : AMONG });
+    borders.unshift({ loudest, isApart: next > loudest + 2 && next >= SOFTER_BY * loudest });
   }
   return borders;
 }

@@ -23,6 +23,10 @@ export function RepairStep({ lane }: { lane: LaneView }) {
   const inLane = new Set(leftOut);
   const more = faults.filter(({ hitId }) => !inLane.has(hitId) && !seen.has(hitId));
   const kept = faults.filter(({ hitId }) => !inLane.has(hitId) && seen.has(hitId)).length;
+  const muted = countWords(
+    faults.filter(({ hitId }) => inLane.has(hitId)),
+    noteMap,
+  );
   const isOn = leftOut.length > 0;
   const repair = () => doAndSay(bench, () => repairLane(bench, lane));
   return (
@@ -45,11 +49,7 @@ export function RepairStep({ lane }: { lane: LaneView }) {
             >
               {leftOut.length.toLocaleString("en")} {leftOut.length === 1 ? "hit" : "hits"}
             </button>
-            {countWords(
-              faults.filter(({ hitId }) => inLane.has(hitId)),
-              noteMap,
-            )}
-            .{" "}
+            {muted && `: ${muted}`}.{" "}
             {more.length > 0 && (
               <button type="button" className={linkClass} onClick={repair}>
                 And {more.length} more
@@ -58,7 +58,7 @@ export function RepairStep({ lane }: { lane: LaneView }) {
           </>
         ) : more.length > 0 ? (
           <>
-            Likely{countWords(more, noteMap)}, still playing.{" "}
+            Likely {countWords(more, noteMap)}: still playing.{" "}
             <button type="button" className={linkClass} onClick={repair}>
               Mute {more.length === 1 ? "it" : `all ${more.length}`}
             </button>
@@ -79,14 +79,13 @@ export function RepairStep({ lane }: { lane: LaneView }) {
   );
 }
 
-/** `: 3 double triggers and 41 hits of crosstalk from the kick`. */
+/** `3 double triggers and 41 hits of crosstalk from the kick`; nothing of nothing. */
 function countWords(faults: readonly Fault[], noteMap: NoteMap): string {
   const talks = faults.filter((fault) => fault.kind === "crossTalk");
   const doubles = faults.length - talks.length;
   const causes = [...new Set(talks.map(({ causeVoiceId }) => findVoice(noteMap, causeVoiceId).name.toLowerCase()))];
-  const words = [
+  return [
     ...(doubles > 0 ? [counted(doubles, "double trigger")] : []),
     ...(talks.length > 0 ? [`${counted(talks.length, "hit")} of crosstalk from the ${listed(causes, "and the")}`] : []),
-  ];
-  return words.length > 0 ? `: ${words.join(" and ")}` : "";
+  ].join(" and ");
 }
