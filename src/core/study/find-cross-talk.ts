@@ -2,6 +2,7 @@ import { extentOf } from "../extent.ts";
 import { barAt, type MeterMap } from "../time/index.ts";
 import { median } from "../timing/drift.ts";
 import type { CrossTalk, VoiceTimes } from "./fault.ts";
+import { WRITTEN_MS } from "./played-together.ts";
 
 // What pads picked up from others. A weak hit just after a hard stroke elsewhere may as well be a soft stroke that was meant to go along
 // with it. Two things tell: who plays along is also ahead now and then, and plays along at the same places of every bar, whereas a pad
@@ -11,8 +12,8 @@ import type { CrossTalk, VoiceTimes } from "./fault.ts";
 const TALK_MS = [-2, 13] as const;
 /** … and some on average. */
 const LEAST_AFTER_MS = 0.7;
-/** Times that differ by no more are the same. */
-const SAME_MS = 0.01;
+/** Or by so much closer than hands. */
+const CLOSER = 0.35;
 const TALK_LOUDNESS = 0.36;
 const LOUDEST_TALK = 45;
 const SOFTEST_CAUSE = 64;
@@ -59,6 +60,12 @@ const HEARD_PRIOR = 1;
 const FAINTEST = 18;
 const FAINTEST_LOUDNESS = 0.17;
 
+/** How exact the times of a take are: of its file, and of the hands, as `togetherMs` has it. */
+export interface Exactness {
+  readonly stepMs: number;
+  readonly playedMs: number;
+}
+
 /** A hit of a pad, and the hard stroke on another that it came with. */
 interface TalkEvent {
   readonly row: number;
@@ -82,16 +89,15 @@ interface WeakHit {
  * What a pad picked up from others, whichever they are. One pad may hear several, and each of them seldom. Such a hit may come just after
  * a stroke of its own as well.
  * @param doubled hits that came so soon after one of their own pad that it may have triggered twice
- * @param stepMs the file has times to this
  */
 export function findCrossTalk(
   victim: VoiceTimes,
   doubled: ReadonlySet<string>,
   voices: readonly VoiceTimes[],
   meterMap: MeterMap,
-  stepMs: number,
+  take: Exactness,
 ): readonly CrossTalk[] {
-  const weak = weakHits(victim, doubled, voices, stepMs);
+  const weak = weakHits(victim, doubled, voices, take.stepMs);
   if (weak.every(({ event }) => event === null)) return [];
   for (const { loudest, isApart } of bordersOf(victim)) {
     const all = weak.filter(({ velocity }) => velocity <= loudest);
@@ -99,7 +105,8 @@ export function findCrossTalk(
     const above = weak.filter(({ velocity }) => velocity > loudest && velocity <= ABOVE * loudest);
     if (!isApart && eventsOf(above).length > MOST_ABOVE * above.length) continue;
     const demands = isApart ? [APART, FEW] : [AMONG];
-    const isTalk = (hits: readonly WeakHit[]) => demands.some((demand) => isHabit(victim, hits, demand, meterMap));
+    const isTalk = (hits: readonly WeakHit[]) =>
+      demands.some((demand) => isHabit(victim, hits, demand, meterMap, take));
     if (isTalk(plain) || isTalk(all)) return talksOf(victim, all);
   }
   const plain = weak.filter(({ isEcho }) => !isEcho);
@@ -197,24 +204,37 @@ function worthOfCauses(events: readonly TalkEvent[]): ReadonlyMap<VoiceTimes, nu
   return new Map([...counts].map(([cause, count]) => [cause, count ** 2 / cause.hits.length]));
 }
 
-function isHabit(victim: VoiceTimes, weak: readonly WeakHit[], demand: Demand, meterMap: MeterMap): boolean {
+function isHabit(
+  victim: VoiceTimes,
+  weak: readonly WeakHit[],
+  demand: Demand,
+  meterMap: MeterMap,
+  take: Exactness,
+): boolean {
   const events = eventsOf(weak);
   const alongCount = weak.reduce((count, { isAlong }) => count + (isAlong ? 1 : 0), 0);
   return (
     events.length >= demand.fewest &&
     events.length >= demand.smallestShare * weak.length &&
     alongCount <= demand.mostAlong * events.length &&
-    isBehind(events) &&
+    isBehind(events, take) &&
     isHeard(victim, events, demand.irregular, meterMap)
   );
 }
 
-/** What is picked up comes after its cause, now sooner and now later: what is to the tick was written, what is at once on average played. */
-function isBehind(events: readonly TalkEvent[]): boolean {
+/**
+ * What is picked up comes after its cause, or more closely with it than hands are together. What is to the tick in a part that was written
+ * was written, too.
+ */
+function isBehind(events: readonly TalkEvent[], { stepMs, playedMs }: Exactness): boolean {
   const afterMs = events.map((event) => event.afterMs);
+  const usual = median(afterMs);
+  // A file may have rounded some of it away.
+  const offMs = median(afterMs.map((ms) => Math.abs(ms - usual))) + stepMs / 2;
+  if (offMs < CLOSER * playedMs) return true;
   const mean = afterMs.reduce((sum, ms) => sum + ms, 0) / events.length;
   const [soonest, latest] = extentOf(afterMs);
-  return mean >= LEAST_AFTER_MS && latest - soonest > SAME_MS;
+  return mean >= LEAST_AFTER_MS && latest - soonest > WRITTEN_MS;
 }
 
 /** A hard stroke on a drum that a pad is said to hear. */

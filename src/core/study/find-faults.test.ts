@@ -71,6 +71,13 @@ describe("a pad that hears others", () => {
     );
   });
 
+  it("may send it in the same breath: hands are not together as closely", () => {
+    const kicks = played("kick", ROCK.kick, 108, 8);
+    const others = [played("snare", ROCK.snare, 112, 8), played("hat", ROCK.hat, 80, 8)];
+    const picked = heard(kicks, "tom-5", 0.5, 0, 0.3);
+    expect(markedOf(kicks, ...others, picked)).toEqual(idsOf(picked));
+  });
+
   it("may play ghosts as well: those stay", () => {
     const kicks = played("kick", ROCK.kick, 108, 6);
     const ghosts = played("snare", [3, 7, 9, 15], 36, 6, 5);
@@ -138,7 +145,7 @@ describe("a pad that triggers twice", () => {
 
   it("does not do so to the tick: such strokes were written", () => {
     const hats = played("hat", ROCK.hat, 100, 0);
-    const again = [5, 21, 37, 53].map((index) => struck("hat", msOf(hats[index]!) + 46.875, 45));
+    const again = [5, 21, 37, 53, 69, 85, 101].map((index) => struck("hat", msOf(hats[index]!) + 46.875, 45));
     expect(markedOf(hats, again)).toEqual([]);
   });
 });

@@ -6,15 +6,17 @@ import { findGraceNotes } from "../timing/grace-notes.ts";
 import type { DoubleTrigger, Fault, VoiceTimes } from "./fault.ts";
 import { findCrossTalk } from "./find-cross-talk.ts";
 import { stepOf } from "./onsets.ts";
+import { togetherMs, WRITTEN_MS } from "./played-together.ts";
 
 // Hits that nobody played: a pad that triggered twice, and pads that picked up a hard stroke on another.
 
-/** A pad that rebounds or rings triggers again within this, and clearly weaker. */
-const DOUBLE_MS = [6, 50] as const;
 interface EchoLimit {
   readonly upToMs: number;
   readonly loudness: number;
 }
+
+/** A pad that rebounds or rings triggers again within this, and clearly weaker. */
+const DOUBLE_MS = [6, 50] as const;
 /** The sooner an echo comes, the louder it may be: no hand strikes again so soon. Each to so many ms. */
 const DOUBLES: readonly EchoLimit[] = [
   { upToMs: 20, loudness: 0.65 },
@@ -25,8 +27,7 @@ const DOUBLES_IN_ROLLS: readonly EchoLimit[] = [
   { upToMs: 20, loudness: 0.5 },
   { upToMs: 36, loudness: 0.4 },
 ];
-const FEWEST_WRITTEN = 3;
-const SAME_MS = 0.01;
+const FEWEST_ALIKE = 3;
 /** A voice that plays so much in so quick steps plays rolls, and a weak stroke of a roll is none. */
 const MOST_DOUBLES_SHARE = 0.25;
 /** A voice with so many strokes as near as this plays rolls: there, only what is faint and at once is no stroke. */
@@ -38,7 +39,7 @@ const GRACE_STEP_MS = 100;
  * Finds double triggers and cross-talk of a take. Hits that a hand has added or muted are left out.
  * @param byVoice the hits of each voice
  * @param noteMap says which drum a voice is
- * @returns what was found, in order of time within each voice; nothing is changed
+ * @returns what was found, double triggers first, each kind voice by voice; nothing is changed
  */
 export function findFaults(
   byVoice: ReadonlyMap<string, readonly Hit[]>,
@@ -52,11 +53,12 @@ export function findFaults(
     const hits = isOrdered ? recorded : recorded.toSorted((a, b) => a.recordedTick! - b.recordedTick!);
     return timesOf(findVoice(noteMap, voiceId), hits, tempoMap);
   });
-  const doubles = voices.flatMap(findDoubles);
+  const playedMs = togetherMs(voices);
+  const doubles = voices.flatMap((voice) => findDoubles(voice, playedMs));
   const doubled = new Set(doubles.map(({ hitId }) => hitId));
   const stepMs = tickToMs(tempoMap, stepOf(byVoice.values(), meterMap.ppq));
   const pads = voices.flatMap((voice) => padsOf(voice, tempoMap));
-  const talks = pads.flatMap((pad) => findCrossTalk(pad, doubled, voices, meterMap, stepMs));
+  const talks = pads.flatMap((pad) => findCrossTalk(pad, doubled, voices, meterMap, { stepMs, playedMs }));
   const talked = new Set(talks.map(({ hitId }) => hitId));
   return [...doubles.filter(({ hitId }) => !talked.has(hitId)), ...talks];
 }
@@ -87,7 +89,7 @@ function timesOf({ id, family }: Pick<Voice, "id" | "family">, hits: readonly Hi
   };
 }
 
-function findDoubles({ voiceId, hits, timesMs, velocities }: VoiceTimes): readonly DoubleTrigger[] {
+function findDoubles({ voiceId, hits, timesMs, velocities }: VoiceTimes, playedMs: number): readonly DoubleTrigger[] {
   const mainRows = findGraceNotes({ timesMs, velocities }, new Float64Array(hits.length).fill(GRACE_STEP_MS));
   const found: DoubleTrigger[] = [];
   let causeRow = 0;
@@ -113,7 +115,7 @@ function findDoubles({ voiceId, hits, timesMs, velocities }: VoiceTimes): readon
     causeRow = row;
   }
   if (quick > MOST_DOUBLES_SHARE * hits.length && hits.length > 8) return [];
-  if (areWritten(found)) return [];
+  if (playedMs < WRITTEN_MS && areAlike(found)) return [];
   if (!playsRolls(timesMs, found, hits)) return found;
   return found.filter(({ afterMs, loudness }) => loudness <= loudestEcho(afterMs, DOUBLES_IN_ROLLS));
 }
@@ -121,10 +123,10 @@ function findDoubles({ voiceId, hits, timesMs, velocities }: VoiceTimes): readon
 const loudestEcho = (afterMs: number, limits: readonly EchoLimit[]) =>
   limits.find(({ upToMs }) => afterMs <= upToMs)?.loudness ?? 0;
 
-/** Echoes come now sooner and now later; strokes that are to the tick as far apart were written. */
-function areWritten(echoes: readonly DoubleTrigger[]): boolean {
+/** Whether echoes are all as far from their strokes, as what is written is. */
+function areAlike(echoes: readonly DoubleTrigger[]): boolean {
   const [soonest, latest] = extentOf(echoes.map(({ afterMs }) => afterMs));
-  return echoes.length >= FEWEST_WRITTEN && latest - soonest < SAME_MS;
+  return echoes.length >= FEWEST_ALIKE && latest - soonest < WRITTEN_MS;
 }
 
 /** Whether enough strokes, without those that may be echoes, follow each other as quickly as in a roll. */
