@@ -58,7 +58,9 @@ export function findFaults(
   const doubled = new Set(doubles.map(({ hitId }) => hitId));
   const stepMs = tickToMs(tempoMap, stepOf(byVoice.values(), meterMap.ppq));
   const pads = voices.flatMap((voice) => padsOf(voice, tempoMap));
-  const talks = pads.flatMap((pad) => findCrossTalk(pad, doubled, voices, meterMap, { stepMs, playedMs }));
+  // What is heard is the stroke, and not its echo.
+  const strokes = voices.map((voice) => withHits(voice, ({ id }) => !doubled.has(id), tempoMap));
+  const talks = pads.flatMap((pad) => findCrossTalk(pad, doubled, strokes, meterMap, { stepMs, playedMs }));
   const talked = new Set(talks.map(({ hitId }) => hitId));
   return [...doubles.filter(({ hitId }) => !talked.has(hitId)), ...talks];
 }
@@ -67,13 +69,11 @@ export function findFaults(
 function padsOf(voice: VoiceTimes, tempoMap: TempoMap): readonly VoiceTimes[] {
   const notes = new Set(voice.hits.map(({ note }) => note));
   if (notes.size < 2) return [voice];
-  return [...notes].map((note) =>
-    timesOf(
-      { id: voice.voiceId, family: voice.family },
-      voice.hits.filter((hit) => hit.note === note),
-      tempoMap,
-    ),
-  );
+  return [...notes].map((note) => withHits(voice, (hit) => hit.note === note, tempoMap));
+}
+
+function withHits(voice: VoiceTimes, isOf: (hit: Hit) => boolean, tempoMap: TempoMap): VoiceTimes {
+  return timesOf({ id: voice.voiceId, family: voice.family }, voice.hits.filter(isOf), tempoMap);
 }
 
 function timesOf({ id, family }: Pick<Voice, "id" | "family">, hits: readonly Hit[], tempoMap: TempoMap): VoiceTimes {
