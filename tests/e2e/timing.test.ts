@@ -185,7 +185,7 @@ describe("hits that are worth a look", () => {
     const ghosts = bars.flatMap((index) =>
       [360, 1080, 1800].map((step) => bar(index) + step + ((index * 3 + step) % 9)),
     );
-    // Of every fourth kick or so, 2 to 10 ms late.
+    // Of many kicks and not of others, 2 to 10 ms late.
     const heard = kicks
       .filter((_, index) => (index * index) % 7 < 3)
       .map((tick, index) => tick + 2 + ((index * 5) % 9));

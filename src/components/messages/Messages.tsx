@@ -2,7 +2,7 @@ import clsx from "clsx";
 import { X } from "lucide-react";
 import { useEffect } from "react";
 import { useStore } from "zustand";
-import { dropMessage, holdMessages, messages } from "./message-list.ts";
+import { dropMessage, holdMessages, messages, PLACE_LABEL } from "./message-list.ts";
 
 /**
  * The place of a screen in which it tells what was done: it is always there, so that nothing moves when something is said.
@@ -12,7 +12,7 @@ export function Messages({ state: _ }: { state: unknown }) {
   const list = useStore(messages, (state) => state.list);
   useEffect(holdMessages, []);
   return (
-    <section aria-label="Messages" aria-live="polite" className="min-w-0 text-fine leading-[16px]">
+    <section aria-label={PLACE_LABEL} aria-live="polite" className="min-w-0 text-fine leading-[16px]">
       {list.map((message) => (
         <p key={message.words} className="flex items-baseline justify-end gap-2">
           <span

@@ -22,6 +22,9 @@ export const messages = createStore<{ readonly list: readonly Message[]; readonl
   placeCount: 0,
 }));
 
+/** What the place of a screen that shows them is called. */
+export const PLACE_LABEL = "Messages";
+
 /** So many stand beside one another: an older one has been read by then. */
 const MOST_MESSAGES = 2;
 

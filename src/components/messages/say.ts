@@ -1,5 +1,5 @@
 import { toast } from "sonner";
-import { dropMessage, type Message, messages, type Remedy, showMessage } from "./message-list.ts";
+import { dropMessage, type Message, messages, PLACE_LABEL, type Remedy, showMessage } from "./message-list.ts";
 
 const SHOWN_MS = 6000;
 const LONG_MS = 10_000;
@@ -23,7 +23,7 @@ function show(message: Message, forMs: number): void {
   if (!stays) afterShown(words, forMs, EDGE, () => toast.dismiss(id));
 }
 
-const PLACE = "section[aria-label=Messages]";
+const PLACE = `section[aria-label=${PLACE_LABEL}]`;
 const EDGE = "[data-sonner-toaster]";
 const TICK_MS = 250;
 

@@ -128,6 +128,32 @@ describe("guessing drums from how they are played", () => {
   const demo = (slug: string) => importTake(new Uint8Array(readFileSync(`demo/${slug}.mid`)), GENERAL_MIDI).pattern;
   const DEMOS = ["ferry-lights", "tin-orchard", "kettle-row", "moth-parade", "slack-water"];
 
+  it("asks whether what is on two and four alone, softer than the ride, is a snare or the foot on the hats", () => {
+    const [ride, foot, kick, rare] = [70, 71, 72, 73];
+    const take = (footVelocity: number) =>
+      patternOf(
+        Array.from({ length: 12 }, (_, bar) => bar * 1920)
+          .flatMap((start, bar) => [
+            ...[0, 480, 800, 960, 1440, 1760].map(
+              (tick) => [ride, start + tick, tick % 960 === 480 ? 92 : 70] as const,
+            ),
+            ...[480, 1440].map((tick) => [foot, start + tick, footVelocity] as const),
+            ...[0, 480, 960, 1440].map((tick) => [kick, start + tick, 36] as const),
+            ...(bar % 3 === 1 ? [[rare, start + 800, 60] as const] : []),
+          ])
+          .toSorted((a, b) => a[1] - b[1])
+          .map(([note, tick, velocity]) => hitAt(tick, { note, recordedVelocity: velocity })),
+      );
+    const guessOf = (velocity: number) => {
+      const pattern = take(velocity);
+      return guessNotes(pattern.hits, buildTimeMaps(pattern)).find(({ note }) => note === foot)!;
+    };
+    const soft = guessOf(70);
+    expect([nameOf(soft), soft.confidence < 0.6, nameOf(otherGuess(soft))]).toEqual(["snare/centre", true, "hat/foot"]);
+    const loud = guessOf(112);
+    expect([nameOf(loud), loud.confidence > 0.8, loud.otherMeaning]).toEqual(["snare/centre", true, null]);
+  });
+
   it("knows the pad that gives all hats by its pedal, and splits it", () => {
     const deck = demo("slack-water-deck-kit");
     const pad = guess(deck).find(({ isSplitByPedal }) => isSplitByPedal)!;

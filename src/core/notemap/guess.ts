@@ -60,6 +60,9 @@ export function guessNotes(hits: readonly Hit[], maps: TimeMaps): readonly Guess
         return { ...about, meaning, otherMeaning: other, confidence: Math.min(confidence, UNTOLD), reason };
       }
       const meaning = role === "tom" ? tomMeaning(toms.indexOf(behaviour), toms.length) : MEANINGS[role];
+      if (role === "snare" && !foot && isLikeFoot(behaviour, behaviours)) {
+        return { ...about, meaning, otherMeaning: MEANINGS.foot, confidence: Math.min(confidence, UNTOLD), reason };
+      }
       return { ...about, meaning, otherMeaning: null, confidence, reason };
     })
     .sort((a, b) => b.confidence - a.confidence);
@@ -85,6 +88,19 @@ function isToldApart(
 ): boolean {
   if (isRide) return foot !== undefined && togetherShare(foot, one) > WITH_FOOT_SHARE;
   return open !== undefined && nearShare(open, one) > BY_OPEN_SHARE && togetherShare(open, one) < ON_OPEN_SHARE;
+}
+
+/** A back-beat is as loud as anything that is played throughout. What is on it alone, and softer, may as well be the foot that closes the hats. */
+const LOUD_SHARE = 0.85;
+const THROUGHOUT = 0.5;
+const ON_BACK_BEAT = 0.8;
+const MOST_OFF = 0.1;
+
+function isLikeFoot(one: Behaviour, all: readonly Behaviour[]): boolean {
+  const down = one.pulses[0] ?? 0;
+  const isOnBackBeat = backBeat(one) >= ON_BACK_BEAT && down < 1 - ON_BACK_BEAT && one.offShare < MOST_OFF;
+  const peaks = all.flatMap(({ coverage, peakLoudness }) => (coverage >= THROUGHOUT ? [peakLoudness] : []));
+  return isOnBackBeat && one.peakLoudness < LOUD_SHARE * Math.max(...peaks);
 }
 
 /** Takes come in so far off, and are tried at such steps. */
