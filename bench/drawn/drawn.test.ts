@@ -35,6 +35,20 @@ describe("a drawn take", () => {
     }
   });
 
+  it("comes to the same strokes by cheap pads, and to what they add", () => {
+    const strokesOf = (hasPadFaults: boolean) =>
+      playDrawn(4, "normal", hasPadFaults).truth.filter(({ kind }) => kind === "hit" || kind === "grace");
+    const withoutIds = (hasPadFaults: boolean) => strokesOf(hasPadFaults).map(({ id: _, ...stroke }) => stroke);
+    expect(withoutIds(true)).toEqual(withoutIds(false));
+    const added = [...STYLES.keys()].flatMap((number) => playDrawn(number, "normal", true).truth);
+    for (const kind of ["double", "crossTalk"])
+      expect(added.filter((one) => one.kind === kind).length).toBeGreaterThan(50);
+    const scores = [...STYLES.keys()].map((number) => scoreWritten(playDrawn(number, "normal", true)));
+    const sum = (what: "talks" | "talksRight" | "talksFound") => scores.reduce((all, one) => all + one[what], 0);
+    expect(sum("talksRight") / sum("talks")).toBeGreaterThan(0.9);
+    expect(sum("talksRight") / sum("talksFound")).toBeGreaterThan(0.97);
+  });
+
   it("played tightly is nearly all on its slots, in every style", () => {
     for (const number of STYLES.keys()) {
       const { title, hits, onSlot } = scoreWritten(playDrawn(number, DRAWN_HANDS[0]));
