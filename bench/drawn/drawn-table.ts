@@ -1,6 +1,6 @@
 import { percent } from "../scoring.ts";
 import { CAUSES, scoreWritten } from "../written/score-written.ts";
-import { both, causeOf, type ScoredTake, sum } from "../written/written-tables.ts";
+import { both, causeOf, faultRows, type ScoredTake, sum } from "../written/written-tables.ts";
 import { DRAWN_HANDS, type DrawnHand, playDrawn } from "./play-drawn.ts";
 import { STYLES } from "./styles.ts";
 
@@ -43,10 +43,7 @@ as the stroke; some hear their neighbours, up to 11 ms late and up to 30 % as lo
 
 | | looked at | set aside |
 | --- | --- | --- |
-| double triggers: of those marked, right | ${both(all, "doublesRight", "doublesFound")} |
-| double triggers: of those there, marked | ${both(all, "doublesRight", "doubles")} |
-| cross-talk: of those marked, right | ${both(all, "talksRight", "talksFound")} |
-| cross-talk: of those there, marked | ${both(all, "talksRight", "talks")} |
+${faultRows(all)}
 | on the slot that was meant | ${both(all, "onSlot", "hits")} |
 
 Real hits that were marked as faults: ${sum(all, "realLost")} of ${sum(all, "hits").toLocaleString("en")}.`;

@@ -119,10 +119,7 @@ ${CAUSES.map((cause) => [cause, causeOf(worked, cause)] as const)
 
 | | looked at | set aside |
 | --- | --- | --- |
-| double triggers: of those marked, right | ${both(all, "doublesRight", "doublesFound")} |
-| double triggers: of those there, marked | ${both(all, "doublesRight", "doubles")} |
-| cross-talk: of those marked, right | ${both(all, "talksRight", "talksFound")} |
-| cross-talk: of those there, marked | ${both(all, "talksRight", "talks")} |
+${faultRows(all)}
 | hits over 10 ms off that are among the doubtful | ${both(all, "farFlagged", "far")} |
 | hits that are among the doubtful | ${both(all, "flagged", "hits")} |
 
@@ -152,4 +149,12 @@ ${roleRow(
   "narrow range",
   all.filter(({ score }) => score.isNarrow),
 )}`;
+}
+
+/** How much of what nobody played is marked, and how much of what is marked nobody played. */
+export function faultRows(all: readonly ScoredTake[]): string {
+  return `| double triggers: of those marked, right | ${both(all, "doublesRight", "doublesFound")} |
+| double triggers: of those there, marked | ${both(all, "doublesRight", "doubles")} |
+| cross-talk: of those marked, right | ${both(all, "talksRight", "talksFound")} |
+| cross-talk: of those there, marked | ${both(all, "talksRight", "talks")} |`;
 }

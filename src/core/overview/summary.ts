@@ -1,6 +1,6 @@
 import { findVoice } from "../document/index.ts";
 import { type Hit, hitsByVoice, type Pattern } from "../document/pattern.ts";
-import type { Fault } from "../study/fault.ts";
+import type { Fault } from "../study/faults/fault.ts";
 import type { FoundGrid } from "../study/find-grid.ts";
 import { type Lateness, lateOf } from "../study/find-lateness.ts";
 import type { FreeOpening } from "../study/find-opening.ts";

@@ -1,4 +1,4 @@
-export { type Fault, faultSentence } from "./fault.ts";
+export { type Fault, faultSentence } from "./faults/fault.ts";
 export { type FoundGrid, findGrid } from "./find-grid.ts";
 export { type FoundLatency, findLatency } from "./find-latency.ts";
 export { type Lateness, type LateReading, lateOf } from "./find-lateness.ts";

@@ -1,11 +1,11 @@
-import { findVoice, type NoteMap, type Voice } from "../document/note-map.ts";
-import { baseVelocity, columnOf, type Hit } from "../document/pattern.ts";
-import { extentOf } from "../extent.ts";
-import { type TempoMap, type TimeMaps, ticksToMs, tickToMs } from "../time/index.ts";
-import { findGraceNotes } from "../timing/grace-notes.ts";
+import { findVoice, type NoteMap, type Voice } from "../../document/note-map.ts";
+import { baseVelocity, columnOf, type Hit } from "../../document/pattern.ts";
+import { extentOf } from "../../extent.ts";
+import { type TempoMap, type TimeMaps, ticksToMs, tickToMs } from "../../time/index.ts";
+import { findGraceNotes } from "../../timing/grace-notes.ts";
+import { stepOf } from "../onsets.ts";
 import type { DoubleTrigger, Fault, VoiceTimes } from "./fault.ts";
 import { findCrossTalk } from "./find-cross-talk.ts";
-import { stepOf } from "./onsets.ts";
 import { togetherMs, WRITTEN_MS } from "./played-together.ts";
 
 // Hits that nobody played: a pad that triggered twice, and pads that picked up a hard stroke on another.
@@ -68,12 +68,14 @@ export function findFaults(
 /** A voice may be struck on several pads or zones, each of which hears others in its own way. */
 function padsOf(voice: VoiceTimes, tempoMap: TempoMap): readonly VoiceTimes[] {
   const notes = new Set(voice.hits.map(({ note }) => note));
-  if (notes.size < 2) return [voice];
   return [...notes].map((note) => withHits(voice, (hit) => hit.note === note, tempoMap));
 }
 
+/** A voice with some of its hits; with all of them it is itself. */
 function withHits(voice: VoiceTimes, isOf: (hit: Hit) => boolean, tempoMap: TempoMap): VoiceTimes {
-  return timesOf({ id: voice.voiceId, family: voice.family }, voice.hits.filter(isOf), tempoMap);
+  const hits = voice.hits.filter(isOf);
+  if (hits.length === voice.hits.length) return voice;
+  return timesOf({ id: voice.voiceId, family: voice.family }, hits, tempoMap);
 }
 
 function timesOf({ id, family }: Pick<Voice, "id" | "family">, hits: readonly Hit[], tempoMap: TempoMap): VoiceTimes {

@@ -1,10 +1,8 @@
-import { median } from "../timing/drift.ts";
-import type { VoiceTimes } from "./fault.ts";
+import { median } from "../../timing/drift.ts";
+import { LOUDEST_TALK, type VoiceTimes } from "./fault.ts";
 
 /** Strokes on two drums at once are no farther apart. */
 const AT_ONCE_MS = 30;
-/** Softer ones may be what a pad picked up from another. */
-const SOFTEST = 46;
 /** So many strokes tell enough of a take. */
 const MOST_STROKES = 2000;
 const FEWEST_PAIRS = 8;
@@ -21,7 +19,7 @@ export function togetherMs(voices: readonly VoiceTimes[]): number {
     .flatMap(({ timesMs, velocities }, voice) =>
       Array.from(timesMs.subarray(0, MOST_STROKES), (ms, row) => ({ ms, voice, velocity: velocities[row]! })),
     )
-    .filter(({ velocity }) => velocity >= SOFTEST)
+    .filter(({ velocity }) => velocity > LOUDEST_TALK)
     .sort((one, other) => one.ms - other.ms);
   const apartOfPairs = new Map<string, number[]>();
   for (const [index, stroke] of strokes.entries()) {

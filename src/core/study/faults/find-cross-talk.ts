@@ -1,7 +1,7 @@
-import { extentOf } from "../extent.ts";
-import { barAt, type MeterMap } from "../time/index.ts";
-import { median } from "../timing/drift.ts";
-import type { CrossTalk, VoiceTimes } from "./fault.ts";
+import { extentOf } from "../../extent.ts";
+import { barAt, type MeterMap } from "../../time/index.ts";
+import { median } from "../../timing/drift.ts";
+import { type CrossTalk, LOUDEST_TALK, type VoiceTimes } from "./fault.ts";
 import { WRITTEN_MS } from "./played-together.ts";
 
 // What pads picked up from others. A weak hit just after a hard stroke elsewhere may as well be a soft stroke that was meant to go along
@@ -15,7 +15,6 @@ const LEAST_AFTER_MS = 0.7;
 /** Or by so much closer than hands. */
 const CLOSER = 0.35;
 const TALK_LOUDNESS = 0.36;
-const LOUDEST_TALK = 45;
 const SOFTEST_CAUSE = 64;
 /** Weak strokes that are played along with another drum are off by up to this. */
 const PLAYED_ALONG_MS = 30;

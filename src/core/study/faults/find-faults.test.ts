@@ -1,9 +1,9 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import type { Hit } from "../document/index.ts";
-import { GENERAL_MIDI } from "../notemap/index.ts";
-import { hitAt, MS_PER_TICK } from "../testing/patterns.ts";
-import { buildTimeMaps } from "../time/index.ts";
+import type { Hit } from "../../document/index.ts";
+import { GENERAL_MIDI } from "../../notemap/index.ts";
+import { hitAt, MS_PER_TICK } from "../../testing/patterns.ts";
+import { buildTimeMaps } from "../../time/index.ts";
 import { findFaults } from "./find-faults.ts";
 
 const maps = buildTimeMaps({ ppq: 480, meters: [], tempos: [] });

@@ -1,5 +1,5 @@
-import type { Family } from "../document/note-map.ts";
-import type { Hit } from "../document/pattern.ts";
+import type { Family } from "../../document/note-map.ts";
+import type { Hit } from "../../document/pattern.ts";
 
 // Hits that nobody played: a pad that triggered twice, and pads that picked up a hard stroke on another.
 
@@ -27,6 +27,9 @@ export interface CrossTalk extends FaultOf {
 }
 
 export type Fault = DoubleTrigger | CrossTalk;
+
+/** What a pad picks up from others is no louder. */
+export const LOUDEST_TALK = 45;
 
 /** The hits of a voice as they were recorded. */
 export interface VoiceTimes {
