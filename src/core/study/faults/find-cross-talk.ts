@@ -98,7 +98,9 @@ export function findCrossTalk(
 ): readonly CrossTalk[] {
   const weak = weakHits(victim, doubled, voices, take.stepMs);
   if (weak.every(({ event }) => event === null)) return [];
+  const counts = countsUpTo(weak);
   for (const { loudest, isApart } of bordersOf(victim)) {
+    if (!mayBeHabit(counts[loudest]!)) continue;
     const all = weak.filter(({ velocity }) => velocity <= loudest);
     const plain = all.filter(({ isEcho }) => !isEcho);
     const above = weak.filter(({ velocity }) => velocity > loudest && velocity <= ABOVE * loudest);
@@ -111,6 +113,36 @@ export function findCrossTalk(
   const plain = weak.filter(({ isEcho }) => !isEcho);
   return plain.length < FEW.fewest && plain.every(isFaintest) ? talksOf(victim, plain) : [];
 }
+
+/** How many weak hits there are up to a velocity. */
+interface Counts {
+  events: number;
+  /** Those that may be echoes are left out of these. */
+  plain: number;
+  along: number;
+}
+
+function countsUpTo(weak: readonly WeakHit[]): readonly Counts[] {
+  const counts = Array.from({ length: LOUDEST_TALK + 1 }, (): Counts => ({ events: 0, plain: 0, along: 0 }));
+  for (const { velocity, event, isEcho, isAlong } of weak) {
+    const own = counts[velocity]!;
+    if (event) own.events++;
+    if (isEcho) continue;
+    own.plain++;
+    if (isAlong) own.along++;
+  }
+  for (let velocity = 1; velocity <= LOUDEST_TALK; velocity++) {
+    const [softer, own] = [counts[velocity - 1]!, counts[velocity]!];
+    own.events += softer.events;
+    own.plain += softer.plain;
+    own.along += softer.along;
+  }
+  return counts;
+}
+
+/** Hot. Up to most velocities there is no habit, which a count tells at once: no demand is less than these. */
+const mayBeHabit = ({ events, plain, along }: Counts): boolean =>
+  events >= FEW.fewest && events >= APART.smallestShare * plain && along <= APART.mostAlong * events;
 
 function talksOf(victim: VoiceTimes, weak: readonly WeakHit[]): readonly CrossTalk[] {
   const events = eventsOf(weak);
