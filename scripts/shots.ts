@@ -8,7 +8,7 @@ import { withoutClick } from "../src/standin/free-time.ts";
 import { NIGHT_FERRY } from "../src/standin/night-ferry.ts";
 import { perform } from "../src/standin/perform.ts";
 import { createRandom } from "../src/standin/random.ts";
-import { finsOf, importBytes, launch, openProject } from "../tests/e2e/browser-tools.ts";
+import { finsOf, goToScreen, importBytes, launch, openProject } from "../tests/e2e/browser-tools.ts";
 import { startServer } from "../tests/e2e/server.ts";
 
 const server = await startServer({ dataFolder: mkdtempSync(join(tmpdir(), "marten-shots-")), port: 3800 });
@@ -88,21 +88,21 @@ await shoot("bench-night");
 await page.getByRole("button", { name: "Export", exact: true }).click();
 await shoot("export-night");
 await page.keyboard.press("Escape");
-await page.getByRole("link", { name: "Shelf" }).click();
+await goToScreen(page, "Shelf");
 await page.getByRole("link", { name: "Ferry Lights", exact: true }).waitFor();
 
 // The groove of Tin Orchard, family by family.
 await page.getByRole("button", { name: "Switch to day" }).click();
-await page.getByRole("link", { name: "Grooves" }).click();
+await goToScreen(page, "Grooves");
 await page.getByLabel("File of a groove").setInputFiles("demo/tin-orchard.mid");
 await page.getByRole("heading", { name: "tin-orchard", exact: true }).waitFor();
 await page.getByText(/is on the shelf/).waitFor({ state: "hidden" });
 await shoot("grooves-day");
-await page.getByRole("link", { name: "Shelf" }).click();
+await goToScreen(page, "Shelf");
 
 // Ferry Lights as a song: the feel of its verse taken, and laid on all of it.
 await openProject(page, "Ferry Lights");
-await page.getByRole("link", { name: "Song", exact: true }).click();
+await goToScreen(page, "Song");
 await page.getByRole("button", { name: "Split by repeats" }).click();
 const settings = page.getByRole("complementary", { name: "Settings of the selection" });
 for (const [part, name] of [
@@ -140,7 +140,7 @@ await page.getByRole("button", { name: /^Snare in Verse 2/ }).click();
 await page.keyboard.press("Shift+ArrowDown");
 await page.getByText(/is on the shelf/).waitFor({ state: "hidden" });
 await shoot("song-day");
-await page.getByRole("link", { name: "Shelf" }).click();
+await goToScreen(page, "Shelf");
 
 // Ferry Lights once more, played to no click.
 await importBytes(page, "Ferry Lights, no click.mid", ferryWithoutClick());
@@ -150,22 +150,22 @@ await tempo.focus();
 for (let bar = 0; bar < 9; bar++) await page.keyboard.press("ArrowRight");
 await shoot("tempo-day");
 await page.keyboard.press("Escape");
-await page.getByRole("link", { name: "Shelf" }).click();
+await goToScreen(page, "Shelf");
 
 // The take from an odd kit: guessed, named, listened to, and its messages.
 await openProject(page, "Slack Water, deck kit");
-await page.getByRole("link", { name: "Note maps" }).click();
+await goToScreen(page, "Note maps");
 await page.getByText("Doubtful names").waitFor();
 await shoot("maps-day");
 await page.getByRole("button", { name: "Take 5 of 7" }).click();
 await page.getByRole("button", { name: "Listen", exact: true }).click();
 await page.keyboard.press("3");
 await page.getByRole("button", { name: "Stop listening" }).click();
-await page.getByRole("link", { name: "Messages" }).click();
+await goToScreen(page, "Messages");
 await page.getByText("669 of 669 messages").waitFor();
 await page.getByRole("row").nth(8).click();
 await shoot("messages-day");
-await page.getByRole("link", { name: "Bench", exact: true }).click();
+await goToScreen(page, "Bench");
 await page
   .getByRole("button", { name: /^Hi-hat/ })
   .first()
@@ -185,7 +185,7 @@ await shoot("lane-hats");
 await page.keyboard.press("Escape");
 
 // Drawing into the open lane, and the list of what was done.
-await page.getByRole("link", { name: "Shelf" }).click();
+await goToScreen(page, "Shelf");
 await openProject(page, "Moth Parade");
 await page.getByRole("button", { name: "Close this note" }).click();
 await page.getByRole("button", { name: /^Kick/ }).first().click();
@@ -197,7 +197,7 @@ await page.mouse.move(fins.x + 400, fins.y + 262, { steps: 14 });
 await shoot("bench-draw");
 await page.mouse.up();
 await page.keyboard.press("Escape");
-await page.getByRole("link", { name: "Shelf" }).click();
+await goToScreen(page, "Shelf");
 
 // A new part from fingers: the stand-in player plays it in, pass by pass; then the best bars of each, and a roll on a held key.
 await page.getByRole("button", { name: "New take …" }).click();
@@ -242,11 +242,11 @@ await page.waitForTimeout(1500);
 await shoot("play-in-repeat");
 await page.keyboard.up("s");
 await page.keyboard.press("F2");
-await page.getByRole("link", { name: "Shelf" }).click();
+await goToScreen(page, "Shelf");
 
 // A rhythm knocked, and the patterns that are like it.
 await openProject(page, "Tin Orchard");
-await page.getByRole("link", { name: "Patterns" }).click();
+await goToScreen(page, "Patterns");
 const patterns = page.getByRole("listbox", { name: "Patterns" });
 await patterns.getByRole("option").nth(3).click();
 await page.getByText(/still being cut/).waitFor({ state: "hidden" });

@@ -3,7 +3,7 @@ import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { readMidiFile } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
-import { exportBytes, importBytes, openMore } from "./browser-tools.ts";
+import { exportBytes, goToScreen, importBytes, openMore } from "./browser-tools.ts";
 import { fileOf, PPQ, type Struck } from "./small-take.ts";
 
 const pages = usePages();
@@ -102,7 +102,7 @@ describe("the loudness of a voice", () => {
     await step(page).getByRole("button", { name: "As found" }).click();
     // A voice of two loudnesses, which only who played it knows.
     const two = Array.from({ length: 64 }, (_, at): Struck => [38, at * PPQ, (at % 2 ? 98 : 66) + (at % 5) - 2]);
-    await page.getByRole("link", { name: "Shelf", exact: true }).click();
+    await goToScreen(page, "Shelf");
     await openStep(page, "Two.mid", fileOf(two, 16), null);
     await step(page)
       .getByText(/^No ghosts, accents from \d+\./)

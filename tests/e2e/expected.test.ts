@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
 import { usePages } from "./browser.ts";
-import { importBytes, keptView, openProject } from "./browser-tools.ts";
+import { goToScreen, importBytes, keptView, openProject } from "./browser-tools.ts";
 import { fileOf, type Struck } from "./small-take.ts";
 
 // Small things that hands and eyes expect without being told.
@@ -55,7 +55,7 @@ describe("a song", () => {
   it("of ten voices and fourteen patterns fits the window: only its matrix scrolls", async () => {
     const page = await pages.open();
     await importBytes(page, "Deck.mid", deck);
-    await page.getByRole("link", { name: "Song" }).click();
+    await goToScreen(page, "Song");
     await page
       .getByRole("button", { name: /4 bars$/ })
       .first()
@@ -82,7 +82,7 @@ describe("a place of the song", () => {
   it("is told of by its name while it is moved by keys", async () => {
     const page = await pages.open();
     await importBytes(page, "Moved.mid", deck);
-    await page.getByRole("link", { name: "Song" }).click();
+    await goToScreen(page, "Song");
     await page.getByRole("button", { name: "Split every" }).click();
     await page.getByRole("button", { name: "Move Bars 1 to 4, place 1" }).focus();
     await page.keyboard.press("Space");
@@ -111,7 +111,7 @@ describe("note 60", () => {
   it("is called as somebody is used to, wherever notes have names", async () => {
     const page = await pages.open();
     await importBytes(page, "Octaves.mid", deck);
-    await page.getByRole("link", { name: "Note maps" }).click();
+    await goToScreen(page, "Note maps");
     const named = page.getByText(/^[A-G][♯#]?-?\d$/).first();
     const before = (await named.textContent())!;
     await page.getByRole("button", { name: "Note 60 is: C4" }).click();

@@ -3,7 +3,7 @@ import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { readMidiFile } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
-import { exportBytes, importBytes } from "./browser-tools.ts";
+import { exportBytes, goToScreen, importBytes } from "./browser-tools.ts";
 
 const pages = usePages();
 const ferry = new Uint8Array(readFileSync("demo/ferry-lights.mid"));
@@ -98,7 +98,7 @@ describe("the feel of a voice", () => {
     await page.keyboard.press("Control+z");
     await expect.poll(async () => hitsOf((await exportBytes(page)).bytes, HAT)).toEqual(hitsOf(ferry, HAT));
 
-    await page.getByRole("link", { name: "Shelf" }).click();
+    await goToScreen(page, "Shelf");
     await importBytes(page, "Other.mid", ferry);
     await page.getByRole("button", { name: /^Kick/ }).first().click();
     await page.keyboard.press("Shift+A");

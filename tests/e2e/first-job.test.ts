@@ -3,7 +3,7 @@ import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { META, readMidiFile, readText } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
-import { importBytes, openStep } from "./browser-tools.ts";
+import { goToScreen, importBytes, openStep } from "./browser-tools.ts";
 
 // The whole job of docs/first-job.md, from a dropped file to a song, as a person does it.
 
@@ -91,7 +91,7 @@ describe("the first job", () => {
     await page.getByText("Saved", { exact: true }).waitFor();
 
     // Cut it, and call the parts by their names.
-    await page.getByRole("link", { name: "Song", exact: true }).click();
+    await goToScreen(page, "Song");
     await page.getByRole("button", { name: "Split by repeats" }).click();
     for (const [part, name] of [
       ["Part A 1", "Verse"],

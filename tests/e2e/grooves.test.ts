@@ -2,6 +2,7 @@ import { readFileSync } from "node:fs";
 import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { usePages } from "./browser.ts";
+import { goToScreen } from "./browser-tools.ts";
 
 const pages = usePages();
 const orchard = readFileSync("demo/tin-orchard.mid");
@@ -17,7 +18,7 @@ async function save(page: Page, button: string): Promise<Buffer> {
 }
 
 async function open(page: Page) {
-  await page.getByRole("link", { name: "Grooves" }).click();
+  await goToScreen(page, "Grooves");
   await list(page)
     .getByText(/^\d+ grooves$/)
     .waitFor();

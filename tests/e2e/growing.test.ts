@@ -2,7 +2,7 @@ import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { isNoteOn, readMidiFile } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
-import { exportBytes } from "./browser-tools.ts";
+import { exportBytes, goToScreen } from "./browser-tools.ts";
 import { dragTo, openSmall, PPQ, selection, ticksOf, tool } from "./small-take.ts";
 
 // Takes from nothing that grow, and copies that go into other places and other takes.
@@ -79,7 +79,7 @@ describe("copies", () => {
     await expect.poll(() => ticksOf(page, "kick")).toEqual([0, 960, 1920, 2880, 3840, 4800, 5760, 6720]);
     await page.keyboard.press("Control+z");
     // Another take: what was copied is there.
-    await page.getByRole("link", { name: "Shelf" }).click();
+    await goToScreen(page, "Shelf");
     const other = await openSmall(page, "Copied to", null, [
       [38, 480, 90],
       [49, 3 * 4 * PPQ, 100],

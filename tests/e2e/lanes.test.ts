@@ -3,7 +3,7 @@ import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { type MidiMessage, readMidiFile } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
-import { exportBytes, finsOf, importBytes, paintedFins } from "./browser-tools.ts";
+import { exportBytes, finsOf, goToScreen, importBytes, paintedFins } from "./browser-tools.ts";
 
 const pages = usePages();
 const moth = new Uint8Array(readFileSync("demo/moth-parade.mid"));
@@ -143,7 +143,7 @@ describe("lanes", () => {
     await page.getByRole("button", { name: "Open", exact: true }).click();
     await page.getByRole("heading", { name: "Snare 383 hits" }).waitFor();
     await expect.poll(() => heads(page)).toEqual(["Snare"]);
-    await page.getByRole("link", { name: "Shelf" }).click();
+    await goToScreen(page, "Shelf");
     await page.getByRole("searchbox", { name: "Search projects" }).fill("whole snare");
     await expect.poll(() => page.getByRole("link", { name: "Whole, Snare" }).count()).toBe(1);
     await page.getByRole("searchbox", { name: "Search projects" }).fill("nothing like it");

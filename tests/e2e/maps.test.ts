@@ -4,7 +4,7 @@ import { describe, expect, it } from "vitest";
 import { GENERAL_MIDI, writeNamesDocument, writeXml } from "../../src/core/notemap/index.ts";
 import { type MidiMessage, readMidiFile } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
-import { exportBytes, importBytes } from "./browser-tools.ts";
+import { exportBytes, goToScreen, importBytes } from "./browser-tools.ts";
 import { fileOf, PPQ, type Struck, strokesOf } from "./small-take.ts";
 
 const pages = usePages();
@@ -20,7 +20,7 @@ const noteOns = (messages: readonly MidiMessage[]) =>
 /** Imports a take and goes to its map. */
 async function openMap(page: Page, name: string, bytes: Uint8Array): Promise<void> {
   await importBytes(page, `${name}.mid`, bytes);
-  await page.getByRole("link", { name: "Note maps" }).click();
+  await goToScreen(page, "Note maps");
   await page.getByRole("main", { name: "Note map" }).waitFor();
 }
 
@@ -107,7 +107,7 @@ describe("a take from an odd kit", () => {
     await hats.getByText("18", { exact: true }).waitFor();
 
     // On the Bench the lanes are those of a kit, and the file is still the recording.
-    await page.getByRole("link", { name: "Bench" }).click();
+    await goToScreen(page, "Bench");
     await page.getByRole("main", { name: "Lanes" }).waitFor();
     await page
       .getByRole("button", { name: /^Hi-hat/ })
@@ -206,7 +206,7 @@ describe("the map of a take", () => {
     await page.getByText("Another drum is called Ride.").waitFor();
     await page.keyboard.press("Escape");
     // It is the name of the lane as well, and text, never markup.
-    await page.getByRole("link", { name: "Bench" }).click();
+    await goToScreen(page, "Bench");
     await page
       .getByRole("button", { name: /^<b>Bass<\/b> drum/ })
       .first()
@@ -236,7 +236,7 @@ describe("the map of a take", () => {
     await page.getByRole("button", { name: "More of Kick" }).click();
     await page.getByText("Colour", { exact: true }).hover();
     await page.getByRole("menuitemradio", { name: "toms" }).click();
-    await page.getByRole("link", { name: "Bench" }).click();
+    await goToScreen(page, "Bench");
     await page.getByRole("main", { name: "Lanes" }).waitFor();
     const heads = page.getByRole("main", { name: "Lanes" }).locator("button[aria-expanded] .font-bold");
     const [first] = await heads.allTextContents();
@@ -334,7 +334,7 @@ describe("maps on the shelf", () => {
       .click();
     await page.getByRole("button", { name: "Goes out: to Wheelhouse" }).waitFor();
     await rowOf(page, "Hi-hat").getByText("42, as closed").waitFor();
-    await page.getByRole("link", { name: "Bench" }).click();
+    await goToScreen(page, "Bench");
     await page.getByRole("button", { name: "Export", exact: true }).click();
     const sheet = page.getByRole("dialog", { name: "Export" });
     await sheet.getByText("It goes out to Wheelhouse.").waitFor();

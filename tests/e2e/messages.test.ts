@@ -3,7 +3,7 @@ import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { type MidiMessage, readMidiFile, writeMidiFile } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
-import { exportBytes, importBytes } from "./browser-tools.ts";
+import { exportBytes, goToScreen, importBytes } from "./browser-tools.ts";
 import { fileOf } from "./small-take.ts";
 
 const pages = usePages();
@@ -12,7 +12,7 @@ const messagesOf = (bytes: Uint8Array) => readMidiFile(bytes).file.tracks.flatMa
 
 async function openMessages(page: Page, name: string, bytes: Uint8Array): Promise<void> {
   await importBytes(page, `${name}.mid`, bytes);
-  await page.getByRole("link", { name: "Messages" }).click();
+  await goToScreen(page, "Messages");
   await page.getByRole("table", { name: "Messages of the take" }).waitFor();
 }
 const rowWith = (page: Page, text: string | RegExp) => page.getByRole("row").filter({ hasText: text }).first();
@@ -50,7 +50,7 @@ describe("the list of messages", () => {
     await page.reload();
     await page.getByText("605 of 605 messages").waitFor();
 
-    await page.getByRole("link", { name: "Bench" }).click();
+    await goToScreen(page, "Bench");
     await page.getByRole("main", { name: "Lanes" }).waitFor();
     const isJitter = (one: MidiMessage) => one.kind === "channel" && one.status === 0xb9 && one.data1 === 16;
     expect(messagesOf((await exportBytes(page)).bytes)).toEqual(messagesOf(deck).filter((one) => !isJitter(one)));
@@ -141,7 +141,7 @@ describe("the list of messages", () => {
     await page.keyboard.press("Control+ArrowRight");
     await page.keyboard.press("Control+v");
     await page.getByText(/^Pasted/).waitFor();
-    await page.getByRole("link", { name: "Messages" }).click();
+    await goToScreen(page, "Messages");
     await page.getByRole("table", { name: "Messages of the take" }).waitFor();
     const moved = noteRow(page, "Snare, note 38", 60);
     await moved.getByRole("cell", { name: "1:2:2", exact: true }).waitFor();
@@ -151,7 +151,7 @@ describe("the list of messages", () => {
       .poll(() => page.getByRole("row").filter({ hasText: "Snare, note 38" }).filter({ hasText: "added" }).count())
       .toBe(3);
     const listed = await page.getByRole("row").count();
-    await page.getByRole("link", { name: "Bench" }).click();
+    await goToScreen(page, "Bench");
     await page.getByRole("main", { name: "Lanes" }).waitFor();
     const written = messagesOf((await exportBytes(page)).bytes);
     // All that is listed under the head, and nothing else.

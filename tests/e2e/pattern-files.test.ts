@@ -4,7 +4,7 @@ import { join } from "node:path";
 import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { usePages } from "./browser.ts";
-import { importBytes } from "./browser-tools.ts";
+import { goToScreen, importBytes } from "./browser-tools.ts";
 import { fileOf, PPQ, SMALL, type Struck } from "./small-take.ts";
 
 // Files of others on the shelf of patterns.
@@ -16,7 +16,7 @@ const count = async (page: Page) =>
   Number(/[\d,]+/.exec((await page.getByText(/^[\d,]+ patterns?/).textContent()) ?? "")?.[0].replace(",", ""));
 
 async function openPatterns(page: Page): Promise<void> {
-  await page.getByRole("link", { name: "Patterns" }).click();
+  await goToScreen(page, "Patterns");
   await filled(page);
 }
 

@@ -1,5 +1,6 @@
 import type { Page } from "playwright-core";
 import type { Pattern } from "../../src/core/document/index.ts";
+import { goToScreen } from "./browser-tools.ts";
 import { unpacked } from "./client.ts";
 
 // The screen of patterns, by what it is called there.
@@ -16,7 +17,7 @@ export const knock = (page: Page) => page.getByRole("region", { name: "Knock" })
 export const heard = (page: Page) => knock(page).getByRole("group", { name: "What was heard" }).getByRole("button");
 
 export async function openPatterns(page: Page): Promise<void> {
-  await page.getByRole("link", { name: "Patterns" }).click();
+  await goToScreen(page, "Patterns");
   await list(page).getByRole("option").first().waitFor();
   await page.waitForFunction(() => !document.body.textContent.includes("takes are still being cut"));
 }

@@ -2,7 +2,7 @@ import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
 import { isNoteOn, readMidiFile } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
-import { importBytes, paintedFins } from "./browser-tools.ts";
+import { goToScreen, importBytes, paintedFins } from "./browser-tools.ts";
 import { card, heard, knock, list, ofPlayer, openPatterns, options, savedTake } from "./patterns-page.ts";
 import { fileOf, SMALL } from "./small-take.ts";
 
@@ -231,7 +231,7 @@ describe("patterns", () => {
     await card(page).getByRole("button", { name: "Lay on the take" }).click();
     await page.getByText(/were added from bar 1 on/).waitFor();
 
-    await page.getByRole("link", { name: "Bench" }).click();
+    await goToScreen(page, "Bench");
     await paintedFins(page);
     for (let bar = 1; bar < 9; bar++) await page.keyboard.press("Control+ArrowRight");
     await page.getByText("9:1", { exact: true }).waitFor();

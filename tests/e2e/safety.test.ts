@@ -3,7 +3,7 @@ import { createRequire } from "node:module";
 import { describe, expect, it } from "vitest";
 import { readMidiFile, writeMidiFile } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
-import { exportBytes, importBytes, openProject } from "./browser-tools.ts";
+import { exportBytes, goToScreen, importBytes, openProject } from "./browser-tools.ts";
 import { baseUrl } from "./own-server.ts";
 
 const pages = usePages();
@@ -64,10 +64,10 @@ describe("files that are not as they should be", () => {
     const bytes = writeMidiFile({ ...file, headerExtra: new Uint8Array(0), tracks: [{ messages }] });
     await importBytes(page, "All notes.mid", bytes);
     await page.getByText("128 hits on").waitFor();
-    await page.getByRole("link", { name: "Note maps" }).click();
+    await goToScreen(page, "Note maps");
     await page.getByText("128 hits came in: 61 have a name, 67 do not.").waitFor();
     await page.getByRole("heading", { name: "67 unmapped notes" }).waitFor();
-    await page.getByRole("link", { name: "Bench" }).click();
+    await goToScreen(page, "Bench");
     await page
       .getByRole("button", { name: /^Note 127/ })
       .first()
@@ -112,9 +112,9 @@ describe("files that are not as they should be", () => {
     const bytes = writeMidiFile({ ...file, headerExtra: new Uint8Array(0), tracks: [{ messages }] });
     await importBytes(page, "Days.mid", bytes);
     await page.getByText(/^8,388,60\d bars$/).waitFor();
-    await page.getByRole("link", { name: "Song", exact: true }).click();
+    await goToScreen(page, "Song");
     await page.getByText("This take is too long to be split").waitFor();
-    await page.getByRole("link", { name: "Messages", exact: true }).click();
+    await goToScreen(page, "Messages");
     await page
       .getByText(/^8,?388,?60\d:\d/)
       .first()
@@ -170,9 +170,9 @@ describe("files that are not as they should be", () => {
       writeMidiFile({ ...file, headerExtra: new Uint8Array(0), tracks: [{ messages }] }),
     );
     await page.getByText("No drums were found in this file.").waitFor();
-    await page.getByRole("link", { name: "Note maps" }).click();
+    await goToScreen(page, "Note maps");
     await page.getByText("0 hits came in").waitFor();
-    await page.getByRole("link", { name: "Messages" }).click();
+    await goToScreen(page, "Messages");
     await page.getByText("21 of 21 messages").waitFor();
     await page.getByText("Controller 4, hat pedal: 114").waitFor();
   });
@@ -207,7 +207,7 @@ describe("the shelf", () => {
   it("takes a project off and puts it back", async () => {
     const page = await pages.open();
     await importBytes(page, "Passing by.mid", kettle);
-    await page.getByRole("link", { name: "Shelf" }).click();
+    await goToScreen(page, "Shelf");
     await page.getByRole("button", { name: "Delete Passing by" }).click({ force: true });
     await page.getByText("Deleted Passing by.").waitFor();
     await expect.poll(() => page.getByRole("link", { name: "Passing by" }).count()).toBe(0);
@@ -251,11 +251,11 @@ describe("the shelf", () => {
     expect(await check()).toEqual([]);
     await page.goto(new URL("/", page.url()).href);
     await openProject(page, "Slack Water, deck kit");
-    await page.getByRole("link", { name: "Note maps" }).click();
+    await goToScreen(page, "Note maps");
     await page.getByText("Doubtful names").waitFor();
     await page.getByRole("button", { name: "Listen", exact: true }).click();
     expect(await check()).toEqual([]);
-    await page.getByRole("link", { name: "Song", exact: true }).click();
+    await goToScreen(page, "Song");
     await page.getByRole("button", { name: "Split every", exact: true }).click();
     await page
       .getByRole("button", { name: /in Bars 1 to 4:/ })
@@ -263,7 +263,7 @@ describe("the shelf", () => {
       .click();
     await page.getByRole("region", { name: "Pattern Bars 1 to 4" }).waitFor();
     expect(await check()).toEqual([]);
-    await page.getByRole("link", { name: "Messages" }).click();
+    await goToScreen(page, "Messages");
     await page.getByText("669 of 669 messages").waitFor();
     await page.keyboard.press("ArrowDown");
     expect(await check()).toEqual([]);

@@ -7,7 +7,7 @@ import { describe, expect, it } from "vitest";
 import type { OpenProject, ProjectCard } from "../../src/api/wire.ts";
 import type { LogEntry } from "../../src/core/document/index.ts";
 import { usePages } from "./browser.ts";
-import { importBytes, openProject, paintedFins, setNumber } from "./browser-tools.ts";
+import { goToScreen, importBytes, openProject, paintedFins, screenLink, setNumber } from "./browser-tools.ts";
 import { baseUrl } from "./own-server.ts";
 import { type RunningServer, startServer } from "./server.ts";
 
@@ -233,15 +233,14 @@ describe("what could not be saved", () => {
     await page.route(/\/edits$/, (route) => route.abort());
     await setNumber(page, "Strength", "60");
     await trouble(page).waitFor();
-    await page.getByRole("link", { name: "Song", exact: true }).click();
+    await screenLink(page, "Song").click();
     const question = page.getByRole("alertdialog", { name: "Leave before everything is saved?" });
     await question.getByRole("button", { name: "Stay" }).click();
     await question.waitFor({ state: "hidden" });
     expect(page.url()).toContain("/bench/");
     await page.unrouteAll({ behavior: "wait" });
     await saveAgain(page);
-    await page.getByRole("link", { name: "Song", exact: true }).click();
-    await page.waitForURL(/\/song\//);
+    await goToScreen(page, "Song");
   });
 
   it("is said to be in this window alone when the browser has no room", async () => {

@@ -3,7 +3,7 @@ import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { type MidiMessage, readMidiFile, writeMidiFile } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
-import { exportBytes, importBytes, openMore, openStep } from "./browser-tools.ts";
+import { exportBytes, goToScreen, importBytes, openMore, openStep } from "./browser-tools.ts";
 import { fileOf } from "./small-take.ts";
 
 const pages = usePages();
@@ -69,13 +69,13 @@ describe("settings as a whole", () => {
     await page.getByRole("menuitem", { name: /^Wheelhouse rides/ }).waitFor();
     await page.keyboard.press("Escape");
 
-    await page.getByRole("link", { name: "Shelf" }).click();
+    await goToScreen(page, "Shelf");
     await importBytes(page, "Another.mid", kettle);
     await lane(page, /^Hi-hat/).click();
     await fromMenu(page, /^Recipe/, "Wheelhouse rides");
     await card(page).getByRole("button", { name: "Strength: 100 %" }).waitFor();
 
-    await page.getByRole("link", { name: "Shelf" }).click();
+    await goToScreen(page, "Shelf");
     const row = page
       .getByRole("region", { name: "Recipes" })
       .getByRole("listitem")

@@ -3,7 +3,7 @@ import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { readMidiFile } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
-import { exportBytes, importBytes, openProject } from "./browser-tools.ts";
+import { exportBytes, goToScreen, importBytes, openProject } from "./browser-tools.ts";
 
 const pages = usePages();
 const ferry = new Uint8Array(readFileSync("demo/ferry-lights.mid"));
@@ -135,7 +135,7 @@ describe("a chore", () => {
     await panel(page).getByRole("button", { name: "Cancel" }).click();
     expect(await exported(page, SNARE)).toEqual(notesOf(ferry, SNARE));
 
-    await page.getByRole("link", { name: "Shelf" }).click();
+    await goToScreen(page, "Shelf");
     await page.getByRole("button", { name: "Snare back, feet down", exact: true }).click();
     const sheet = page.getByRole("dialog", { name: "Snare back, feet down" });
     await sheet
@@ -157,7 +157,7 @@ describe("a chore", () => {
     await page.getByText("Undone: Snare back, feet down.").waitFor();
     expect(await exported(page, SNARE)).toEqual(before);
 
-    await page.getByRole("link", { name: "Shelf" }).click();
+    await goToScreen(page, "Shelf");
     const chores = page.getByRole("region", { name: "Chores" });
     await chores.getByText("Snare back, feet down").waitFor();
     const [download] = await Promise.all([

@@ -2,7 +2,7 @@ import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { isNoteOn, readMidiFile } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
-import { importBytes } from "./browser-tools.ts";
+import { goToScreen, importBytes } from "./browser-tools.ts";
 import { savedTake } from "./patterns-page.ts";
 import { fileOf, type Struck } from "./small-take.ts";
 
@@ -98,7 +98,7 @@ describe("hits that are played sometimes", () => {
     await page.keyboard.press("Escape");
     expect(await exportedHats(page)).toBe(64);
 
-    await page.getByRole("link", { name: "Song", exact: true }).click();
+    await goToScreen(page, "Song");
     await page.getByRole("button", { name: "Split every", exact: true }).first().click();
     await page.getByRole("table", { name: "Patterns and voices" }).getByRole("button").first().click();
     await typed(page, "Fullness of the pattern", "20");

@@ -4,7 +4,7 @@ import type { Page } from "playwright-core";
 import { describe, expect, it } from "vitest";
 import { META, type MidiMessage, readMidiFile, readText, writeMidiFile, writeText } from "../../src/core/smf/index.ts";
 import { usePages } from "./browser.ts";
-import { importBytes } from "./browser-tools.ts";
+import { goToScreen, importBytes } from "./browser-tools.ts";
 import { baseUrl } from "./own-server.ts";
 import { fileOf, type Struck } from "./small-take.ts";
 
@@ -28,7 +28,7 @@ const heads = (page: Page) =>
 
 async function openSong(page: Page, name: string, bytes: Uint8Array = ferry) {
   await importBytes(page, name, bytes);
-  await page.getByRole("link", { name: "Song", exact: true }).click();
+  await goToScreen(page, "Song");
   await page.getByText("This take is not split yet").waitFor();
 }
 
@@ -343,7 +343,7 @@ describe("a song", () => {
     await page.getByRole("menuitemradio", { name: "the whole take" }).click();
     const timing = lane.getByRole("switch", { name: "Quantize" });
     await expect.poll(() => timing.getAttribute("aria-checked")).toBe("false");
-    await page.getByRole("link", { name: "Song", exact: true }).click();
+    await goToScreen(page, "Song");
     await matrix(page).getByRole("button", { name: "Snare in Part B 1: no groove, quantized 100 %" }).waitFor();
     await matrix(page).getByRole("button", { name: "Snare in Part B 2: no groove, as the take" }).waitFor();
     const snares = notesOf((await save(page, /One file/)).bytes, SNARE);

@@ -8,7 +8,7 @@ import { NIGHT_FERRY } from "../../src/standin/night-ferry.ts";
 import { perform } from "../../src/standin/perform.ts";
 import { createRandom } from "../../src/standin/random.ts";
 import { usePages } from "./browser.ts";
-import { exportBytes, finsOf, importBytes } from "./browser-tools.ts";
+import { exportBytes, finsOf, goToScreen, importBytes } from "./browser-tools.ts";
 
 const pages = usePages();
 const sheet = (page: Page) => page.getByRole("dialog", { name: "Tempo and bars" });
@@ -161,7 +161,7 @@ describe("a take that was played to no click", () => {
     expect(temposOf((await exportBytes(page)).bytes).length).toBeLessThanOrEqual(2);
     await page.keyboard.press("Shift+K");
     await sheet(page).getByRole("button", { name: "Close" }).click();
-    await page.getByRole("link", { name: "Shelf" }).click();
+    await goToScreen(page, "Shelf");
     await page.getByRole("link", { name: "Ferry Lights", exact: true }).click();
     await finsOf(page).waitFor();
     await page.keyboard.press("Shift+K");
