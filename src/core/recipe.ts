@@ -1,14 +1,20 @@
 import { DEFAULT_TREATMENT, type TimingTreatment } from "./document/treatment.ts";
 import { ordinal } from "./ordinal.ts";
 
-/**
- * How a voice is tightened, without where it was played: what can be carried to another voice, pattern or take. The grid,
- * its stretches, that of ghosts, exceptions, the pocket and the latency stay with the voice that they were found for.
- */
-export type TimingRecipe = Omit<
-  TimingTreatment,
-  "isOn" | "grid" | "stretches" | "ghostGrid" | "exceptions" | "pocketMs" | "latencyMs" | "latencyStays"
->;
+/** What stays with the voice that it was found for or switched on in. */
+const STAYS = {
+  isOn: true,
+  grid: true,
+  stretches: true,
+  ghostGrid: true,
+  exceptions: true,
+  pocketMs: true,
+  latencyMs: true,
+  latencyStays: true,
+} as const satisfies Partial<Record<keyof TimingTreatment, true>>;
+
+/** How a voice is tightened, without where it was played: what can be carried to another voice, pattern or take. */
+export type TimingRecipe = Omit<TimingTreatment, keyof typeof STAYS>;
 
 /** Settings under a name, as they are kept on the shelf. */
 export interface Recipe {
@@ -18,24 +24,15 @@ export interface Recipe {
 }
 
 /** What of a timing can be carried to another voice. */
-export function recipeOf(timing: TimingTreatment): TimingRecipe {
-  const { isOn: _on, grid: _grid, stretches: _stretches, ghostGrid: _ghosts, ...more } = timing;
-  const { exceptions: _exceptions, ...rest } = more;
-  const { pocketMs: _pocket, latencyMs: _latency, latencyStays: _stays, ...recipe } = rest;
-  return recipe;
-}
+export const recipeOf = (timing: TimingTreatment): TimingRecipe => partOf(timing, false) as TimingRecipe;
 
 /** A voice's own grid and habit, treated as a recipe says, and switched on. */
 export function withRecipe(timing: TimingTreatment, recipe: TimingRecipe): TimingTreatment {
-  const { grid, stretches, ghostGrid, exceptions, pocketMs, latencyMs, latencyStays } = timing;
-  const own = {
-    ...(stretches ? { stretches } : {}),
-    ...(ghostGrid ? { ghostGrid } : {}),
-    ...(exceptions ? { exceptions } : {}),
-    ...(latencyStays ? { latencyStays } : {}),
-  };
-  return { isOn: true, grid, ...own, pocketMs, latencyMs, ...recipe };
+  return { ...(partOf(timing, true) as Pick<TimingTreatment, keyof typeof STAYS>), ...recipe, isOn: true };
 }
+
+const partOf = (timing: TimingTreatment, stays: boolean) =>
+  Object.fromEntries(Object.entries(timing).filter(([name]) => name in STAYS === stays));
 
 const usual = recipeOf(DEFAULT_TREATMENT.timing);
 
