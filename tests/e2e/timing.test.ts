@@ -176,6 +176,56 @@ describe("a voice that follows several grids", () => {
   });
 });
 
+describe("a chorus that swings in a straight take", () => {
+  it("is found with its bars, quantized as it was played, and its swing is set where it is said", async () => {
+    const page = await pages.open();
+    const BAR = 1920;
+    const isChorus = (tick: number) => tick >= 8 * BAR && tick < 16 * BAR;
+    const isSecond = (index: number) => index % 2 === 1;
+    const slots = Array.from({ length: 24 * 16 }, (_, index) => index * 120);
+    const hats = slots.map((slot, index): Struck => {
+      const late = isChorus(slot) && isSecond(index) ? 26 : 0;
+      return [42, Math.max(0, slot + late + ((index * 7) % 9) - 4), 70 + (index % 5)];
+    });
+    const others = Array.from({ length: 24 }, (_, bar) => bar * BAR).flatMap((start, bar): Struck[] => [
+      [36, start + (bar % 4), 100],
+      [38, start + 480 + (bar % 5), 104],
+      [36, start + 960 + (bar % 3), 98],
+      [38, start + 1440 + (bar % 4), 106],
+    ]);
+    await importBytes(page, "Chorus.mid", fileOf([...hats, ...others], 24));
+    await page
+      .getByRole("button", { name: /^Hi-hat/ })
+      .first()
+      .click();
+    await setNumber(page, "Strength", "100");
+    const also = card(page).getByRole("button", { name: /^Also: sixteenths swung 6\d(\.\d)? % in bars 9 – 16$/ });
+    await also.waitFor();
+    const lateIn = async () => {
+      const cleaned = ticksOf((await exportBytes(page)).bytes, 42);
+      const late = (isIn: boolean) =>
+        cleaned.flatMap((tick, index) =>
+          isSecond(index) && isChorus(slots[index]!) === isIn ? [tick - slots[index]!] : [],
+        );
+      return { chorus: new Set(late(true)), verse: new Set(late(false)) };
+    };
+    const found = await lateIn();
+    expect(found.verse).toEqual(new Set([0]));
+    for (const late of found.chorus) expect(Math.abs(late - 26)).toBeLessThan(4);
+    await also.click();
+    await card(page)
+      .getByRole("button", { name: /^Swing of bars 9 – 16: 6/ })
+      .click();
+    await page.getByRole("textbox", { name: "Swing of bars 9 – 16" }).fill("55");
+    await page.keyboard.press("Enter");
+    await card(page).getByRole("button", { name: "Also: sixteenths swung 55 % in bars 9 – 16" }).waitFor();
+    expect(await lateIn()).toEqual({ chorus: new Set([12]), verse: new Set([0]) });
+    await page.keyboard.press("Control+z");
+    await also.waitFor();
+    expect(await lateIn()).toEqual(found);
+  });
+});
+
 describe("hits that are worth a look", () => {
   it("are crosstalk, however late it is heard: it is said of which drum, and muted at once while ghosts stay", async () => {
     const page = await pages.open();

@@ -25,7 +25,7 @@ const SECOND_FROM = 0.34;
 const SECOND_TO = 0.84;
 const FIRST_WITHIN = 0.18;
 /** A voice with fewer firsts than this, or than this share of its seconds, says nothing, unless no other does. */
-const FEWEST_FIRSTS = 4;
+export const FEWEST_FIRSTS = 4;
 const LEAST_FIRSTS_SHARE = 0.1;
 /** Seconds farther than this from the middle of all are something else, as in a straight fill of a shuffle. */
 const SAME_WITHIN = 0.05;
@@ -89,7 +89,8 @@ export function findSwings(voices: readonly Onsets[], ppq: number, lateMs: numbe
     if (100 * (sum / weights) < LEAST_SWING_PERCENT - FIRST_LOOK_PERCENT) return [];
     const pairMs = pairTicks * median(voices.flatMap(({ msPerTick }) => msPerTick[0] ?? []));
     const habitSpread = USUAL_HABIT_MS / pairMs;
-    const middle = settled(inPlainPairs(placesOf), sum / weights, habitSpread);
+    const plain = inPlainPairs(placesOf).map((places) => places.map(({ phase }) => phase));
+    const middle = settled(plain, sum / weights, habitSpread);
     // Where firsts and seconds are played by different drums, as in a blast, either may be late by habit.
     const error = Math.hypot(spread / Math.sqrt(weights), areEnough ? 0 : habitSpread);
     if (middle - 0.5 < SURE_ERRORS * error) return [];
@@ -186,16 +187,16 @@ function pairOf(phasesOfVoice: readonly number[]): Pair {
 
 const mean = (values: readonly number[]) => values.reduce((sum, value) => sum + value, 0) / values.length;
 
-const isFirst = (phase: number) => Math.abs(phase) <= FIRST_WITHIN;
+export const isFirst = (phase: number) => Math.abs(phase) <= FIRST_WITHIN;
 
 /** Where a hit is. */
-interface InPair {
+export interface InPair {
   /** As a share of its pair: a little below 0 is just ahead of it. */
   readonly phase: number;
   readonly pairTick: number;
 }
 
-function placesInPairs(
+export function placesInPairs(
   { ticks, inBarTicks, barTicks, msPerTick }: Onsets,
   pairTicks: number,
   lateMs: number,
@@ -221,8 +222,8 @@ function pairsWith(placesOf: readonly (readonly InPair[])[], from: number, to: n
   return found;
 }
 
-/** Where hits are in the pairs of which nobody plays something else, as straight sixteenths or triplets. */
-function inPlainPairs(placesOf: readonly (readonly InPair[])[]): readonly (readonly number[])[] {
+/** The hits of each voice in the pairs of which nobody plays something else, as straight sixteenths or triplets. */
+export function inPlainPairs(placesOf: readonly (readonly InPair[])[]): readonly (readonly InPair[])[] {
   const others = pairsWith(placesOf, FIRST_WITHIN, MIDDLE_TO);
-  return placesOf.map((places) => places.flatMap(({ phase, pairTick }) => (others.has(pairTick) ? [] : [phase])));
+  return placesOf.map((places) => places.filter(({ pairTick }) => !others.has(pairTick)));
 }

@@ -4,9 +4,10 @@ import { bordersOf } from "../dynamics/roles.ts";
 import { PlanFinder, type TimeMaps, tickAfterMs, withoutTicks } from "../time/index.ts";
 import type { Fault } from "./faults/fault.ts";
 import { findFaults } from "./faults/find-faults.ts";
-import { type FoundGrid, findGrids } from "./find-grid.ts";
+import type { FoundGrid } from "./find-grid.ts";
 import { findLateness, type Lateness, readingFollowed } from "./find-lateness.ts";
 import { type FreeOpening, findOpening } from "./find-opening.ts";
+import { findGridsInParts } from "./grids-in-parts.ts";
 
 /** What can be told of how a take was played. */
 export interface VoiceStudy {
@@ -54,7 +55,7 @@ export function studyVoices(
   );
   const voices = [...played].map(([voiceId, hits]) => ({ voice: findVoice(noteMap, voiceId), hits }));
   const lateness = readingFollowed(findLateness(voices, maps), laneLateMs);
-  const found = findGrids(played, ghostTops, lateness.lateMs, maps, onProgress);
+  const found = findGridsInParts(played, ghostTops, lateness.lateMs, maps, onProgress);
   const hitById = suspectsAndCauses(byVoice, suspects);
   const faults = suspects.filter((fault) => {
     const own = found.get(fault.voiceId);

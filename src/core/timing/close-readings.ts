@@ -29,6 +29,8 @@ const CLOSE = 5;
 const MOST_COST = 6;
 /** Slots this near, as a share of a quarter, are one place. */
 const SAME_PLACE = 1 / 30;
+/** A stretch of so many quarters is no exception: in it, what the voice follows elsewhere is one. */
+const LONG_QUARTERS = 8;
 /** Fewer hits say nothing of how loosely they were played. */
 const FEWEST_HITS = 4;
 /** Nobody is known to be steadier, as a share of a quarter. */
@@ -83,9 +85,11 @@ export function closeReadings(
   // Hot: it is asked for thousands of hits when a drag of some of them ends. Nothing is made for a pulse that has one reading.
   for (let start = 0, end = 0; start < rows.length; start = end) {
     const { startTick, endTick } = pulse.find(pocketTicks[rows[start]!]!);
-    const ownGrid = stretchAt(plan, startTick)?.grid ?? plan.grid;
+    const stretch = stretchAt(plan, startTick);
+    const ownGrid = stretch?.grid ?? plan.grid;
+    const isLong = stretch !== undefined && stretch.endTick - stretch.startTick >= LONG_QUARTERS * ppq;
     const logPulse = Math.log(endTick - startTick);
-    let own = ownGrid === plan.grid ? 0 : OTHER_PRICE;
+    let own = ownGrid === plan.grid || isLong ? 0 : OTHER_PRICE;
     let [lastStep, logLastStep] = [0, 0];
     const isHere = (at: number) => at === start || pulse.find(pocketTicks[rows[at]!]!).startTick === startTick;
     for (end = start; end < rows.length && isHere(end); end++) {
@@ -96,7 +100,8 @@ export function closeReadings(
     const count = end - start;
     const close: (CloseReading & { readonly cost: number })[] = [];
     for (const reading of readings) {
-      let cost = reading.price + count * (logPulse - reading.logStep);
+      const price = isLong ? Math.max(USED_PRICE, reading.price) : reading.price;
+      let cost = price + count * (logPulse - reading.logStep);
       // Most are too dear before a hit is looked at; and a beat cannot have more hits than steps.
       if (cost >= own + CLOSE || count > (endTick - startTick) / reading.stepTicks + 1e-6) continue;
       if (isSameGrid(reading.grid, ownGrid)) continue;

@@ -1,6 +1,6 @@
 import { SettingRow } from "../../../components/sentence/SettingRow.tsx";
 import { TIMING_LIMITS } from "../../../core/document/index.ts";
-import { gridName, STRAIGHT_PERCENT, sameSteps, withSwing } from "../../../core/time/index.ts";
+import { type GridStretch, gridName, STRAIGHT_PERCENT, sameSteps, withSwing } from "../../../core/time/index.ts";
 import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
 import type { LaneView } from "../../../store/bench/lane-view.ts";
 import type { RecipeShelf } from "../../../store/shelf/use-recipes.ts";
@@ -8,6 +8,7 @@ import { toggleTiming } from "../commands/actions.ts";
 import { DriftChart } from "../steps/DriftChart.tsx";
 import { ExceptionStep } from "../steps/ExceptionStep.tsx";
 import { PlanStep } from "../steps/PlanStep.tsx";
+import { stretchWords } from "../steps/stretch-words.ts";
 import { useTimingSetting } from "../steps/use-timing-setting.ts";
 import { GridChips } from "./GridChips.tsx";
 import { GridWarning } from "./GridWarning.tsx";
@@ -102,12 +103,18 @@ export function QuantizeStep({ lane }: { lane: LaneView; shelf: RecipeShelf }) {
   );
 }
 
-/** `eighth triplets in 5 places, 2 exceptions`. */
-function alsoWords({ treatment: { timing } }: LaneView): string {
+/** `eighth triplets in 5 places, 2 exceptions`; `sixteenths swung 60 % in bars 9 – 16`. */
+function alsoWords({ treatment: { timing }, maps: { meterMap } }: LaneView): string {
   const { stretches = [], exceptions = [] } = timing;
-  const counts = new Map<string, number>();
-  for (const { grid } of stretches) counts.set(gridName(grid), (counts.get(gridName(grid)) ?? 0) + 1);
-  const parts = [...counts].map(([name, count]) => `${name} in ${count} ${count === 1 ? "place" : "places"}`);
+  const placesOf = new Map<string, GridStretch[]>();
+  for (const stretch of stretches) {
+    const name = gridName(stretch.grid);
+    placesOf.set(name, [...(placesOf.get(name) ?? []), stretch]);
+  }
+  const parts = [...placesOf].map(
+    ([name, [first, ...more]]) =>
+      `${name} ${more.length === 0 ? `in ${stretchWords(first!, meterMap)}` : `in ${more.length + 1} places`}`,
+  );
   if (exceptions.length > 0) parts.push(`${exceptions.length} ${exceptions.length === 1 ? "exception" : "exceptions"}`);
   return parts.length === 0 ? "other grid or strength" : parts.join(", ");
 }

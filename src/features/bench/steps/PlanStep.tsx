@@ -1,8 +1,19 @@
 import { X } from "lucide-react";
 import { Button } from "../../../components/Button.tsx";
+import { LimitedNumber } from "../../../components/sentence/LimitedNumber.tsx";
 import { SentenceChoice } from "../../../components/sentence/SentenceChoice.tsx";
+import { TIMING_LIMITS } from "../../../core/document/index.ts";
 import type { TimingTreatment } from "../../../core/document/treatment.ts";
-import { barAt, formatGrid, type Grid, type GridStretch, parseGrid, withStretch } from "../../../core/time/index.ts";
+import {
+  barAt,
+  formatGrid,
+  type Grid,
+  type GridStretch,
+  parseGrid,
+  STRAIGHT_PERCENT,
+  withStretch,
+  withSwing,
+} from "../../../core/time/index.ts";
 import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
 import type { LaneView } from "../../../store/bench/lane-view.ts";
 import { showStretch } from "../commands/travel-actions.ts";
@@ -55,6 +66,19 @@ export function PlanStep({ lane, onPreview, onChange, onCancel }: PlanStepProps)
                   onChoose={(id) => onChange(relaid(stretch, parseGrid(id) ?? stretch.grid))}
                   onCancel={onCancel}
                 />
+                {stretch.grid.family === "straight" && (
+                  <>
+                    , swing{" "}
+                    <LimitedNumber
+                      limit={TIMING_LIMITS.swingPercent}
+                      label={`Swing of ${stretchWords(stretch, meterMap)}`}
+                      value={stretch.grid.swingPercent ?? STRAIGHT_PERCENT}
+                      onPreview={(percent) => onPreview(relaid(stretch, withSwing(stretch.grid, percent)))}
+                      onCommit={(percent) => onChange(relaid(stretch, withSwing(stretch.grid, percent)))}
+                      onCancel={onCancel}
+                    />
+                  </>
+                )}
               </span>
               <button
                 type="button"

@@ -1,0 +1,159 @@
+import { barAt, gridStepTicks, type MeterMap } from "../time/index.ts";
+import { median } from "../timing/drift.ts";
+import { FEWEST_FIRSTS, inPlainPairs, isFirst, placesInPairs } from "./find-swing.ts";
+import type { Onsets } from "./onsets.ts";
+
+// A verse may be straight and its chorus swing. One swing for both would be wrong in each.
+
+/** Where seconds of straight and of swung pairs are, as shares of the pair. */
+const SECOND_FROM = 0.42;
+const SECOND_TO = 0.72;
+/** A part lasts so many bars that show how far they swing, and has so many in all: fewer are a fill, or a hand that is late for a phrase. */
+const FEWEST_BARS = 4;
+const FEWEST_IN_ALL = 6;
+/** Parts are so far apart, as shares of the pair, and so many standard errors; and the farther one swings so that it is meant. */
+const LEAST_APART = 0.05;
+const SURE_ERRORS = 8;
+const LEAST_SWUNG = 0.545;
+/** Bars of one part are at least so far apart: of a few it is not known. */
+const LEAST_SPREAD = 0.008;
+/** More seconds of a bar tell nothing new. */
+const MOST_WEIGHT = 8;
+/** What it costs to go from one part to the other, and what a bar costs at the most, which may be in neither, as logarithms. */
+const TURN_PRICE = 8;
+const MOST_COST = 8;
+const MOST_ROUNDS = 6;
+
+/** Where seconds are in a bar. */
+interface BarSwing {
+  readonly bar: number;
+  /** Of the seconds: the middle one, as a share of the pair. */
+  readonly middle: number;
+  readonly weight: number;
+}
+
+/** A take whose bars are of two kinds: which of them each is, 0 or 1, up to the last that shows it. */
+export interface SwingParts {
+  readonly partOfBar: readonly number[];
+}
+
+/**
+ * Finds whether some bars of a take swing clearly farther than the others, for parts at a time.
+ * @param lateMs how late the take came in
+ * @returns null where they do not
+ * @source two levels by least squares, and the most likely path between them (Viterbi)
+ */
+export function findSwingParts(voices: readonly Onsets[], meterMap: MeterMap, lateMs: number): SwingParts | null {
+  for (const denominator of [16, 8] as const) {
+    const pairTicks = 2 * gridStepTicks({ family: "straight", denominator }, meterMap.ppq);
+    const found = partsOf(swingOfBars(voices, pairTicks, meterMap, lateMs));
+    if (found) return found;
+  }
+  return null;
+}
+
+/** How far each bar swings that shows it. */
+function swingOfBars(
+  voices: readonly Onsets[],
+  pairTicks: number,
+  meterMap: MeterMap,
+  lateMs: number,
+): readonly BarSwing[] {
+  const secondsOf = new Map<number, number[]>();
+  for (const places of inPlainPairs(voices.map((onsets) => placesInPairs(onsets, pairTicks, lateMs)))) {
+    const firsts = places.flatMap(({ phase }) => (isFirst(phase) ? [phase] : []));
+    // What a voice without firsts is late by may be its habit.
+    if (firsts.length < FEWEST_FIRSTS) continue;
+    const habit = median(firsts);
+    for (const { phase, pairTick } of places) {
+      const second = phase - habit;
+      if (second < SECOND_FROM || second > SECOND_TO) continue;
+      const { barIndex } = barAt(meterMap, pairTick);
+      const known = secondsOf.get(barIndex) ?? [];
+      secondsOf.set(barIndex, known);
+      known.push(second);
+    }
+  }
+  return [...secondsOf]
+    .map(([bar, seconds]) => ({ bar, middle: median(seconds), weight: Math.min(MOST_WEIGHT, seconds.length) }))
+    .sort((one, other) => one.bar - other.bar);
+}
+
+function partsOf(bars: readonly BarSwing[]): SwingParts | null {
+  if (bars.length < 2 * FEWEST_IN_ALL) return null;
+  let levels = farthestLevels(bars);
+  let spread = LEAST_SPREAD;
+  let parts: readonly number[] = [];
+  for (let round = 0; round < MOST_ROUNDS; round++) {
+    const next = likeliestParts(bars, levels, spread);
+    if (round > 0 && next.every((part, at) => part === parts[at])) break;
+    parts = next;
+    const of = [0, 1].map((part) => bars.filter((_, at) => parts[at] === part));
+    if (of.some((own) => own.length < FEWEST_IN_ALL)) return null;
+    levels = of.map(meanOf);
+    spread = Math.max(
+      LEAST_SPREAD,
+      1.4826 * median(bars.map(({ middle }, at) => Math.abs(middle - levels[parts[at]!]!))),
+    );
+  }
+  const [near, far] = levels.toSorted((one, other) => one - other) as [number, number];
+  const count = parts.filter((part) => part === 0).length;
+  const error = spread * Math.sqrt(parts.length / (count * (parts.length - count)));
+  if (far < LEAST_SWUNG || far - near < Math.max(LEAST_APART, SURE_ERRORS * error)) return null;
+  if (runsOf(parts).some((count) => count < FEWEST_BARS)) return null;
+  const partOfBar: number[] = [];
+  // A bar that shows nothing is as those before it.
+  for (const [at, { bar }] of bars.entries()) {
+    while (partOfBar.length < bar) partOfBar.push(parts[Math.max(0, at - 1)]!);
+    partOfBar.push(parts[at]!);
+  }
+  return { partOfBar };
+}
+
+/** The two means into which bars fall apart best. */
+function farthestLevels(bars: readonly BarSwing[]): readonly number[] {
+  const sorted = bars.toSorted((one, other) => one.middle - other.middle);
+  let best: readonly number[] = [];
+  let most = Number.NEGATIVE_INFINITY;
+  for (let split = 1; split < sorted.length; split++) {
+    const [low, high] = [sorted.slice(0, split), sorted.slice(split)];
+    const between = weightOf(low) * weightOf(high) * (meanOf(high) - meanOf(low)) ** 2;
+    if (between > most) [best, most] = [[meanOf(low), meanOf(high)], between];
+  }
+  return best;
+}
+
+const weightOf = (bars: readonly BarSwing[]) => bars.reduce((sum, { weight }) => sum + weight, 0);
+const meanOf = (bars: readonly BarSwing[]) =>
+  bars.reduce((sum, { middle, weight }) => sum + weight * middle, 0) / weightOf(bars);
+
+/** Which of two levels each bar is on, where to change costs something. */
+function likeliestParts(bars: readonly BarSwing[], levels: readonly number[], spread: number): readonly number[] {
+  let costs = [0, 0];
+  const cameFrom = bars.map(({ middle, weight }) => {
+    const from = [0, 1].map((part) => (costs[1 - part]! + TURN_PRICE < costs[part]! ? 1 - part : part));
+    costs = from.map((before, part) => {
+      const turned = costs[before]! + (before === part ? 0 : TURN_PRICE);
+      const off = (middle - levels[part]!) / spread;
+      return turned + (weight / MOST_WEIGHT) * MOST_COST * (1 - Math.exp((-off * off) / (2 * MOST_COST)));
+    });
+    return from;
+  });
+  let part = costs[1]! < costs[0]! ? 1 : 0;
+  const parts = new Array<number>(bars.length);
+  for (let at = bars.length - 1; at >= 0; at--) {
+    parts[at] = part;
+    part = cameFrom[at]![part]!;
+  }
+  return parts;
+}
+
+/** How many follow one another alike. */
+function runsOf(parts: readonly number[]): readonly number[] {
+  const runs: number[] = [];
+  for (const [at, part] of parts.entries()) {
+    if (at > 0 && parts[at - 1] === part) runs[runs.length - 1]!++;
+    else runs.push(1);
+  }
+  return runs;
+}
