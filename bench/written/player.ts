@@ -172,8 +172,9 @@ function isTuplet({ stepsOfBeat, beatQuarters }: WrittenStroke): boolean {
   return Math.abs(Math.log2(perQuarter) - Math.round(Math.log2(perQuarter))) > 1e-6;
 }
 
-function swung({ quarter, stepsOfBeat }: WrittenStroke, { swing }: WrittenPart, { swingPercent }: Manner): number {
-  if (!swing || swingPercent === null || stepsOfBeat !== swing.denominator / 4) return quarter;
+function swung(stroke: WrittenStroke, { swing }: WrittenPart, { swingPercent }: Manner): number {
+  const { quarter, stepsOfBeat, isStraight } = stroke;
+  if (!swing || swingPercent === null || isStraight || stepsOfBeat !== swing.denominator / 4) return quarter;
   const steps = (quarter * swing.denominator) / 4;
   const isSecond = Math.abs(steps - Math.round(steps)) < 1e-6 && Math.round(steps) % 2 === 1;
   return isSecond ? quarter + ((4 / swing.denominator) * (swingPercent - 50)) / 50 : quarter;

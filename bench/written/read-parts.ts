@@ -17,6 +17,8 @@ export interface WrittenStroke {
   /** How many steps its beat has, and how long the beat is in quarters. */
   readonly stepsOfBeat: number;
   readonly beatQuarters: number;
+  /** Whether it is in bars that do not swing where the part does. */
+  readonly isStraight: boolean;
   /** How far through a fill it is, 0 to 1; 0 elsewhere. */
   readonly throughFill: number;
 }
@@ -48,6 +50,7 @@ const SIGNS: Readonly<Record<string, { readonly loudness: Loudness; readonly gra
 
 interface Section {
   readonly isFill: boolean;
+  readonly isStraight: boolean;
   readonly meter: string;
   readonly rows: readonly { readonly drum: string; readonly beats: readonly string[] }[];
 }
@@ -78,7 +81,8 @@ function readPart(text: string): WrittenPart {
     const words = line.trim().split(/\s+/);
     if (words[0] === "form") form = words.slice(1).join("");
     else if (/^[A-Z]$/.test(words[0]!)) {
-      current = { isFill: words.includes("fill"), meter: words.find((word) => word.includes("/")) ?? meter, rows: [] };
+      const [isFill, isStraight] = [words.includes("fill"), words.includes("straight")];
+      current = { isFill, isStraight, meter: words.find((word) => word.includes("/")) ?? meter, rows: [] };
       sections.set(words[0]!, current);
     } else if (current) current.rows.push({ drum: words[0]!, beats: words.slice(1) });
     else throw new Error(`“${title}”: a row stands before its section: ${line}`);
@@ -135,6 +139,7 @@ function strokesOf(title: string, section: Section, beats: readonly number[], ba
             ...meaning,
             stepsOfBeat: group.length,
             beatQuarters,
+            isStraight: section.isStraight,
             throughFill: section.isFill ? inBar / barQuarters : 0,
           },
         ];

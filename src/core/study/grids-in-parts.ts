@@ -2,8 +2,10 @@ import { baseTick, type Hit } from "../document/pattern.ts";
 import {
   barAt,
   barByIndex,
+  type Grid,
   type GridStretch,
   isSameGrid,
+  STRAIGHT_PERCENT,
   type TimeMaps,
   tickAfterMs,
   withStretch,
@@ -30,21 +32,41 @@ export function findGridsInParts(
   const onsets = [...byVoice.values()].map((hits) => collectOnsets(hits, maps, lateMs, stepTicks));
   const parts = findSwingParts(onsets, maps.meterMap, lateMs);
   if (!parts) return findGrids(byVoice, ghostTops, lateMs, maps, onProgress);
-  const found = [0, 1].map((part) => {
-    const own = new Map([...byVoice].map(([voiceId, hits]) => [voiceId, hitsOf(hits, parts, part, lateMs, maps)]));
-    return findGrids(own, ghostTops, lateMs, maps, (share) => onProgress((part + share) / 2));
-  });
+  const hits = [0, 1].map(
+    (part) => new Map([...byVoice].map(([voiceId, all]) => [voiceId, hitsOf(all, parts, part, lateMs, maps)])),
+  );
+  const found = hits.map((own, part) =>
+    findGrids(own, ghostTops, lateMs, maps, (share) => onProgress((part + share) / 2)),
+  );
   const counts = [0, 1].map((part) => parts.partOfBar.filter((one) => one === part).length);
   const main = counts[0]! >= counts[1]! ? 0 : 1;
+  const pairs = [...byVoice.keys()].map((voiceId) => ({
+    voiceId,
+    usual: found[main]!.get(voiceId),
+    other: found[1 - main]!.get(voiceId),
+    hitCount: Math.min(...hits.map((own) => own.get(voiceId)?.length ?? 0)),
+  }));
+  // Where no drum that is heard in both swings otherwise in one of them, they were none.
+  const isTold = ({ usual, other, hitCount }: (typeof pairs)[number]) =>
+    usual && other && hitCount >= FEWEST_TO_TELL && swingsOtherwise(finestOf(usual), finestOf(other));
+  if (!pairs.some(isTold)) return findGrids(byVoice, ghostTops, lateMs, maps, onProgress);
   const spans = spansOf(parts, 1 - main, lastBarOf(onsets, maps), maps);
   return new Map(
-    [...byVoice.keys()].flatMap((voiceId): [string, FoundGrid][] => {
-      const [usual, other] = [found[main]!.get(voiceId), found[1 - main]!.get(voiceId)];
+    pairs.flatMap(({ voiceId, usual, other }): [string, FoundGrid][] => {
       if (!usual || !other || usual.isPoor) return usual || other ? [[voiceId, (other ?? usual)!]] : [];
       return [[voiceId, other.isPoor ? usual : withPart(usual, other, spans)]];
     }),
   );
 }
+
+/** Fewer hits in each part do not show that they swing otherwise. */
+const FEWEST_TO_TELL = 24;
+
+/** What a voice follows, its ghosts and strokes alike. */
+const finestOf = ({ grid, ghostGrid = grid }: FoundGrid) => ghostGrid;
+
+const swingsOtherwise = (one: Grid, other: Grid) =>
+  one.family !== other.family || (one.swingPercent ?? STRAIGHT_PERCENT) !== (other.swingPercent ?? STRAIGHT_PERCENT);
 
 const partAt = ({ partOfBar }: SwingParts, bar: number) => partOfBar[Math.min(bar, partOfBar.length - 1)]!;
 
@@ -90,9 +112,8 @@ function withPart(usual: FoundGrid, other: FoundGrid, spans: readonly Span[]): F
   const lay = ({ startTick, endTick, grid }: GridStretch) => {
     stretches = withStretch({ grid: usual.grid, stretches }, startTick, endTick, grid);
   };
-  // What a part has of its own holds for its ghosts and strokes alike.
-  const [finest, finestOfUsual] = [other.ghostGrid ?? other.grid, usual.ghostGrid ?? usual.grid];
-  if (!isSameGrid(finestOfUsual, finest)) for (const span of spans) lay({ ...span, grid: finest });
+  const grid = finestOf(other);
+  if (!isSameGrid(finestOf(usual), grid)) for (const span of spans) lay({ ...span, grid });
   for (const stretch of other.stretches) lay(stretch);
   return {
     ...usual,

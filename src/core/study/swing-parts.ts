@@ -20,14 +20,14 @@ const LEAST_SPREAD = 0.008;
 /** More seconds of a bar tell nothing new. */
 const MOST_WEIGHT = 8;
 /** What it costs to go from one part to the other, and what a bar costs at the most, which may be in neither, as logarithms. */
-const TURN_PRICE = 8;
+const TURN_PRICE = 4;
 const MOST_COST = 8;
 const MOST_ROUNDS = 6;
 
 /** Where seconds are in a bar. */
 interface BarSwing {
   readonly bar: number;
-  /** Of the seconds: the middle one, as a share of the pair. */
+  /** Their mean, as a share of the pair. */
   readonly middle: number;
   readonly weight: number;
 }
@@ -52,6 +52,8 @@ export function findSwingParts(voices: readonly Onsets[], meterMap: MeterMap, la
   return null;
 }
 
+const mean = (values: readonly number[]) => values.reduce((sum, value) => sum + value, 0) / values.length;
+
 /** How far each bar swings that shows it. */
 function swingOfBars(
   voices: readonly Onsets[],
@@ -75,32 +77,28 @@ function swingOfBars(
     }
   }
   return [...secondsOf]
-    .map(([bar, seconds]) => ({ bar, middle: median(seconds), weight: Math.min(MOST_WEIGHT, seconds.length) }))
+    .map(([bar, seconds]) => ({ bar, middle: mean(seconds), weight: Math.min(MOST_WEIGHT, seconds.length) }))
     .sort((one, other) => one.bar - other.bar);
 }
 
 function partsOf(bars: readonly BarSwing[]): SwingParts | null {
   if (bars.length < 2 * FEWEST_IN_ALL) return null;
   let levels = farthestLevels(bars);
-  let spread = LEAST_SPREAD;
+  let spread = spreadOf(bars.map(({ middle }) => Math.min(...levels.map((level) => Math.abs(middle - level)))));
   let parts: readonly number[] = [];
   for (let round = 0; round < MOST_ROUNDS; round++) {
-    const next = likeliestParts(bars, levels, spread);
+    const next = withoutShortRuns(likeliestParts(bars, levels, spread));
     if (round > 0 && next.every((part, at) => part === parts[at])) break;
     parts = next;
     const of = [0, 1].map((part) => bars.filter((_, at) => parts[at] === part));
     if (of.some((own) => own.length < FEWEST_IN_ALL)) return null;
     levels = of.map(meanOf);
-    spread = Math.max(
-      LEAST_SPREAD,
-      1.4826 * median(bars.map(({ middle }, at) => Math.abs(middle - levels[parts[at]!]!))),
-    );
+    spread = spreadOf(bars.map(({ middle }, at) => Math.abs(middle - levels[parts[at]!]!)));
   }
   const [near, far] = levels.toSorted((one, other) => one - other) as [number, number];
   const count = parts.filter((part) => part === 0).length;
   const error = spread * Math.sqrt(parts.length / (count * (parts.length - count)));
   if (far < LEAST_SWUNG || far - near < Math.max(LEAST_APART, SURE_ERRORS * error)) return null;
-  if (runsOf(parts).some((count) => count < FEWEST_BARS)) return null;
   const partOfBar: number[] = [];
   // A bar that shows nothing is as those before it.
   for (const [at, { bar }] of bars.entries()) {
@@ -109,6 +107,8 @@ function partsOf(bars: readonly BarSwing[]): SwingParts | null {
   }
   return { partOfBar };
 }
+
+const spreadOf = (offs: readonly number[]) => Math.max(LEAST_SPREAD, 1.4826 * median(offs));
 
 /** The two means into which bars fall apart best. */
 function farthestLevels(bars: readonly BarSwing[]): readonly number[] {
@@ -148,12 +148,13 @@ function likeliestParts(bars: readonly BarSwing[], levels: readonly number[], sp
   return parts;
 }
 
-/** How many follow one another alike. */
-function runsOf(parts: readonly number[]): readonly number[] {
-  const runs: number[] = [];
-  for (const [at, part] of parts.entries()) {
-    if (at > 0 && parts[at - 1] === part) runs[runs.length - 1]!++;
-    else runs.push(1);
+/** Bars that differ for too short a time to be a part are as those around them. */
+function withoutShortRuns(parts: readonly number[]): readonly number[] {
+  const lasting: number[] = [];
+  for (let start = 0, end = 0; start < parts.length; start = end) {
+    while (end < parts.length && parts[end] === parts[start]) end++;
+    const part = end - start < FEWEST_BARS ? (lasting.at(-1) ?? parts[end] ?? parts[start]!) : parts[start]!;
+    while (lasting.length < end) lasting.push(part);
   }
-  return runs;
+  return lasting;
 }
