@@ -13,7 +13,7 @@ const FEWEST_BARS = 4;
 const FEWEST_IN_ALL = 6;
 /** Parts are so far apart, as shares of the pair, and so many standard errors; and the farther one swings so that it is meant. */
 const LEAST_APART = 0.05;
-const SURE_ERRORS = 8;
+const SURE_ERRORS = 6;
 const LEAST_SWUNG = 0.545;
 /** Bars of one part are at least so far apart: of a few it is not known. */
 const LEAST_SPREAD = 0.008;
