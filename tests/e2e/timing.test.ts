@@ -199,7 +199,7 @@ describe("a chorus that swings in a straight take", () => {
       .first()
       .click();
     await setNumber(page, "Strength", "100");
-    const also = card(page).getByRole("button", { name: /^Also: sixteenths swung 6\d(\.\d)? % in bars 9 – 16$/ });
+    const also = card(page).getByRole("button", { name: /^Also: swung 6\d(\.\d)? % in bars 9 – 16$/ });
     await also.waitFor();
     const lateIn = async () => {
       const cleaned = ticksOf((await exportBytes(page)).bytes, 42);
@@ -218,7 +218,7 @@ describe("a chorus that swings in a straight take", () => {
       .click();
     await page.getByRole("textbox", { name: "Swing of bars 9 – 16" }).fill("55");
     await page.keyboard.press("Enter");
-    await card(page).getByRole("button", { name: "Also: sixteenths swung 55 % in bars 9 – 16" }).waitFor();
+    await card(page).getByRole("button", { name: "Also: swung 55 % in bars 9 – 16" }).waitFor();
     expect(await lateIn()).toEqual({ chorus: new Set([12]), verse: new Set([0]) });
     await page.keyboard.press("Control+z");
     await also.waitFor();

@@ -1,19 +1,27 @@
-import { type GridStretch, gridName } from "../time/index.ts";
+import { counted } from "../ordinal.ts";
+import { type Grid, type GridStretch, gridName, gridNameBeside, isSameGrid, sameSteps } from "../time/index.ts";
 import type { FoundGrid } from "./find-grid.ts";
 
 /** What a voice was played on: `sixteenths with eighth triplets in 6 places`. */
 export function foundGridName({ grid, ghostGrid, stretches }: FoundGrid): string {
-  const others = otherGridWords(stretches);
+  const others = otherGridWords(stretches, ghostGrid ?? grid);
   if (!ghostGrid) return `${gridName(grid)}${others}`;
-  return `${gridName(grid)}, ghosts on ${gridName(ghostGrid)}${others ? `,${others}` : ""}`;
+  return `${gridName(grid)}, ghosts on ${gridName(ghostGrid)}${others.startsWith(" ") ? `,${others}` : others}`;
 }
 
-/** ` with eighth triplets in 6 places`; empty if there is one grid throughout. */
-function otherGridWords(stretches: readonly GridStretch[]): string {
-  const counts = new Map<string, number>();
-  for (const { grid } of stretches) counts.set(gridName(grid), (counts.get(gridName(grid)) ?? 0) + 1);
-  const words = [...counts].map(([name, count]) => `${name} in ${count} ${count === 1 ? "place" : "places"}`);
-  return words.length === 0 ? "" : ` with ${words.join(" and ")}`;
+/** ` with eighth triplets in 6 places`, `, swung 60 % in 1 place`; empty if there is one grid throughout. */
+function otherGridWords(stretches: readonly GridStretch[], usual: Grid): string {
+  const placesOf = new Map<Grid, number>();
+  for (const { grid } of stretches) {
+    const known = [...placesOf.keys()].find((one) => isSameGrid(one, grid)) ?? grid;
+    placesOf.set(known, (placesOf.get(known) ?? 0) + 1);
+  }
+  const words = (grids: readonly Grid[]) =>
+    grids.map((grid) => `${gridNameBeside(grid, usual)} in ${counted(placesOf.get(grid)!, "place")}`).join(" and ");
+  const [swung, others] = [true, false].map((isSame) =>
+    words([...placesOf.keys()].filter((grid) => sameSteps(grid, usual) === isSame)),
+  );
+  return `${swung ? `, ${swung}` : ""}${others ? ` with ${others}` : ""}`;
 }
 
 /** `eighths, 6 ms early`: how a voice was played, in the words of a lane head. */

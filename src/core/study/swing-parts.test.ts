@@ -4,7 +4,7 @@ import { createRandom } from "../../standin/random.ts";
 import { GENERAL_MIDI } from "../notemap/index.ts";
 import { hitAt, MS_PER_TICK } from "../testing/patterns.ts";
 import { buildTimeMaps, type Grid, gridName } from "../time/index.ts";
-import { studyVoices } from "./index.ts";
+import { foundGridName, studyVoices } from "./index.ts";
 
 const BAR = 1920;
 const maps = buildTimeMaps({ ppq: 480, meters: [], tempos: [] });
@@ -43,7 +43,9 @@ const inBars = (stretches: readonly { startTick: number; endTick: number; grid: 
 describe("a chorus that swings in a straight take", () => {
   it("is a stretch of each drum that plays it, from its first bar to its last", () => {
     const take = found([...bars(8, 50), ...bars(6, 61), ...bars(8, 50)]);
-    const { grid, stretches } = take.get("hat")!;
+    const hat = take.get("hat")!;
+    expect(foundGridName(hat)).toMatch(/^sixteenths, swung 6[01](\.\d)? % in 1 place$/);
+    const { grid, stretches } = hat;
     expect(grid).toEqual({ family: "straight", denominator: 16 });
     const [chorus, ...more] = inBars(stretches);
     expect(more).toEqual([]);

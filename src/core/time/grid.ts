@@ -183,6 +183,13 @@ export function gridName(grid: Grid): string {
   return swingPercent === STRAIGHT_PERCENT ? evenName(grid) : `${evenName(grid)} swung ${swingPercent} %`;
 }
 
+/** The same where it is said beside another: of the same steps only how they swing, as `swung 60 %` or `straight`. */
+export function gridNameBeside(grid: Grid, other: Grid): string {
+  if (!sameSteps(grid, other)) return gridName(grid);
+  const { swingPercent = STRAIGHT_PERCENT } = grid;
+  return swingPercent === STRAIGHT_PERCENT ? "straight" : `swung ${swingPercent} %`;
+}
+
 function evenName(grid: Grid): string {
   const name = STEP_NAMES[grid.denominator];
   if (grid.family === "triplet" || grid.family === "quintuplet") return `${name} ${grid.family}s`;

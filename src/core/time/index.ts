@@ -5,6 +5,7 @@ export {
   GRID_FAMILIES,
   type Grid,
   gridName,
+  gridNameBeside,
   gridStepTicks,
   MOST_SWING_PERCENT,
   type NearestSlots,

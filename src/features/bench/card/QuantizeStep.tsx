@@ -1,6 +1,6 @@
 import { SettingRow } from "../../../components/sentence/SettingRow.tsx";
 import { TIMING_LIMITS } from "../../../core/document/index.ts";
-import { type GridStretch, gridName, STRAIGHT_PERCENT, sameSteps, withSwing } from "../../../core/time/index.ts";
+import { type GridStretch, gridNameBeside, STRAIGHT_PERCENT, sameSteps, withSwing } from "../../../core/time/index.ts";
 import { useBench, useBenchState } from "../../../store/bench/bench-context.ts";
 import type { LaneView } from "../../../store/bench/lane-view.ts";
 import type { RecipeShelf } from "../../../store/shelf/use-recipes.ts";
@@ -103,12 +103,12 @@ export function QuantizeStep({ lane }: { lane: LaneView; shelf: RecipeShelf }) {
   );
 }
 
-/** `eighth triplets in 5 places, 2 exceptions`; `sixteenths swung 60 % in bars 9 – 16`. */
+/** `eighth triplets in 5 places, 2 exceptions`; `swung 60 % in bars 9 – 16`. */
 function alsoWords({ treatment: { timing }, maps: { meterMap } }: LaneView): string {
   const { stretches = [], exceptions = [] } = timing;
   const placesOf = new Map<string, GridStretch[]>();
   for (const stretch of stretches) {
-    const name = gridName(stretch.grid);
+    const name = gridNameBeside(stretch.grid, timing.ghostGrid ?? timing.grid);
     placesOf.set(name, [...(placesOf.get(name) ?? []), stretch]);
   }
   const parts = [...placesOf].map(
