@@ -11,8 +11,8 @@ import {
   withStretch,
 } from "../time/index.ts";
 import { type FoundGrid, findGrids } from "./find-grid.ts";
-import { collectOnsets, type Onsets, stepOf } from "./onsets.ts";
-import { findSwingParts, type SwingParts } from "./swing-parts.ts";
+import { collectOnsets, stepOf } from "./onsets.ts";
+import { findSwingParts, type SwingPart } from "./swing-parts.ts";
 
 /** A hit so much ahead of a bar line is played for it, in quarters. */
 const AHEAD_QUARTERS = 1 / 8;
@@ -32,14 +32,16 @@ export function findGridsInParts(
   const onsets = [...byVoice.values()].map((hits) => collectOnsets(hits, maps, lateMs, stepTicks));
   const parts = findSwingParts(onsets, maps.meterMap, lateMs);
   if (!parts) return findGrids(byVoice, ghostTops, lateMs, maps, onProgress);
-  const hits = [0, 1].map(
-    (part) => new Map([...byVoice].map(([voiceId, all]) => [voiceId, hitsOf(all, parts, part, lateMs, maps)])),
+  const lastTick = Math.max(0, ...onsets.map(({ ticks }) => ticks.at(-1) ?? 0));
+  const spans = spansOf(parts, lastTick, maps);
+  const hits = KINDS.map(
+    (kind) => new Map([...byVoice].map(([voiceId, all]) => [voiceId, hitsOf(all, parts, kind, lateMs, maps)])),
   );
-  const found = hits.map((own, part) =>
-    findGrids(own, ghostTops, lateMs, maps, (share) => onProgress((part + share) / 2)),
+  const found = hits.map((own, kind) =>
+    findGrids(own, ghostTops, lateMs, maps, (share) => onProgress((kind + share) / 2)),
   );
-  const counts = [0, 1].map((part) => parts.partOfBar.filter((one) => one === part).length);
-  const main = counts[0]! >= counts[1]! ? 0 : 1;
+  const [hitsOf0 = 0, hitsOf1 = 0] = hits.map((own) => [...own.values()].reduce((sum, all) => sum + all.length, 0));
+  const main = hitsOf0 >= hitsOf1 ? 0 : 1;
   const pairs = [...byVoice.keys()].map((voiceId) => ({
     voiceId,
     usual: found[main]!.get(voiceId),
@@ -50,11 +52,10 @@ export function findGridsInParts(
   const isTold = ({ usual, other, hitCount }: (typeof pairs)[number]) =>
     usual && other && hitCount >= FEWEST_TO_TELL && swingsOtherwise(finestOf(usual), finestOf(other));
   if (!pairs.some(isTold)) return findGrids(byVoice, ghostTops, lateMs, maps, onProgress);
-  const spans = spansOf(parts, 1 - main, lastBarOf(onsets, maps), maps);
   return new Map(
     pairs.flatMap(({ voiceId, usual, other }): [string, FoundGrid][] => {
       if (!usual || !other || usual.isPoor) return usual || other ? [[voiceId, (other ?? usual)!]] : [];
-      return [[voiceId, other.isPoor ? usual : withPart(usual, other, spans)]];
+      return [[voiceId, other.isPoor ? usual : withPart(usual, other, spans[1 - main]!)]];
     }),
   );
 }
@@ -68,20 +69,21 @@ const finestOf = ({ grid, ghostGrid = grid }: FoundGrid) => ghostGrid;
 const swingsOtherwise = (one: Grid, other: Grid) =>
   one.family !== other.family || (one.swingPercent ?? STRAIGHT_PERCENT) !== (other.swingPercent ?? STRAIGHT_PERCENT);
 
-const partAt = ({ partOfBar }: SwingParts, bar: number) => partOfBar[Math.min(bar, partOfBar.length - 1)]!;
+const KINDS = [0, 1] as const;
 
-/** The hits of one part. */
+/** The hits that are played in the parts of one kind. */
 function hitsOf(
   hits: readonly Hit[],
-  parts: SwingParts,
-  part: number,
+  parts: readonly SwingPart[],
+  kind: SwingPart["kind"],
   lateMs: number,
   { meterMap, tempoMap }: TimeMaps,
 ): readonly Hit[] {
   const aheadTicks = meterMap.ppq * AHEAD_QUARTERS;
   return hits.filter((hit) => {
     const tick = tickAfterMs(tempoMap, hit.recordedTick ?? baseTick(hit), -lateMs) + aheadTicks;
-    return partAt(parts, barAt(meterMap, Math.max(0, tick)).barIndex) === part;
+    const { barIndex } = barAt(meterMap, Math.max(0, tick));
+    return parts.findLast(({ fromBar }) => fromBar <= barIndex)?.kind === kind;
   });
 }
 
@@ -90,20 +92,13 @@ interface Span {
   readonly endTick: number;
 }
 
-const lastBarOf = (voices: readonly Onsets[], { meterMap }: TimeMaps) =>
-  barAt(meterMap, Math.max(0, ...voices.map(({ ticks }) => ticks.at(-1) ?? 0))).barIndex;
-
-/** From where to where the bars of one part go. */
-function spansOf(parts: SwingParts, part: number, lastBar: number, { meterMap }: TimeMaps): readonly Span[] {
-  const spans: Span[] = [];
-  for (let bar = 0; bar <= lastBar; bar++) {
-    if (partAt(parts, bar) !== part) continue;
-    const { startTick, endTick } = barByIndex(meterMap, bar);
-    const last = spans.at(-1);
-    if (last?.endTick === startTick) spans[spans.length - 1] = { startTick: last.startTick, endTick };
-    else spans.push({ startTick, endTick });
-  }
-  return spans;
+/** From where to where the parts of each kind go; the last to the end of the bar that is played last. */
+function spansOf(parts: readonly SwingPart[], lastTick: number, { meterMap }: TimeMaps): readonly (readonly Span[])[] {
+  const starts = parts.map(({ fromBar }) => barByIndex(meterMap, fromBar).startTick);
+  const ends = [...starts.slice(1), barAt(meterMap, lastTick).endTick];
+  return KINDS.map((one) =>
+    parts.flatMap(({ kind }, at) => (kind === one ? [{ startTick: starts[at]!, endTick: ends[at]! }] : [])),
+  );
 }
 
 /** A voice as it is as a rule, and as it is in the other part. */

@@ -50,12 +50,12 @@ export const stepMsOf = ({ stepTicks, msPerTick }: Onsets): number => stepTicks 
  * @param lateMs how late the whole take came in
  * @param stepTicks as `stepOf` has it of the whole take
  */
-export function collectOnsets(
-  hits: readonly Hit[],
-  { meterMap, tempoMap }: TimeMaps,
-  lateMs = 0,
-  stepTicks = 1,
-): Onsets {
+export const collectOnsets = (hits: readonly Hit[], maps: TimeMaps, lateMs = 0, stepTicks = 1): Onsets =>
+  rememberOnsets(hits, [maps, lateMs, stepTicks], () => onsetsOf(hits, maps, lateMs, stepTicks));
+
+const rememberOnsets = remembering<readonly Hit[], Onsets>();
+
+function onsetsOf(hits: readonly Hit[], { meterMap, tempoMap }: TimeMaps, lateMs: number, stepTicks: number): Onsets {
   const tickOf = (hit: Hit) => hit.recordedTick ?? baseTick(hit);
   // Base ticks ascend; only where a hand has moved hits past each other do recorded ones not.
   const sorted = hits.every((hit, row) => row === 0 || tickOf(hits[row - 1]!) <= tickOf(hit))

@@ -32,9 +32,10 @@ interface BarSwing {
   readonly weight: number;
 }
 
-/** A take whose bars are of two kinds: which of them each is, 0 or 1, up to the last that shows it. */
-export interface SwingParts {
-  readonly partOfBar: readonly number[];
+/** Bars of one of two kinds, up to the next part. The first begins with the take. */
+export interface SwingPart {
+  readonly fromBar: number;
+  readonly kind: 0 | 1;
 }
 
 /**
@@ -43,7 +44,11 @@ export interface SwingParts {
  * @returns null where they do not
  * @source two levels by least squares, and the most likely path between them (Viterbi)
  */
-export function findSwingParts(voices: readonly Onsets[], meterMap: MeterMap, lateMs: number): SwingParts | null {
+export function findSwingParts(
+  voices: readonly Onsets[],
+  meterMap: MeterMap,
+  lateMs: number,
+): readonly SwingPart[] | null {
   for (const denominator of [16, 8] as const) {
     const pairTicks = 2 * gridStepTicks({ family: "straight", denominator }, meterMap.ppq);
     const found = partsOf(swingOfBars(voices, pairTicks, meterMap, lateMs));
@@ -81,7 +86,7 @@ function swingOfBars(
     .sort((one, other) => one.bar - other.bar);
 }
 
-function partsOf(bars: readonly BarSwing[]): SwingParts | null {
+function partsOf(bars: readonly BarSwing[]): readonly SwingPart[] | null {
   if (bars.length < 2 * FEWEST_IN_ALL) return null;
   let levels = farthestLevels(bars);
   let spread = spreadOf(bars.map(({ middle }) => Math.min(...levels.map((level) => Math.abs(middle - level)))));
@@ -99,13 +104,10 @@ function partsOf(bars: readonly BarSwing[]): SwingParts | null {
   const count = parts.filter((part) => part === 0).length;
   const error = spread * Math.sqrt(parts.length / (count * (parts.length - count)));
   if (far < LEAST_SWUNG || far - near < Math.max(LEAST_APART, SURE_ERRORS * error)) return null;
-  const partOfBar: number[] = [];
   // A bar that shows nothing is as those before it.
-  for (const [at, { bar }] of bars.entries()) {
-    while (partOfBar.length < bar) partOfBar.push(parts[Math.max(0, at - 1)]!);
-    partOfBar.push(parts[at]!);
-  }
-  return { partOfBar };
+  return bars.flatMap(({ bar }, at): SwingPart[] =>
+    at > 0 && parts[at] === parts[at - 1] ? [] : [{ fromBar: at === 0 ? 0 : bar, kind: parts[at] === 0 ? 0 : 1 }],
+  );
 }
 
 const spreadOf = (offs: readonly number[]) => Math.max(LEAST_SPREAD, 1.4826 * median(offs));
