@@ -8,7 +8,7 @@ import {
   STRAIGHT_PERCENT,
   type TimeMaps,
   tickAfterMs,
-  withStretch,
+  withoutTicks,
 } from "../time/index.ts";
 import { type FoundGrid, findGrids } from "./find-grid.ts";
 import { collectOnsets, stepOf } from "./onsets.ts";
@@ -80,10 +80,14 @@ function hitsOf(
   { meterMap, tempoMap }: TimeMaps,
 ): readonly Hit[] {
   const aheadTicks = meterMap.ppq * AHEAD_QUARTERS;
+  // Hits are nearly in order: the part of one is that of the last, or beside it.
+  let at = 0;
   return hits.filter((hit) => {
     const tick = tickAfterMs(tempoMap, hit.recordedTick ?? baseTick(hit), -lateMs) + aheadTicks;
     const { barIndex } = barAt(meterMap, Math.max(0, tick));
-    return parts.findLast(({ fromBar }) => fromBar <= barIndex)?.kind === kind;
+    while (at + 1 < parts.length && parts[at + 1]!.fromBar <= barIndex) at++;
+    while (parts[at]!.fromBar > barIndex) at--;
+    return parts[at]!.kind === kind;
   });
 }
 
@@ -101,20 +105,36 @@ function spansOf(parts: readonly SwingPart[], lastTick: number, { meterMap }: Ti
   );
 }
 
-/** A voice as it is as a rule, and as it is in the other part. */
+/** A voice as it is as a rule, and as it is in the parts of the other kind. @param spans where those are */
 function withPart(usual: FoundGrid, other: FoundGrid, spans: readonly Span[]): FoundGrid {
-  let stretches: readonly GridStretch[] = usual.stretches;
-  const lay = ({ startTick, endTick, grid }: GridStretch) => {
-    stretches = withStretch({ grid: usual.grid, stretches }, startTick, endTick, grid);
-  };
   const grid = finestOf(other);
-  if (!isSameGrid(finestOf(usual), grid)) for (const span of spans) lay({ ...span, grid });
-  for (const stretch of other.stretches) lay(stretch);
+  // Where only ghosts are on the finer steps, strokes of the other part may be on them, too.
+  const holds = isSameGrid(finestOf(usual), grid) && (!usual.ghostGrid || isSameGrid(usual.grid, other.grid));
+  const cut = spans.reduce((left, { startTick, endTick }) => withoutTicks(left, startTick, endTick), usual.stretches);
+  const own = spans.flatMap((span) => stretchesIn(span, other.stretches, holds ? null : grid));
   return {
     ...usual,
-    stretches,
+    stretches: [...cut, ...own].sort((one, after) => one.startTick - after.startTick),
     shareExplained: (usual.shareExplained + other.shareExplained) / 2,
     spreadMs: Math.max(usual.spreadMs, other.spreadMs),
     confidence: Math.min(usual.confidence, other.confidence),
   };
+}
+
+/** The stretches in a span, with a grid between them if it is not the one of the voice. */
+function stretchesIn(span: Span, stretches: readonly GridStretch[], between: Grid | null): readonly GridStretch[] {
+  const found: GridStretch[] = [];
+  let from = span.startTick;
+  const fill = (endTick: number) => {
+    if (between && endTick > from) found.push({ startTick: from, endTick, grid: between });
+  };
+  for (const one of stretches) {
+    const [startTick, endTick] = [Math.max(from, one.startTick), Math.min(span.endTick, one.endTick)];
+    if (endTick <= startTick) continue;
+    fill(startTick);
+    found.push({ startTick, endTick, grid: one.grid });
+    from = endTick;
+  }
+  fill(span.endTick);
+  return found;
 }

@@ -28,7 +28,7 @@ const MOST_ROUNDS = 6;
 interface BarSwing {
   readonly bar: number;
   /** Their mean, as a share of the pair. */
-  readonly middle: number;
+  readonly place: number;
   readonly weight: number;
 }
 
@@ -82,14 +82,14 @@ function swingOfBars(
     }
   }
   return [...secondsOf]
-    .map(([bar, seconds]) => ({ bar, middle: mean(seconds), weight: Math.min(MOST_WEIGHT, seconds.length) }))
+    .map(([bar, seconds]) => ({ bar, place: mean(seconds), weight: Math.min(MOST_WEIGHT, seconds.length) }))
     .sort((one, other) => one.bar - other.bar);
 }
 
 function partsOf(bars: readonly BarSwing[]): readonly SwingPart[] | null {
   if (bars.length < 2 * FEWEST_IN_ALL) return null;
   let levels = farthestLevels(bars);
-  let spread = spreadOf(bars.map(({ middle }) => Math.min(...levels.map((level) => Math.abs(middle - level)))));
+  let spread = spreadOf(bars.map(({ place }) => Math.min(...levels.map((level) => Math.abs(place - level)))));
   let parts: readonly number[] = [];
   for (let round = 0; round < MOST_ROUNDS; round++) {
     const next = withoutShortRuns(likeliestParts(bars, levels, spread));
@@ -98,7 +98,7 @@ function partsOf(bars: readonly BarSwing[]): readonly SwingPart[] | null {
     const of = [0, 1].map((part) => bars.filter((_, at) => parts[at] === part));
     if (of.some((own) => own.length < FEWEST_IN_ALL)) return null;
     levels = of.map(meanOf);
-    spread = spreadOf(bars.map(({ middle }, at) => Math.abs(middle - levels[parts[at]!]!)));
+    spread = spreadOf(bars.map(({ place }, at) => Math.abs(place - levels[parts[at]!]!)));
   }
   const [near, far] = levels.toSorted((one, other) => one - other) as [number, number];
   const count = parts.filter((part) => part === 0).length;
@@ -114,29 +114,34 @@ const spreadOf = (offs: readonly number[]) => Math.max(LEAST_SPREAD, 1.4826 * me
 
 /** The two means into which bars fall apart best. */
 function farthestLevels(bars: readonly BarSwing[]): readonly number[] {
-  const sorted = bars.toSorted((one, other) => one.middle - other.middle);
+  const sorted = bars.toSorted((one, other) => one.place - other.place);
+  const all = weightOf(sorted);
+  const sum = all * meanOf(sorted);
   let best: readonly number[] = [];
   let most = Number.NEGATIVE_INFINITY;
-  for (let split = 1; split < sorted.length; split++) {
-    const [low, high] = [sorted.slice(0, split), sorted.slice(split)];
-    const between = weightOf(low) * weightOf(high) * (meanOf(high) - meanOf(low)) ** 2;
-    if (between > most) [best, most] = [[meanOf(low), meanOf(high)], between];
+  let [lowWeight, lowSum] = [0, 0];
+  for (const { place, weight } of sorted.slice(0, -1)) {
+    lowWeight += weight;
+    lowSum += weight * place;
+    const levels = [lowSum / lowWeight, (sum - lowSum) / (all - lowWeight)] as const;
+    const between = lowWeight * (all - lowWeight) * (levels[1] - levels[0]) ** 2;
+    if (between > most) [best, most] = [levels, between];
   }
   return best;
 }
 
 const weightOf = (bars: readonly BarSwing[]) => bars.reduce((sum, { weight }) => sum + weight, 0);
 const meanOf = (bars: readonly BarSwing[]) =>
-  bars.reduce((sum, { middle, weight }) => sum + weight * middle, 0) / weightOf(bars);
+  bars.reduce((sum, { place, weight }) => sum + weight * place, 0) / weightOf(bars);
 
 /** Which of two levels each bar is on, where to change costs something. */
 function likeliestParts(bars: readonly BarSwing[], levels: readonly number[], spread: number): readonly number[] {
   let costs = [0, 0];
-  const cameFrom = bars.map(({ middle, weight }) => {
+  const cameFrom = bars.map(({ place, weight }) => {
     const from = [0, 1].map((part) => (costs[1 - part]! + TURN_PRICE < costs[part]! ? 1 - part : part));
     costs = from.map((before, part) => {
       const turned = costs[before]! + (before === part ? 0 : TURN_PRICE);
-      const off = (middle - levels[part]!) / spread;
+      const off = (place - levels[part]!) / spread;
       return turned + (weight / MOST_WEIGHT) * MOST_COST * (1 - Math.exp((-off * off) / (2 * MOST_COST)));
     });
     return from;
