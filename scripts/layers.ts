@@ -59,7 +59,7 @@ export const LAYERS: readonly Layer[] = [
   ]),
   core("treat.ts", ["groove/lay-on.ts", "timing", "dynamics", "humanize.ts", "document", "remember.ts", "time"]),
   core("groove/lay-on.ts", ["timing", "document", "remember.ts", "time"]),
-  core("study", ["timing", "dynamics", "extent.ts", "document", "remember.ts", "time"]),
+  core("study", ["timing", "dynamics", "extent.ts", "document", "remember.ts", "ordinal.ts", "time"]),
   core("timing", ["dynamics", "document", "remember.ts", "time"]),
   core("dynamics", ["humanize.ts", "document", "remember.ts", "time"]),
   core("notemap", ["smf", "document", "time"]),
