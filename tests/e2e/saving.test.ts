@@ -7,7 +7,15 @@ import { describe, expect, it } from "vitest";
 import type { OpenProject, ProjectCard } from "../../src/api/wire.ts";
 import type { LogEntry } from "../../src/core/document/index.ts";
 import { usePages } from "./browser.ts";
-import { goToScreen, importBytes, openProject, paintedFins, screenLink, setNumber } from "./browser-tools.ts";
+import {
+  goToScreen,
+  importBytes,
+  openProject,
+  paintedFins,
+  screenLink,
+  setNumber,
+  twoFrames,
+} from "./browser-tools.ts";
 import { baseUrl } from "./own-server.ts";
 import { type RunningServer, startServer } from "./server.ts";
 
@@ -97,6 +105,13 @@ describe("a setting", () => {
     await setNumber(page, "Push", "20");
     await card(page).getByRole("button", { name: "Unit of the push: ms" }).click();
     await page.getByRole("menuitemradio", { name: "ticks", exact: true }).click();
+    // However soon it comes after the last one, the card says it at once: what is set next is set in ticks.
+    await twoFrames(page);
+    expect(
+      await card(page)
+        .getByRole("button", { name: /^Push: \d+ ticks/ })
+        .count(),
+    ).toBe(1);
     await setNumber(page, "Push", "120");
     await card(page)
       .getByRole("button", { name: /^Push: 120 ticks/ })
@@ -130,6 +145,14 @@ describe("two windows of one project", () => {
     await expect.poll(() => sheet.getByRole("textbox").inputValue()).toBe("77");
     await sheet.getByRole("textbox").press("Enter");
     for (const one of [page, other]) await card(one).getByRole("button", { name: "Strength: 77 %" }).waitFor();
+
+    // Where nothing is typed yet, what comes in is shown, and what is typed then takes its place.
+    await card(page).getByRole("button", { name: "Strength: 77 %" }).click();
+    await setNumber(other, "Strength", "55");
+    await expect.poll(() => sheet.getByRole("textbox").inputValue()).toBe("55");
+    await page.keyboard.type("66");
+    await page.keyboard.press("Enter");
+    for (const one of [page, other]) await card(one).getByRole("button", { name: "Strength: 66 %" }).waitFor();
   });
 
   it("show what the other saves, say that it is open twice, and lose nothing when they disagree", async () => {

@@ -88,7 +88,10 @@ function NumberSetting({ isClosed, onDone, ...props }: NumberSettingProps) {
     // A value that comes from elsewhere does not take the place of what somebody is typing.
     const isTyping = field.current !== null && field.current.value !== written.current;
     written.current = format(value);
-    if (field.current && !isTyping) field.current.value = written.current;
+    if (!field.current || isTyping || field.current.value === written.current) return;
+    field.current.value = written.current;
+    // It was selected when the field was entered: what is typed next takes its place still, and is not put behind it.
+    if (document.activeElement === field.current) field.current.select();
   }, [value]);
   useEffect(() => {
     const input = rail.current;

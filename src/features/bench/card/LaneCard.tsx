@@ -80,6 +80,8 @@ function VoiceCard({ voiceId, besideStep }: { voiceId: string; besideStep: StepI
   const lane = useSettled(
     ({ lanes }) => lanes.find((candidate) => candidate.voiceId === voiceId),
     ({ lanes, isPreviewing }) => (isPreviewing ? null : [lanes]),
+    // A setting that is changed soon after another is changed from what it is by then.
+    { urgent: ({ lanes }) => lanes.find((candidate) => candidate.voiceId === voiceId)?.treatment },
   );
   const shelf = useRecipes();
   const isReviewing = useBenchState((state) => state.isReviewing);

@@ -93,7 +93,7 @@ function GridRow({ voiceId, rowIndex }: { voiceId: string; rowIndex: number }) {
       return [lane.voice.name, lane.hits.length, row === null ? null : placedWords(state, lane, row)] as const;
     },
     selectionParts,
-    true,
+    { readsWhenStill: true },
   );
   return (
     // biome-ignore lint/a11y/useSemanticElements: see the grid
@@ -144,7 +144,7 @@ function LiveWords() {
       return count === 1 ? only : `${hitCount(count)} selected, velocity ${softest} to ${loudest}`;
     },
     selectionParts,
-    true,
+    { readsWhenStill: true },
   );
   return (
     <p aria-live="polite" data-testid="live-words" className="sr-only">

@@ -19,7 +19,7 @@ import { selectionParts } from "./selection-parts.ts";
 
 /** What is picked, in words and numbers, and what keys do with it. */
 export function StatusLine() {
-  const [head, detail] = useSettled(selectionWords, selectionParts, true);
+  const [head, detail] = useSettled(selectionWords, selectionParts, { readsWhenStill: true });
   const lastStepId = useBenchState(({ history }) => history.done.at(-1)?.id);
   const isTold = useStore(messages, ({ list }) => list.length > 0);
   const onlyHitId = useBenchState(({ picked }) => (picked.size === 1 ? ([...picked][0] ?? null) : null));
