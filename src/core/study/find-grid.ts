@@ -7,7 +7,6 @@ import { type FoundStretches, isPlain } from "./best-stretches.ts";
 import { findFills, type KnownVoice, mainGrid } from "./find-fills.ts";
 import { findGhostGrid } from "./find-ghost-grid.ts";
 import { beatsPlayed, findStretches, type Hint, JOINT_PRICE, mostGain, SHARED_PRICE } from "./find-stretches.ts";
-import { findSwings } from "./find-swing.ts";
 import {
   costOfSwing,
   fitGrid,
@@ -23,6 +22,7 @@ import {
 } from "./grid-model.ts";
 import { withLoneStrokes } from "./lone-strokes.ts";
 import { collectOnsets, type Onsets, stepOf, thinned } from "./onsets.ts";
+import { findSwings } from "./swing/find-swing.ts";
 import { asTakePlays, onsetsOutside, withFills } from "./voice-in-fills.ts";
 import { isPlayedByAll, worthBeside } from "./worth-beside.ts";
 

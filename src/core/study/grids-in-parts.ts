@@ -12,7 +12,7 @@ import {
 } from "../time/index.ts";
 import { type FoundGrid, findGrids } from "./find-grid.ts";
 import { collectOnsets, stepOf } from "./onsets.ts";
-import { findSwingParts, type SwingPart } from "./swing-parts.ts";
+import { findSwingParts, type SwingPart } from "./swing/swing-parts.ts";
 
 /** A hit so much ahead of a bar line is played for it, in quarters. */
 const AHEAD_QUARTERS = 1 / 8;

@@ -1,7 +1,7 @@
-import { type Grid, gridStepTicks } from "../time/index.ts";
-import { median } from "../timing/drift.ts";
-import { USUAL_HABIT_MS } from "./grid-model.ts";
-import type { Onsets } from "./onsets.ts";
+import { type Grid, gridStepTicks } from "../../time/index.ts";
+import { median } from "../../timing/drift.ts";
+import { USUAL_HABIT_MS } from "../grid-model.ts";
+import type { Onsets } from "../onsets.ts";
 
 /** Less than this is nothing that is meant, nor is more. */
 const LEAST_SWING_PERCENT = 53;
@@ -185,7 +185,7 @@ function pairOf(phasesOfVoice: readonly number[]): Pair {
   return { firsts, seconds };
 }
 
-const mean = (values: readonly number[]) => values.reduce((sum, value) => sum + value, 0) / values.length;
+export const mean = (values: readonly number[]) => values.reduce((sum, value) => sum + value, 0) / values.length;
 
 export const isFirst = (phase: number) => Math.abs(phase) <= FIRST_WITHIN;
 

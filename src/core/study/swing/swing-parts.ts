@@ -1,7 +1,7 @@
-import { barAt, gridStepTicks, type MeterMap } from "../time/index.ts";
-import { median } from "../timing/drift.ts";
-import { FEWEST_FIRSTS, inPlainPairs, isFirst, placesInPairs } from "./find-swing.ts";
-import type { Onsets } from "./onsets.ts";
+import { barAt, gridStepTicks, type MeterMap } from "../../time/index.ts";
+import { median } from "../../timing/drift.ts";
+import type { Onsets } from "../onsets.ts";
+import { FEWEST_FIRSTS, inPlainPairs, isFirst, mean, placesInPairs } from "./find-swing.ts";
 
 // A verse may be straight and its chorus swing. One swing for both would be wrong in each.
 
@@ -56,8 +56,6 @@ export function findSwingParts(
   }
   return null;
 }
-
-const mean = (values: readonly number[]) => values.reduce((sum, value) => sum + value, 0) / values.length;
 
 /** How far each bar swings that shows it. */
 function swingOfBars(

@@ -1,10 +1,10 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { createRandom } from "../../standin/random.ts";
-import { GENERAL_MIDI } from "../notemap/index.ts";
-import { hitAt, MS_PER_TICK } from "../testing/patterns.ts";
-import { buildTimeMaps, type Grid, gridName } from "../time/index.ts";
-import { foundGridName, studyVoices } from "./index.ts";
+import { createRandom } from "../../../standin/random.ts";
+import { GENERAL_MIDI } from "../../notemap/index.ts";
+import { hitAt, MS_PER_TICK } from "../../testing/patterns.ts";
+import { buildTimeMaps, type Grid, gridName } from "../../time/index.ts";
+import { foundGridName, studyVoices } from "../index.ts";
 
 const BAR = 1920;
 const maps = buildTimeMaps({ ppq: 480, meters: [], tempos: [] });
